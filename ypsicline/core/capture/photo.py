@@ -1,0 +1,93 @@
+"""Reading a photograph, whoever sent it."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from ypsicline.core.errors import Refused
+
+__all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "read_photo"]
+
+MAX_PHOTO_BYTES = 60_000_000
+MAX_PHOTO_PIXELS = 120_000_000
+MIN_SIDE_PX = 640
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "HEIF")
+_EXIF_IFD, _MAKE, _MODEL, _FOCAL_35MM = 0x8769, 0x010F, 0x0110, 0xA405
+
+
+@dataclass(frozen=True)
+class Photo:
+    """An upright photograph: `pixels` (rows, columns, 3) uint8 RGB; `focal_px` as EXIF tells it, if it does."""
+
+    pixels: NDArray[np.uint8]
+    focal_px: float | None = None
+    camera: str = ""
+
+    @property
+    def width(self) -> int:
+        return int(self.pixels.shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.pixels.shape[0])
+
+
+def read_photo(data: bytes) -> Photo:
+    """Decode a JPEG, PNG, TIFF, WebP or HEIC file, turned upright by its EXIF orientation.
+
+    Raises `Refused` (reason `photo`) for another kind of file, a broken or truncated one, one
+    over 60 MB or 120 megapixels, and one too small to measure in.
+    """
+    _register_heif()
+    if len(data) > MAX_PHOTO_BYTES:
+        raise Refused(f"The photo has {len(data) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.", "photo")
+    try:
+        with Image.open(io.BytesIO(data), formats=FORMATS) as image:
+            width, height = image.size
+            if width * height > MAX_PHOTO_PIXELS:
+                raise Refused(
+                    f"The photo has {width * height / 1e6:.0f} megapixels; {MAX_PHOTO_PIXELS / 1e6:.0f} is the most. "
+                    "Send a smaller one.",
+                    "photo",
+                )
+            if min(width, height) < MIN_SIDE_PX:
+                raise Refused(
+                    f"The photo is only {width} × {height} pixels, too few to measure in; send it at full size.", "photo"
+                )
+            exif = image.getexif()
+            camera = " ".join(str(exif.get(tag, "")).strip("\0 ") for tag in (_MAKE, _MODEL)).strip()[:100]
+            focal_35 = _number(exif.get_ifd(_EXIF_IFD).get(_FOCAL_35MM))
+            upright = ImageOps.exif_transpose(image) or image
+            pixels = np.asarray(upright.convert("RGB"))
+    except Refused:
+        raise
+    except Image.DecompressionBombError as e:
+        raise Refused("The photo has too many pixels; send a smaller one.", "photo") from e
+    except UnidentifiedImageError as e:
+        raise Refused("This file is not a photo that can be read; send a JPEG, PNG, TIFF, WebP or HEIC.", "photo") from e
+    except Exception as e:  # decoders raise anything at all on broken files
+        raise Refused("The photo is broken and can't be read to its end; send it again.", "photo") from e
+    focal_px = None
+    if focal_35 and 10 < focal_35 < 300:
+        focal_px = focal_35 / 43.2666 * float(np.hypot(pixels.shape[0], pixels.shape[1]))
+    return Photo(pixels, focal_px, camera)
+
+
+def _number(value: object) -> float | None:
+    try:
+        return float(value)  # type: ignore[arg-type]
+    except (TypeError, ValueError):
+        return None
+
+
+@lru_cache(maxsize=1)
+def _register_heif() -> None:
+    import pi_heif
+
+    pi_heif.register_heif_opener()

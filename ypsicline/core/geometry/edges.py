@@ -1,0 +1,250 @@
+"""One edge of an outline: a line, an arc, or a smooth curve of cubic Béziers.
+
+A position on an edge is a parameter t from 0 (start) to 1 (end). On a line and an arc it is
+in proportion to length; on a curve of n Béziers, t·n counts Béziers and the fraction is the
+Bézier's own parameter.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ypsicline.core.errors import Refused
+
+__all__ = [
+    "Array", "Circle", "Edge", "EdgeKind", "Point", "circle_of", "edge_length", "flatten", "parameters",
+    "point_at", "points_at", "reverse_edge", "split_edge", "tangent_at",
+]  # fmt: skip
+
+Point = tuple[float, float]
+EdgeKind = Literal["line", "arc", "curve"]
+Array = NDArray[np.float64]
+
+FARTHEST_MM = 1e6
+FLATTEN_MM = 0.01
+MAX_CURVE_POINTS = 3 * 2000 + 1
+
+
+@dataclass(frozen=True)
+class Edge:
+    """An edge, start to end.
+
+    `points` in mm: a line has its two ends; an arc has start, any point on it, end; a curve
+    has 1 + 3n points, n cubic Béziers end to end. Raises `Refused` for another count, for
+    numbers that aren't finite, and for an edge of no length.
+    """
+
+    kind: EdgeKind
+    points: tuple[Point, ...]
+
+    def __post_init__(self) -> None:
+        count = len(self.points)
+        right = {"line": count == 2, "arc": count == 3, "curve": count >= 4 and count % 3 == 1}
+        if not right.get(self.kind, False):
+            wanted = {"line": "2 points", "arc": "3 points", "curve": "1 + 3n points"}
+            raise Refused(
+                f"An edge of kind {self.kind} has {wanted.get(self.kind, 'no such kind')}; this one has {count}.",
+                "edge",
+            )
+        if count > MAX_CURVE_POINTS:
+            raise Refused(f"A curve may have {MAX_CURVE_POINTS} points at most; this one has {count}.", "edge")
+        if not all(math.isfinite(c) and abs(c) <= FARTHEST_MM for p in self.points for c in p):
+            raise Refused("An edge has a coordinate that isn't a number within 1 km.", "edge")
+
+    @property
+    def start(self) -> Point:
+        return self.points[0]
+
+    @property
+    def end(self) -> Point:
+        return self.points[-1]
+
+
+EdgeT = TypeVar("EdgeT", bound=Edge)
+
+
+@dataclass(frozen=True)
+class Circle:
+    """The circle of an arc edge: `sweep` in radians from `start_angle`, positive counter-clockwise."""
+
+    centre: Point
+    radius: float
+    start_angle: float
+    sweep: float
+
+
+def circle_of(edge: Edge) -> Circle | None:
+    """The circle that an arc lies on; None where its three points lie on one line (within 1 nm of sagitta)."""
+    (ax, ay), (bx, by), (cx, cy) = edge.points
+    ux, uy, vx, vy = bx - ax, by - ay, cx - ax, cy - ay
+    cross = ux * vy - uy * vx
+    chord = math.hypot(vx, vy)
+    if chord == 0 or abs(cross) <= 1e-6 * chord:
+        return None
+    uu, vv = ux * ux + uy * uy, vx * vx + vy * vy
+    ox, oy = (vy * uu - uy * vv) / (2 * cross), (ux * vv - vx * uu) / (2 * cross)
+    start = math.atan2(-oy, -ox)
+    end = math.atan2(vy - oy, vx - ox)
+    turn = (end - start) % (2 * math.pi)
+    # the middle point lies to the right of the chord exactly when the arc runs counter-clockwise
+    sweep = turn if cross > 0 else turn - 2 * math.pi
+    return Circle((ax + ox, ay + oy), math.hypot(ox, oy), start, sweep)
+
+
+def points_at(edge: Edge, t: Array) -> Array:
+    """Points (n, 2) at the parameters `t` (n,)."""
+    p = np.asarray(edge.points, dtype=float)
+    if edge.kind == "arc":
+        circle = circle_of(edge)
+        if circle:
+            angle = circle.start_angle + circle.sweep * t
+            return np.asarray(circle.centre) + circle.radius * np.column_stack([np.cos(angle), np.sin(angle)])
+    if edge.kind == "curve":
+        b, u = _bezier_at(p, t)
+        v = 1 - u
+        return v**3 * b[:, 0] + 3 * v * v * u * b[:, 1] + 3 * v * u * u * b[:, 2] + u**3 * b[:, 3]
+    tt = np.asarray(t)[:, None]
+    return p[0] * (1 - tt) + p[-1] * tt
+
+
+def derivatives_at(edge: Edge, t: Array) -> tuple[Array, Array]:
+    """First and second derivative (n, 2) by the parameter `t`."""
+    p = np.asarray(edge.points, dtype=float)
+    t = np.asarray(t, dtype=float)
+    if edge.kind == "arc":
+        circle = circle_of(edge)
+        if circle:
+            angle = circle.start_angle + circle.sweep * t
+            outward = circle.radius * np.column_stack([np.cos(angle), np.sin(angle)])
+            along = np.column_stack([-outward[:, 1], outward[:, 0]])
+            return circle.sweep * along, -(circle.sweep**2) * outward
+    if edge.kind == "curve":
+        b, u = _bezier_at(p, t)
+        v, n = 1 - u, (len(p) - 1) // 3
+        d = np.diff(b, axis=1)
+        first = 3 * (v * v * d[:, 0] + 2 * v * u * d[:, 1] + u * u * d[:, 2])
+        second = 6 * (v * (d[:, 1] - d[:, 0]) + u * (d[:, 2] - d[:, 1]))
+        return n * first, n * n * second
+    first = np.broadcast_to(p[-1] - p[0], (len(t), 2))
+    return first.astype(float), np.zeros((len(t), 2))
+
+
+def point_at(edge: Edge, t: float) -> Point:
+    if t <= 0:
+        return edge.start
+    if t >= 1:
+        return edge.end
+    x, y = points_at(edge, np.array([t]))[0]
+    return float(x), float(y)
+
+
+def tangent_at(edge: Edge, t: float) -> Point:
+    """Unit direction of travel at `t`; at a handle of no length, the direction a hair further in."""
+    first, _ = derivatives_at(edge, np.array([t]))
+    x, y = first[0]
+    norm = math.hypot(x, y)
+    if norm < 1e-9:
+        inner = points_at(edge, np.array([max(t - 1e-4, 0.0), min(t + 1e-4, 1.0)]))
+        x, y = inner[1] - inner[0]
+        norm = math.hypot(x, y) or 1.0
+    return float(x / norm), float(y / norm)
+
+
+def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
+    """Parameters, 0 and 1 included, whose polyline keeps within `tolerance_mm` of the edge."""
+    if edge.kind == "arc" and (circle := circle_of(edge)):
+        step = 2 * math.acos(max(1 - tolerance_mm / circle.radius, 0.0)) or 1e-3
+        return np.linspace(0, 1, max(2, math.ceil(abs(circle.sweep) / step)) + 1)
+    if edge.kind == "curve":
+        p = np.asarray(edge.points, dtype=float)
+        n = (len(p) - 1) // 3
+        parts = [np.zeros(1)]
+        for k in range(n):
+            b = p[3 * k : 3 * k + 4]
+            # chord error of a cubic in m equal steps is at most |B''| / (8 m²), and |B''| ≤ 6 max |second difference|
+            bend = 6 * float(np.abs(np.hypot(*(b[:-2] - 2 * b[1:-1] + b[2:]).T)).max())
+            steps = min(max(1, math.ceil(math.sqrt(bend / (8 * tolerance_mm)))), 4000)
+            parts.append((k + np.arange(1, steps + 1) / steps) / n)
+        return np.concatenate(parts)
+    return np.array([0.0, 1.0])
+
+
+def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
+    """Points (n, 2) along the edge, both ends included, within `tolerance_mm` of it."""
+    points = points_at(edge, parameters(edge, tolerance_mm))
+    points[0], points[-1] = edge.start, edge.end
+    return points
+
+
+def edge_length(edge: Edge, t0: float = 0.0, t1: float = 1.0) -> float:
+    """Length along the edge in mm, from parameter `t0` to `t1`."""
+    if edge.kind == "arc" and (circle := circle_of(edge)):
+        return abs(circle.sweep) * circle.radius * (t1 - t0)
+    if edge.kind == "curve":
+        n = (len(edge.points) - 1) // 3
+        nodes, weights = np.polynomial.legendre.leggauss(16)
+        inner = [k / n for k in range(1, n) if t0 < k / n < t1]
+        total = 0.0
+        for a, b in zip([t0, *inner], [*inner, t1], strict=True):
+            first, _ = derivatives_at(edge, (a + b) / 2 + (b - a) / 2 * nodes)
+            total += float((np.hypot(*first.T) * weights).sum() * (b - a) / 2)
+        return total
+    return math.dist(edge.start, edge.end) * (t1 - t0)
+
+
+def parameter_at_length(edge: Edge, along_mm: float) -> float:
+    """The parameter `along_mm` from the start along the edge, held to 0..1."""
+    whole = edge_length(edge)
+    if whole <= 0:
+        return 0.0
+    if edge.kind != "curve":
+        return min(max(along_mm / whole, 0.0), 1.0)
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if edge_length(edge, 0, middle) < along_mm else (low, middle)
+    return (low + high) / 2
+
+
+def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:
+    """The part of the edge from `t0` to `t1`, of the same kind."""
+    if edge.kind == "line":
+        return replace(edge, points=(point_at(edge, t0), point_at(edge, t1)))
+    if edge.kind == "arc":
+        return replace(edge, points=tuple(point_at(edge, t) for t in (t0, (t0 + t1) / 2, t1)))
+    n = (len(edge.points) - 1) // 3
+    p = np.asarray(edge.points, dtype=float)
+    points: list[Point] = []
+    first, last = min(int(t0 * n), n - 1), min(math.ceil(t1 * n) - 1, n - 1)
+    for k in range(first, max(last, first) + 1):
+        part = _bezier_part(p[3 * k : 3 * k + 4], max(t0 * n - k, 0.0), min(t1 * n - k, 1.0))
+        points += [(float(x), float(y)) for x, y in (part if not points else part[1:])]
+    return replace(edge, points=tuple(points))
+
+
+def reverse_edge(edge: EdgeT) -> EdgeT:
+    return replace(edge, points=tuple(reversed(edge.points)))
+
+
+def _bezier_at(p: Array, t: Array) -> tuple[Array, Array]:
+    n = (len(p) - 1) // 3
+    scaled = np.clip(np.asarray(t, dtype=float), 0, 1) * n
+    k = np.minimum(scaled.astype(int), n - 1)
+    return p[3 * k[:, None] + np.arange(4)], (scaled - k)[:, None]
+
+
+def _bezier_part(b: Array, u0: float, u1: float) -> Array:
+    """The control points of a cubic Bézier between `u0` and `u1` (blossoming)."""
+
+    def blossom(r: float, s: float, q: float) -> Array:
+        c = b
+        for u in (r, s, q):
+            c = c[:-1] * (1 - u) + c[1:] * u
+        return np.asarray(c[0])
+
+    return np.array([blossom(u0, u0, u0), blossom(u0, u0, u1), blossom(u0, u1, u1), blossom(u1, u1, u1)])

@@ -1,0 +1,89 @@
+"""Closed rings of edges."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import FLATTEN_MM, Array, Edge, EdgeT, edge_length, flatten, reverse_edge
+
+__all__ = ["check_ring", "flatten_ring", "is_counter_clockwise", "reverse_ring", "ring_length", "signed_area"]
+
+CLOSES_WITHIN_MM = 0.01
+
+
+def flatten_ring(edges: Sequence[Edge], tolerance_mm: float = FLATTEN_MM) -> Array:
+    """Points (n, 2) round the ring, the first not repeated."""
+    return np.vstack([flatten(e, tolerance_mm)[:-1] for e in edges])
+
+
+def ring_length(edges: Sequence[Edge]) -> float:
+    return sum(edge_length(e) for e in edges)
+
+
+def signed_area(points: Array) -> float:
+    """Area in mm² inside a closed polyline, positive counter-clockwise."""
+    x, y = points[:, 0] - points[0, 0], points[:, 1] - points[0, 1]
+    return float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum() / 2)
+
+
+def is_counter_clockwise(edges: Sequence[Edge]) -> bool:
+    return signed_area(flatten_ring(edges)) > 0
+
+
+def reverse_ring(edges: Sequence[EdgeT]) -> tuple[EdgeT, ...]:
+    return tuple(reverse_edge(e) for e in reversed(edges))
+
+
+def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline") -> Array:
+    """The flattened ring, once it is known to be sound.
+
+    Raises `Refused` with the place: an edge of no length, edges that don't meet end to
+    start (within 0.01 mm), a ring with no inside, a ring that crosses or touches itself.
+    """
+    if not edges:
+        raise Refused(f"The {what} has no edges.", "outline")
+    for edge, name in zip(edges, names, strict=True):
+        if edge_length(edge) < CLOSES_WITHIN_MM:
+            raise Refused(
+                f"Edge “{name}” of the {what} has no length; remove it.", "outline", Place(edge=name, point=edge.start)
+            )
+    for k, edge in enumerate(edges):
+        after = (k + 1) % len(edges)
+        gap = math.dist(edge.end, edges[after].start)
+        if gap > CLOSES_WITHIN_MM:
+            raise Refused(
+                f"The {what} is open: edge “{names[after]}” starts {gap:.2f} mm from the end of “{names[k]}”.",
+                "outline", Place(edge=names[k], point=edge.end), {"gap_mm": gap},
+            )  # fmt: skip
+    points = flatten_ring(edges)
+    if len(points) < 3 or abs(signed_area(points)) < 1e-3:
+        raise Refused(f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start))
+    polygon = shapely.Polygon(points)
+    if not polygon.is_valid:
+        where = _invalid_at(polygon, points)
+        met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
+        edge_words = " and ".join(f"“{n}”" for n in met[:2]) or "two edges"
+        raise Refused(
+            f"The {what} touches or crosses itself near ({where[0]:.1f}, {where[1]:.1f}) mm, at {edge_words}; "
+            "move an edge so that it doesn't.",
+            "outline", Place(edge=met[0] if met else None, point=where),
+        )  # fmt: skip
+    return points
+
+
+def _invalid_at(polygon: shapely.Polygon, points: Array) -> tuple[float, float]:
+    found = re.search(r"\[([-\d.e+]+) ([-\d.e+]+)\]", shapely.is_valid_reason(polygon))
+    if found:
+        return float(found.group(1)), float(found.group(2))
+    return float(points[0, 0]), float(points[0, 1])
+
+
+def _passes(edge: Edge, where: tuple[float, float]) -> bool:
+    line = shapely.LineString(flatten(edge))
+    return bool(line.distance(shapely.Point(where)) < 0.05)

@@ -1,0 +1,273 @@
+"""A stand-in camera: photographs of described flat pieces beside real reference sheets.
+
+For tests, the bench and the demo, where there is no phone. It shares no formula with the
+capture: rays and distortion are OpenCV's, the sheets are the application's own printed pages,
+and edges are area-sampled. The truth lies beside each picture.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from ypsicline.core.capture.sheets import MM_PER_PX, Sheet
+from ypsicline.core.formats.raster import rasterise_page
+from ypsicline.core.formats.sheets_pdf import sheets_pdf
+
+__all__ = ["LaidSheet", "Piece", "Scene", "Shot", "take_photo"]
+
+Array = NDArray[np.float64]
+Image8 = NDArray[np.uint8]
+_SUB = 8
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A flat piece on the table: rings (n, 2) in mm, y up; `weave` is how much its cloth varies, of 1."""
+
+    outline: Array
+    holes: tuple[Array, ...] = ()
+    colour: tuple[int, int, int] = (62, 84, 110)
+    weave: float = 0.04
+
+
+@dataclass(frozen=True)
+class LaidSheet:
+    """A sheet on the table: its centre in mm, its turn in degrees, and how high its middle stands off."""
+
+    sheet: Sheet
+    centre: tuple[float, float]
+    turn_deg: float = 0.0
+    bow_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Scene:
+    sheets: tuple[LaidSheet, ...]
+    pieces: tuple[Piece, ...]
+    table: tuple[int, int, int] = (196, 178, 150)
+    grain: float = 0.05
+
+
+@dataclass(frozen=True)
+class Shot:
+    """How the photograph is taken. Distances in mm, angles in degrees, distortion k1 k2 p1 p2 k3."""
+
+    look_at: tuple[float, float] = (0.0, 0.0)
+    distance_mm: float = 1150.0
+    tilt_deg: float = 0.0
+    tilt_towards_deg: float = 0.0
+    roll_deg: float = 0.0
+    size: tuple[int, int] = (4032, 3024)
+    focal_px: float = 3050.0
+    centre_off_px: tuple[float, float] = (9.0, -6.0)
+    distortion: tuple[float, float, float, float, float] = (0.08, -0.16, 2e-4, -3e-4, 0.02)
+    blur_px: float = 0.8
+    noise: float = 2.5
+    light: float = 0.25
+    quality: int = 92
+    exif: bool = True
+    orientation: int = 1
+    seed: int = 1
+    extra: dict[str, str] = field(default_factory=dict)
+
+
+def take_photo(scene: Scene, shot: Shot) -> bytes:
+    """A JPEG of the scene."""
+    return encode_jpeg(render(scene, shot), shot)
+
+
+def render(scene: Scene, shot: Shot) -> Image8:
+    """The photograph before it is stored, (rows, columns, 3) RGB."""
+    rng = np.random.default_rng(shot.seed)
+    width, height = shot.size
+    camera = _camera(shot)
+    rays, eye = _rays(camera, shot)
+    ground = _meet(rays, eye, 0.0)
+    picture = _surface(ground, scene.table, scene.grain, rng, grain_long=12.0)
+    for piece in scene.pieces:
+        cover = _coverage(camera, shot, [piece.outline, *piece.holes])
+        box = _box(cover)
+        if box is None:
+            continue
+        cloth = _surface(ground[box], piece.colour, piece.weave, rng, grain_long=1.0)
+        share = cover[box][..., None]
+        picture[box] = picture[box] * (1 - share) + cloth * share
+    for laid in scene.sheets:
+        _paste_sheet(picture, rays, eye, laid)
+    x = np.linspace(-1, 1, width, dtype=np.float32)[None, :]
+    y = np.linspace(-1, 1, height, dtype=np.float32)[:, None]
+    a, b = rng.uniform(-1, 1, 2)
+    light = 1 + shot.light * (a * x + b * y) / 1.5 - 0.12 * (x * x + y * y)
+    picture *= light[..., None]
+    if shot.blur_px:
+        picture = cv2.GaussianBlur(picture, (0, 0), shot.blur_px)
+    if shot.noise:
+        grain = rng.standard_normal(picture.shape, dtype=np.float32)
+        picture += grain * (shot.noise * np.sqrt(np.maximum(picture, 4) / 120))
+    return np.asarray(np.clip(picture + 0.5, 0, 255), dtype=np.uint8)
+
+
+def encode_jpeg(picture: Image8, shot: Shot) -> bytes:
+    stored = {1: picture, 3: np.rot90(picture, 2), 6: np.rot90(picture, 1), 8: np.rot90(picture, -1)}
+    image = Image.fromarray(np.ascontiguousarray(stored[shot.orientation]))
+    exif = Image.Exif()
+    exif[0x0112] = shot.orientation
+    if shot.exif:
+        exif[0x010F], exif[0x0110] = "Otterbeck", "Stand-in 12"
+        focal_35 = round(shot.focal_px / float(np.hypot(*shot.size)) * 43.2666)
+        exif.get_ifd(0x8769)[0xA405] = focal_35
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality=shot.quality, exif=exif)
+    return out.getvalue()
+
+
+def project(shot: Shot, points: Array) -> Array:
+    """Where table points (n, 2) or (n, 3) in mm are seen, in px."""
+    turn, shift, K, distortion = _camera(shot)
+    deep = np.column_stack([points, np.zeros(len(points))]) if points.shape[1] == 2 else points
+    seen, _ = cv2.projectPoints(deep.astype(float), turn, shift, K, distortion)
+    return np.asarray(seen.reshape(-1, 2), dtype=float)
+
+
+def ring_of_sheets(
+    sheets: Sequence[Sheet], width: float, height: float, gap: float = 30.0, bow_mm: float = 0.0, seed: int = 0
+) -> tuple[LaidSheet, ...]:
+    """Sheets laid by hand round a piece of `width` × `height` centred on the origin: right, left, top, bottom."""
+    rng = np.random.default_rng(seed)
+    laid = []
+    for k, sheet in enumerate(sheets):
+        w, h = sheet.size_mm
+        side = k % 4
+        if side < 2:
+            x, y, turn = (width / 2 + gap + w / 2) * (1 - 2 * side), 0.0, 0.0
+        else:
+            x, y, turn = 0.0, (height / 2 + gap + w / 2) * (1 if side == 2 else -1), 90.0
+        x, y = x + rng.uniform(-6, 6), y + rng.uniform(-6, 6)
+        laid.append(LaidSheet(sheet, (x, y), turn + rng.uniform(-5, 5), bow_mm * rng.choice([-1, 1])))
+    return tuple(laid)
+
+
+def _camera(shot: Shot) -> tuple[Array, Array, Array, Array]:
+    tilt, towards, roll = np.radians([shot.tilt_deg, shot.tilt_towards_deg, shot.roll_deg])
+    out = np.array([np.sin(tilt) * np.cos(towards), np.sin(tilt) * np.sin(towards), np.cos(tilt)])
+    target = np.array([*shot.look_at, 0.0])
+    eye = target + out * shot.distance_mm
+    ahead = -out
+    up = np.array([-np.sin(roll), np.cos(roll), 0.0])
+    right = np.cross(ahead, up)
+    right /= np.linalg.norm(right)
+    down = np.cross(ahead, right)
+    R = np.stack([right, down, ahead])
+    turn, _ = cv2.Rodrigues(R)
+    centre = (np.array(shot.size) - 1) / 2 + shot.centre_off_px
+    K = np.array([[shot.focal_px, 0, centre[0]], [0, shot.focal_px, centre[1]], [0, 0, 1]])
+    return turn, -R @ eye, K, np.array(shot.distortion)
+
+
+def _rays(camera: tuple[Array, Array, Array, Array], shot: Shot) -> tuple[NDArray[np.float32], Array]:
+    """Directions (rows, columns, 3) in the table's frame for every pixel, and the eye."""
+    turn, shift, K, distortion = camera
+    width, height = shot.size
+    step = 8
+    u, v = np.arange(0, width + step, step), np.arange(0, height + step, step)
+    grid = np.stack(np.meshgrid(u, v), axis=-1).reshape(-1, 1, 2).astype(float)
+    criteria = (cv2.TERM_CRITERIA_COUNT | cv2.TERM_CRITERIA_EPS, 60, 1e-12)
+    ideal = cv2.undistortPointsIter(grid, K, distortion, None, None, criteria).reshape(len(v), len(u), 2)
+    x, y = np.meshgrid(np.arange(width, dtype=np.float32) / step, np.arange(height, dtype=np.float32) / step)
+    ideal = cv2.remap(ideal.astype(np.float32), x, y, cv2.INTER_LINEAR)
+    R, _ = cv2.Rodrigues(turn)
+    rays = ideal[..., 0:1] * R[0] + ideal[..., 1:2] * R[1] + R[2]
+    return rays.astype(np.float32), np.asarray(-R.T @ shift).ravel()
+
+
+def _meet(rays: NDArray[np.float32], eye: Array, z: float | NDArray[np.float32]) -> NDArray[np.float32]:
+    reach = (z - eye[2]) / rays[..., 2]
+    return np.asarray(eye[:2] + rays[..., :2] * reach[..., None], dtype=np.float32)
+
+
+def _surface(
+    at: NDArray[np.float32], colour: tuple[int, int, int], amount: float, rng: np.random.Generator, grain_long: float
+) -> NDArray[np.float32]:
+    """Colour with a faint grain: noise on a 1.5 mm raster, drawn out `grain_long` times along x."""
+    tile = rng.standard_normal((512, 512)).astype(np.float32)
+    tile = cv2.GaussianBlur(tile, (0, 0), sigmaX=0.8 * grain_long, sigmaY=0.8, borderType=cv2.BORDER_REFLECT)
+    tile /= tile.std()
+    where = at / 1.5
+    grain = cv2.remap(tile, where[..., 0] % 511, where[..., 1] % 511, cv2.INTER_LINEAR)
+    return np.asarray(np.asarray(colour, dtype=np.float32) * (1 + amount * grain)[..., None], dtype=np.float32)
+
+
+def _coverage(camera: tuple[Array, Array, Array, Array], shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
+    """The share of each pixel that the piece covers: 8 × 8 samples, those on the rim counted half."""
+    width, height = shot.size
+    cover = np.zeros((height, width), dtype=np.float32)
+    drawn = [np.rint(((project(shot, _dense(r)) + 0.5) * _SUB - 0.5) * 16).astype(np.int64) for r in rings]
+    low = min(int(d[:, 1].min()) for d in drawn) // (16 * _SUB) - 1
+    high = max(int(d[:, 1].max()) for d in drawn) // (16 * _SUB) + 2
+    band = 96
+    for top in range(max(low, 0), min(high, height), band):
+        rows = min(band, height - top)
+        strip = np.zeros((rows * _SUB, width * _SUB), dtype=np.uint8)
+        moved = [(d - [0, top * _SUB * 16]).astype(np.int32) for d in drawn]
+        cv2.fillPoly(strip, moved, 2, shift=4)
+        cv2.polylines(strip, moved, True, 1, shift=4)
+        cover[top : top + rows] = cv2.resize(strip.astype(np.float32) / 2, (width, rows), interpolation=cv2.INTER_AREA)
+    return cover
+
+
+def _dense(ring: Array) -> Array:
+    closed = np.vstack([ring, ring[:1]])
+    parts = [
+        a + (b - a) * np.arange(n := max(1, int(np.hypot(*(b - a)) / 2)))[:, None] / n
+        for a, b in zip(closed[:-1], closed[1:], strict=True)
+    ]
+    return np.vstack(parts)
+
+
+def _box(cover: NDArray[np.float32]) -> tuple[slice, slice] | None:
+    rows, columns = np.flatnonzero(cover.any(axis=1)), np.flatnonzero(cover.any(axis=0))
+    if not len(rows):
+        return None
+    return slice(int(rows[0]), int(rows[-1]) + 1), slice(int(columns[0]), int(columns[-1]) + 1)
+
+
+def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: Array, laid: LaidSheet) -> None:
+    page = _page(laid.sheet)
+    w, h = laid.sheet.size_mm
+    angle = np.radians(laid.turn_deg)
+    c, s = float(np.cos(angle)), float(np.sin(angle))
+    flat = _meet(rays[::8, ::8], eye, 0.0) - np.asarray(laid.centre, dtype=np.float32)
+    near = np.hypot(flat[..., 0], flat[..., 1]) < np.hypot(w, h) / 2 + 20
+    if not near.any():
+        return
+    r, k = np.flatnonzero(near.any(axis=1)) * 8, np.flatnonzero(near.any(axis=0)) * 8
+    box = slice(int(r[0]), int(r[-1]) + 8), slice(int(k[0]), int(k[-1]) + 8)
+    z: NDArray[np.float32] = np.zeros(rays[box].shape[:2], dtype=np.float32)
+    for _ in range(3 if laid.bow_mm else 1):
+        at = _meet(rays[box], eye, z) - np.asarray(laid.centre, dtype=np.float32)
+        x, y = c * at[..., 0] + s * at[..., 1], -s * at[..., 0] + c * at[..., 1]
+        if laid.bow_mm > 0:
+            z = np.asarray(laid.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
+        elif laid.bow_mm < 0:
+            z = np.asarray(-laid.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
+    gap = np.median(np.abs(np.diff(x[x.shape[0] // 2]))) / MM_PER_PX
+    soft = cv2.GaussianBlur(page, (0, 0), max(0.35 * float(gap), 0.3))
+    column, row = (x + w / 2) / MM_PER_PX - 0.5, (h / 2 - y) / MM_PER_PX - 0.5
+    ink = cv2.remap(soft, column.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=-1)
+    inside = (np.abs(x) < w / 2) & (np.abs(y) < h / 2)
+    tone = 14 + ink / 255 * 222
+    part = picture[box]
+    part[inside] = tone[inside][:, None] * np.array([1.0, 0.99, 0.97], dtype=np.float32)
+
+
+@lru_cache(maxsize=16)
+def _page(sheet: Sheet) -> NDArray[np.float32]:
+    return rasterise_page(sheets_pdf([sheet]))[..., 1].astype(np.float32)
