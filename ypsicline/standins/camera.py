@@ -200,8 +200,8 @@ def _surface(
     tile = rng.standard_normal((512, 512)).astype(np.float32)
     tile = cv2.GaussianBlur(tile, (0, 0), sigmaX=0.8 * grain_long, sigmaY=0.8, borderType=cv2.BORDER_REFLECT)
     tile /= tile.std()
-    where = at / 1.5
-    grain = cv2.remap(tile, where[..., 0] % 511, where[..., 1] % 511, cv2.INTER_LINEAR)
+    mirrored = np.abs((at / 1.5) % 1022 - 511)
+    grain = cv2.remap(tile, mirrored[..., 0], mirrored[..., 1], cv2.INTER_LINEAR)
     return np.asarray(np.asarray(colour, dtype=np.float32) * (1 + amount * grain)[..., None], dtype=np.float32)
 
 
@@ -258,7 +258,8 @@ def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: A
             z = np.asarray(laid.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
         elif laid.bow_mm < 0:
             z = np.asarray(-laid.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
-    gap = np.median(np.abs(np.diff(x[x.shape[0] // 2]))) / MM_PER_PX
+    middle = x.shape[0] // 2
+    gap = np.median(np.hypot(np.diff(x[middle]), np.diff(y[middle]))) / MM_PER_PX
     soft = cv2.GaussianBlur(page, (0, 0), max(0.35 * float(gap), 0.3))
     column, row = (x + w / 2) / MM_PER_PX - 0.5, (h / 2 - y) / MM_PER_PX - 0.5
     ink = cv2.remap(soft, column.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=-1)

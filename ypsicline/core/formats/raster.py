@@ -13,7 +13,7 @@ def rasterise_page(pdf: bytes, page: int = 0, *, dpi: float = 300) -> NDArray[np
     """Page `page` (from 0) as an RGB image (rows, columns, 3), `dpi` pixels to the inch."""
     document = pdfium.PdfDocument(pdf)
     try:
-        bitmap = document[page].render(scale=dpi / 72 * (1 - 1e-9), rev_byteorder=True)
+        bitmap = document[page].render(scale=dpi / 72 * (1 - 1e-6), rev_byteorder=True)
         return np.array(bitmap.to_numpy()[:, :, :3])
     finally:
         document.close()

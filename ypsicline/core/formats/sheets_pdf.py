@@ -32,8 +32,11 @@ def sheets_pdf(sheets: Sequence[Sheet]) -> bytes:
         width, height = sheet.size_mm
         canvas.setPageSize((width * mm, height * mm))
         canvas.setFillGray(0)
+        # one path for all: renderers move a lone rectangle to whole pixels, but not a path of many
+        squares = canvas.beginPath()
         for x, y, w, h in sheet.black_rectangles():
-            canvas.rect(x * mm, y * mm, w * mm, h * mm, stroke=0, fill=1)
+            squares.rect(x * mm, y * mm, w * mm, h * mm)
+        canvas.drawPath(squares, stroke=0, fill=1)
         _words(canvas, sheet)
         canvas.showPage()
     canvas.save()

@@ -1,0 +1,125 @@
+"""The outline to a fraction of a pixel.
+
+Near the coarse outline the piece's and the table's colours are known on either side, both
+varying slowly. The share of piece in each pixel is the picture's colour projected on the line
+from one to the other; the outline is where that share is one half, by marching squares
+(Lorensen & Cline, SIGGRAPH 1987) on a lightly smoothed picture.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from skimage.measure import find_contours
+
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import signed_area
+
+__all__ = ["FoundOutline", "find_outline"]
+
+BAND_MM = 5.0
+NEAR_MM = 1.6
+COLOUR_REACH_MM = 7.0
+SMOOTH_PX = 0.8
+SMALLEST_HOLE_MM2 = 12.0
+
+
+@dataclass(frozen=True)
+class FoundOutline:
+    """Rings (n, 2) in the table's mm, the outline counter-clockwise and the holes clockwise.
+
+    `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
+    grey levels of 255 part piece and table along it.
+    """
+
+    outline: Array
+    holes: tuple[Array, ...]
+    edge_mm: float
+    contrast: float
+
+
+def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
+    """Refine the coarse `mask` (rows, columns of the picture) to rings.
+
+    Raises `Refused` (reason `low_contrast`) where piece and table differ too little along the
+    outline to tell where it runs.
+    """
+    mm_per_px = picture.window.mm_per_px
+    colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX).astype(np.float32)
+    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px)
+    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px)
+    step = inside - outside
+    length2 = (step**2).sum(axis=-1)
+    share = ((colour - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0)
+    rim = _rim(mask, NEAR_MM / mm_per_px)
+    share = np.where(rim, np.clip(share, -0.5, 1.5), mask.astype(np.float32))
+    rings = [_ring(picture, c) for c in find_contours(share, 0.5, positive_orientation="high") if len(c) > 8]
+    rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
+    if not rings:
+        raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
+    outline = max(rings, key=lambda r: abs(signed_area(r)))
+    sense = np.sign(signed_area(outline))
+    holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
+    on_rim = rim & (np.abs(share - 0.5) < 0.25)
+    contrast = float(np.sqrt(np.median(length2[on_rim]))) if on_rim.any() else 0.0
+    if contrast < 8:
+        raise Refused(
+            "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
+            "low_contrast", numbers={"contrast": contrast},
+        )  # fmt: skip
+    return FoundOutline(
+        _turned(outline, counter_clockwise=True),
+        tuple(_turned(h, counter_clockwise=False) for h in holes),
+        _edge_width(share, rim, mm_per_px),
+        contrast,
+    )
+
+
+def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: float) -> NDArray[np.float32]:
+    """The part of the mask between `near_mm` and `far_mm` from its rim; nearer where it is too thin for that."""
+    depth = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 3) * mm_per_px
+    return np.asarray((depth > near_mm) & (depth < far_mm + near_mm), dtype=np.float32)
+
+
+def _local_colour(colour: NDArray[np.float32], where: NDArray[np.float32], mm_per_px: float) -> NDArray[np.float32]:
+    """The mean colour near each pixel over `where`, worked out at about 1 mm and brought back up."""
+    rows, columns = where.shape
+    down = max(1, round(1.0 / mm_per_px))
+    size = (max(columns // down, 8), max(rows // down, 8))
+    sigma = COLOUR_REACH_MM / (mm_per_px * down)
+    weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
+    sums = cv2.resize(colour * where[..., None], size, interpolation=cv2.INTER_AREA)
+    total = cv2.GaussianBlur(weight, (0, 0), sigma)
+    wide = cv2.GaussianBlur(weight, (0, 0), 4 * sigma)
+    mean = cv2.GaussianBlur(sums, (0, 0), sigma) + 1e-4 * cv2.GaussianBlur(sums, (0, 0), 4 * sigma)
+    mean /= np.maximum(total + 1e-4 * wide, 1e-9)[..., None]
+    return np.asarray(cv2.resize(mean, (columns, rows), interpolation=cv2.INTER_LINEAR))
+
+
+def _rim(mask: NDArray[np.bool_], radius_px: float) -> NDArray[np.bool_]:
+    size = 2 * int(np.ceil(radius_px)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    m = mask.astype(np.uint8)
+    return (cv2.dilate(m, kernel) > 0) & (cv2.erode(m, kernel) == 0)
+
+
+def _ring(picture: FlatPicture, contour: Array) -> Array:
+    ring = picture.window.to_mm(contour[:, ::-1])
+    return np.asarray(ring[:-1] if np.allclose(ring[0], ring[-1]) else ring)
+
+
+def _turned(ring: Array, *, counter_clockwise: bool) -> Array:
+    return ring if (signed_area(ring) > 0) == counter_clockwise else ring[::-1].copy()
+
+
+def _edge_width(share: NDArray[np.float32], rim: NDArray[np.bool_], mm_per_px: float) -> float:
+    """σ of the edge's spread, from the slope of the share where it crosses one half: slope = 1/(σ√2π)."""
+    at = rim & (np.abs(share - 0.5) < 0.15)
+    gy, gx = np.gradient(share)
+    slope = float(np.median(np.hypot(gx[at], gy[at]))) if at.any() else 0.0
+    return mm_per_px / (max(slope, 1e-3) * np.sqrt(2 * np.pi))

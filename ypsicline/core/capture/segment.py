@@ -1,0 +1,158 @@
+"""Telling the piece from the table, roughly: a coarse mask of each piece on the flattened picture.
+
+The table is learnt beside the sheets, where nothing else lies. Its colour is taken as a smooth
+surface over the picture (uneven light); a pixel belongs to a piece when it differs from that
+by more than the table differs from itself.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from skimage.filters import threshold_otsu
+
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["CoarsePiece", "find_pieces"]
+
+SMALLEST_PIECE_MM2 = 400.0
+SMALLEST_SHARE = 0.06
+LEAST_CONTRAST = 5.0
+SMALLEST_HOLE_MM2 = 12.0
+TABLE_SPREAD = 3.2
+TOUCHES_MM = 6.0
+
+Mask = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class CoarsePiece:
+    """A piece as found at low resolution: its mask on `window`, its area, how far it stands out (ΔE of CIE Lab)."""
+
+    window: Window
+    mask: Mask
+    area_mm2: float
+    middle: tuple[float, float]
+    contrast: float
+    leaves_picture: bool
+    touches_sheet: bool
+
+
+def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePiece, ...]:
+    """The pieces on the table, largest first, none much smaller than the largest.
+
+    `papers` are the sheets' corners (4, 2) on the table. Raises `Refused` (reason `low_contrast`)
+    where nothing stands out from the table.
+    """
+    window = picture.window
+    lab = _lab(picture)
+    covered = _paint(papers, window, grow_mm=3.0)
+    beside = _paint(papers, window, grow_mm=16.0) & ~covered & picture.seen
+    table = _table_surface(lab, beside)
+    away = np.linalg.norm(lab - table, axis=-1)
+    usual = float(np.median(away[beside]))
+    looked_at = picture.seen & ~covered
+    limit = max(float(threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
+    mask = (away > limit) & looked_at
+    mask = _tidy(mask, window.mm_per_px)
+    found = _components(mask, picture, away - usual, covered)
+    if not found:
+        raise _hardly_differs(float(np.percentile(away[looked_at], 99)) - usual)
+    largest = found[0].area_mm2
+    pieces = tuple(p for p in found if p.area_mm2 >= SMALLEST_SHARE * largest)
+    if pieces[0].contrast < LEAST_CONTRAST:
+        raise _hardly_differs(pieces[0].contrast)
+    return pieces
+
+
+def _hardly_differs(contrast: float) -> Refused:
+    return Refused(
+        "No piece stands out from the table: its colour is too near the table's. Lay a plain sheet, light under a dark "
+        "piece or dark under a light one, below the piece and the reference sheets, and avoid shadows.",
+        "low_contrast", numbers={"contrast": contrast},
+    )  # fmt: skip
+
+
+def _lab(picture: FlatPicture) -> NDArray[np.float32]:
+    soft = cv2.GaussianBlur(picture.pixels, (0, 0), max(0.8 / picture.window.mm_per_px, 0.8))
+    return np.asarray(cv2.cvtColor(soft.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
+
+
+def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]:
+    """A quadratic surface per channel through the known table, refitted once without its outliers."""
+    rows, columns = known.shape
+    r, c = np.nonzero(known)
+    step = max(1, len(r) // 20000)
+    r, c = r[::step], c[::step]
+    if len(r) < 200:
+        raise Refused(
+            "Too little of the table shows beside the sheets to know its colour. Leave a hand's breadth free round them.",
+            "low_contrast",
+        )
+    values = lab[r, c].astype(float)
+    terms = _quadratic(c / columns - 0.5, r / rows - 0.5)
+    keep = np.ones(len(r), dtype=bool)
+    for _ in range(3):
+        fit, *_ = np.linalg.lstsq(terms[keep], values[keep], rcond=None)
+        miss = np.linalg.norm(values - terms @ fit, axis=1)
+        keep = miss <= max(2.5 * float(np.median(miss)), 1.0)
+    x, y = np.meshgrid(np.arange(columns) / columns - 0.5, np.arange(rows) / rows - 0.5)
+    surface = _quadratic(x.ravel(), y.ravel()).astype(np.float32) @ fit.astype(np.float32)
+    return np.asarray(surface.reshape(rows, columns, 3))
+
+
+def _quadratic(x: Array, y: Array) -> Array:
+    return np.column_stack([np.ones_like(x), x, y, x * x, x * y, y * y])
+
+
+def _paint(papers: Sequence[Array], window: Window, *, grow_mm: float) -> Mask:
+    mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
+    for corners in papers:
+        cv2.fillConvexPoly(mask, np.rint(window.to_px(corners)).astype(np.int32), 1)
+    size = 2 * int(np.ceil(grow_mm / window.mm_per_px)) + 1
+    return cv2.dilate(mask, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))) > 0
+
+
+def _tidy(mask: Mask, mm_per_px: float) -> Mask:
+    size = 2 * max(1, round(1.2 / mm_per_px)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    opened = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    return cv2.morphologyEx(opened, cv2.MORPH_CLOSE, kernel) > 0
+
+
+def _components(mask: Mask, picture: FlatPicture, away: NDArray[np.float32], covered: Mask) -> list[CoarsePiece]:
+    window = picture.window
+    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
+    found = []
+    unseen = cv2.dilate((~picture.seen).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    unseen[[0, 1, -2, -1], :] = True
+    unseen[:, [0, 1, -2, -1]] = True
+    near_sheet = cv2.dilate(covered.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    for k in range(1, count):
+        area = float(stats[k, cv2.CC_STAT_AREA]) * window.mm_per_px**2
+        if area < SMALLEST_PIECE_MM2:
+            continue
+        own = labels == k
+        filled = _fill_specks(own, window.mm_per_px)
+        middle = window.to_mm(centres[k : k + 1])[0]
+        found.append(
+            CoarsePiece(
+                window, filled, area, (float(middle[0]), float(middle[1])),
+                float(np.median(away[own])), bool((own & unseen).any()),
+                float((own & near_sheet).sum()) * window.mm_per_px > TOUCHES_MM,
+            )
+        )  # fmt: skip
+    return sorted(found, key=lambda p: -p.area_mm2)
+
+
+def _fill_specks(own: Mask, mm_per_px: float) -> Mask:
+    """Holes too small to be meant are filled."""
+    count, labels, stats, _ = cv2.connectedComponentsWithStats((~own).astype(np.uint8), connectivity=4)
+    small = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2)
+    return np.asarray(own | (np.isin(labels, small) & ~own))
