@@ -1,0 +1,330 @@
+"""From a seam line to its cutting line: rule 2 of drafting.
+
+Every edge is moved outward by its own allowance and neighbours are joined by the corner that
+the maker chose. Where that ring crosses itself (a concave corner, a curve tighter than its
+allowance, a narrow inlet) the region counts: the cloth to cut is what the ring winds round at
+least once, together with the panel itself (the winding rule of Chen & McMains, "Polygon
+offsetting by computing winding numbers", ASME DETC 2005).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from ypsicline.core.drafting.panel import CutEdge, SeamEdge
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import (
+    Array,
+    Edge,
+    Point,
+    edge_length,
+    parameters,
+    points_at,
+    split_edge,
+    tangent_at,
+)
+from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.geometry.rings import flatten_ring, signed_area
+
+__all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
+
+MITRE_LIMIT = 3.0
+_SAME_MM = 1e-7
+_SMOOTH_RAD = math.radians(0.5)
+_LEAST_POCKET_MM2 = 1.0
+
+
+@dataclass(frozen=True)
+class CutRing:
+    """A cutting line. `trimmed` are the seam edges that lost a loop or were cut back by a neighbour that isn't
+    next to them, `closed_at` the places where an inlet closed up."""
+
+    edges: tuple[CutEdge, ...]
+    trimmed: tuple[int, ...] = ()
+    closed_at: tuple[Point, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Piece:
+    """A piece of the raw ring: parallel to a seam edge, or a straight bit of a corner (`source` None)."""
+
+    edge: Edge
+    source: int | None
+
+
+def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float = MITRE_LIMIT) -> tuple[CutRing, ...]:
+    """The cutting line of a sound ring: counter-clockwise for an outline, clockwise for a `hole`.
+
+    The allowance lies to the right of the direction of travel: outside an outline, inside a
+    hole. A hole may fall into several. A mitre longer than `mitre_limit` times the wider
+    allowance is bevelled. Raises `Refused` where a hole's allowance leaves nothing of it.
+    """
+    pieces = _raw_ring(seam, mitre_limit)
+    if pieces:
+        points = flatten_ring([p.edge for p in pieces])
+        turn = -1 if hole else 1
+        if len(points) >= 3 and signed_area(points) * turn > 0 and shapely.Polygon(points).is_valid:
+            return (CutRing(tuple(CutEdge(p.edge.kind, p.edge.points, _name(seam, p), p.source) for p in pieces)),)
+    return _cleaned(seam, _untrimmed_ring(seam, mitre_limit), hole)
+
+
+def _name(seam: Sequence[SeamEdge], piece: _Piece) -> str:
+    return "" if piece.source is None else seam[piece.source].name
+
+
+def _raw_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece] | None:
+    """The ring with straight neighbours trimmed to their corner; None where a line would be trimmed away."""
+    return _ring(seam, mitre_limit, trim=True)
+
+
+def _untrimmed_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece]:
+    return _ring(seam, mitre_limit, trim=False) or []
+
+
+def _ring(seam: Sequence[SeamEdge], mitre_limit: float, *, trim: bool) -> list[_Piece] | None:
+    moved = [parallel(e, e.allowance) for e in seam]
+    count = len(seam)
+    corners: list[list[Point]] = []
+    for i in range(count):
+        j = (i + 1) % count
+        corners.append(_corner(seam[i], seam[j], moved[i], moved[j], mitre_limit))
+    if trim:
+        for i in range(count):
+            j = (i + 1) % count
+            if not corners[i]:
+                continue
+            first, last = corners[i][0], corners[i][-1]
+            if moved[i].kind == "line" and _on_line(moved[i], first):
+                moved[i] = Edge("line", (moved[i].start, first))
+            if moved[j].kind == "line" and _on_line(moved[j], last):
+                moved[j] = Edge("line", (last, moved[j].end))
+        for i, edge in enumerate(moved):
+            if edge.kind == "line" and _dot(_minus(edge.end, edge.start), _minus(seam[i].end, seam[i].start)) <= 0:
+                return None
+    pieces: list[_Piece] = []
+    for i in range(count):
+        j = (i + 1) % count
+        if math.dist(moved[i].start, moved[i].end) > _SAME_MM or moved[i].kind != "line":
+            pieces.append(_Piece(moved[i], i))
+        stops = [moved[i].end, *corners[i], moved[j].start]
+        for a, b in zip(stops[:-1], stops[1:], strict=True):
+            if math.dist(a, b) > _SAME_MM:
+                pieces.append(_Piece(Edge("line", (a, b)), None))
+    return pieces
+
+
+def _corner(first: SeamEdge, second: SeamEdge, out: Edge, into: Edge, mitre_limit: float) -> list[Point]:
+    """The points between the end of one parallel and the start of the next."""
+    vertex = first.end
+    t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
+    turn = math.atan2(t1[0] * t2[1] - t1[1] * t2[0], t1[0] * t2[0] + t1[1] * t2[1])
+    if abs(turn) < _SMOOTH_RAD:
+        return []
+    meet = _meet(out.end, t1, into.start, t2)
+    if turn < 0:
+        both_lines = first.kind == "line" and second.kind == "line"
+        return [meet] if both_lines and meet else [vertex]
+    widest = max(first.allowance, second.allowance)
+    if widest == 0 or first.corner == "bevel" or meet is None:
+        return []
+    if first.corner == "square":
+        return [vertex]
+    if first.corner == "mirror" and (turned := _mirror(first, second, vertex, t1, t2, out, into)):
+        return turned
+    return [meet] if math.dist(meet, vertex) <= mitre_limit * widest * (1 + 1e-9) else []
+
+
+def _mirror(
+    first: SeamEdge, second: SeamEdge, vertex: Point, t1: Point, t2: Point, out: Edge, into: Edge
+) -> list[Point] | None:
+    """A turned corner: the neighbour's cutting line is reflected in the fold, the hemmed edge's seam line.
+
+    Folded back, the raw end then lies on the neighbour's cutting line.
+    """
+    if first.finish == "hem" or second.finish != "hem":
+        on_fold = _meet(vertex, t1, into.start, t2)
+        at_rim = _meet(out.end, t1, _reflect(into.start, vertex, t1), _reflect_direction(t2, t1))
+        return [at_rim, on_fold] if on_fold and at_rim else None
+    on_fold = _meet(vertex, t2, out.end, t1)
+    at_rim = _meet(into.start, t2, _reflect(out.end, vertex, t2), _reflect_direction(t1, t2))
+    return [on_fold, at_rim] if on_fold and at_rim else None
+
+
+def _cleaned(seam: Sequence[SeamEdge], pieces: list[_Piece], hole: bool) -> tuple[CutRing, ...]:
+    """The boundary of what the raw ring winds round, taken apart into edges again."""
+    raw = _Flat.of(pieces)
+    panel = shapely.Polygon(flatten_ring(seam))
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(shapely.node(shapely.LineString(raw.closed)))))
+    inside = shapely.get_coordinates(shapely.point_on_surface(faces)) if len(faces) else np.empty((0, 2))
+    winding = _winding(raw.closed, inside)
+    if hole:
+        region = shapely.intersection(shapely.union_all(faces[winding < 0]), panel)
+    else:
+        region = shapely.union(shapely.union_all(faces[winding > 0]), panel)
+    parts = [g for g in shapely.get_parts(region) if g.geom_type == "Polygon" and g.area > 1e-3]
+    if not parts:
+        size = math.sqrt(panel.area)
+        raise Refused(
+            f"The allowance inside the hole leaves nothing of it to cut: the hole is only about {size:.0f} mm across. "
+            "Give it a smaller allowance, or face or bind it.",
+            "hole_filled", Place(edge=seam[0].name, point=seam[0].start), {"across_mm": size},
+        )  # fmt: skip
+    if not hole:
+        parts = [max(parts, key=lambda g: float(g.area))]
+    rings = []
+    for part in parts:
+        exterior = np.asarray(part.exterior.coords)[:-1]
+        if (signed_area(exterior) > 0) == hole:
+            exterior = exterior[::-1]
+        pockets = [i for i in part.interiors if shapely.Polygon(i).area > _LEAST_POCKET_MM2]
+        edges = raw.taken_apart(exterior, seam)
+        if not _same_region(edges, exterior):
+            edges = raw.taken_apart(exterior, seam, as_lines=True)
+        alive = {e.seam_edge for e in edges}
+        trimmed = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
+        closed = tuple((float(p.centroid.x), float(p.centroid.y)) for p in pockets)
+        rings.append(CutRing(edges, trimmed, closed))
+    return tuple(rings)
+
+
+def _same_region(edges: Sequence[CutEdge], exterior: Array) -> bool:
+    found = shapely.Polygon(flatten_ring(edges))
+    if not found.is_valid:
+        return False
+    wanted = shapely.Polygon(exterior)
+    return bool(found.symmetric_difference(wanted).area <= 0.005 * wanted.length)
+
+
+def _is_cut_back(edge: SeamEdge, cut: Sequence[CutEdge], index: int) -> bool:
+    """Whether a curved edge's parallel lost a part (lines are cut back at any concave corner)."""
+    if edge.kind == "line":
+        return False
+    whole = edge_length(parallel(edge, edge.allowance))
+    return sum(edge_length(e) for e in cut if e.seam_edge == index) < whole - max(0.5, 2 * edge.allowance)
+
+
+@dataclass(frozen=True)
+class _Flat:
+    """The raw ring flattened: segment k runs from `closed[k]` to `closed[k + 1]` along piece `piece[k]`, t0 to t1."""
+
+    closed: Array
+    piece: Array
+    t0: Array
+    t1: Array
+    pieces: list[_Piece]
+
+    @classmethod
+    def of(cls, pieces: list[_Piece]) -> _Flat:
+        points, which, t0, t1 = [], [], [], []
+        for k, p in enumerate(pieces):
+            t = parameters(p.edge)
+            flat = points_at(p.edge, t)
+            flat[0] = p.edge.start
+            points.append(flat[:-1])
+            which.append(np.full(len(t) - 1, k))
+            t0.append(t[:-1])
+            t1.append(t[1:])
+        ring = np.vstack(points)
+        return cls(np.vstack([ring, ring[:1]]), np.concatenate(which), np.concatenate(t0), np.concatenate(t1), pieces)
+
+    def taken_apart(self, ring: Array, seam: Sequence[SeamEdge], *, as_lines: bool = False) -> tuple[CutEdge, ...]:
+        """Runs of `ring` (n, 2) that follow one piece, as parts of that piece; or chord by chord, `as_lines`."""
+        ends = np.roll(ring, -1, axis=0)
+        long_enough = np.hypot(*(ends - ring).T) > _SAME_MM
+        ring = ring[long_enough]
+        ends = np.roll(ring, -1, axis=0)
+        segments = shapely.linestrings(np.stack([self.closed[:-1], self.closed[1:]], axis=1))
+        tree = shapely.STRtree(segments)
+        middles = shapely.points((ring + ends) / 2)
+        _, nearest = tree.query_nearest(middles, all_matches=False)
+        off = shapely.distance(middles, segments[nearest]) > 1e-4
+        label = np.where(off, -1, self.piece[nearest])
+        n = len(ring)
+        starts = [k for k in range(n) if label[k] != label[k - 1] or label[k] == -1 or as_lines]
+        starts = starts or [0]
+        found = []
+        for s, e in zip(starts, [*starts[1:], starts[0] + n], strict=True):
+            first, last = s % n, (e - 1) % n
+            start, end = _point(ring[first]), _point(ends[last])
+            k = int(label[first])
+            if as_lines and k >= 0:
+                piece = self.pieces[k]
+                found.append(CutEdge("line", (start, end), _name(seam, piece), piece.source))
+                continue
+            found.append(self._part(k, int(nearest[first]), int(nearest[last]), start, end, seam))
+        return tuple(found)
+
+    def _part(self, k: int, first: int, last: int, start: Point, end: Point, seam: Sequence[SeamEdge]) -> CutEdge:
+        if k < 0:
+            return CutEdge("line", (start, end))
+        piece = self.pieces[k]
+        name = _name(seam, piece)
+        if piece.edge.kind == "line":
+            return CutEdge("line", (start, end), name, piece.source)
+        a, b = self._parameter(first, start), self._parameter(last, end)
+        part = split_edge(piece.edge, min(a, b), max(a, b))
+        points = part.points if a <= b else tuple(reversed(part.points))
+        return CutEdge(part.kind, (start, *points[1:-1], end), name, piece.source)
+
+    def _parameter(self, segment: int, at: Point) -> float:
+        a, b = self.closed[segment], self.closed[segment + 1]
+        d = b - a
+        share = float(np.clip((np.asarray(at) - a) @ d / max(float(d @ d), 1e-18), 0, 1))
+        return float(self.t0[segment] + share * (self.t1[segment] - self.t0[segment]))
+
+
+def _winding(closed: Array, points: Array) -> Array:
+    """How often the closed polyline winds round each point, counter-clockwise positive."""
+    a, b = closed[:-1], closed[1:]
+    x, y = points[:, :1], points[:, 1:]
+    side = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
+    up = (a[:, 1] <= y) & (b[:, 1] > y) & (side > 0)
+    down = (a[:, 1] > y) & (b[:, 1] <= y) & (side < 0)
+    return np.asarray(up.sum(axis=1) - down.sum(axis=1))
+
+
+def _meet(p: Point, u: Point, q: Point, v: Point) -> Point | None:
+    cross = u[0] * v[1] - u[1] * v[0]
+    if abs(cross) < 1e-9:
+        return None
+    s = ((q[0] - p[0]) * v[1] - (q[1] - p[1]) * v[0]) / cross
+    return p[0] + s * u[0], p[1] + s * u[1]
+
+
+def _reflect(p: Point, through: Point, along: Point) -> Point:
+    d = _minus(p, through)
+    r = _reflect_direction(d, along)
+    return through[0] + r[0], through[1] + r[1]
+
+
+def _reflect_direction(d: Point, along: Point) -> Point:
+    k = 2 * (d[0] * along[0] + d[1] * along[1])
+    return k * along[0] - d[0], k * along[1] - d[1]
+
+
+def _on_line(edge: Edge, p: Point) -> bool:
+    d = _minus(edge.end, edge.start)
+    length = math.hypot(*d)
+    if length < _SAME_MM:
+        return False
+    e = _minus(p, edge.start)
+    return abs(d[0] * e[1] - d[1] * e[0]) <= 1e-7 * length
+
+
+def _minus(p: Point, q: Point) -> Point:
+    return p[0] - q[0], p[1] - q[1]
+
+
+def _dot(p: Point, q: Point) -> float:
+    return p[0] * q[0] + p[1] * q[1]
+
+
+def _point(p: Array) -> Point:
+    return float(p[0]), float(p[1])
+
+

@@ -1,0 +1,115 @@
+"""Corners of a traced ring, and the joints between lines, arcs and curves that run smoothly on.
+
+Traced rings are walked at an even pitch; a position on a ring is the length from its first point.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from scipy.ndimage import maximum_filter1d
+
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_line
+
+__all__ = ["even_ring", "find_corners", "split_smooth_run"]
+
+CORNER_DEG = 28.0
+ARM_MM = 7.0
+MAX_PRIMITIVES = 9
+_SETTLE_SHARE = 72
+
+
+def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, float]:
+    """The ring (n, 2) walked at an even pitch (default 1 mm, coarser over 3 m), and the pitch in mm."""
+    closed = np.vstack([points, points[:1]])
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    length = float(along[-1])
+    pitch = pitch_mm or max(min(1.0, length / 60), length / 3000)
+    count = max(16, round(length / pitch))
+    at = np.arange(count) * (length / count)
+    return np.column_stack([np.interp(at, along, closed[:, 0]), np.interp(at, along, closed[:, 1])]), length / count
+
+
+def find_corners(ring: Array, pitch_mm: float) -> list[int]:
+    """Indices of the sharp corners of an even ring: where it turns by over 28° within a few millimetres."""
+    n = len(ring)
+    arm = int(np.clip(round(ARM_MM / pitch_mm), 2, max(2, n // 8)))
+    near = max(1, arm // 4)
+    index = np.arange(n)
+    before = ring[(index - near) % n] - ring[(index - arm) % n]
+    after = ring[(index + arm) % n] - ring[(index + near) % n]
+    turn = np.abs(
+        np.arctan2(before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], (before * after).sum(axis=1))
+    )
+    # a round corner also turns over twice the arm; a sharp one has turned already
+    wide = min(2 * arm, n // 4)
+    b2 = ring[(index - near) % n] - ring[(index - wide) % n]
+    a2 = ring[(index + wide) % n] - ring[(index + near) % n]
+    wider = np.abs(np.arctan2(b2[:, 0] * a2[:, 1] - b2[:, 1] * a2[:, 0], (b2 * a2).sum(axis=1)))
+    sharp = (turn > np.radians(CORNER_DEG)) & (turn > 0.72 * wider)
+    peak = turn == maximum_filter1d(turn, 2 * arm + 1, mode="wrap")
+    found = [int(k) for k in np.flatnonzero(sharp & peak)]
+    kept: list[int] = []
+    for k in found:
+        if not kept or (k - kept[-1]) >= arm:
+            kept.append(k)
+    if len(kept) > 1 and (kept[0] + n - kept[-1]) < arm:
+        kept.pop()
+    return kept
+
+
+def split_smooth_run(run: Array, tolerance_mm: float) -> list[int] | None:
+    """Where a smooth run (n, 2) changes between lines and arcs: indices inside it, few as can be.
+
+    Empty when one line or arc does for all; None when it takes more than nine, which is better
+    drawn as a smooth curve. Each takes as much of the run as fits, then the cuts settle between them.
+    """
+    cuts = [0]
+    while cuts[-1] < len(run) - 1:
+        if len(cuts) > MAX_PRIMITIVES:
+            return None
+        cuts.append(_furthest(run, cuts[-1], tolerance_mm))
+    return _settle(run, cuts)
+
+
+def _furthest(run: Array, start: int, tolerance_mm: float) -> int:
+    """The last index to which one line or arc from `start` fits: doubled steps, then halved."""
+    last = len(run) - 1
+    good, step = min(start + 2, last), 4
+    while good < last and _one(run[start : min(good + step, last) + 1], tolerance_mm):
+        good, step = min(good + step, last), 2 * step
+    while step > 1 and good < last:
+        step //= 2
+        if good + step <= last and _one(run[start : good + step + 1], tolerance_mm):
+            good += step
+    return good
+
+
+def _one(run: Array, tolerance_mm: float) -> bool:
+    """Whether one line or one arc fits this run."""
+    if len(run) < 3 or deviation(fit_line(run), run) <= tolerance_mm:
+        return True
+    arc = fit_arc(run)
+    return bool(arc and deviation(arc, run) <= tolerance_mm)
+
+
+def _settle(run: Array, cuts: Sequence[int]) -> list[int]:
+    """Move each inner cut to where its two neighbours fit best together."""
+    settled = list(cuts)
+    for _ in range(2):
+        for k in range(1, len(settled) - 1):
+            a, b = settled[k - 1], settled[k + 1]
+            reach = max(2, min(settled[k] - a, b - settled[k], len(run) // _SETTLE_SHARE + 12) - 1)
+            step = max(1, reach // 8)
+            choices = range(max(a + 2, settled[k] - reach), min(b - 2, settled[k] + reach) + 1, step)
+            costs = {c: _misfit(run[a : c + 1]) + _misfit(run[c : b + 1]) for c in choices}
+            settled[k] = min(costs, key=costs.__getitem__, default=settled[k])
+    return settled[1:-1]
+
+
+def _misfit(run: Array) -> float:
+    line = deviation(fit_line(run), run)
+    arc = fit_arc(run)
+    return min(line, deviation(arc, run)) if arc else line
