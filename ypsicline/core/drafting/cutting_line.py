@@ -25,6 +25,7 @@ from ypsicline.core.geometry.edges import (
     edge_length,
     parameters,
     points_at,
+    reverse_edge,
     split_edge,
     tangent_at,
 )
@@ -98,10 +99,21 @@ def _ring(seam: Sequence[SeamEdge], mitre_limit: float, *, trim: bool) -> list[_
             j = (i + 1) % count
             if not corners[i]:
                 continue
-            first, last = corners[i][0], corners[i][-1]
-            if moved[i].kind == "line" and _on_line(moved[i], first):
+            t1, t2 = tangent_at(seam[i], 1.0), tangent_at(seam[j], 0.0)
+            first = corners[i][0]
+            if moved[i].kind != "line":
+                second = corners[i][1] if len(corners[i]) > 1 else (first[0] + t2[0], first[1] + t2[1])
+                moved[i], corners[i][0] = _cut_to_corner(moved[i], t1, first, second)
+            elif _on_line(moved[i], first):
                 moved[i] = Edge("line", (moved[i].start, first))
-            if moved[j].kind == "line" and _on_line(moved[j], last):
+            last = corners[i][-1]
+            if moved[j].kind != "line":
+                before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - t1[0], last[1] - t1[1])
+                turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-t2[0], -t2[1]), last, before)
+                moved[j] = reverse_edge(turned)
+                if moved[i].kind == "line" and len(corners[i]) == 1:
+                    moved[i] = Edge("line", (moved[i].start, corners[i][0]))
+            elif _on_line(moved[j], last):
                 moved[j] = Edge("line", (last, moved[j].end))
         for i, edge in enumerate(moved):
             if edge.kind == "line" and _dot(_minus(edge.end, edge.start), _minus(seam[i].end, seam[i].start)) <= 0:
@@ -116,6 +128,28 @@ def _ring(seam: Sequence[SeamEdge], mitre_limit: float, *, trim: bool) -> list[_
             if math.dist(a, b) > _SAME_MM:
                 pieces.append(_Piece(Edge("line", (a, b)), None))
     return pieces
+
+
+def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tuple[Edge, Point]:
+    """A curved parallel shortened to where the line from `after` through `corner` crosses it, when the corner lies
+    behind its end; with the corner moved there."""
+    behind = _dot(_minus(corner, edge.end), onward)
+    if behind > -1e-6:
+        return edge, corner
+    reach = _minus(corner, after)
+    norm = math.hypot(*reach) or 1.0
+    far = (corner[0] - behind * reach[0] / norm, corner[1] - behind * reach[1] / norm)
+    t = parameters(edge)
+    line = shapely.LineString(points_at(edge, t))
+    met = shapely.get_coordinates(shapely.intersection(line, shapely.LineString([after, far])))
+    if not len(met):
+        return edge, corner
+    at = met[np.hypot(*(met - np.asarray(corner)).T).argmin()]
+    share = shapely.line_locate_point(line, shapely.Point(at))
+    lengths = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(np.asarray(line.coords), axis=0).T))])
+    cut = split_edge(edge, 0.0, float(np.interp(share, lengths, t)))
+    end = _point(at)
+    return Edge(cut.kind, (*cut.points[:-1], end)), end
 
 
 def _corner(first: SeamEdge, second: SeamEdge, out: Edge, into: Edge, mitre_limit: float) -> list[Point]:

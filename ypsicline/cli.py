@@ -1,0 +1,166 @@
+"""The core from the command line. Exit 0 and a file; exit 2 and one sentence when the input is refused."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from PIL import Image
+
+from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
+from ypsicline.core.capture.photo import Photo, read_photo
+from ypsicline.core.capture.sheets import PAPERS, make_sheets
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.drafting.panel import DraftedPanel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import DraftedFile, dump, load_panels
+from ypsicline.core.formats.dxf import panels_dxf
+from ypsicline.core.formats.outline_json import outline_json, read_sheets_json, sheets_json
+from ypsicline.core.formats.overlay import overlay_png
+from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.formats.raster import rasterise_page
+from ypsicline.core.formats.sheets_pdf import sheets_pdf
+from ypsicline.core.formats.svg import panels_svg
+
+__all__ = ["main"]
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> None:  # type: ignore[override]
+        print(f"{message[0].upper()}{message[1:]}; see {self.prog} --help.", file=sys.stderr)
+        raise SystemExit(2)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; returns the exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        options.run(options)
+    except Refused as e:
+        print(" ".join(str(e).split()), file=sys.stderr)
+        return 2
+    except OSError as e:
+        print(f"The file {e.filename or ''} can't be read or written: {e.strerror or e}.", file=sys.stderr)
+        return 2
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="ypsicline", description="From a photograph to a true-size pattern.")
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+
+    sheets = commands.add_parser("sheets", help="reference sheets to print: sheets.pdf, a PNG each, sheets.json")
+    sheets.add_argument("--paper", choices=list(PAPERS), default="a4")
+    sheets.add_argument("--count", type=int, default=4)
+    sheets.add_argument("--out", type=Path, required=True, metavar="DIR")
+    sheets.set_defaults(run=_sheets)
+
+    outline = commands.add_parser("outline", help="the outline of a flat piece in a photo")
+    outline.add_argument("photo", type=Path, nargs="+")
+    outline.add_argument("--sheets", type=Path, required=True, metavar="sheets.json")
+    outline.add_argument("--out", type=Path, required=True, metavar="FILE.json")
+    outline.add_argument(
+        "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
+        help="how large the sheets came out of the printer, across and up: measured ÷ nominal",
+    )  # fmt: skip
+    outline.add_argument("--piece", type=int, help="which piece, from 1, where the photo shows several")
+    outline.add_argument("--overlay", type=Path, metavar="FILE.png", help="the photo with the outline drawn on it")
+    outline.set_defaults(run=_outline)
+
+    draft = commands.add_parser("draft", help="seam lines in; cutting lines, notches and findings out")
+    draft.add_argument("panels", type=Path)
+    draft.add_argument("--out", type=Path, required=True, metavar="PANELS.json")
+    draft.set_defaults(run=_draft)
+
+    prints = commands.add_parser("print", help="panels as a tiled PDF, an SVG or a DXF")
+    prints.add_argument("panels", type=Path)
+    prints.add_argument("--format", choices=["pdf", "svg", "dxf"], required=True)
+    prints.add_argument("--paper", choices=list(PAPERS), default="a4")
+    prints.add_argument("--out", type=Path, required=True, metavar="FILE")
+    prints.add_argument(
+        "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
+        help="enlarge the PDF per axis to undo the printer's error: wanted ÷ measured",
+    )  # fmt: skip
+    prints.add_argument("--scale", default="1:1", metavar="1:N", help="a scale model")
+    prints.set_defaults(run=_print)
+    return parser
+
+
+def _sheets(options: argparse.Namespace) -> None:
+    sheets = make_sheets(options.paper, options.count)
+    pdf = sheets_pdf(sheets)
+    options.out.mkdir(parents=True, exist_ok=True)
+    (options.out / "sheets.pdf").write_bytes(pdf)
+    for k in range(len(sheets)):
+        page = Image.fromarray(rasterise_page(pdf, k)).convert("L")
+        page.save(options.out / f"sheet-{k + 1:02d}.png", dpi=(300, 300))
+    (options.out / "sheets.json").write_bytes(sheets_json(sheets))
+
+
+def _outline(options: argparse.Namespace) -> None:
+    if len(options.photo) > 1:
+        raise Refused("One photo at a time can be measured; give the one that shows the whole piece.", "photo")
+    known = read_sheets_json(options.sheets.read_bytes())
+    if not all(0.8 <= s <= 1.25 for s in options.print_scale):
+        raise Refused("The print scale is measured ÷ nominal and lies between 0.8 and 1.25.", "print_scale")
+    photo = read_photo(options.photo[0].read_bytes())
+    piece = None if options.piece is None else options.piece - 1
+    capture = _one_piece(photo, capture_piece(photo, known=known, print_scale=tuple(options.print_scale), piece=piece))
+    options.out.write_bytes(outline_json(capture))
+    if options.overlay:
+        options.overlay.write_bytes(overlay_png(photo, capture))
+
+
+def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
+    if isinstance(found, Capture):
+        return found
+    where = "; ".join(
+        f"{k} at {100 * sum(x for x, _ in ring) / len(ring) / photo.width:.0f} % from the left and "
+        f"{100 * sum(y for _, y in ring) / len(ring) / photo.height:.0f} % from the top"
+        for k, ring in enumerate(found.outlines_px, start=1)
+    )
+    raise Refused(f"The photo shows {len(found.outlines_px)} pieces: {where}. Choose one with --piece.", "several_pieces")
+
+
+def _draft(options: argparse.Namespace) -> None:
+    options.out.write_bytes(dump(_drafted(options.panels)))
+
+
+def _drafted(path: Path) -> DraftedFile:
+    found = load_panels(path.read_bytes())
+    panels = draft_panels(found.panels)
+    return DraftedFile(
+        panels,
+        joins=found.joins,
+        worked=tuple(f"{p.name} · {line}" for p in panels for line in p.worked),
+        findings=tuple(f for p in panels for f in p.findings),
+    )
+
+
+def _print(options: argparse.Namespace) -> None:
+    panels: tuple[DraftedPanel, ...] = _drafted(options.panels).panels
+    scale = _model_scale(options.scale)
+    if options.format == "svg":
+        data = panels_svg(panels, scale=scale)
+    elif options.format == "dxf":
+        data = panels_dxf(panels, scale=scale)
+    else:
+        data = panels_pdf(panels, paper=options.paper, print_scale=tuple(options.print_scale), scale=scale)
+    options.out.write_bytes(data)
+
+
+def _model_scale(text: str) -> float:
+    one, _, many = text.partition(":")
+    try:
+        scale = float(one) / float(many or 1)
+    except (ValueError, ZeroDivisionError) as e:
+        raise Refused(f"“{text[:20]}” is not a scale; write it like 1:10.", "scale") from e
+    if not 0.01 <= scale <= 1:
+        raise Refused(f"A scale of {text} can't be printed; 1:1 to 1:100 can.", "scale")
+    return scale
+
+
+if __name__ == "__main__":
+    sys.exit(main())

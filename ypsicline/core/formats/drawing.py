@@ -1,0 +1,150 @@
+"""A drafted panel as layers of plain strokes and texts, which every format then writes in its own way."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from ypsicline.core.drafting.panel import DraftedPanel, Notch, SeamEdge
+from ypsicline.core.geometry.edges import Array, Edge, Point, edge_length, parameter_at_length, point_at, tangent_at
+from ypsicline.core.geometry.rings import flatten_ring
+
+__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "draw_panel", "side_by_side"]
+
+Layer = Literal["seam_line", "cutting_line", "notches", "grain", "text"]
+GAP_MM = 30.0
+EDGE_TEXT_MM = 3.0
+_DOUBLE_NOTCH_MM = 4.0
+
+
+@dataclass(frozen=True)
+class Ring:
+    """A closed ring of edges."""
+
+    layer: Layer
+    edges: tuple[Edge, ...]
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """An open run of straight lines."""
+
+    layer: Layer
+    points: tuple[Point, ...]
+
+
+@dataclass(frozen=True)
+class Text:
+    """A line of text centred on `at`, letters `size_mm` high, turned by `turn_deg`."""
+
+    at: Point
+    text: str
+    size_mm: float
+    turn_deg: float = 0.0
+    layer: Layer = "text"
+
+
+@dataclass(frozen=True)
+class Drawing:
+    name: str
+    rings: tuple[Ring, ...]
+    strokes: tuple[Stroke, ...]
+    texts: tuple[Text, ...]
+
+    def bounds(self) -> tuple[Point, Point]:
+        """Lower left and upper right corner of all rings."""
+        points = np.vstack([flatten_ring(r.edges) for r in self.rings])
+        low, high = points.min(axis=0), points.max(axis=0)
+        return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
+
+    def moved(self, dx: float, dy: float) -> Drawing:
+        def go(p: Point) -> Point:
+            return p[0] + dx, p[1] + dy
+
+        return Drawing(
+            self.name,
+            tuple(replace(r, edges=tuple(Edge(e.kind, tuple(map(go, e.points))) for e in r.edges)) for r in self.rings),
+            tuple(replace(s, points=tuple(map(go, s.points))) for s in self.strokes),
+            tuple(replace(t, at=go(t.at)) for t in self.texts),
+        )
+
+
+def draw_panel(panel: DraftedPanel) -> Drawing:
+    """All that is drawn of a panel."""
+    rings = [Ring("cutting_line", panel.cutting_line), Ring("seam_line", panel.seam_line)]
+    rings += [Ring("cutting_line", h) for h in panel.hole_cutting_lines]
+    rings += [Ring("seam_line", h) for h in panel.holes]
+    strokes: list[Stroke] = []
+    for notch in panel.notches or ():
+        strokes += _notch(notch, panel.seam_line[notch.edge])
+    texts: list[Text] = []
+    for mark in panel.marks:
+        if mark.kind == "grain":
+            strokes += _arrow(np.asarray(mark.points))
+        else:
+            x, y = mark.points[0]
+            size = mark.size_mm
+            for k, line in enumerate(mark.lines):
+                texts.append(Text((x, y - 1.6 * size * (k - (len(mark.lines) - 1) / 2)), line, size if k == 0 else 0.7 * size))
+    for ring in panel.rings():
+        texts += [t for e in ring if (t := _edge_text(e))]
+    return Drawing(panel.name, tuple(rings), tuple(strokes), tuple(texts))
+
+
+def side_by_side(drawings: Sequence[Drawing]) -> tuple[Drawing, ...]:
+    """The drawings in a row, feet on y = 0, the first at x = 0."""
+    x, placed = 0.0, []
+    for d in drawings:
+        low, high = d.bounds()
+        placed.append(d.moved(x - low[0], -low[1]))
+        x += high[0] - low[0] + GAP_MM
+    return tuple(placed)
+
+
+def _notch(notch: Notch, edge: SeamEdge) -> list[Stroke]:
+    length = edge_length(edge)
+    shifts = (-_DOUBLE_NOTCH_MM / 2, _DOUBLE_NOTCH_MM / 2) if notch.double else (0.0,)
+    found = []
+    for shift in shifts:
+        t = parameter_at_length(edge, min(max(notch.along_mm + shift, 0.0), length))
+        (x, y), (dx, dy) = point_at(edge, t), tangent_at(edge, t)
+        depth = notch.depth_mm or 0.0
+        outer, inner = (edge.allowance, edge.allowance - depth) if depth else (-3.0, 3.0)
+        found.append(
+            Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx)))
+        )
+    return found
+
+
+def _arrow(ends: Array) -> list[Stroke]:
+    a, b = ends
+    d = (b - a) / (float(np.hypot(*(b - a))) or 1.0)
+    n = np.array([-d[1], d[0]])
+    head = min(6.0, 0.2 * float(np.hypot(*(b - a))))
+    tips = [(b, -1.0), (a, 1.0)]
+    strokes = [Stroke("grain", (_p(a), _p(b)))]
+    strokes += [
+        Stroke("grain", (_p(tip + s * head * d + 0.5 * head * n), _p(tip), _p(tip + s * head * d - 0.5 * head * n)))
+        for tip, s in tips
+    ]
+    return strokes
+
+
+def _edge_text(edge: SeamEdge) -> Text | None:
+    """The edge's name and allowance, just inside the seam line at its middle."""
+    text = f"{edge.name} · {edge.allowance:g} {edge.finish}" if edge.finish != "bound" else f"{edge.name} · bound"
+    if edge_length(edge) < len(text) * EDGE_TEXT_MM * 0.6:
+        return None
+    (x, y), (dx, dy) = point_at(edge, 0.5), tangent_at(edge, 0.5)
+    inset = EDGE_TEXT_MM * 1.3
+    turn = math.degrees(math.atan2(dy, dx))
+    turn = turn - 180 if turn > 90.01 else turn + 180 if turn < -90 else turn
+    return Text((x - inset * dy, y + inset * dx), text, EDGE_TEXT_MM, turn)
+
+
+def _p(a: Array) -> Point:
+    return float(a[0]), float(a[1])

@@ -1,0 +1,56 @@
+"""DXF in millimetres with named layers, for cutters and other programs."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+
+import ezdxf
+from ezdxf.enums import TextEntityAlignment
+
+from ypsicline.core.drafting.panel import DraftedPanel
+from ypsicline.core.formats.drawing import draw_panel, side_by_side
+from ypsicline.core.geometry.edges import Edge, circle_of, flatten, point_at
+
+__all__ = ["LAYERS", "panels_dxf"]
+
+LAYERS = {"seam_line": 5, "cutting_line": 7, "notches": 1, "grain": 3, "text": 8}
+_MILLIMETRES = 4
+
+
+def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
+    """All panels side by side. Rings are closed polylines whose arcs are true arcs; curves are chords within 0.01 mm."""
+    document = ezdxf.new("R2010", units=_MILLIMETRES)
+    document.header["$INSUNITS"] = _MILLIMETRES
+    document.header["$MEASUREMENT"] = 1
+    for layer, colour in LAYERS.items():
+        document.layers.add(layer.upper(), color=colour)
+    space = document.modelspace()
+    for d in side_by_side([draw_panel(p) for p in panels]):
+        for ring in d.rings:
+            vertices = [v for e in ring.edges for v in _vertices(e)]
+            scaled = [(x * scale, y * scale, b) for x, y, b in vertices]
+            space.add_lwpolyline(scaled, format="xyb", close=True, dxfattribs={"layer": ring.layer.upper()})
+        for stroke in d.strokes:
+            points = [(x * scale, y * scale) for x, y in stroke.points]
+            space.add_lwpolyline(points, dxfattribs={"layer": stroke.layer.upper()})
+        for text in d.texts:
+            attributes = {"layer": text.layer.upper(), "height": text.size_mm * scale, "rotation": text.turn_deg}
+            made = space.add_text(text.text, dxfattribs=attributes)
+            made.set_placement((text.at[0] * scale, text.at[1] * scale), align=TextEntityAlignment.MIDDLE_CENTER)
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue().encode("utf-8")
+
+
+def _vertices(edge: Edge) -> list[tuple[float, float, float]]:
+    """The edge's vertices but the last, with bulges: the tangent of a quarter of the arc's sweep."""
+    if edge.kind == "arc" and (circle := circle_of(edge)):
+        # halves, so that no bulge stands for more than half a circle
+        (x0, y0), (x1, y1) = edge.start, point_at(edge, 0.5)
+        bulge = math.tan(circle.sweep / 8)
+        return [(x0, y0, bulge), (x1, y1, bulge)]
+    points = flatten(edge)[:-1]
+    return [(float(x), float(y), 0.0) for x, y in points]
+

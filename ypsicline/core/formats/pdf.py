@@ -1,0 +1,300 @@
+"""True-size prints on ordinary paper: pages with an overlap, a trim line, a map, and test marks on every one.
+
+Each panel is drawn once, as a form, and placed on each of its pages through a window.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from ypsicline.core.capture.sheets import PAPERS
+from ypsicline.core.drafting.panel import DraftedPanel, instruction
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
+from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
+from ypsicline.core.formats.scale_marks import draw_test_marks
+from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
+from ypsicline.core.geometry.rings import flatten_ring
+
+__all__ = ["Page", "page_plan", "panels_pdf"]
+
+MARGIN_MM = 14.0
+FAR_MARGIN_MM = 8.0
+OVERLAP_MM = 12.0
+MOST_PAGES = 600
+_WIDTH: dict[Layer, float] = {"cutting_line": 0.25, "seam_line": 0.7, "notches": 0.35, "grain": 0.35, "text": 0.2}
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page of a panel: row from the top (A, B, ...), column from the left (1, 2, ...), lower left corner in mm."""
+
+    panel: int
+    row: int
+    column: int
+    low: Point
+
+    @property
+    def label(self) -> str:
+        return f"{chr(65 + self.row % 26)}{self.row // 26 or ''}{self.column + 1}"
+
+
+@dataclass(frozen=True)
+class _Paper:
+    width: float
+    height: float
+    scale: tuple[float, float]
+
+    @property
+    def window(self) -> tuple[float, float]:
+        """Width and height of a page's window in the drawing's mm."""
+        return (
+            (self.width / self.scale[0]) - MARGIN_MM - FAR_MARGIN_MM,
+            (self.height / self.scale[1]) - MARGIN_MM - FAR_MARGIN_MM,
+        )
+
+
+def panels_pdf(
+    panels: Sequence[DraftedPanel],
+    *,
+    paper: str = "a4",
+    print_scale: tuple[float, float] = (1.0, 1.0),
+    scale: float = 1.0,
+    title: str = "",
+) -> bytes:
+    """Pages of all panels, true to size: first the map and the cut list, then only pages that show something.
+
+    `print_scale` enlarges the whole page per axis to undo what the printer does (wanted ÷
+    measured); the test marks are enlarged with it. `scale` 0.1 draws a 1:10 model. Raises
+    `Refused` for an unknown paper or over 600 pages.
+    """
+    if paper not in PAPERS:
+        raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
+    if not all(0.8 <= s <= 1.25 for s in print_scale):
+        raise Refused("The print scale must lie between 0.8 and 1.25; check what the test mark measures.", "print_scale")
+    register_fonts()
+    sheet = _Paper(*PAPERS[paper].size_mm, print_scale)
+    drawings = [_scaled(draw_panel(p), scale) for p in panels]
+    plan = page_plan(drawings, sheet.window)
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(sheet.width * mm, sheet.height * mm), pageCompression=1, invariant=1)
+    canvas.setTitle(title or "Ypsicline pattern")
+    canvas.setCreator("Ypsicline")
+    for k, drawing in enumerate(drawings):
+        low, high = drawing.bounds()
+        box = ((low[0] - 20) * mm, (low[1] - 20) * mm, (high[0] + 20) * mm, (high[1] + 20) * mm)
+        canvas.beginForm(f"panel{k}", *box)
+        _draw(canvas, drawing)
+        canvas.endForm()
+    _map_page(canvas, panels, plan, sheet, scale, title)
+    for number, page in enumerate(plan, start=2):
+        _tile(canvas, page, plan, sheet, panels[page.panel].name, f"{number} of {len(plan) + 1}", scale)
+    canvas.save()
+    return out.getvalue()
+
+
+def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
+    """The pages of every panel that show some of it; the grid starts at the panel's lower left."""
+    plan: list[Page] = []
+    step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
+    for k, drawing in enumerate(drawings):
+        (x0, y0), (x1, y1) = drawing.bounds()
+        x0, y0, x1, y1 = x0 - 1, y0 - 1, x1 + 1, y1 + 1
+        columns = max(1, math.ceil((x1 - x0 - OVERLAP_MM) / step[0]))
+        rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
+        if columns * rows + len(plan) > MOST_PAGES:
+            raise Refused(
+                f"The print would take over {MOST_PAGES} pages; print it on a roll, or as a scale model.", "pages"
+            )
+        cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)
+        shapely.prepare(cloth)
+        for row in range(rows):
+            for column in range(columns):
+                low = (x0 + column * step[0], y0 + (rows - 1 - row) * step[1])
+                if cloth.intersects(shapely.box(*low, low[0] + window[0], low[1] + window[1])):
+                    plan.append(Page(k, row, column, low))
+    return plan
+
+
+def _scaled(drawing: Drawing, scale: float) -> Drawing:
+    if scale == 1:
+        return drawing
+    def go(p: Point) -> Point:
+        return p[0] * scale, p[1] * scale
+
+    return Drawing(
+        drawing.name,
+        tuple(replace(r, edges=tuple(Edge(e.kind, tuple(map(go, e.points))) for e in r.edges)) for r in drawing.rings),
+        tuple(replace(s, points=tuple(map(go, s.points))) for s in drawing.strokes),
+        tuple(replace(t, at=go(t.at), size_mm=max(t.size_mm * scale, 1.8)) for t in drawing.texts),
+    )
+
+
+def _draw(canvas: Canvas, drawing: Drawing) -> None:
+    canvas.setLineJoin(1)
+    canvas.setLineCap(1)
+    for ring in drawing.rings:
+        path = canvas.beginPath()
+        path.moveTo(*_pt(ring.edges[0].start))
+        for edge in ring.edges:
+            _append(path, edge)
+        path.close()
+        canvas.setLineWidth(_WIDTH[ring.layer] * mm)
+        canvas.drawPath(path, stroke=1, fill=0)
+    for stroke in drawing.strokes:
+        path = canvas.beginPath()
+        path.moveTo(*_pt(stroke.points[0]))
+        for p in stroke.points[1:]:
+            path.lineTo(*_pt(p))
+        canvas.setLineWidth(_WIDTH[stroke.layer] * mm)
+        canvas.drawPath(path, stroke=1, fill=0)
+    for text in drawing.texts:
+        canvas.saveState()
+        canvas.translate(*_pt(text.at))
+        canvas.rotate(text.turn_deg)
+        canvas.setFont(FONT, text.size_mm * mm)
+        canvas.drawCentredString(0, -0.36 * text.size_mm * mm, text.text)
+        canvas.restoreState()
+
+
+def _append(path: object, edge: Edge) -> None:
+    if edge.kind == "curve":
+        for k in range(1, len(edge.points), 3):
+            path.curveTo(*(c for p in edge.points[k : k + 3] for c in _pt(p)))  # type: ignore[attr-defined]
+    elif edge.kind == "arc" and circle_of(edge):
+        for x, y in flatten(edge)[1:]:
+            path.lineTo(*_pt((float(x), float(y))))  # type: ignore[attr-defined]
+    else:
+        path.lineTo(*_pt(edge.end))  # type: ignore[attr-defined]
+
+
+def _tile(canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float) -> None:
+    width, height = sheet.window
+    canvas.saveState()
+    canvas.scale(*sheet.scale)
+    canvas.saveState()
+    window = canvas.beginPath()
+    window.rect(MARGIN_MM * mm, MARGIN_MM * mm, width * mm, height * mm)
+    canvas.clipPath(window, stroke=0, fill=0)
+    canvas.translate((MARGIN_MM - page.low[0]) * mm, (MARGIN_MM - page.low[1]) * mm)
+    canvas.doForm(f"panel{page.panel}")
+    canvas.restoreState()
+    canvas.setLineWidth(0.15 * mm)
+    canvas.rect(MARGIN_MM * mm, MARGIN_MM * mm, width * mm, height * mm, stroke=1, fill=0)
+    _trim_lines(canvas, page, plan, width, height)
+    draw_test_marks(
+        canvas,
+        horizontal=(MARGIN_MM + width / 2, 10.0, 5.5),
+        vertical=(10.0, 5.5, MARGIN_MM + height / 2),
+    )
+    canvas.setFont(FONT_BOLD, 11)
+    canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, page.label)
+    canvas.setFont(FONT, 7)
+    model = "" if scale == 1 else f" · model 1:{1 / scale:g}"
+    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, f"{name}{model} · page {number}")
+    canvas.drawRightString(
+        (MARGIN_MM + width) * mm, (MARGIN_MM + height + 1.5) * mm, "print at 100 %; both test marks must measure true"
+    )
+    canvas.restoreState()
+    canvas.showPage()
+
+
+def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, height: float) -> None:
+    """Where a neighbour is glued on, to the right and above: trim the neighbour's frame and lay it on this line."""
+    mine = {(p.row, p.column): p for p in plan if p.panel == page.panel}
+    canvas.saveState()
+    canvas.setDash(2 * mm, 1.5 * mm)
+    canvas.setFont(FONT, 6)
+    right, above = mine.get((page.row, page.column + 1)), mine.get((page.row - 1, page.column))
+    if right:
+        x = MARGIN_MM + width - OVERLAP_MM
+        canvas.line(x * mm, MARGIN_MM * mm, x * mm, (MARGIN_MM + height) * mm)
+        canvas.drawString((x + 1) * mm, (MARGIN_MM + 2) * mm, f"{right.label} here")
+    if above:
+        y = MARGIN_MM + height - OVERLAP_MM
+        canvas.line(MARGIN_MM * mm, y * mm, (MARGIN_MM + width) * mm, y * mm)
+        canvas.drawString((MARGIN_MM + 2) * mm, (y + 1) * mm, f"{above.label} here")
+    canvas.restoreState()
+
+
+def _map_page(
+    canvas: Canvas, panels: Sequence[DraftedPanel], plan: Sequence[Page], sheet: _Paper, scale: float, title: str
+) -> None:
+    width, height = sheet.window
+    canvas.saveState()
+    canvas.scale(*sheet.scale)
+    draw_test_marks(
+        canvas,
+        horizontal=(MARGIN_MM + width / 2, 10.0, 5.5),
+        vertical=(10.0, 5.5, MARGIN_MM + height / 2),
+    )
+    y = MARGIN_MM + height - 6
+    canvas.setFont(FONT_BOLD, 15)
+    canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or "Pattern")[:60])
+    canvas.setFont(FONT, 8.5)
+    for line in (
+        f"{len(plan)} pages of pattern. Print at 100 %, then measure both test marks on this page.",
+        "Rows are lettered from the top, columns numbered from the left. Trim a page's left and bottom frame and",
+        "lay it on the dashed line of the page before, until the lines run on without a step.",
+    ):
+        y -= 5
+        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, line)
+    y -= 9
+    room = max(16.0, min(70.0, (y - 40) / max(1, min(len(panels), 6)) - 12))
+    for k, panel in enumerate(panels):
+        if y < MARGIN_MM + room + 14:
+            canvas.restoreState()
+            canvas.showPage()
+            canvas.saveState()
+            canvas.scale(*sheet.scale)
+            y = MARGIN_MM + height - 10
+        canvas.setFont(FONT_BOLD, 10)
+        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, panel.name[:50])
+        canvas.setFont(FONT, 8.5)
+        words = instruction(panel) + (f" · {panel.way_up}" if panel.way_up else "")
+        canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, words[:90])
+        _small_map(canvas, k, panel, [p for p in plan if p.panel == k], sheet.window, (MARGIN_MM + 4, y - 8 - room), room, scale)
+        y -= room + 16
+    canvas.restoreState()
+    canvas.showPage()
+
+
+def _small_map(
+    canvas: Canvas, k: int, panel: DraftedPanel, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
+    scale: float,
+) -> None:  # fmt: skip
+    """The panel's outline small, with its pages over it."""
+    points = np.asarray(panel.cutting_points) * scale
+    low = np.min([p.low for p in pages], axis=0)
+    high = np.max([np.asarray(p.low) + window for p in pages], axis=0)
+    small = min(room / (high[1] - low[1]), 150 / (high[0] - low[0]))
+    canvas.saveState()
+    canvas.translate(at[0] * mm, at[1] * mm)
+    canvas.setLineWidth(0.3 * mm)
+    path = canvas.beginPath()
+    for n, p in enumerate((points - low) * small * mm):
+        (path.moveTo if n == 0 else path.lineTo)(float(p[0]), float(p[1]))
+    path.close()
+    canvas.setFillGray(0.9)
+    canvas.drawPath(path, stroke=1, fill=1)
+    canvas.setFillGray(0)
+    canvas.setLineWidth(0.12 * mm)
+    letters = max(4.0, min(9.0, small * window[0] * 0.8))
+    canvas.setFont(FONT, letters)
+    for page in pages:
+        x, y = (np.asarray(page.low) - low) * small
+        canvas.rect(x * mm, y * mm, window[0] * small * mm, window[1] * small * mm, stroke=1, fill=0)
+        canvas.drawCentredString((x + window[0] * small / 2) * mm, (y + window[1] * small / 2) * mm - letters / 3, page.label)
+    canvas.restoreState()
+
+
+def _pt(p: Point) -> Point:
+    return p[0] * mm, p[1] * mm
