@@ -40,7 +40,9 @@ class Brief:
 class JobDocument:
     """Everything a maker decided about a job. Lengths in mm; `unit` is only what is shown and typed.
 
-    `print_scale` is what the last test marks asked for: later prints are drawn larger by it, per axis.
+    `print_scale` is what the last test marks asked for: later prints are drawn larger by it, per axis
+    (wanted ÷ measured). `sheet_scale` is how large the reference sheets in the photos were printed
+    (measured ÷ wanted).
     """
 
     name: str
@@ -52,14 +54,15 @@ class JobDocument:
     tape: tuple[TapeMeasure, ...] = ()
     panels: tuple[Panel, ...] = ()
     print_scale: tuple[float, float] = (1.0, 1.0)
+    sheet_scale: tuple[float, float] = (1.0, 1.0)
 
     def __post_init__(self) -> None:
         check_text("job's name", self.name, required=True)
         check_text("name of whom it is for", self.for_whom)
-        for axis, scale in zip(("across", "up the page"), self.print_scale, strict=True):
+        for scale in (*self.print_scale, *self.sheet_scale):
             if not 0.8 <= scale <= 1.25:
                 raise Refused(
-                    f"The print would be scaled by {scale:.3f} {axis}; a printer is never that far off. "
+                    f"That would make the print out by a factor of {scale:.3f}; a printer is never that far off. "
                     "Check what the test mark measures and its unit.",
                     "print_scale", numbers={"scale": scale},
                 )  # fmt: skip

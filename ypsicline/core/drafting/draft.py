@@ -10,6 +10,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
+from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.panel import DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, instruction, numbers
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
@@ -180,9 +181,7 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
 def _notches(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
     wanted = panel.notches
     if wanted is None:
-        wanted = tuple(
-            Notch(i, edge_length(e) / 2) for i, e in enumerate(seam) if e.finish == "plain" and e.allowance > 0
-        )
+        wanted = middle_notches(seam)
     made, findings = [], []
     for n in wanted:
         if not 0 <= n.edge < len(seam):

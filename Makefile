@@ -1,0 +1,91 @@
+# Everything a fresh machine needs is done by `make demo` and `make test`; both are quick the second time.
+SHELL := /bin/bash
+.SHELLFLAGS := -eu -o pipefail -c
+.DEFAULT_GOAL := help
+.PHONY: help demo demo-reset serve workshop test bench setup browser types static lint unit screenshots clean
+
+PORT ?= 8377
+PY := .venv/bin/python
+DEMO := YPSICLINE_DEMO=1 YPSICLINE_DATA=$(CURDIR)/var/demo
+SOURCES := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/package-lock.json frontend/vite.config.ts
+
+help:
+	@echo "make demo        the demo workshop on http://127.0.0.1:$(PORT)/"
+	@echo "make demo-reset  the demo made afresh"
+	@echo "make serve       a real workshop on http://127.0.0.1:$(PORT)/ (first: make workshop NAME=... USER=...)"
+	@echo "make test        all checks and tests"
+	@echo "make bench       accuracy and time, as a table in docs/bench.md"
+
+.venv/ready: requirements/dev.lock pyproject.toml
+	@command -v python3.11 >/dev/null || { echo "Python 3.11 is needed and was not found."; exit 1; }
+	@echo "Setting up Python's packages in .venv ..."
+	@test -x $(PY) || python3.11 -m venv .venv
+	@.venv/bin/pip install -q --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	@.venv/bin/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+frontend/node_modules/ready: frontend/package-lock.json
+	@command -v npm >/dev/null || { echo "Node 20 with npm is needed and was not found."; exit 1; }
+	@echo "Setting up the interface's packages ..."
+	@cd frontend && npm ci --ignore-scripts --no-audit --no-fund --loglevel=error
+	@touch $@
+
+frontend/dist/index.html: frontend/node_modules/ready $(SOURCES)
+	@echo "Building the interface ..."
+	@cd frontend && npm run --silent build -- --logLevel warn
+	@touch $@
+
+setup: .venv/ready frontend/dist/index.html
+
+demo: setup
+	@mkdir -p var/demo
+	@$(DEMO) $(PY) manage.py migrate -v 0
+	@$(DEMO) $(PY) manage.py collectstatic --noinput -v 0
+	@$(DEMO) $(PY) -m demo
+	@$(DEMO) exec $(PY) manage.py serve --port $(PORT)
+
+demo-reset:
+	@rm -rf var/demo
+	@$(MAKE) --no-print-directory demo
+
+workshop: setup
+	@test -n "$(NAME)" -a -n "$(USER)" || { echo 'Say which: make workshop NAME="Our workshop" USER=anna'; exit 1; }
+	@$(PY) manage.py migrate -v 0
+	@$(PY) manage.py new_workshop "$(NAME)" "$(USER)"
+
+serve: setup
+	@$(PY) manage.py migrate -v 0
+	@$(PY) manage.py collectstatic --noinput -v 0
+	@exec $(PY) manage.py serve --port $(PORT)
+
+browser:
+	@test -x /usr/bin/chromium || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null || \
+	  { echo "The browser tests need Debian's Chromium at /usr/bin/chromium: apt-get install chromium"; exit 1; }; \
+	  echo "Installing Chromium ..."; apt-get update -qq; \
+	  DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null; }
+
+types: setup
+	@YPSICLINE_DATA=$(CURDIR)/var/test $(PY) manage.py export_schema docs/openapi.json
+	@cd frontend && npm run --silent types
+
+lint: setup
+	@echo "Checking the code ..."
+	@.venv/bin/ruff check . && .venv/bin/ruff format --check .
+	@.venv/bin/mypy
+	@.venv/bin/lint-imports
+	@cd frontend && npm run --silent lint && npm run --silent check
+
+unit: setup
+	@cd frontend && npm run --silent test
+
+test: setup browser lint unit
+	@YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest
+
+bench: setup
+	@$(PY) -m bench
+
+screenshots: setup
+	@$(DEMO) $(PY) -m demo.screenshots
+
+clean:
+	@rm -rf .venv frontend/node_modules frontend/dist var

@@ -1,0 +1,1 @@
+"""The demo workshop: a made-up community pottery studio that needs covers."""

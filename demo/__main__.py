@@ -1,0 +1,3 @@
+from demo.build import main
+
+main()

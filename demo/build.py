@@ -1,0 +1,170 @@
+"""Build the demo workshop: a user, photos by the stand-in camera, and jobs at different stages.
+
+Run as `python -m demo`; does nothing where the workshop is there already.
+"""
+
+from __future__ import annotations
+
+import datetime
+import math
+import os
+import time
+from dataclasses import replace
+
+import django
+
+
+def main() -> None:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsicline.server.settings")
+    django.setup()
+    from django.conf import settings
+
+    from ypsicline.server.jobs.models import Workshop
+
+    if not settings.DEMO:
+        raise SystemExit("The demo is built only with YPSICLINE_DEMO=1, apart from a real workshop's data.")
+    if Workshop.objects.exists():
+        print("The demo workshop is there already.")
+        return
+    print("Building the demo workshop; its photos are taken by the stand-in camera (about a minute).", flush=True)
+    start = time.monotonic()
+    _build()
+    print(f"Built in {time.monotonic() - start:.0f} s.")
+
+
+def _build() -> None:
+    from django.contrib.auth import get_user_model
+    from django.db import transaction
+
+    from demo import photos
+    from ypsicline.server.jobs.models import Workshop
+    from ypsicline.server.middleware import DEMO_USER
+
+    taken = photos.take_all()
+    user = get_user_model().objects.create_user(username=DEMO_USER)
+    user.set_unusable_password()
+    with transaction.atomic():
+        user.save()
+        workshop = Workshop.objects.create(name="Otterbeck Clay Rooms")
+        workshop.members.add(user)
+    for make in (_splash_tray, _bench_top, _stool_pads, _bucket_sleeve, _wrist_pads, _slab_roller):
+        make(workshop, user, taken)
+
+
+def _due(days: int) -> datetime.date:
+    return datetime.date.today() + datetime.timedelta(days=days)
+
+
+def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore[no-untyped-def]
+    from ypsicline.core.job import Brief, JobDocument
+    from ypsicline.server.jobs import history
+
+    document = JobDocument(name=name, for_whom="Otterbeck Clay Rooms", due=due, unit=unit, brief=Brief(covers=covers, **brief))
+    return history.take_in(workshop, document, user)
+
+
+def _measured(job, name, data):  # type: ignore[no-untyped-def]
+    """Send a photo as the interface does, and measure it at once instead of in the worker."""
+    from ypsicline.server.jobs import photos
+    from ypsicline.server.jobs.models import Photo
+
+    photo = photos.take_photo_in(job, name, data)
+    photos.measure.call(photo.pk)
+    job.refresh_from_db()
+    return Photo.objects.get(pk=photo.pk)
+
+
+def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.from_shape import panel_from_shape, set_edges
+    from ypsicline.core.geometry.edges import edge_length
+    from ypsicline.core.trueing.tape import TapeMeasure
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Splash tray, wheel 3", "splash tray, arched, with a drain hole", _due(1), against=("dust", "wear"),
+        goes_on="lifts off", looseness="close", sticks_out="wheel shaft, drain", cloth="waxed cotton", near=("motor",),
+    )  # fmt: skip
+    _measured(job, "splash-tray.jpg", taken["splash_tray"])
+
+    def panels(d):  # type: ignore[no-untyped-def]
+        panel = panel_from_shape(d.shape, "tray")
+        order = sorted(range(len(panel.seam_line)), key=lambda k: -edge_length(panel.seam_line[k]))
+        arch = order[0]
+        middle = [k for k, e in enumerate(panel.seam_line) if e.kind == "arc" and k != arch]
+        slot = {n % len(panel.seam_line) for k in middle for n in (k - 1, k, k + 1)}
+        rest = [k for k in range(len(panel.seam_line)) if k != arch and k not in slot]
+        panel = set_edges(panel, [(0, arch)], finish="hem", allowance_mm=25, name="rim")
+        panel = set_edges(panel, [(0, k) for k in slot], finish="bound")
+        panel = set_edges(panel, [(0, k) for k in rest], allowance_mm=12)
+        panel = set_edges(panel, [(1, k) for k in range(len(panel.holes[0]))], allowance_mm=6)
+        return replace(d, panels=(replace(panel, way_up="TOP to the wheel", cloth="waxed cotton"),))
+
+    history.change(job.pk, "Panel drafted", panels, user)
+    history.change(job.pk, "Tape list", lambda d: replace(d, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1)))), user)
+
+
+def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.trueing.tape import TapeMeasure
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Wedging bench top", "kidney-shaped bench top", _due(2), "in", against=("wear",),
+        goes_on="tied under", looseness="close", cloth="canvas", near=("dust", "cord"),
+    )  # fmt: skip
+    _measured(job, "bench-top.jpg", taken["bench_top"])
+
+    def measures(d):  # type: ignore[no-untyped-def]
+        joints = d.shape.outline.joints
+        across = math.dist(joints[0].point, joints[len(joints) // 2].point)
+        return replace(
+            d, tape=(TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175), TapeMeasure(edge=0))
+        )
+
+    history.change(job.pk, "Tape list", measures, user)
+
+
+def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+    from demo.pieces import stool_pad
+    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Stool pads", "six stool pads, back shorter than front", _due(2), against=("padding",),
+        goes_on="tied to the legs", looseness="plump", cloth="wool felt", near=("seating", "cord"),
+    )  # fmt: skip
+    corners = [(float(x), float(y)) for x, y in stool_pad()]
+    names = ("front", "right", "back", "left")
+    given = (12.0, 0.0, 12.0, 0.0)
+    seam = tuple(SeamEdge("line", (corners[k], corners[(k + 1) % 4]), names[k], given[k]) for k in range(4))
+    panels = (Panel("pad top", seam, count=6, cloth="wool felt", way_up="back to the rail"),)
+    history.change(job.pk, "Panel made", lambda d: replace(d, panels=panels), user)
+
+
+def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.from_shape import panel_from_shape, set_edges
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Glaze bucket lid", "lid of the glaze bucket, with its lug", _due(5), against=("dust",),
+        goes_on="pulled over", looseness="easy", cloth="cotton drill", near=("dust", "cord"),
+    )  # fmt: skip
+    _measured(job, "bucket-lid.jpg", taken["bucket_lid"])
+
+    def panels(d):  # type: ignore[no-untyped-def]
+        panel = panel_from_shape(d.shape, "lid")
+        panel = set_edges(panel, [(0, k) for k in range(len(panel.seam_line))], allowance_mm=10)
+        return replace(d, panels=(replace(panel, count=4, cloth="cotton drill"),))
+
+    history.change(job.pk, "Panel drafted", panels, user)
+
+
+def _wrist_pads(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    job = _job(
+        workshop, user, "Wrist pads", "two wrist pads for the trimming table", None, against=("padding",), cloth="leather",
+        near=("filling",),
+    )  # fmt: skip
+    _measured(job, "wrist-pads.jpg", taken["wrist_pads"])
+
+
+def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+    _job(workshop, user, "Slab roller", "slab roller between sessions", _due(9), against=("dust",), near=("dust", "motor"))

@@ -1,0 +1,58 @@
+"""The studio's things, as flat pieces in mm, y up, centred near the origin."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+
+def arc(centre: tuple[float, float], radius: float, start_deg: float, end_deg: float, count: int = 180) -> Array:
+    angle = np.radians(np.linspace(start_deg, end_deg, count))
+    return np.column_stack([centre[0] + radius * np.cos(angle), centre[1] + radius * np.sin(angle)])
+
+
+def circle(centre: tuple[float, float], radius: float) -> Array:
+    return arc(centre, radius, 0, 360, 361)[:-1]
+
+
+def splash_tray() -> tuple[Array, tuple[Array, ...]]:
+    """An arched tray with a slot at its lip for the wheel's shaft and a drain hole."""
+    outline = np.vstack(
+        [
+            [[-255, -205], [-34, -205], [-34, -144]],
+            arc((0, -144), 34, 180, 0)[1:-1],
+            [[34, -144], [34, -205], [255, -205], [255, -40]],
+            arc((0, -40), 255, 0, 180)[1:-1],
+            [[-255, -40]],
+        ]
+    )
+    return outline, (circle((-105, 12), 18),)
+
+
+def bench_top() -> Array:
+    """A kidney-shaped bench top: one smooth line, no corner."""
+    angle = np.linspace(0, 2 * np.pi, 1600, endpoint=False)
+    radius = 235 * (1 + 0.16 * np.cos(2 * angle) - 0.11 * np.sin(angle) + 0.05 * np.cos(3 * angle))
+    return np.column_stack([1.18 * radius * np.cos(angle), 0.86 * radius * np.sin(angle)])
+
+
+def lid(radius: float = 118.0) -> Array:
+    """A bucket lid with a handle lug."""
+    lug = np.array([[30, radius + 22], [-30, radius + 22]])
+    at = np.degrees(np.arcsin(30 / radius))
+    return np.vstack([arc((0, 0), radius, 90 + at, 450 - at, 300), lug])
+
+
+def stool_pad() -> Array:
+    """A trapezoid: the back is shorter than the front."""
+    return np.array([[-190, -180], [190, -180], [165, 175], [-165, 175]], dtype=float)
+
+
+def handle_pads() -> tuple[Array, Array]:
+    """Two wrist pads, alike but for their size."""
+    return (
+        np.array([[-230, -90], [-40, -90], [-60, 90], [-215, 90]], dtype=float),
+        np.array([[60, -80], [225, -80], [210, 80], [75, 80]], dtype=float),
+    )

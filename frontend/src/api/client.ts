@@ -1,0 +1,84 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Job = Schemas['JobView']
+export type Panel = Schemas['PanelView']
+export type SeamEdge = Schemas['SeamEdgeView']
+export type Ticket = Schemas['TicketView']
+export type Photo = Schemas['PhotoView']
+export type Shape = Schemas['ShapeView']
+export type StationKey = Schemas['Station']['key']
+
+/** What the server said when it refused: a sentence for the maker. */
+export class Refusal extends Error {
+  constructor(
+    sentence: string,
+    readonly status: number,
+  ) {
+    super(sentence)
+  }
+}
+
+const UNREACHABLE = 'The workshop’s server can’t be reached. What you see is kept; try again in a moment.'
+
+/** Django's token against forged requests, from its cookie. */
+export function csrf(): string {
+  const found = document.cookie.match(/(?:^|; )ypsicline(?:_demo)?_csrf=([^;]+)/)
+  return found?.[1] ?? ''
+}
+
+export const client = createClient<paths>({ baseUrl: '/' })
+client.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrf())
+    return request
+  },
+})
+
+interface Answer {
+  data?: unknown
+  error?: unknown
+  response: Response
+}
+
+/**
+ * The data of a call, or a Refusal with the server's sentence. The type is the schema's own: the client's
+ * mapped one turns pairs of numbers into lists.
+ */
+export async function answered<T>(call: Promise<Answer>): Promise<T> {
+  let answer: Answer
+  try {
+    answer = await call
+  } catch {
+    throw new Refusal(UNREACHABLE, 0)
+  }
+  if (answer.response.ok && answer.data !== undefined) return answer.data as T
+  if (answer.response.status === 401) window.location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname)}`)
+  throw new Refusal(sentenceOf(answer.error) ?? UNREACHABLE, answer.response.status)
+}
+
+function sentenceOf(error: unknown): string | undefined {
+  if (typeof error === 'object' && error !== null && 'sentence' in error) return String(error.sentence)
+  return undefined
+}
+
+/** Send one file as a form, telling how much has gone out (0 to 1). */
+export function sendFile<T>(url: string, field: string, file: File, headers: Record<string, string>, progress?: (share: number) => void) {
+  return new Promise<T>((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    request.open('POST', url)
+    request.responseType = 'json'
+    request.setRequestHeader('X-CSRFToken', csrf())
+    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
+    request.upload.onprogress = (e) => e.lengthComputable && progress?.(e.loaded / e.total)
+    request.onerror = () => reject(new Refusal(UNREACHABLE, 0))
+    request.onload = () => {
+      if (request.status < 300) resolve(request.response as T)
+      else reject(new Refusal(sentenceOf(request.response) ?? 'The file could not be taken in; it may be too large.', request.status))
+    }
+    const form = new FormData()
+    form.append(field, file)
+    request.send(form)
+  })
+}

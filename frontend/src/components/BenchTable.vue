@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
+import { useElementSize, useEventListener } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../logic/viewport'
+
+/** The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. */
+const props = defineProps<{ box: Box; label: string; unit: string }>()
+const emit = defineEmits<{ point: [at: { x: number; y: number }]; bare: [] }>()
+
+const frame = ref<HTMLElement | null>(null)
+const { width, height } = useElementSize(frame)
+const view = shallowRef<Viewport>({ x: 0, y: 0, scale: 1 })
+const touched = ref(false)
+const fingers = new Map<number, { x: number; y: number }>()
+let travelled = 0
+
+const px = computed(() => 1 / view.value.scale)
+const viewBox = computed(() => `${view.value.x} ${view.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
+const under = computed(() => ({ transform: `scale(${view.value.scale}) translate(${-view.value.x}px, ${-view.value.y}px)` }))
+const bar = computed(() => (props.unit === 'in' ? barLength({ ...view.value, scale: view.value.scale * 25.4 }) : barLength(view.value)))
+const barPx = computed(() => bar.value * view.value.scale * (props.unit === 'in' ? 25.4 : 1))
+const barText = computed(() => (props.unit === 'cm' ? `${bar.value / 10} cm` : `${bar.value} ${props.unit}`))
+
+function refit() {
+  touched.value = false
+  if (width.value && height.value) view.value = fit(props.box, { width: width.value, height: height.value })
+}
+watch([() => props.box.join(), width, height], () => !touched.value && refit(), { immediate: true })
+
+function local(e: PointerEvent | WheelEvent) {
+  const box = frame.value?.getBoundingClientRect()
+  return { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) }
+}
+
+function atPointer(e: PointerEvent) {
+  const at = local(e)
+  return toTable(view.value, at.x, at.y)
+}
+
+function down(e: PointerEvent) {
+  fingers.set(e.pointerId, local(e))
+  if (fingers.size === 1) travelled = 0
+  frame.value?.setPointerCapture(e.pointerId)
+}
+
+function move(e: PointerEvent) {
+  const before = fingers.get(e.pointerId)
+  if (!before) return
+  const now = local(e)
+  const other = [...fingers.entries()].find(([id]) => id !== e.pointerId)?.[1]
+  fingers.set(e.pointerId, now)
+  travelled += Math.hypot(now.x - before.x, now.y - before.y)
+  if (travelled < 5 && !other) return
+  touched.value = true
+  if (other) {
+    const factor = Math.hypot(now.x - other.x, now.y - other.y) / Math.max(Math.hypot(before.x - other.x, before.y - other.y), 1)
+    view.value = pan(zoom(view.value, factor, (now.x + other.x) / 2, (now.y + other.y) / 2), (now.x - before.x) / 2, (now.y - before.y) / 2)
+  } else view.value = pan(view.value, now.x - before.x, now.y - before.y)
+}
+
+function up(e: PointerEvent) {
+  const pressed = fingers.delete(e.pointerId)
+  if (pressed && !fingers.size && travelled < 5 && e.type === 'pointerup') {
+    emit('point', atPointer(e))
+    emit('bare')
+  }
+}
+
+function zoomBy(factor: number) {
+  touched.value = true
+  view.value = zoom(view.value, factor, width.value / 2, height.value / 2)
+}
+
+useEventListener(
+  frame,
+  'wheel',
+  (e: WheelEvent) => {
+    e.preventDefault()
+    touched.value = true
+    const at = local(e)
+    view.value = zoom(view.value, Math.exp(-e.deltaY * 0.0015), at.x, at.y)
+  },
+  { passive: false },
+)
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey) return
+  if (e.key === '+' || e.key === '=') zoomBy(1.25)
+  else if (e.key === '-') zoomBy(0.8)
+  else if (e.key === 'f') refit()
+})
+
+defineExpose({ atPointer })
+</script>
+
+<template>
+  <section ref="frame" class="table" :aria-label="label" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="up">
+    <div class="under" :style="under"><slot name="under" /></div>
+    <svg :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
+      <defs>
+        <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse"><circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" /></pattern>
+        <pattern id="hatch" :width="8 * px" :height="8 * px" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" :y2="8 * px" :stroke-width="1.2 * px" class="line" /></pattern>
+      </defs>
+      <slot :px="px" />
+    </svg>
+    <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
+    <div class="tools" @pointerdown.stop>
+      <slot name="tools" />
+      <v-btn :icon="mdiMinus" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />
+      <v-btn :icon="mdiPlus" variant="flat" size="44" aria-label="Closer (+)" @click="zoomBy(1.25)" />
+      <v-btn :icon="mdiFitToPageOutline" variant="flat" size="44" aria-label="Show all (f)" @click="refit" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.table {
+  position: relative;
+  overflow: hidden;
+  border-radius: 8px;
+  background-color: var(--table);
+  background-image: linear-gradient(var(--weave) 1px, transparent 1px), linear-gradient(90deg, var(--weave) 1px, transparent 1px);
+  background-size: 8px 8px;
+  touch-action: none;
+  min-height: 320px;
+  user-select: none;
+}
+svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+.under {
+  position: absolute;
+  left: 0;
+  top: 0;
+  transform-origin: 0 0;
+}
+.dot {
+  fill: var(--soft-ink);
+}
+.line {
+  stroke: var(--woad);
+}
+.bar {
+  position: absolute;
+  left: 24px;
+  bottom: 18px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 4px 12px;
+  border-radius: 14px;
+  background: color-mix(in srgb, var(--paper) 85%, transparent);
+  font-weight: 600;
+  font-size: 14px;
+  pointer-events: none;
+}
+.bar i {
+  height: 10px;
+  border: solid var(--ink);
+  border-width: 0 2px 3px;
+}
+.tools {
+  position: absolute;
+  right: 14px;
+  bottom: 14px;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.tools :deep(.v-btn--variant-flat) {
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { reactive, ref, watch } from 'vue'
+import { answered, client, type Panel, type Schemas } from '../api/client'
+import { useOpenJob } from '../state/keys'
+
+const props = defineProps<{ panel: Panel; index: number }>()
+const emit = defineEmits<{ removed: [] }>()
+const state = useOpenJob()
+const sure = ref(false)
+const HANDS = [
+  { value: 'single', title: 'single' },
+  { value: 'pair', title: 'pair (with its mirror image)' },
+  { value: 'left', title: 'left hand' },
+  { value: 'right', title: 'right hand' },
+]
+const label = reactive({ name: '', cloth: '', count: '1', hand: 'single' as Schemas['PanelIn']['hand'], grain_deg: '90', way_up: '' })
+
+watch(
+  () => props.panel,
+  (p) => {
+    Object.assign(label, { name: p.name, cloth: p.cloth, count: String(p.count), hand: p.hand, grain_deg: String(p.grain_deg), way_up: p.way_up })
+    sure.value = false
+  },
+  { immediate: true },
+)
+const path = () => ({ ...state.path, index: props.index })
+function keep() {
+  const body = { ...label, count: Number(label.count), grain_deg: Number(label.grain_deg) }
+  return state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}', { params: { path: path() }, headers: state.headers(), body })))
+}
+async function remove() {
+  if (await state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}', { params: { path: path() }, headers: state.headers() })))) emit('removed')
+}
+</script>
+
+<template>
+  <div class="label-slip">
+    <h2>{{ panel.name }}</h2>
+    <p class="soft">{{ panel.instruction }} · {{ panel.width }} × {{ panel.height }} on the seam line</p>
+    <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
+    <p v-for="f in panel.drafted?.findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <v-text-field v-model="label.name" label="Name on the label" maxlength="80" density="compact" @change="keep" />
+    <v-text-field v-model="label.cloth" label="Cloth" maxlength="40" density="compact" @change="keep" />
+    <div class="two">
+      <v-text-field v-model="label.count" label="How many" type="number" min="1" max="500" density="compact" @change="keep" />
+      <v-text-field v-model="label.grain_deg" label="Grain at, °" type="number" density="compact" @change="keep" />
+    </div>
+    <v-select v-model="label.hand" :items="HANDS" label="Hand" density="compact" @update:model-value="keep" />
+    <v-text-field v-model="label.way_up" label="Which way up" placeholder="TOP to the wheel" maxlength="60" density="compact" @change="keep" />
+    <details>
+      <summary>Show the sum</summary>
+      <p v-for="w in panel.drafted?.worked" :key="w" class="small">{{ w }}</p>
+    </details>
+    <v-btn color="error" @click="sure ? remove() : (sure = true)">{{ sure ? 'Yes, remove it' : 'Remove this panel' }}</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.label-slip {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+summary {
+  min-height: 44px;
+  line-height: 44px;
+  cursor: pointer;
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { mdiClose } from '@mdi/js'
+import { computed } from 'vue'
+import { answered, client } from '../api/client'
+import { useOpenJob } from '../state/keys'
+
+const state = useOpenJob()
+const { job } = state
+const tape = computed(() => job.value?.shape?.tape ?? [])
+
+const path = (index: number) => ({ ...state.path, index })
+async function typed(e: Event, index: number) {
+  const el = e.target as HTMLInputElement
+  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers(), body: { text: el.value } })))
+  if (!kept) el.value = tape.value[index]?.tape ?? ''
+}
+const remove = (index: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers() })))
+</script>
+
+<template>
+  <section aria-label="Tape list">
+    <h2>Tape list</h2>
+    <p class="soft small">What the outline says beside what your tape says.</p>
+    <table v-if="tape.length">
+      <thead><tr><th>between</th><th>outline</th><th>tape</th><th>apart</th><th><span class="visually-hidden">take off</span></th></tr></thead>
+      <tbody>
+        <tr v-for="(t, k) in tape" :key="`${t.name}${k}`" :class="{ wrong: t.close === false }">
+          <td>{{ t.name }}</td>
+          <td class="n">{{ t.outline }}</td>
+          <td><input :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" /></td>
+          <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
+          <td><button :aria-label="`Take ${t.name} off the list`" @click="remove(k)"><svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg></button></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
+  </section>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+  margin-top: 6px;
+}
+th {
+  text-align: left;
+  font-size: 13px;
+  font-weight: 400;
+  color: var(--soft-ink);
+}
+td {
+  border-top: 1px solid var(--hairline);
+  height: 46px;
+  padding-right: 6px;
+}
+tbody tr {
+  font-weight: 600;
+}
+.n {
+  white-space: nowrap;
+}
+input {
+  width: 74px;
+  min-height: 38px;
+  font: inherit;
+  color: inherit;
+  background: var(--table);
+  border: 0;
+  border-bottom: 1.5px solid currentcolor;
+  padding: 2px 6px;
+}
+button {
+  width: 32px;
+  height: 44px;
+  background: none;
+  border: 0;
+  color: var(--soft-ink);
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Ticket } from '../api/client'
+
+const props = defineProps<{ ticket: Ticket }>()
+
+const frame = computed(() => {
+  const [x, y, w, h] = props.ticket.box
+  const pad = Math.max(w, h) * 0.04
+  return `${x - pad} ${-(y + h) - pad} ${w + 2 * pad} ${h + 2 * pad}`
+})
+const due = computed(() => {
+  if (!props.ticket.due) return '—'
+  const day = new Date(`${props.ticket.due}T12:00`)
+  const days = Math.round((day.getTime() - new Date().setHours(12, 0, 0, 0)) / 864e5)
+  if (days === 0) return 'today'
+  if (days > 0 && days < 7) return day.toLocaleDateString('en', { weekday: 'short' })
+  return day.toLocaleDateString('en', { day: 'numeric', month: 'short' })
+})
+const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T23:59`) < new Date())
+</script>
+
+<template>
+  <router-link class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
+    <svg class="string" viewBox="0 0 16 40" width="16" height="40" aria-hidden="true"><path d="M8 0V26" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="31" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
+    <div class="picture">
+      <svg v-if="ticket.silhouette.length" :viewBox="frame" aria-hidden="true"><path v-for="d in ticket.silhouette" :key="d" :d="d" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
+      <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true"><path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" /></svg>
+    </div>
+    <h2><span>{{ ticket.name }}</span><span class="due" :class="{ wrong: late }">{{ due }}</span></h2>
+    <p class="soft covers">{{ ticket.covers || 'not said yet' }}</p>
+    <div class="tape" aria-hidden="true"><i :style="{ width: `${ticket.share * 100}%` }" /><b :style="{ left: `${Math.min(ticket.share * 100, 88)}%` }">{{ ticket.station }}</b></div>
+    <p class="step"><i :class="ticket.next_step.severity" aria-hidden="true" />{{ ticket.next_step.sentence }}</p>
+    <p class="soft small">ticket {{ ticket.ticket }}</p>
+  </router-link>
+</template>
+
+<style scoped>
+.ticket {
+  position: relative;
+  display: block;
+  padding: 20px 18px 12px;
+  background: var(--paper);
+  color: var(--ink);
+  text-decoration: none;
+  clip-path: polygon(14px 0, calc(100% - 14px) 0, 100% 14px, 100% 100%, 0 100%, 0 14px);
+}
+.ticket:focus-visible {
+  clip-path: none;
+}
+.ticket:hover .picture path {
+  fill: var(--woad-pale);
+}
+.string {
+  position: absolute;
+  left: calc(50% - 8px);
+  top: -22px;
+}
+.picture {
+  height: 128px;
+  margin: 10px 0 8px;
+  display: grid;
+  place-items: center;
+}
+.picture svg {
+  max-width: 78%;
+  width: 78%;
+  height: 128px;
+}
+.picture path {
+  fill: var(--moss-pale);
+  stroke: var(--ink);
+  stroke-width: 3;
+  stroke-linejoin: round;
+}
+.bare path {
+  fill: none;
+  stroke: var(--hairline);
+  stroke-dasharray: 7 6;
+}
+h2 {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  font-size: 20px;
+  line-height: 1.25;
+}
+h2 span:first-child {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.due {
+  font-size: 15px;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.covers {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.tape {
+  position: relative;
+  height: 26px;
+  margin: 12px 0 10px;
+  border-radius: 3px;
+  background: var(--tape) repeating-linear-gradient(90deg, transparent 0 calc(25% - 1.5px), var(--tape-ink) calc(25% - 1.5px) 25%) 0 100% / 100% 9px no-repeat;
+}
+.tape i {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--tape-filled);
+  border-radius: 3px;
+  opacity: 0.85;
+}
+.tape b {
+  position: absolute;
+  top: 2px;
+  margin-left: -14px;
+  font-size: 14px;
+  color: var(--tape-ink);
+}
+.step {
+  font-weight: 600;
+  min-height: 21px;
+  margin-bottom: 8px;
+}
+.step i {
+  display: inline-block;
+  width: 18px;
+  height: 5px;
+  border-radius: 3px;
+  margin-right: 8px;
+  vertical-align: 3px;
+  background: var(--moss);
+}
+.step i.look {
+  background: var(--weld);
+  width: 12px;
+}
+.step i.stop {
+  background: var(--madder);
+  height: 9px;
+  vertical-align: 1px;
+}
+</style>

@@ -1,0 +1,17 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import WallView from './views/WallView.vue'
+
+export const router = createRouter({
+  history: createWebHistory('/'),
+  routes: [
+    { path: '/', name: 'wall', component: WallView },
+    { path: '/help', name: 'help', component: () => import('./views/HelpView.vue') },
+    {
+      path: '/jobs/:id(\\d+)/:station(brief|shape|draft|make)',
+      name: 'job',
+      component: () => import('./views/JobView.vue'),
+      props: (route) => ({ id: Number(route.params.id), station: route.params.station }),
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

@@ -1,0 +1,105 @@
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+import { answered, client, Refusal, sendFile, type Job, type Photo } from '../api/client'
+import { sayWrong } from './notice'
+
+const POLL_MS = 500
+
+/** One job: what the server last said of it, and the ways to change it. Changes wait for each other. */
+export function useJob(id: number) {
+  const job = shallowRef<Job | null>(null)
+  const busy = ref(0)
+  const sending = ref<{ name: string; share: number } | null>(null)
+  let queue: Promise<unknown> = Promise.resolve()
+  let timer: number | undefined
+  let stopped = false
+
+  const path = { job_id: id }
+  const headers = () => ({ 'X-Revision': String(job.value?.revision ?? '') })
+  const measuring = computed(() => job.value?.photos.find((p) => p.status === 'waiting' || p.status === 'working') ?? null)
+
+  async function load() {
+    job.value = await answered(client.GET('/api/jobs/{job_id}', { params: { path } }))
+    watchPhotos()
+  }
+
+  /** Send a change; the answer is the job as it is now. False when it was refused. */
+  function change(send: () => Promise<Job>): Promise<boolean> {
+    const run = async () => {
+      busy.value++
+      try {
+        job.value = await send()
+        return true
+      } catch (e) {
+        sayWrong(e)
+        if (e instanceof Refusal && e.status === 409) await load().catch(sayWrong)
+        return false
+      } finally {
+        busy.value--
+      }
+    }
+    const next = queue.then(run, run)
+    queue = next
+    return next
+  }
+
+  const undo = () => change(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path } })))
+  const redo = () => change(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path } })))
+
+  async function sendPhoto(file: File) {
+    sending.value = { name: file.name, share: 0 }
+    try {
+      const photo = await sendFile<Photo>(`/api/jobs/${id}/photos`, 'photo', file, {}, (share) => {
+        if (sending.value) sending.value = { ...sending.value, share }
+      })
+      if (job.value) job.value = { ...job.value, photos: [...job.value.photos, photo] }
+      watchPhotos()
+    } catch (e) {
+      sayWrong(e)
+    } finally {
+      sending.value = null
+    }
+  }
+
+  function readFile(file: File) {
+    return change(() => sendFile<Job>(`/api/jobs/${id}/read`, 'file', file, headers()))
+  }
+
+  async function choosePiece(photo: number, piece: number) {
+    try {
+      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/piece', { params: { path: { photo_id: photo } }, body: { piece } })))
+      watchPhotos()
+    } catch (e) {
+      sayWrong(e)
+    }
+  }
+
+  function replacePhoto(photo: Photo) {
+    if (job.value) job.value = { ...job.value, photos: job.value.photos.map((p) => (p.id === photo.id ? photo : p)) }
+  }
+
+  /** Ask after a photo that is being measured until it is done; then show what came of it. */
+  function watchPhotos() {
+    window.clearTimeout(timer)
+    const waiting = measuring.value
+    if (!waiting || stopped) return
+    timer = window.setTimeout(async () => {
+      try {
+        const photo = await answered<Photo>(client.GET('/api/photos/{photo_id}', { params: { path: { photo_id: waiting.id } } }))
+        replacePhoto(photo)
+        if (photo.status !== 'waiting' && photo.status !== 'working') await load()
+      } catch (e) {
+        if (e instanceof Refusal && e.status === 0) sayWrong(e)
+      }
+      watchPhotos()
+    }, POLL_MS)
+  }
+
+  onScopeDispose(() => {
+    stopped = true
+    window.clearTimeout(timer)
+  })
+
+  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhoto, readFile, choosePiece }
+}
+
+export type JobState = ReturnType<typeof useJob>

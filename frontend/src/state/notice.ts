@@ -1,0 +1,14 @@
+import { ref } from 'vue'
+import { Refusal } from '../api/client'
+
+/** The sentence shown at the foot of the window, if any. */
+export const notice = ref<{ text: string; wrong: boolean } | null>(null)
+
+export function say(text: string, wrong = false) {
+  notice.value = { text, wrong }
+}
+
+export function sayWrong(e: unknown) {
+  say(e instanceof Refusal ? e.message : 'Something went wrong in the page; reload it. Nothing that was kept is lost.', true)
+  if (!(e instanceof Refusal)) console.error(e)
+}

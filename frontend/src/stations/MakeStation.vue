@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { mdiPrinterOutline } from '@mdi/js'
+import { computed, ref } from 'vue'
+import { answered, client } from '../api/client'
+import PinnedSlip from '../components/PinnedSlip.vue'
+import { useOpenJob } from '../state/keys'
+import './station.css'
+
+const state = useOpenJob()
+const { job } = state
+const paper = ref(localStorage.getItem('paper') ?? 'a4')
+const model = ref(1)
+const across = ref('')
+const up = ref('')
+const PAPERS = [
+  { value: 'a4', title: 'A4' },
+  { value: 'letter', title: 'Letter' },
+  { value: 'a3', title: 'A3' },
+]
+const SIZES = [
+  { value: 1, title: 'true size' },
+  ...[4, 5, 8, 10, 20].map((n) => ({ value: n, title: `scale model 1:${n}` })),
+]
+
+const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
+const ready = computed(() => !!job.value?.panels.length && !broken.value)
+const stops = computed(() => job.value?.panels.flatMap((p) => p.drafted?.findings ?? []).filter((f) => f.severity !== 'fine') ?? [])
+const bare = computed(() => job.value?.panels.flatMap((p) => p.rings.flat()).filter((e) => e.finish !== 'bound' && e.allowance_mm === 0).length ?? 0)
+const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
+const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
+const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.value}`)
+const picture = computed(() => `${href('svg')}?of=${job.value?.revision}`)
+
+async function keepScale() {
+  const body = { across: across.value, up: up.value }
+  if (await state.change(() => answered(client.PUT('/api/jobs/{job_id}/print-scale', { params: { path: state.path }, headers: state.headers(), body })))) across.value = up.value = ''
+}
+const clear = () => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/print-scale', { params: { path: state.path }, headers: state.headers() })))
+function keepPaper(value: string) {
+  localStorage.setItem('paper', value)
+}
+</script>
+
+<template>
+  <div v-if="job" class="station">
+    <section v-if="ready" class="sheet" aria-label="Print">
+      <div class="row between">
+        <h2>Print the pattern</h2>
+        <div class="row">
+          <v-select v-model="paper" :items="PAPERS" label="Paper" density="compact" class="narrow" @update:model-value="keepPaper" />
+          <v-select v-model="model" :items="SIZES" label="Size" density="compact" class="wide" />
+          <v-btn color="primary" variant="flat" :href="pdf" :prepend-icon="mdiPrinterOutline" download>Get the PDF</v-btn>
+        </div>
+      </div>
+      <img class="picture" :src="picture" :alt="`The panels of ${job.name}`" />
+      <h2>Cut list</h2>
+      <table>
+        <thead><tr><th>panel</th><th>what to cut</th><th>which way up</th><th>seam line</th></tr></thead>
+        <tbody><tr v-for="p in job.panels" :key="p.name"><td>{{ p.name }}</td><td>{{ p.instruction }}</td><td>{{ p.way_up || '—' }}</td><td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td></tr></tbody>
+      </table>
+    </section>
+    <section v-else class="sheet empty">
+      <h2>{{ broken ? 'A panel can’t be drafted, so nothing can be printed.' : 'There is nothing to print yet.' }}</h2>
+      <p v-if="broken">{{ broken.refused }}</p>
+      <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go to Draft</v-btn>
+    </section>
+    <PinnedSlip>
+      <template v-if="ready">
+        <p v-if="bare" class="said stop">{{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with. <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Give it at Draft</router-link>.</p>
+        <p v-for="f in stops" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
+        <h2>Did it print true?</h2>
+        <p class="soft">Measure the two 100 mm marks on the first page with a steel rule.</p>
+        <form class="row" @submit.prevent="keepScale">
+          <input v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
+          <input v-model="up" aria-label="100 mm mark up the page measures" placeholder="up" inputmode="decimal" />
+          <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
+        </form>
+        <template v-if="scaled">
+          <p class="said">Prints are now drawn {{ job.print_scale.map((s) => `× ${s.toFixed(4)}`).join(' across, ') }} up, to undo what the printer does. Print again and measure.</p>
+          <v-btn @click="clear">Print true to size again</v-btn>
+        </template>
+        <h2>Files</h2>
+        <div class="files">
+          <v-btn :href="href('svg')" download>SVG, in mm</v-btn>
+          <v-btn :href="href('dxf')" download>DXF, in mm</v-btn>
+          <v-btn :href="href('panels.json')" download>Panels file</v-btn>
+        </div>
+      </template>
+      <h2 v-else>Files</h2>
+      <v-btn :href="href('job.json')" download>The whole job</v-btn>
+      <p v-for="c in job.cautions" :key="c" class="soft small">{{ c }}</p>
+    </PinnedSlip>
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  background: var(--paper);
+  border-radius: 8px;
+  padding: 18px 24px;
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  min-height: 0;
+  overflow-y: auto;
+}
+.empty {
+  justify-content: center;
+  align-items: center;
+  text-align: center;
+}
+.picture {
+  flex: 1 1 300px;
+  min-height: 220px;
+  object-fit: contain;
+  background: #fbfaf5;
+  border: 1px solid var(--hairline);
+  border-radius: 6px;
+  padding: 12px;
+}
+.narrow {
+  width: 110px;
+}
+.wide {
+  width: 190px;
+}
+.files {
+  display: grid;
+  gap: 8px;
+}
+table {
+  border-collapse: collapse;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--soft-ink);
+}
+td,
+th {
+  padding: 8px 12px 8px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+td:first-child {
+  font-weight: 600;
+}
+input {
+  width: 80px;
+  min-height: 44px;
+  font: inherit;
+  color: inherit;
+  background: var(--table);
+  border: 0;
+  border-bottom: 1.5px solid currentcolor;
+  padding: 2px 8px;
+}
+a {
+  color: inherit;
+}
+</style>

@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import AppMark from '../components/AppMark.vue'
+
+document.title = 'Help · Ypsicline'
+const KEYS: [string, string][] = [
+  ['1 2 3 4', 'to Brief, Shape, Draft, Make'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo: everything, also after closing the window'],
+  ['+ − f', 'closer, further away, show all'],
+  ['← →', 'at Draft: from edge to edge (with Shift: choose more); at Shape: from edge to edge, or nudge the chosen corner'],
+  ['figures', 'at Draft, with edges chosen: type their allowance, Enter keeps it'],
+  ['a', 'at Draft: choose all edges of the panel'],
+  ['Delete', 'at Shape: remove the chosen corner'],
+  ['Esc', 'choose nothing'],
+]
+</script>
+
+<template>
+  <main class="help">
+    <header><AppMark /><h1>How a photograph becomes a pattern</h1></header>
+    <ol>
+      <li>
+        <h2>Print reference sheets</h2>
+        <p>Four are enough for most pieces: <a href="/api/sheets.pdf?paper=a4&count=4">A4</a>, <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a>, <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>; for large work <a href="/api/sheets.pdf?paper=a4&count=12">all twelve</a>. Print at 100 %, matt paper, then measure the 100 mm marks with a steel rule. If they are off, type at Shape what they measure.</p>
+      </li>
+      <li>
+        <h2>Lay and photograph</h2>
+        <p>Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and whole in the picture. Hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.</p>
+        <p>Never cover or lay paper on anything hot or running.</p>
+      </li>
+      <li>
+        <h2>True it up</h2>
+        <p>The outline comes back with its error, ± so much. Corners are diamonds, smooth joints are rings: drag them, add them, remove them. Point at an edge to make it a line, an arc or a smooth curve. Hold it against your tape: choose a corner, “Measure from here”, choose the other, and type what the tape says.</p>
+      </li>
+      <li>
+        <h2>Draft</h2>
+        <p>Make a panel of the outline. Choose edges and give each its allowance and finish. Dotted bands are plain, hatched ones are hems with their fold line, beads are bound edges, cut on the seam line. An edge in red has no allowance yet.</p>
+      </li>
+      <li>
+        <h2>Make</h2>
+        <p>Print at 100 %, measure the marks, trim the pages’ frames and lay each on the dashed line of the one before. If the printer is a little off, type what the marks measure: the next print makes up for it.</p>
+      </li>
+    </ol>
+    <h2>Lengths</h2>
+    <p>Type them as you would write them: 12 3/8, 12½, 3' 2 1/2", 31.4 cm, 1.2 m, 314. A bare number is in the job’s unit, which the button at the top changes.</p>
+    <h2>Keys</h2>
+    <dl><template v-for="[key, what] in KEYS" :key="key"><dt>{{ key }}</dt><dd>{{ what }}</dd></template></dl>
+    <p><v-btn to="/">Back to the wall</v-btn></p>
+  </main>
+</template>
+
+<style scoped>
+.help {
+  max-width: 760px;
+  margin: 0 auto;
+  padding: 8px 20px 60px;
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  font-size: 17px;
+}
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  min-height: 60px;
+}
+h1 {
+  font-size: 26px;
+}
+h2 {
+  font-size: 19px;
+}
+ol {
+  padding-left: 26px;
+  display: grid;
+  gap: 16px;
+}
+li::marker {
+  font-weight: 700;
+}
+a {
+  color: var(--woad);
+  font-weight: 600;
+}
+dl {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 8px 20px;
+}
+dt {
+  font-weight: 700;
+}
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, onMounted, provide, ref, watchEffect } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, client, type StationKey } from '../api/client'
+import AppMark from '../components/AppMark.vue'
+import StationTape from '../components/StationTape.vue'
+import BriefStation from '../stations/BriefStation.vue'
+import DraftStation from '../stations/DraftStation.vue'
+import MakeStation from '../stations/MakeStation.vue'
+import ShapeStation from '../stations/ShapeStation.vue'
+import { jobKey } from '../state/keys'
+import { useJob } from '../state/job'
+import { sayWrong } from '../state/notice'
+
+const props = defineProps<{ id: number; station: StationKey }>()
+const router = useRouter()
+const state = useJob(props.id)
+provide(jobKey, state)
+const { job, busy } = state
+const missing = ref(false)
+
+onMounted(async () => {
+  try {
+    await state.load()
+  } catch (e) {
+    missing.value = true
+    sayWrong(e)
+  }
+})
+watchEffect(() => {
+  if (job.value) document.title = `${job.value.name} · Ypsicline`
+})
+const kept = computed(() => (job.value ? new Date(job.value.kept_at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : ''))
+const nextUnit = computed(() => ({ mm: 'cm', cm: 'in', in: 'mm' }) as const)
+
+function changeUnit() {
+  const unit = nextUnit.value[job.value?.unit ?? 'mm']
+  return state.change(() => answered(client.PUT('/api/jobs/{job_id}/unit', { params: { path: state.path }, headers: state.headers(), body: { unit } })))
+}
+
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement
+  if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !typing) {
+    e.preventDefault()
+    if (e.shiftKey) state.redo()
+    else state.undo()
+    return
+  }
+  if (typing || e.ctrlKey || e.metaKey || e.defaultPrevented || document.querySelector('.v-overlay--active[role="dialog"]')) return
+  const station = job.value?.stations[Number(e.key) - 1]
+  if (station) router.push({ name: 'job', params: { id: props.id, station: station.key } })
+})
+</script>
+
+<template>
+  <main v-if="job" class="job">
+    <header>
+      <AppMark />
+      <h1>{{ job.name }}</h1>
+      <span class="soft whose">{{ [job.for_whom, `ticket ${job.ticket}`].filter(Boolean).join(' · ') }}</span>
+      <span class="gap" />
+      <span class="soft small kept" role="status">{{ busy ? 'keeping …' : `Kept ${kept}` }}</span>
+      <v-btn :disabled="!job.can_undo" :title="job.can_undo ? `Undo: ${job.last_change} (Ctrl Z)` : 'Nothing to undo'" @click="state.undo()">Undo</v-btn>
+      <v-btn :disabled="!job.can_redo" title="Redo (Ctrl Shift Z)" @click="state.redo()">Redo</v-btn>
+      <v-btn :aria-label="`Shown in ${job.unit}; change the unit`" @click="changeUnit">{{ job.unit }}</v-btn>
+      <v-btn to="/help">Help</v-btn>
+    </header>
+    <StationTape :stations="job.stations" :current="station" :job="job.id" />
+    <BriefStation v-if="station === 'brief'" />
+    <ShapeStation v-else-if="station === 'shape'" />
+    <DraftStation v-else-if="station === 'draft'" />
+    <MakeStation v-else />
+  </main>
+  <main v-else class="job">
+    <header><AppMark /><h1>{{ missing ? 'This ticket is not on your wall' : 'Fetching the ticket …' }}</h1></header>
+    <p v-if="missing"><v-btn to="/">Back to the wall</v-btn></p>
+  </main>
+</template>
+
+<style scoped>
+.job {
+  display: grid;
+  grid-template-rows: auto auto 1fr;
+  gap: 8px;
+  height: 100vh;
+  height: 100dvh;
+  min-height: 620px;
+  padding: 6px 20px 18px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 46px;
+}
+h1 {
+  font-size: 20px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.gap {
+  flex: 1;
+}
+.whose,
+.kept {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+@media (max-width: 900px) {
+  .job {
+    height: auto;
+    padding: 6px 10px 18px;
+  }
+  header {
+    flex-wrap: wrap;
+  }
+  .whose,
+  .kept {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { mdiPlus } from '@mdi/js'
+import { onMounted, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, client, csrf, sendFile, type Job, type Schemas } from '../api/client'
+import AppMark from '../components/AppMark.vue'
+import TicketCard from '../components/TicketCard.vue'
+import { sayWrong } from '../state/notice'
+
+const router = useRouter()
+const wall = shallowRef<Schemas['Wall'] | null>(null)
+const taking = ref(false)
+const name = ref('')
+const unit = ref<'mm' | 'cm' | 'in'>((localStorage.getItem('unit') as 'mm') || 'mm')
+const bundle = ref<HTMLInputElement | null>(null)
+const units = [
+  { value: 'mm', title: 'millimetres' },
+  { value: 'cm', title: 'centimetres' },
+  { value: 'in', title: 'inches, in fractions' },
+]
+
+onMounted(async () => {
+  document.title = 'The wall · Ypsicline'
+  try {
+    wall.value = await answered(client.GET('/api/wall'))
+  } catch (e) {
+    sayWrong(e)
+  }
+})
+
+async function signOut() {
+  await fetch('/sign-out/', { method: 'POST', headers: { 'X-CSRFToken': csrf() } })
+  window.location.assign('/sign-in/')
+}
+
+async function takeIn() {
+  try {
+    localStorage.setItem('unit', unit.value)
+    const job = await answered<Job>(client.POST('/api/jobs', { body: { name: name.value, unit: unit.value } }))
+    await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+
+async function readBundle(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  try {
+    const job = await sendFile<Job>('/api/jobs/read', 'file', file, {})
+    await router.push({ name: 'job', params: { id: job.id, station: job.next_step.station } })
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+</script>
+
+<template>
+  <main class="wall">
+    <header>
+      <AppMark />
+      <h1>{{ wall?.workshop ?? 'Ypsicline' }}</h1>
+      <span v-if="wall" class="soft">{{ wall.tickets.length === 1 ? '1 cover in hand' : `${wall.tickets.length} covers in hand` }}</span>
+      <span class="gap" />
+      <v-btn to="/help">Help</v-btn>
+      <v-btn v-if="wall && !wall.demo" @click="signOut">Sign out {{ wall.user }}</v-btn>
+      <v-btn @click="bundle?.click()">Read a job file</v-btn>
+      <input ref="bundle" type="file" accept=".json,application/json" hidden aria-label="Job file" @change="readBundle" />
+      <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="taking = true">Take in a job</v-btn>
+    </header>
+    <p v-if="wall && !wall.tickets.length" class="empty">
+      No tickets hang here yet. Take in a job: say what is to be covered, photograph it beside a printed reference sheet, and the pattern follows.
+    </p>
+    <ul v-if="wall" class="tickets" aria-label="Tickets">
+      <li v-for="ticket in wall.tickets" :key="ticket.id"><TicketCard :ticket="ticket" /></li>
+    </ul>
+    <v-dialog v-model="taking" max-width="460">
+      <v-card class="pa-6" title="Take in a job">
+        <form @submit.prevent="takeIn">
+          <v-text-field v-model="name" label="What is it called?" placeholder="Splash tray, wheel 3" autofocus class="mb-4" maxlength="80" />
+          <v-select v-model="unit" :items="units" label="Measured in" class="mb-6" />
+          <div class="row"><v-btn @click="taking = false">Leave it</v-btn><v-btn type="submit" color="primary" variant="flat" :disabled="!name.trim()">Hang the ticket</v-btn></div>
+        </form>
+      </v-card>
+    </v-dialog>
+  </main>
+</template>
+
+<style scoped>
+.wall {
+  padding: 8px 20px 40px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 52px;
+  flex-wrap: wrap;
+}
+h1 {
+  font-size: 20px;
+}
+.gap {
+  flex: 1;
+}
+.tickets {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  column-gap: 0;
+  row-gap: 28px;
+}
+.tickets li {
+  position: relative;
+  padding: 36px 10px 0;
+}
+.tickets li::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 14px;
+  height: 10px;
+  background: var(--rail);
+  border-radius: 4px;
+}
+.empty {
+  max-width: 46ch;
+  margin: 12vh auto;
+  font-size: 20px;
+  text-align: center;
+}
+.row {
+  display: flex;
+  justify-content: flex-end;
+  gap: 12px;
+}
+</style>

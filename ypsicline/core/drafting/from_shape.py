@@ -1,0 +1,95 @@
+"""A panel made of a trued shape, and the changes a maker makes to panels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from typing import Any
+
+from ypsicline.core.drafting.panel import HOUSE_ALLOWANCE_MM, CornerKind, Finish, Notch, Panel, SeamEdge
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.trueing.shape import Shape, TrueEdge, true_edges
+
+__all__ = ["add_notch", "panel_from_rings", "panel_from_shape", "remove_notch", "set_edges"]
+
+
+def panel_from_shape(shape: Shape, name: str) -> Panel:
+    """The trued outline as a seam line, without allowances yet."""
+    outline = true_edges(shape.outline, shape.tolerance_mm)
+    holes = [true_edges(h, shape.tolerance_mm) for h in shape.holes]
+    return panel_from_rings(outline, holes, name)
+
+
+def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], name: str) -> Panel:
+    """Rings of edges as a panel without allowances; edges keep their names or are numbered."""
+    return Panel(
+        name,
+        tuple(_bare(e, f"edge {k + 1}") for k, e in enumerate(outline)),
+        tuple(tuple(_bare(e, f"hole {h + 1}.{k + 1}", keep=False) for k, e in enumerate(ring)) for h, ring in enumerate(holes)),
+    )
+
+
+def _bare(edge: Edge, name: str, *, keep: bool = True) -> SeamEdge:
+    given = edge.name if keep and isinstance(edge, (TrueEdge, SeamEdge)) else ""
+    return SeamEdge(edge.kind, edge.points, given or name, 0.0, "plain", "mitre")
+
+
+def set_edges(
+    panel: Panel,
+    chosen: Iterable[tuple[int, int]],
+    *,
+    allowance_mm: float | None = None,
+    finish: Finish | None = None,
+    corner: CornerKind | None = None,
+    name: str | None = None,
+) -> Panel:
+    """The panel with something changed on chosen edges, each (ring, edge) with ring 0 the outline and 1.. the holes.
+
+    A finish brings its house allowance where the maker hasn't typed one, and a bound edge none.
+    """
+    rings = [list(r) for r in panel.rings()]
+    for ring, k in chosen:
+        if not 0 <= ring < len(rings) or not 0 <= k < len(rings[ring]):
+            raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+        edge = rings[ring][k]
+        changes: dict[str, Any] = {}
+        if finish is not None and finish != edge.finish:
+            changes["finish"] = finish
+            if finish == "bound" or edge.allowance in (0.0, HOUSE_ALLOWANCE_MM[edge.finish]):
+                changes["allowance"] = HOUSE_ALLOWANCE_MM[finish]
+        if allowance_mm is not None:
+            changes["allowance"] = allowance_mm
+        if corner is not None:
+            changes["corner"] = corner
+        if name is not None:
+            if not name.strip() or len(name) > 40:
+                raise Refused("An edge's name has 1 to 40 letters.", "name")
+            changes["name"] = name.strip()
+        rings[ring][k] = replace(edge, **changes)
+    return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]))
+
+
+def add_notch(panel: Panel, edge: int, along_mm: float, *, double: bool = False) -> Panel:
+    """A notch more, on top of those in the middle that every sewn edge has by itself."""
+    placed = _placed(panel)
+    if any(n.edge == edge and abs(n.along_mm - along_mm) < 1 for n in placed):
+        raise Refused("There is a notch here already.", "notch")
+    return replace(panel, notches=(*placed, Notch(edge, along_mm, double)))
+
+
+def remove_notch(panel: Panel, index: int) -> Panel:
+    """Without the notch at `index` in the order in which they are drafted."""
+    placed = _placed(panel)
+    if not 0 <= index < len(placed):
+        raise Refused("This notch has been removed already.", "notch")
+    return replace(panel, notches=tuple(n for k, n in enumerate(placed) if k != index))
+
+
+def _placed(panel: Panel) -> tuple[Notch, ...]:
+    return middle_notches(panel.seam_line) if panel.notches is None else panel.notches
+
+
+def middle_notches(seam: Sequence[SeamEdge]) -> tuple[Notch, ...]:
+    """One notch in the middle of every edge that is sewn to another."""
+    return tuple(Notch(i, edge_length(e) / 2) for i, e in enumerate(seam) if e.finish == "plain" and e.allowance > 0)

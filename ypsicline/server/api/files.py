@@ -1,0 +1,147 @@
+"""Prints and exchange: sheets, PDF, SVG, DXF, panels files, job bundles; and reading outlines and bundles in."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router
+from ninja.files import UploadedFile
+
+from ypsicline.core.capture.sheets import PaperName, make_sheets
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.drafting.from_shape import panel_from_rings
+from ypsicline.core.drafting.panel import DraftedPanel, Panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import (
+    MAX_DOCUMENT_BYTES,
+    MOST_PANELS,
+    DraftedFile,
+    JobBundle,
+    dump,
+    load_bundle,
+    load_panels,
+)
+from ypsicline.core.formats.dxf import panels_dxf
+from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.formats.read_outlines import ReadOutline, read_dxf, read_svg
+from ypsicline.core.formats.sheets_pdf import sheets_pdf
+from ypsicline.core.formats.svg import panels_svg
+from ypsicline.core.job import JobDocument
+from ypsicline.core.lengths import parse_length
+from ypsicline.core.making.print_scale import compensation
+from ypsicline.server.api.access import apply, job_of, workshop_of
+from ypsicline.server.api.shape import MarksIn
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.view import JobView, job_view
+
+router = Router()
+Format = Literal["pdf", "svg", "dxf", "panels.json", "job.json"]
+_TYPES = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+_MODELS = (1, 4, 5, 8, 10, 20)
+
+
+@router.get("/sheets.pdf", operation_id="sheets", include_in_schema=False)
+def sheets(request: HttpRequest, paper: PaperName = "a4", count: int = 4) -> HttpResponse:
+    return _file(sheets_pdf(make_sheets(paper, count)), "application/pdf", f"reference-sheets-{paper}.pdf")
+
+
+@router.get("/jobs/{job_id}/export/{kind}", operation_id="export", include_in_schema=False)
+def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "a4", model: int = 1) -> HttpResponse:
+    document = history.current(job_of(request, job_id))
+    stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower() or "pattern"
+    if kind == "job.json":
+        return _file(dump(JobBundle(document)), "application/json", f"{stem}.job.json")
+    if model not in _MODELS:
+        raise Refused(f"Models are printed at 1:{', 1:'.join(map(str, _MODELS[1:]))}.", "scale")
+    data = _exported(document, kind, paper, 1 / model)
+    return _file(data, _TYPES.get(kind, "application/json"), f"{stem}.{kind}")
+
+
+def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: float) -> bytes:
+    panels = _drafted(document)
+    if kind == "pdf":
+        return panels_pdf(panels, paper=paper, print_scale=document.print_scale, scale=scale, title=document.name)
+    if kind == "svg":
+        return panels_svg(panels, scale=scale)
+    if kind == "dxf":
+        return panels_dxf(panels, scale=scale)
+    findings = tuple(f for p in panels for f in p.findings)
+    return dump(DraftedFile(panels, worked=tuple(w for p in panels for w in p.worked), findings=findings))
+
+
+def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
+    if not document.panels:
+        raise Refused("There is no panel to print yet; make one at Draft.", "panel")
+    return draft_panels(document.panels)
+
+
+@router.put("/jobs/{job_id}/print-scale", response=JobView, operation_id="set_print_scale")
+def set_print_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobView:
+    """Scale later prints by what the last print's test marks measured, on top of what it was scaled by already."""
+
+    def how(d: JobDocument) -> JobDocument:
+        x, y = compensation(parse_length(marks.across, "mm"), parse_length(marks.up, "mm"))
+        return replace(d, print_scale=(d.print_scale[0] * x, d.print_scale[1] * y))
+
+    return apply(request, job_id, "Test marks measured", how)
+
+
+@router.delete("/jobs/{job_id}/print-scale", response=JobView, operation_id="clear_print_scale")
+def clear_print_scale(request: HttpRequest, job_id: int) -> JobView:
+    return apply(request, job_id, "Prints true to size again", lambda d: replace(d, print_scale=(1.0, 1.0)))
+
+
+@router.post("/jobs/{job_id}/read", response=JobView, operation_id="read_file")
+def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> JobView:
+    """Add the panels of an SVG, DXF or panels file to the job."""
+    data, name = _read(file)
+    what, stem = f"Panels read from {name}", re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
+
+    def how(d: JobDocument) -> JobDocument:
+        panels = [*d.panels]
+        for fresh in _panels_in(data, name, stem):
+            panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
+        if len(panels) > MOST_PANELS:
+            raise Refused(f"With this file the job would have {len(panels)} panels; {MOST_PANELS} is the most.", "panel")
+        draft_panels(panels)
+        return replace(d, panels=tuple(panels))
+
+    return apply(request, job_id, what, how)
+
+
+@router.post("/jobs/read", response=JobView, operation_id="read_job")
+def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
+    """A job bundle becomes a new job with a ticket of its own."""
+    data, _ = _read(file)
+    document = load_bundle(data).job
+    draft_panels(document.panels)
+    return job_view(history.take_in(workshop_of(request), document, request.user, "Job read from a bundle"))
+
+
+def _read(file: UploadedFile) -> tuple[bytes, str]:
+    if (file.size or 0) > MAX_DOCUMENT_BYTES:
+        raise Refused(f"The file has {(file.size or 0) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.", "file")
+    name = "".join(c for c in file.name or "file" if ord(c) >= 32)[-80:]
+    return file.read(), name
+
+
+def _panels_in(data: bytes, name: str, stem: str) -> list[Panel]:
+    ending = name.lower().rpartition(".")[2]
+    if ending == "json":
+        return list(load_panels(data).panels)
+    readers = {"svg": read_svg, "dxf": read_dxf}
+    if ending not in readers:
+        raise Refused("Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.", "file")
+    found: tuple[ReadOutline, ...] = readers[ending](data)
+    return [panel_from_rings(o.outline, o.holes, stem) for o in found]
+
+
+def _free_name(name: str, taken: set[str]) -> str:
+    return next(n for n in (name, *(f"{name[:70]} {k}" for k in range(2, MOST_PANELS + 3))) if n not in taken)
+
+
+def _file(data: bytes, content_type: str, name: str) -> HttpResponse:
+    return HttpResponse(data, content_type=content_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})

@@ -1,0 +1,85 @@
+"""The web server and its worker, side by side, until stopped."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import sys
+import threading
+from argparse import ArgumentParser
+from pathlib import Path
+from types import FrameType
+from typing import Any
+
+import waitress
+from django.core.management.base import BaseCommand, CommandError
+
+from ypsicline.server.jobs.photos import resume_unfinished
+
+MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
+MAX_REQUEST_BYTES = 70_000_000
+
+
+class Command(BaseCommand):
+    help = "Serve the workshop on this machine, with one worker that measures photos."
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--host", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8377)
+
+    def handle(self, *args: Any, host: str, port: int, **options: Any) -> None:
+        from ypsicline.server.wsgi import application
+
+        again = resume_unfinished()
+        if again:
+            self.stdout.write(f"{again} photos that were broken off are measured again.")
+        try:
+            server = waitress.create_server(
+                application, host=host, port=port, threads=6, max_request_body_size=MAX_REQUEST_BYTES, ident="Ypsicline"
+            )
+        except OSError as e:
+            raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e
+        worker = _Worker()
+        worker.start()
+        signal.signal(signal.SIGTERM, _stop)
+        self.stdout.write(self.style.SUCCESS(f"Ypsicline is at http://{host}:{port}/ (stop it with Ctrl-C)"))
+        self.stdout.flush()
+        try:
+            server.run()
+        finally:
+            worker.stop()
+
+
+def _stop(_signal: int, _frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+class _Worker:
+    """A worker process, started again should it die."""
+
+    def __init__(self) -> None:
+        self._stopping = threading.Event()
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        self._process = self._spawn()
+        threading.Thread(target=self._watch, daemon=True).start()
+
+    def stop(self) -> None:
+        self._stopping.set()
+        if self._process and self._process.poll() is None:
+            self._process.terminate()
+            try:
+                self._process.wait(10)
+            except subprocess.TimeoutExpired:
+                self._process.kill()
+
+    def _spawn(self) -> subprocess.Popen[bytes]:
+        command = [sys.executable, str(MANAGE), "db_worker", "--interval", "0.3", "--no-reload"]
+        return subprocess.Popen(command)  # noqa: S603 - our own interpreter and script
+
+    def _watch(self) -> None:
+        while not self._stopping.wait(1):
+            if self._process and self._process.poll() is not None:
+                resume_unfinished()
+                self._process = self._spawn()

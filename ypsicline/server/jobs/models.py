@@ -1,0 +1,76 @@
+"""Workshops, their jobs, every state that a job was in, and its photos."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Workshop(models.Model):
+    name = models.CharField(max_length=80)
+    members = models.ManyToManyField(settings.AUTH_USER_MODEL, related_name="workshops")
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Job(models.Model):
+    """A job is its revision at `position`; those above it are there to redo."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="jobs")
+    ticket = models.PositiveIntegerField()
+    position = models.PositiveIntegerField(default=0)
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["workshop", "ticket"], name="ticket_once_a_workshop")]
+
+    def __str__(self) -> str:
+        return f"ticket {self.ticket}"
+
+
+class Revision(models.Model):
+    """A job's document after one change; `what` says the change in words."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    what = models.CharField(max_length=120)
+    document = models.BinaryField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["job", "number"], name="revision_once_a_job")]
+
+    def __str__(self) -> str:
+        return f"{self.number} {self.what}"
+
+
+class Photo(models.Model):
+    """A photograph sent to a job, and what came of measuring it."""
+
+    class Status(models.TextChoices):
+        WAITING = "waiting"
+        WORKING = "working"
+        DONE = "done"
+        CHOOSE = "choose"
+        REFUSED = "refused"
+        FAILED = "failed"
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photos")
+    file = models.CharField(max_length=64)
+    preview = models.CharField(max_length=64)
+    name = models.CharField(max_length=120)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    status = models.CharField(max_length=10, choices=Status.choices, default=Status.WAITING)
+    stage = models.CharField(max_length=60, blank=True)
+    share = models.FloatField(default=0)
+    sentence = models.TextField(blank=True)
+    result = models.JSONField(null=True)
+    tries = models.PositiveSmallIntegerField(default=0)
+    piece = models.PositiveIntegerField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,355 @@
+"""A job as its window shows it: the document, and everything that follows from it."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.svg import path_data
+from ypsicline.core.geometry.edges import (
+    Edge,
+    Point,
+    circle_of,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    reverse_edge,
+    tangent_at,
+)
+from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.making.cautions import cautions
+from ypsicline.core.making.progress import NextStep, Station, next_step, stations
+from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter, true_edges
+from ypsicline.core.trueing.tape import read_tape
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.models import Job, Photo
+
+__all__ = ["JobView", "PhotoView", "TicketView", "job_view", "photo_view", "ticket_view"]
+
+FINE_DENOMINATOR = 64
+
+
+@dataclass(frozen=True)
+class EdgeView:
+    """A trued edge, its figures ready to be read in the job's unit."""
+
+    name: str
+    kind: str
+    path: str
+    start: tuple[float, float]
+    middle: tuple[float, float]
+    length: str
+    strays: str
+    radius: str | None
+
+
+@dataclass(frozen=True)
+class JointView:
+    letter: str
+    point: tuple[float, float]
+    smooth: bool
+    next_kind: str
+
+
+@dataclass(frozen=True)
+class RingView:
+    trace: str
+    joints: list[JointView]
+    edges: list[EdgeView]
+
+
+@dataclass(frozen=True)
+class TapeView:
+    name: str
+    outline: str
+    tape: str | None
+    apart: str | None
+    close: bool | None
+    ends: list[tuple[float, float]]
+
+
+@dataclass(frozen=True)
+class ShapeView:
+    """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read."""
+
+    rings: list[RingView]
+    box: tuple[float, float, float, float]
+    width: str
+    height: str
+    tolerance: str
+    error: str | None
+    error_mm: float | None
+    verdict: str
+    tape: list[TapeView]
+
+
+@dataclass(frozen=True)
+class SeamEdgeView:
+    """An edge on the table: `band` is its allowance as a closed path between seam line and parallel."""
+
+    name: str
+    kind: str
+    path: str
+    band: str
+    fold: str
+    start: tuple[float, float]
+    middle: tuple[float, float]
+    outward: tuple[float, float]
+    length: str
+    allowance: str
+    allowance_mm: float
+    finish: str
+    corner: str
+    radius: str | None
+    beads: list[tuple[float, float]]
+
+
+@dataclass(frozen=True)
+class PanelView:
+    """A drafted panel; `refused` says why where it can't be drafted."""
+
+    name: str
+    cloth: str
+    count: int
+    hand: str
+    on_fold: bool
+    grain_deg: float
+    way_up: str
+    instruction: str
+    rings: list[list[SeamEdgeView]]
+    cut: list[str]
+    drafted: DraftedPanel | None
+    refused: str | None
+    box: tuple[float, float, float, float]
+    width: str
+    height: str
+    notch_texts: list[str]
+
+
+@dataclass(frozen=True)
+class PhotoView:
+    id: int
+    name: str
+    status: str
+    stage: str
+    share: float
+    sentence: str
+    warnings: list[str]
+    sheets: list[str]
+    width: int
+    height: int
+    outlines_px: list[list[tuple[float, float]]]
+
+
+@dataclass(frozen=True)
+class JobView:
+    id: int
+    ticket: int
+    revision: int
+    can_undo: bool
+    can_redo: bool
+    last_change: str
+    kept_at: datetime.datetime
+    name: str
+    for_whom: str
+    due: datetime.date | None
+    unit: Unit
+    brief: Brief
+    cautions: list[str]
+    stations: list[Station]
+    next_step: NextStep
+    shape: ShapeView | None
+    panels: list[PanelView]
+    photos: list[PhotoView]
+    print_scale: tuple[float, float]
+    sheet_scale: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class TicketView:
+    id: int
+    ticket: int
+    name: str
+    covers: str
+    due: datetime.date | None
+    silhouette: list[str]
+    box: tuple[float, float, float, float]
+    share: float
+    station: str
+    next_step: NextStep
+
+
+def job_view(job: Job) -> JobView:
+    document = history.current(job)
+    panels = [_panel(p, document.unit) for p in document.panels]
+    drafted = [p.drafted for p in panels if p.drafted]
+    revision = job.revisions.get(number=job.position)
+    return JobView(
+        id=job.pk,
+        ticket=job.ticket,
+        revision=job.position,
+        can_undo=job.revisions.filter(number=job.position - 1).exists(),
+        can_redo=job.revisions.filter(number=job.position + 1).exists(),
+        last_change=revision.what,
+        kept_at=revision.at,
+        name=document.name,
+        for_whom=document.for_whom,
+        due=document.due,
+        unit=document.unit,
+        brief=document.brief,
+        cautions=list(cautions(document.brief)),
+        stations=list(stations(document, drafted)),
+        next_step=next_step(document, drafted),
+        shape=_shape(document) if document.shape else None,
+        panels=panels,
+        photos=[photo_view(p) for p in job.photos.order_by("pk")],
+        print_scale=document.print_scale,
+        sheet_scale=document.sheet_scale,
+    )
+
+
+def photo_view(photo: Photo) -> PhotoView:
+    result = photo.result or {}
+    return PhotoView(
+        photo.pk, photo.name, photo.status, photo.stage, photo.share, photo.sentence, list(result.get("warnings", ())),
+        list(result.get("sheets", ())), photo.width, photo.height,
+        [list(map(tuple, ring)) for ring in result.get("outlines_px", ())],
+    )  # fmt: skip
+
+
+def ticket_view(job: Job) -> TicketView:
+    document = history.current(job)
+    drafted = [d for p in document.panels if (d := _draft(p)[0])]
+    silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
+    box = _box([p for d in drafted[:1] for p in d.seam_points])
+    if not silhouettes and document.shape:
+        points = document.shape.outline.points
+        silhouettes = [_polyline(points)] + [_polyline(h.points) for h in document.shape.holes]
+        box = _box(points)
+    all_stations = stations(document, drafted)
+    step = next_step(document, drafted)
+    reached = next((k for k, s in enumerate(all_stations) if s.key == step.station), 0)
+    share = (reached + all_stations[reached].share * 0.9) / len(all_stations)
+    return TicketView(
+        job.pk, job.ticket, document.name, document.brief.covers, document.due, [" ".join(silhouettes)] if silhouettes else [],
+        box, share, all_stations[reached].title, step,
+    )  # fmt: skip
+
+
+def _shape(document: JobDocument) -> ShapeView:
+    shape = document.shape
+    assert shape is not None
+    unit = document.unit
+    fitted = [true_edges(r, shape.tolerance_mm) for r in (shape.outline, *shape.holes)]
+    rings = [_ring(r, e, unit) for r, e in zip((shape.outline, *shape.holes), fitted, strict=True)]
+    readings = read_tape(shape, document.tape, fitted[0])
+    tape = [
+        TapeView(
+            r.name,
+            show_length(r.outline_mm, unit),
+            None if r.tape_mm is None else show_length(r.tape_mm, unit),
+            None if r.apart_mm is None else _signed(r.apart_mm, unit),
+            r.within_error,
+            [shape.outline.joints[k].point for k in m.between or ()],
+        )
+        for m, r in zip(document.tape, readings, strict=True)
+    ]
+    box = _box(shape.outline.points)
+    error = None if shape.error_mm is None else show_length(shape.error_mm, unit, denominator=FINE_DENOMINATOR, with_unit=True)
+    return ShapeView(
+        rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
+        error, shape.error_mm, _verdict(shape, unit), tape,
+    )  # fmt: skip
+
+
+def _verdict(shape: Shape, unit: Unit) -> str:
+    if shape.error_mm is None:
+        return "Read from a file: as exact as whoever drew it."
+    needed = show_length(5 * shape.error_mm, unit, denominator=16, with_unit=True)
+    return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
+
+
+def _ring(ring: TracedRing, edges: tuple[TrueEdge, ...], unit: Unit) -> RingView:
+    joints = [JointView(letter(k), j.point, j.smooth, j.next_kind) for k, j in enumerate(ring.joints)]
+    views = [
+        EdgeView(
+            e.name,
+            e.kind,
+            path_data([e]).removesuffix(" Z"),
+            e.start,
+            _middle(e),
+            show_length(e.length_mm, unit),
+            show_length(e.deviation_mm, unit, denominator=FINE_DENOMINATOR, with_unit=True),
+            None if e.radius_mm is None else show_length(e.radius_mm, unit),
+        )
+        for e in edges
+    ]
+    return RingView(_polyline(ring.points), joints, views)
+
+
+def _panel(panel: Panel, unit: Unit) -> PanelView:
+    drafted, refused = _draft(panel)
+    rings = [[_seam_edge(e, unit) for e in ring] for ring in (drafted.rings() if drafted else panel.rings())]
+    cut = [path_data(drafted.cutting_line), *(path_data(h) for h in drafted.hole_cutting_lines)] if drafted else []
+    points = drafted.cutting_points if drafted else [p for e in panel.seam_line for p in e.points]
+    seam = _box(drafted.seam_points if drafted else points)
+    return PanelView(
+        panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, instruction(panel),
+        rings, cut, drafted, refused, _box(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        [show_length(n.along_mm, unit) for n in (drafted.notches or () if drafted else ())],
+    )  # fmt: skip
+
+
+def _draft(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
+    try:
+        return draft_panel(panel), None
+    except Refused as e:
+        return None, e.sentence
+
+
+def _seam_edge(edge: SeamEdge, unit: Unit) -> SeamEdgeView:
+    band = fold = ""
+    if edge.allowance > 0:
+        outer = parallel(edge, edge.allowance)
+        sides = [edge, Edge("line", (edge.end, outer.end)), reverse_edge(outer)]
+        band = path_data(sides)
+        if edge.finish == "hem":
+            fold = path_data([parallel(edge, edge.allowance * 0.45)]).removesuffix(" Z")
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    dx, dy = tangent_at(edge, 0.5)
+    length = edge_length(edge)
+    beads = []
+    if edge.finish == "bound":
+        count = max(2, round(length / 14))
+        beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
+    return SeamEdgeView(
+        edge.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, fold, edge.start, _middle(edge), (dy, -dx),
+        show_length(length, unit), show_length(edge.allowance, unit), edge.allowance, edge.finish, edge.corner,
+        show_length(circle.radius, unit) if circle else None, beads,
+    )  # fmt: skip
+
+
+def _middle(edge: Edge) -> tuple[float, float]:
+    return point_at(edge, 0.5)
+
+
+def _signed(mm: float, unit: Unit) -> str:
+    text = show_length(mm, unit)
+    return text if text.strip("0.") == "" or text.startswith("-") else f"+ {text}"
+
+
+def _polyline(points: Sequence[Point]) -> str:
+    return "M" + " ".join(f"{x:.2f} {-y:.2f}" for x, y in points) + " Z"
+
+
+def _box(points: Sequence[Point]) -> tuple[float, float, float, float]:
+    if not points:
+        return 0.0, 0.0, 100.0, 100.0
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)

@@ -1,0 +1,42 @@
+"""What every request passes through: an identity for the log, and the demo's own sign-in."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+
+from django.conf import settings
+from django.contrib.auth import get_user_model, login
+from django.http import HttpRequest, HttpResponse
+
+Handler = Callable[[HttpRequest], HttpResponse]
+LOOPBACK = {"127.0.0.1", "::1"}
+DEMO_USER = "demo"
+
+
+def request_id(handler: Handler) -> Handler:
+    """Give each request an identity that the log and the answer share."""
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        request.request_id = uuid.uuid4().hex[:12]  # type: ignore[attr-defined]
+        response = handler(request)
+        response["X-Request-Id"] = request.request_id  # type: ignore[attr-defined]
+        return response
+
+    return handle
+
+
+def demo_sign_in(handler: Handler) -> Handler:
+    """In the demo, sign in whoever sits at this machine; nobody else is served."""
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        if settings.DEMO:
+            if request.META.get("REMOTE_ADDR") not in LOOPBACK:
+                return HttpResponse("The demo answers this machine only.", status=403, content_type="text/plain")
+            if not request.user.is_authenticated:
+                user = get_user_model().objects.filter(username=DEMO_USER).first()
+                if user:
+                    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+        return handler(request)
+
+    return handle

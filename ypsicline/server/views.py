@@ -1,0 +1,22 @@
+"""The page that the built interface runs in, at every address that it routes itself."""
+
+from __future__ import annotations
+
+import re
+
+from django.conf import settings
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+
+@require_safe
+@login_required
+@ensure_csrf_cookie
+def application(request: HttpRequest) -> HttpResponse:
+    page = settings.FRONTEND / "index.html"
+    if not page.exists():
+        return HttpResponse("The interface has not been built; run make demo.", status=503, content_type="text/plain")
+    nonce = re.sub(r"[^\w+/=-]", "", str(getattr(request, "csp_nonce", "")))
+    return HttpResponse(page.read_text().replace("__NONCE__", nonce))
