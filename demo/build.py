@@ -26,7 +26,10 @@ def main() -> None:
     if Workshop.objects.exists():
         print("The demo workshop is there already.")
         return
-    print("Building the demo workshop; its photos are taken by the stand-in camera (about a minute).", flush=True)
+    print(
+        "Building the demo workshop; its photos are taken by the stand-in camera (about a minute).",
+        flush=True,
+    )
     start = time.monotonic()
     _build()
     print(f"Built in {time.monotonic() - start:.0f} s.")
@@ -59,7 +62,9 @@ def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore
     from ypsicline.core.job import Brief, JobDocument
     from ypsicline.server.jobs import history
 
-    document = JobDocument(name=name, for_whom="Otterbeck Clay Rooms", due=due, unit=unit, brief=Brief(covers=covers, **brief))
+    document = JobDocument(
+        name=name, for_whom="Otterbeck Clay Rooms", due=due, unit=unit, brief=Brief(covers=covers, **brief)
+    )
     return history.take_in(workshop, document, user)
 
 
@@ -100,7 +105,12 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         return replace(d, panels=(replace(panel, way_up="TOP to the wheel", cloth="waxed cotton"),))
 
     history.change(job.pk, "Panel drafted", panels, user)
-    history.change(job.pk, "Tape list", lambda d: replace(d, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1)))), user)
+    history.change(
+        job.pk,
+        "Tape list",
+        lambda d: replace(d, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1)))),
+        user,
+    )
 
 
 def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
@@ -117,7 +127,11 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         joints = d.shape.outline.joints
         across = math.dist(joints[0].point, joints[len(joints) // 2].point)
         return replace(
-            d, tape=(TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175), TapeMeasure(edge=0))
+            d,
+            tape=(
+                TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175),
+                TapeMeasure(edge=0),
+            ),
         )
 
     history.change(job.pk, "Tape list", measures, user)
@@ -167,4 +181,12 @@ def _wrist_pads(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
 
 
 def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
-    _job(workshop, user, "Slab roller", "slab roller between sessions", _due(9), against=("dust",), near=("dust", "motor"))
+    _job(
+        workshop,
+        user,
+        "Slab roller",
+        "slab roller between sessions",
+        _due(9),
+        against=("dust",),
+        near=("dust", "motor"),
+    )

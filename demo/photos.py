@@ -23,7 +23,7 @@ def take_all() -> dict[str, bytes]:
     return {
         "splash_tray": take_photo(
             scene(510, 430, Piece(tray, drain, (58, 80, 104)), seed=4, table=birch),
-            Shot(tilt_deg=9, tilt_towards_deg=250, distance_mm=1010, roll_deg=3, seed=11),
+            Shot(tilt_deg=9, tilt_towards_deg=250, distance_mm=1010, seed=11),
         ),
         "bench_top": take_photo(
             scene(640, 450, Piece(pieces.bench_top(), (), (225, 214, 188)), seed=6, table=slate),
@@ -31,7 +31,7 @@ def take_all() -> dict[str, bytes]:
         ),
         "bucket_lid": take_photo(
             scene(300, 300, Piece(lid, (), (150, 62, 48)), seed=8, table=birch),
-            Shot(tilt_deg=6, tilt_towards_deg=80, distance_mm=760, seed=13),
+            Shot(tilt_deg=6, tilt_towards_deg=80, distance_mm=900, seed=13),
         ),
         "wrist_pads": take_photo(
             scene(520, 240, Piece(left, (), (120, 84, 58)), Piece(right, (), (120, 84, 58)), seed=9, table=wood),

@@ -121,7 +121,10 @@ def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
         f"{100 * sum(y for _, y in ring) / len(ring) / photo.height:.0f} % from the top"
         for k, ring in enumerate(found.outlines_px, start=1)
     )
-    raise Refused(f"The photo shows {len(found.outlines_px)} pieces: {where}. Choose one with --piece.", "several_pieces")
+    raise Refused(
+        f"The photo shows {len(found.outlines_px)} pieces: {where}. Choose one with --piece.",
+        "several_pieces",
+    )
 
 
 def _draft(options: argparse.Namespace) -> None:

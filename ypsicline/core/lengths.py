@@ -9,7 +9,7 @@ from typing import Literal, cast
 
 from ypsicline.core.errors import Refused
 
-__all__ = ["Unit", "parse_length", "show_length"]
+__all__ = ["Unit", "parse_length", "show_error", "show_length"]
 
 Unit = Literal["mm", "cm", "in"]
 
@@ -86,6 +86,14 @@ def show_length(mm: float, unit: Unit, *, denominator: int = 16, with_unit: bool
     return f"{shown} {unit}" if with_unit else shown
 
 
+def show_error(mm: float, unit: Unit) -> str:
+    """A possible error with its unit, rounded up so that it never looks smaller: to 0.1 mm, or to 1/64 in."""
+    if unit == "in":
+        step = MM_PER["in"] / 64
+        return show_length(math.ceil(mm / step - 1e-9) * step, "in", denominator=64, with_unit=True)
+    return show_length(math.ceil(10 * mm - 1e-9) / 10, "mm", with_unit=True)
+
+
 def _inches(inches: float, denominator: int) -> str:
     parts = round(abs(inches) * denominator)
     whole, left = divmod(parts, denominator)
@@ -100,7 +108,9 @@ def _value(number: re.Match[str], text: str, unit: Unit) -> float:
     whole, upper, lower, decimal = number.groups()
     if decimal is not None:
         if re.fullmatch(r"[1-9]\d{0,2},\d{3}", cast(str, decimal)) and unit != "in" and "m" not in _metres(text):
-            raise _refused(text, f"can be read two ways; type {decimal.replace(',', '')} or {decimal.replace(',', '.')}")
+            raise _refused(
+                text, f"can be read two ways; type {decimal.replace(',', '')} or {decimal.replace(',', '.')}"
+            )
         return float(decimal.replace(",", "."))
     if int(lower) == 0:
         raise _refused(text, "divides by zero; check the fraction")

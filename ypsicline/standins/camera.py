@@ -93,7 +93,7 @@ def render(scene: Scene, shot: Shot) -> Image8:
     ground = _meet(rays, eye, 0.0)
     picture = _surface(ground, scene.table, scene.grain, rng, grain_long=12.0)
     for piece in scene.pieces:
-        cover = _coverage(camera, shot, [piece.outline, *piece.holes])
+        cover = _coverage(shot, [piece.outline, *piece.holes])
         box = _box(cover)
         if box is None:
             continue
@@ -138,13 +138,18 @@ def project(shot: Shot, points: Array) -> Array:
 
 
 def ring_of_sheets(
-    sheets: Sequence[Sheet], width: float, height: float, gap: float = 30.0, bow_mm: float = 0.0, seed: int = 0
+    sheets: Sequence[Sheet],
+    width: float,
+    height: float,
+    gap: float = 30.0,
+    bow_mm: float = 0.0,
+    seed: int = 0,
 ) -> tuple[LaidSheet, ...]:
     """Sheets laid by hand round a piece of `width` × `height` centred on the origin: right, left, top, bottom."""
     rng = np.random.default_rng(seed)
     laid = []
     for k, sheet in enumerate(sheets):
-        w, h = sheet.size_mm
+        w = sheet.size_mm[0]
         side = k % 4
         if side < 2:
             x, y, turn = (width / 2 + gap + w / 2) * (1 - 2 * side), 0.0, 0.0
@@ -194,7 +199,11 @@ def _meet(rays: NDArray[np.float32], eye: Array, z: float | NDArray[np.float32])
 
 
 def _surface(
-    at: NDArray[np.float32], colour: tuple[int, int, int], amount: float, rng: np.random.Generator, grain_long: float
+    at: NDArray[np.float32],
+    colour: tuple[int, int, int],
+    amount: float,
+    rng: np.random.Generator,
+    grain_long: float,
 ) -> NDArray[np.float32]:
     """Colour with a faint grain: noise on a 1.5 mm raster, drawn out `grain_long` times along x."""
     tile = rng.standard_normal((512, 512)).astype(np.float32)
@@ -205,7 +214,7 @@ def _surface(
     return np.asarray(np.asarray(colour, dtype=np.float32) * (1 + amount * grain)[..., None], dtype=np.float32)
 
 
-def _coverage(camera: tuple[Array, Array, Array, Array], shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
+def _coverage(shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
     """The share of each pixel that the piece covers: 8 × 8 samples, those on the rim counted half."""
     width, height = shot.size
     cover = np.zeros((height, width), dtype=np.float32)

@@ -54,7 +54,7 @@ function long(e: { start: readonly number[]; middle: readonly number[] }) {
     <path v-if="panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
     <template v-for="(ring, r) in panel.rings" :key="r">
       <template v-for="(e, k) in ring" :key="k">
-        <path v-if="e.finish === 'hem' && e.band" :d="e.band" class="hem" />
+        <template v-if="e.finish === 'hem' && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
         <path v-if="is(r, k) && e.band" :d="e.band" class="lit" />
         <path v-if="e.fold" :d="e.fold" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
       </template>

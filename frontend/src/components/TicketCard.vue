@@ -15,14 +15,13 @@ const due = computed(() => {
   const days = Math.round((day.getTime() - new Date().setHours(12, 0, 0, 0)) / 864e5)
   if (days === 0) return 'today'
   if (days > 0 && days < 7) return day.toLocaleDateString('en', { weekday: 'short' })
-  return day.toLocaleDateString('en', { day: 'numeric', month: 'short' })
+  return day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
 })
 const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T23:59`) < new Date())
 </script>
 
 <template>
   <router-link class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
-    <svg class="string" viewBox="0 0 16 40" width="16" height="40" aria-hidden="true"><path d="M8 0V26" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="31" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
     <div class="picture">
       <svg v-if="ticket.silhouette.length" :viewBox="frame" aria-hidden="true"><path v-for="d in ticket.silhouette" :key="d" :d="d" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
       <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true"><path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" /></svg>
@@ -51,14 +50,9 @@ const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T
 .ticket:hover .picture path {
   fill: var(--woad-pale);
 }
-.string {
-  position: absolute;
-  left: calc(50% - 8px);
-  top: -22px;
-}
 .picture {
   height: 128px;
-  margin: 10px 0 8px;
+  margin: 14px 0 8px;
   display: grid;
   place-items: center;
 }

@@ -154,7 +154,7 @@ input {
   border-bottom: 1.5px solid currentcolor;
   padding: 2px 8px;
 }
-a {
+p a {
   color: inherit;
 }
 </style>

@@ -74,7 +74,10 @@ async function readBundle(event: Event) {
       No tickets hang here yet. Take in a job: say what is to be covered, photograph it beside a printed reference sheet, and the pattern follows.
     </p>
     <ul v-if="wall" class="tickets" aria-label="Tickets">
-      <li v-for="ticket in wall.tickets" :key="ticket.id"><TicketCard :ticket="ticket" /></li>
+      <li v-for="ticket in wall.tickets" :key="ticket.id">
+        <TicketCard :ticket="ticket" />
+        <svg class="string" viewBox="0 0 16 42" width="16" height="42" aria-hidden="true"><path d="M8 0V30" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="35" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
+      </li>
     </ul>
     <v-dialog v-model="taking" max-width="460">
       <v-card class="pa-6" title="Take in a job">
@@ -112,7 +115,7 @@ h1 {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
   column-gap: 0;
-  row-gap: 28px;
+  row-gap: 22px;
 }
 .tickets li {
   position: relative;
@@ -126,7 +129,12 @@ h1 {
   top: 14px;
   height: 10px;
   background: var(--rail);
-  border-radius: 4px;
+}
+.string {
+  position: absolute;
+  left: calc(50% - 8px);
+  top: 8px;
+  pointer-events: none;
 }
 .empty {
   max-width: 46ch;

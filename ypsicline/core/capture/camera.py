@@ -82,9 +82,10 @@ class View:
 
     def moved(self, angle: float, origin: Array) -> View:
         """The same view with the table's frame turned by `angle` and its origin moved to `origin` (old frame, mm)."""
-        c, s = np.cos(angle), np.sin(angle)
-        back = np.array([[c, s, 0], [-s, c, 0], [0, 0, 1.0]]).T
+        back = Rotation.from_euler("z", angle).as_matrix()
         R = self.rotation
         shift = np.asarray(self.shift) + R @ np.array([origin[0], origin[1], 0.0])
         turn = Rotation.from_matrix(R @ back).as_rotvec()
-        return replace(self, turn=tuple(map(float, turn)), shift=tuple(map(float, shift)))
+        a, b, c = map(float, turn)
+        x, y, z = map(float, shift)
+        return replace(self, turn=(a, b, c), shift=(x, y, z))

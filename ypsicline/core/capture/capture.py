@@ -20,12 +20,12 @@ from ypsicline.core.capture.solve import Solved, solve
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Capture", "Ring", "SheetOnTable", "SeveralPieces", "capture_piece"]
+__all__ = ["Capture", "Ring", "SeveralPieces", "SheetOnTable", "capture_piece"]
 
 Ring = tuple[Point, ...]
 Progress = Callable[[str, float], None]
 
-COARSE_MM_PER_PX = 0.8
+COARSE_MM_PER_PX = 1.0
 FINEST_MM_PER_PX = 0.1
 TILT_WARNING_DEG = 30.0
 BOW_WARNING_MM = 0.7
@@ -111,7 +111,7 @@ def capture_piece(
     fine, mask = _fine_picture(photo, solved, chosen)
     found = find_outline(fine, mask)
     progress("judging the error", 0.9)
-    return _finish(photo, seen, solved, papers, found, fine)
+    return _finish(seen, solved, papers, found, fine)
 
 
 def _papers(sheet: SeenSheet, solved: Solved, k: int, print_scale: tuple[float, float]) -> Array:
@@ -164,9 +164,7 @@ def _refuse_useless_sheets(seen: Sequence[SeenSheet], papers: Sequence[Array], p
 
 def _fine_picture(photo: Photo, solved: Solved, piece: CoarsePiece) -> tuple[FlatPicture, np.ndarray]:
     rows, columns = np.nonzero(piece.mask)
-    box = piece.window.to_mm(
-        np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float)
-    )
+    box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
     low, high = box[0] - 14, box[1] + 14
     middle = (low + high) / 2
     here = solved.view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
@@ -185,7 +183,11 @@ def _fine_picture(photo: Photo, solved: Solved, piece: CoarsePiece) -> tuple[Fla
 
 
 def _finish(
-    photo: Photo, seen: Sequence[SeenSheet], solved: Solved, papers: Sequence[Array], found: FoundOutline, fine: FlatPicture
+    seen: Sequence[SeenSheet],
+    solved: Solved,
+    papers: Sequence[Array],
+    found: FoundOutline,
+    fine: FlatPicture,
 ) -> Capture:
     step = max(1, round(OUTLINE_STEP_MM / fine.window.mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
@@ -221,7 +223,7 @@ def _error(
     """What 95 % of the outline keeps within, and what the maker should know about it.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear. Paper: what the sheets bow moves the table by about a tenth of the bow. All at two
+    smear. Paper: what the sheets bow moves the table by about a seventh of the bow. All at two
     standard deviations, added in squares.
     """
     ring = found.outline[:: max(1, len(found.outline) // 200)]
@@ -232,7 +234,7 @@ def _error(
     edge = 0.12 * found.edge_mm + 0.1 * mm_per_px
     size = float(np.ptp(ring, axis=0).max())
     bow = max(solved.bows_mm)
-    paper = 0.10 * bow
+    paper = 0.14 * bow
     printing = 0.00008 * size
     warnings: list[str] = []
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
@@ -252,7 +254,9 @@ def _error(
         warnings.append(f"The photo is tilted by {solved.view.tilt_deg:.0f}°; straight from above is better.")
     for s in seen:
         if s.cut_off:
-            warnings.append(f"Sheet {s.sheet.id.upper()} is cut off by the edge of the picture; the rest of it was used.")
+            warnings.append(
+                f"Sheet {s.sheet.id.upper()} is cut off by the edge of the picture; the rest of it was used."
+            )
     if len(seen) == 1:
         warnings.append("Only one sheet was found; lay sheets on all sides of the piece for a surer outline.")
     total = float(np.sqrt((2 * camera) ** 2 + (2 * edge) ** 2 + (2 * paper) ** 2 + printing**2 + far**2))

@@ -50,14 +50,15 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     outline to tell where it runs.
     """
     mm_per_px = picture.window.mm_per_px
-    colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX).astype(np.float32)
-    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px)
-    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px)
+    colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
+    rim = _rim(mask, NEAR_MM / mm_per_px)
+    at = np.nonzero(rim)
+    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
     step = inside - outside
     length2 = (step**2).sum(axis=-1)
-    share = ((colour - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0)
-    rim = _rim(mask, NEAR_MM / mm_per_px)
-    share = np.where(rim, np.clip(share, -0.5, 1.5), mask.astype(np.float32))
+    share = mask.astype(np.float32)
+    share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
     rings = [_ring(picture, c) for c in find_contours(share, 0.5, positive_orientation="high") if len(c) > 8]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
@@ -65,8 +66,8 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
-    on_rim = rim & (np.abs(share - 0.5) < 0.25)
-    contrast = float(np.sqrt(np.median(length2[on_rim]))) if on_rim.any() else 0.0
+    on_edge = np.abs(share[at] - 0.5) < 0.25
+    contrast = float(np.sqrt(np.median(length2[on_edge]))) if on_edge.any() else 0.0
     if contrast < 8:
         raise Refused(
             "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
@@ -86,19 +87,32 @@ def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: f
     return np.asarray((depth > near_mm) & (depth < far_mm + near_mm), dtype=np.float32)
 
 
-def _local_colour(colour: NDArray[np.float32], where: NDArray[np.float32], mm_per_px: float) -> NDArray[np.float32]:
-    """The mean colour near each pixel over `where`, worked out at about 1 mm and brought back up."""
+def _local_colour(
+    colour: NDArray[np.uint8], where: NDArray[np.float32], mm_per_px: float, at: tuple[NDArray[np.intp], ...]
+) -> NDArray[np.float32]:
+    """The mean colour over `where` near each pixel `at` (rows, columns): worked out at about 1 mm, then looked up."""
     rows, columns = where.shape
     down = max(1, round(1.0 / mm_per_px))
     size = (max(columns // down, 8), max(rows // down, 8))
     sigma = COLOUR_REACH_MM / (mm_per_px * down)
     weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
-    sums = cv2.resize(colour * where[..., None], size, interpolation=cv2.INTER_AREA)
-    total = cv2.GaussianBlur(weight, (0, 0), sigma)
-    wide = cv2.GaussianBlur(weight, (0, 0), 4 * sigma)
+    kept = cv2.bitwise_and(colour, colour, mask=(where > 0).astype(np.uint8))
+    sums = cv2.resize(kept, size, interpolation=cv2.INTER_AREA).astype(np.float32)
     mean = cv2.GaussianBlur(sums, (0, 0), sigma) + 1e-4 * cv2.GaussianBlur(sums, (0, 0), 4 * sigma)
-    mean /= np.maximum(total + 1e-4 * wide, 1e-9)[..., None]
-    return np.asarray(cv2.resize(mean, (columns, rows), interpolation=cv2.INTER_LINEAR))
+    total = cv2.GaussianBlur(weight, (0, 0), sigma) + 1e-4 * cv2.GaussianBlur(weight, (0, 0), 4 * sigma)
+    mean /= np.maximum(total, 1e-9)[..., None]
+    y = ((at[0] + 0.5) * (size[1] / rows) - 0.5).astype(np.float32)
+    x = ((at[1] + 0.5) * (size[0] / columns) - 0.5).astype(np.float32)
+    return _looked_up(mean, x, y)
+
+
+def _looked_up(picture: NDArray[np.float32], x: NDArray[np.float32], y: NDArray[np.float32]) -> NDArray[np.float32]:
+    """`picture` at the points (x, y), folded into rows that the resampler can take."""
+    count, width = len(x), 4096
+    padding = -count % width
+    columns, rows = (np.pad(v, (0, padding), mode="edge").reshape(-1, width) for v in (x, y))
+    taken = cv2.remap(picture, columns, rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(taken.reshape(-1, picture.shape[-1])[:count])
 
 
 def _rim(mask: NDArray[np.bool_], radius_px: float) -> NDArray[np.bool_]:
@@ -120,6 +134,6 @@ def _turned(ring: Array, *, counter_clockwise: bool) -> Array:
 def _edge_width(share: NDArray[np.float32], rim: NDArray[np.bool_], mm_per_px: float) -> float:
     """σ of the edge's spread, from the slope of the share where it crosses one half: slope = 1/(σ√2π)."""
     at = rim & (np.abs(share - 0.5) < 0.15)
-    gy, gx = np.gradient(share)
+    gy, gx = np.gradient(share.astype(float))
     slope = float(np.median(np.hypot(gx[at], gy[at]))) if at.any() else 0.0
     return mm_per_px / (max(slope, 1e-3) * np.sqrt(2 * np.pi))

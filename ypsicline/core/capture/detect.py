@@ -168,7 +168,10 @@ def _blur_px(grey: NDArray[np.uint8], at: Array, H: Array, board: Array, square_
         offsets = np.linspace(-0.1, 0.1, 81) * square_mm
         lines = [_sample(grey, _through(H, centre + np.array(across) * o) + shift) for o in offsets]
         profile = np.stack(lines, axis=1)
-        ends = _through(H, centre + np.array(across) * offsets[0]), _through(H, centre + np.array(across) * offsets[-1])
+        ends = (
+            _through(H, centre + np.array(across) * offsets[0]),
+            _through(H, centre + np.array(across) * offsets[-1]),
+        )
         step_px = np.hypot(*(ends[1] - ends[0]).T) / (len(offsets) - 1)
         height = np.abs(profile[:, -8:].mean(axis=1) - profile[:, :8].mean(axis=1))
         smooth = np.apply_along_axis(lambda v: np.convolve(v, np.ones(5) / 5, "valid"), 1, profile)

@@ -58,7 +58,8 @@ def read_photo(data: bytes) -> Photo:
                 )
             if min(width, height) < MIN_SIDE_PX:
                 raise Refused(
-                    f"The photo is only {width} × {height} pixels, too few to measure in; send it at full size.", "photo"
+                    f"The photo is only {width} × {height} pixels, too few to measure in; send it at full size.",
+                    "photo",
                 )
             exif = image.getexif()
             camera = " ".join(str(exif.get(tag, "")).strip("\0 ") for tag in (_MAKE, _MODEL)).strip()[:100]
@@ -70,7 +71,9 @@ def read_photo(data: bytes) -> Photo:
     except Image.DecompressionBombError as e:
         raise Refused("The photo has too many pixels; send a smaller one.", "photo") from e
     except UnidentifiedImageError as e:
-        raise Refused("This file is not a photo that can be read; send a JPEG, PNG, TIFF, WebP or HEIC.", "photo") from e
+        raise Refused(
+            "This file is not a photo that can be read; send a JPEG, PNG, TIFF, WebP or HEIC.", "photo"
+        ) from e
     except Exception as e:  # decoders raise anything at all on broken files
         raise Refused("The photo is broken and can't be read to its end; send it again.", "photo") from e
     focal_px = None

@@ -62,7 +62,9 @@ def lay_flat(photo: NDArray[np.uint8], view: View, window: Window) -> FlatPictur
     at = ((coarse + 0.5) * scale - 0.5).astype(np.float32)
     matrix = np.array([[1 / _GRID, 0, 0], [0, 1 / _GRID, 0]], dtype=np.float32)
     size = (window.columns, window.rows)
-    full = cv2.warpAffine(at, matrix, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REPLICATE)
+    full = cv2.warpAffine(
+        at, matrix, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REPLICATE
+    )
     x, y = full[..., 0], full[..., 1]
     pixels = cv2.remap(source, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     height, width = source.shape[:2]

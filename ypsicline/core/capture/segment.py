@@ -153,6 +153,6 @@ def _components(mask: Mask, picture: FlatPicture, away: NDArray[np.float32], cov
 
 def _fill_specks(own: Mask, mm_per_px: float) -> Mask:
     """Holes too small to be meant are filled."""
-    count, labels, stats, _ = cv2.connectedComponentsWithStats((~own).astype(np.uint8), connectivity=4)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats((~own).astype(np.uint8), connectivity=4)
     small = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2)
     return np.asarray(own | (np.isin(labels, small) & ~own))

@@ -21,7 +21,16 @@ import numpy as np
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["MARKS_MM", "PAPERS", "SHEETS_PER_PAPER", "Paper", "PaperName", "Sheet", "all_sheets", "make_sheets"]
+__all__ = [
+    "MARKS_MM",
+    "PAPERS",
+    "SHEETS_PER_PAPER",
+    "Paper",
+    "PaperName",
+    "Sheet",
+    "all_sheets",
+    "make_sheets",
+]
 
 PaperName = Literal["a4", "letter", "a3"]
 
@@ -133,7 +142,9 @@ def make_sheets(paper: str, count: int) -> tuple[Sheet, ...]:
     if paper not in PAPERS:
         raise Refused(f"There are no reference sheets on “{paper}”; choose a4, letter or a3.", "paper")
     if not 1 <= count <= SHEETS_PER_PAPER:
-        raise Refused(f"There are 1 to {SHEETS_PER_PAPER} different sheets on a paper; {count} were asked for.", "count")
+        raise Refused(
+            f"There are 1 to {SHEETS_PER_PAPER} different sheets on a paper; {count} were asked for.", "count"
+        )
     return tuple(Sheet(PAPERS[paper].name, n) for n in range(1, count + 1))
 
 

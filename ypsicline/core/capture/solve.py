@@ -78,9 +78,9 @@ class Solved:
             up, down = self._parameters.copy(), self._parameters.copy()
             up[k] += steps[k]
             down[k] -= steps[k]
-            moves[k] = (
-                self._layout.view(up).to_table(pixels) - self._layout.view(down).to_table(pixels)
-            ) / (2 * steps[k])
+            moves[k] = (self._layout.view(up).to_table(pixels) - self._layout.view(down).to_table(pixels)) / (
+                2 * steps[k]
+            )
         centred = points - points.mean(axis=0)
         spun = np.column_stack([-centred[:, 1], centred[:, 0]])
         moves -= moves.mean(axis=1, keepdims=True)

@@ -360,5 +360,3 @@ def _dot(p: Point, q: Point) -> float:
 
 def _point(p: Array) -> Point:
     return float(p[0]), float(p[1])
-
-

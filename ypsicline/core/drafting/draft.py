@@ -11,7 +11,16 @@ import shapely
 
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.from_shape import middle_notches
-from ypsicline.core.drafting.panel import DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, instruction, numbers
+from ypsicline.core.drafting.panel import (
+    DraftedPanel,
+    Finding,
+    Mark,
+    Notch,
+    Panel,
+    SeamEdge,
+    instruction,
+    numbers,
+)
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Array,
@@ -37,7 +46,9 @@ def draft_panels(panels: Sequence[Panel]) -> tuple[DraftedPanel, ...]:
     seen: set[str] = set()
     for p in panels:
         if p.name in seen:
-            raise Refused(f"Two panels are called “{p.name}”; give each a name of its own.", "name", Place(panel=p.name))
+            raise Refused(
+                f"Two panels are called “{p.name}”; give each a name of its own.", "name", Place(panel=p.name)
+            )
         seen.add(p.name)
     return tuple(draft_panel(p) for p in panels)
 
@@ -61,7 +72,9 @@ def _draft(panel: Panel) -> DraftedPanel:
     seam = _named(panel.seam_line)
     seam_points = check_ring(seam, [e.name for e in seam], "seam line")
     if not is_counter_clockwise(seam):
-        raise Refused("The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.", "outline")
+        raise Refused(
+            "The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.", "outline"
+        )
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     _apart(holes)
     (cut,) = cut_ring(seam)
@@ -95,7 +108,9 @@ def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEd
     points = check_ring(hole, [e.name for e in hole], f"edge of hole {k + 1}")
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
         raise Refused(
-            f"Hole {k + 1} isn't inside the seam line; move it inward.", "hole", Place(edge=hole[0].name, point=hole[0].start)
+            f"Hole {k + 1} isn't inside the seam line; move it inward.",
+            "hole",
+            Place(edge=hole[0].name, point=hole[0].start),
         )
     if not is_counter_clockwise(hole):
         return hole
@@ -138,7 +153,11 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
             )
     for at in cut.closed_at:
         found.append(
-            Finding("look", "The allowances on both sides of an inlet meet, so that it closes up; slit it open after cutting.", Place(point=at))
+            Finding(
+                "look",
+                "The allowances on both sides of an inlet meet, so that it closes up; slit it open after cutting.",
+                Place(point=at),
+            )
         )
     return found
 
@@ -170,7 +189,9 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
                 percent = 100 * ((r + h) / (r - h) - 1)
                 how = "longer" if longer else "shorter"
                 what = "gather it, or take a facing" if longer else "snip it, or take a facing"
-                text = f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f} % {how} than its place; {what}."
+                text = (
+                    f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f}\u00a0% {how} than its place; {what}."
+                )
                 found.append(Finding("look", text, place, figures))
         if edge.finish == "bound" and edge.allowance > 0:
             text = f"Edge “{edge.name}” is bound yet carries {edge.allowance:.1f} mm; a bound edge is cut on the seam line."
@@ -235,9 +256,7 @@ def _worked(seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], cut: 
         for e in ring
     ]
     inner, outer = np.ptp(flatten_ring(seam), axis=0), np.ptp(flatten_ring(cut.edges), axis=0)
-    lines.append(
-        f"seam line {inner[0]:.1f} × {inner[1]:.1f}; with allowances {outer[0]:.1f} × {outer[1]:.1f} to cut"
-    )
+    lines.append(f"seam line {inner[0]:.1f} × {inner[1]:.1f}; with allowances {outer[0]:.1f} × {outer[1]:.1f} to cut")
     return tuple(lines)
 
 

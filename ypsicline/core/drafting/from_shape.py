@@ -26,7 +26,10 @@ def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], n
     return Panel(
         name,
         tuple(_bare(e, f"edge {k + 1}") for k, e in enumerate(outline)),
-        tuple(tuple(_bare(e, f"hole {h + 1}.{k + 1}", keep=False) for k, e in enumerate(ring)) for h, ring in enumerate(holes)),
+        tuple(
+            tuple(_bare(e, f"hole {h + 1}.{k + 1}", keep=False) for k, e in enumerate(ring))
+            for h, ring in enumerate(holes)
+        ),
     )
 
 

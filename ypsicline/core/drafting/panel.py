@@ -10,8 +10,18 @@ from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Edge, Point
 
 __all__ = [
-    "CornerKind", "CutEdge", "DraftedPanel", "Finding", "Finish", "HOUSE_ALLOWANCE_MM", "Hand", "Mark", "Notch", "Panel",
-    "SeamEdge", "Severity",
+    "HOUSE_ALLOWANCE_MM",
+    "CornerKind",
+    "CutEdge",
+    "DraftedPanel",
+    "Finding",
+    "Finish",
+    "Hand",
+    "Mark",
+    "Notch",
+    "Panel",
+    "SeamEdge",
+    "Severity",
 ]  # fmt: skip
 
 Finish = Literal["plain", "hem", "bound"]
@@ -110,9 +120,17 @@ class Panel:
                 f"Panel “{self.name}” is to be cut {self.count} times; give 1 to {MOST_PIECES}.",
                 "count", Place(panel=self.name),
             )  # fmt: skip
-        for what, text, most in (("name", self.name, 80), ("cloth", self.cloth, 40), ("way up", self.way_up, 60)):
+        for what, text, most in (
+            ("name", self.name, 80),
+            ("cloth", self.cloth, 40),
+            ("way up", self.way_up, 60),
+        ):
             if len(text) > most or any(ord(c) < 32 for c in text):
-                raise Refused(f"The {what} of a panel is one line of {most} letters at most.", "name", Place(panel=self.name[:80]))
+                raise Refused(
+                    f"The {what} of a panel is one line of {most} letters at most.",
+                    "name",
+                    Place(panel=self.name[:80]),
+                )
 
     def rings(self) -> Sequence[tuple[SeamEdge, ...]]:
         return (self.seam_line, *self.holes)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any, Literal, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
@@ -69,7 +68,10 @@ def load_bundle(data: bytes) -> JobBundle:
 def load(kind: type[T], data: bytes, what: str) -> T:
     """Read JSON into a core dataclass; raises `Refused` (reason `document`) with the place of the first fault."""
     if len(data) > MAX_DOCUMENT_BYTES:
-        raise Refused(f"The {what} has {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.", "document")
+        raise Refused(
+            f"The {what} has {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.",
+            "document",
+        )
     try:
         return _adapter(kind).validate_json(data)
     except ValidationError as e:
@@ -83,9 +85,14 @@ def load(kind: type[T], data: bytes, what: str) -> T:
 
 def dump(document: object) -> bytes:
     """A core dataclass as JSON, indented."""
-    return _adapter(type(document)).dump_json(document, indent=1)
+    adapter: TypeAdapter[Any] = _adapter(type(document))
+    return adapter.dump_json(document, indent=1)
 
 
-@lru_cache(maxsize=32)
-def _adapter(kind: type[T]) -> TypeAdapter[T]:
-    return TypeAdapter(kind)
+_ADAPTERS: dict[Any, TypeAdapter[Any]] = {}
+
+
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    if kind not in _ADAPTERS:
+        _ADAPTERS[kind] = TypeAdapter(kind)
+    return _ADAPTERS[kind]

@@ -10,7 +10,15 @@ from typing import Literal
 import numpy as np
 
 from ypsicline.core.drafting.panel import DraftedPanel, Notch, SeamEdge
-from ypsicline.core.geometry.edges import Array, Edge, Point, edge_length, parameter_at_length, point_at, tangent_at
+from ypsicline.core.geometry.edges import (
+    Array,
+    Edge,
+    Point,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    tangent_at,
+)
 from ypsicline.core.geometry.rings import flatten_ring
 
 __all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "draw_panel", "side_by_side"]
@@ -89,7 +97,13 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
             x, y = mark.points[0]
             size = mark.size_mm
             for k, line in enumerate(mark.lines):
-                texts.append(Text((x, y - 1.6 * size * (k - (len(mark.lines) - 1) / 2)), line, size if k == 0 else 0.7 * size))
+                texts.append(
+                    Text(
+                        (x, y - 1.6 * size * (k - (len(mark.lines) - 1) / 2)),
+                        line,
+                        size if k == 0 else 0.7 * size,
+                    )
+                )
     for ring in panel.rings():
         texts += [t for e in ring if (t := _edge_text(e))]
     return Drawing(panel.name, tuple(rings), tuple(strokes), tuple(texts))
@@ -114,9 +128,7 @@ def _notch(notch: Notch, edge: SeamEdge) -> list[Stroke]:
         (x, y), (dx, dy) = point_at(edge, t), tangent_at(edge, t)
         depth = notch.depth_mm or 0.0
         outer, inner = (edge.allowance, edge.allowance - depth) if depth else (-3.0, 3.0)
-        found.append(
-            Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx)))
-        )
+        found.append(Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx))))
     return found
 
 
@@ -128,7 +140,10 @@ def _arrow(ends: Array) -> list[Stroke]:
     tips = [(b, -1.0), (a, 1.0)]
     strokes = [Stroke("grain", (_p(a), _p(b)))]
     strokes += [
-        Stroke("grain", (_p(tip + s * head * d + 0.5 * head * n), _p(tip), _p(tip + s * head * d - 0.5 * head * n)))
+        Stroke(
+            "grain",
+            (_p(tip + s * head * d + 0.5 * head * n), _p(tip), _p(tip + s * head * d - 0.5 * head * n)),
+        )
         for tip, s in tips
     ]
     return strokes

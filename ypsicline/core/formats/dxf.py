@@ -36,7 +36,11 @@ def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
             points = [(x * scale, y * scale) for x, y in stroke.points]
             space.add_lwpolyline(points, dxfattribs={"layer": stroke.layer.upper()})
         for text in d.texts:
-            attributes = {"layer": text.layer.upper(), "height": text.size_mm * scale, "rotation": text.turn_deg}
+            attributes = {
+                "layer": text.layer.upper(),
+                "height": text.size_mm * scale,
+                "rotation": text.turn_deg,
+            }
             made = space.add_text(text.text, dxfattribs=attributes)
             made.set_placement((text.at[0] * scale, text.at[1] * scale), align=TextEntityAlignment.MIDDLE_CENTER)
     out = io.StringIO()
@@ -53,4 +57,3 @@ def _vertices(edge: Edge) -> list[tuple[float, float, float]]:
         return [(x0, y0, bulge), (x1, y1, bulge)]
     points = flatten(edge)[:-1]
     return [(float(x), float(y), 0.0) for x, y in points]
-

@@ -34,7 +34,12 @@ def sheets_json(sheets: Sequence[Sheet]) -> bytes:
         "unit": "mm",
         "frame": "origin at the lower left corner of the paper, x right, y up, printed side towards the reader",
         "sheets": [
-            {"id": s.id, "size_mm": [round(v, 4) for v in s.size_mm], "mm_per_px": MM_PER_PX, "png": f"sheet-{k:02d}.png"}
+            {
+                "id": s.id,
+                "size_mm": [round(v, 4) for v in s.size_mm],
+                "mm_per_px": MM_PER_PX,
+                "png": f"sheet-{k:02d}.png",
+            }
             for k, s in enumerate(sheets, start=1)
         ],
     }
@@ -46,7 +51,9 @@ def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:
     try:
         ids = [str(s["id"]) for s in json.loads(data)["sheets"]]
     except (ValueError, KeyError, TypeError, RecursionError) as e:
-        raise Refused("The sheets file can't be read; it is the sheets.json that was written with the sheets.", "sheets") from e
+        raise Refused(
+            "The sheets file can't be read; it is the sheets.json that was written with the sheets.", "sheets"
+        ) from e
     if not ids:
         raise Refused("The sheets file names no sheets; print them again with it.", "sheets")
     return sheets_by_id(ids)

@@ -17,7 +17,11 @@ def overlay_png(photo: Photo, capture: Capture) -> bytes:
     """A PNG of the photo with outline, holes and the ring of sheets."""
     picture = photo.pixels.copy()
     wide = max(2, photo.width // 1000)
-    for ring, colour in ((capture.trusted, _TRUSTED), (capture.outline, _PIECE), *((h, _HOLE) for h in capture.holes)):
+    for ring, colour in (
+        (capture.trusted, _TRUSTED),
+        (capture.outline, _PIECE),
+        *((h, _HOLE) for h in capture.holes),
+    ):
         at = capture.view.to_pixels(np.asarray(ring, dtype=float))
         cv2.polylines(picture, [np.rint(at * 16).astype(np.int32)], True, colour, wide, cv2.LINE_AA, shift=4)
     done, data = cv2.imencode(".png", picture[..., ::-1])

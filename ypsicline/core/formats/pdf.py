@@ -30,7 +30,13 @@ MARGIN_MM = 14.0
 FAR_MARGIN_MM = 8.0
 OVERLAP_MM = 12.0
 MOST_PAGES = 600
-_WIDTH: dict[Layer, float] = {"cutting_line": 0.25, "seam_line": 0.7, "notches": 0.35, "grain": 0.35, "text": 0.2}
+_WIDTH: dict[Layer, float] = {
+    "cutting_line": 0.25,
+    "seam_line": 0.7,
+    "notches": 0.35,
+    "grain": 0.35,
+    "text": 0.2,
+}
 
 
 @dataclass(frozen=True)
@@ -79,7 +85,9 @@ def panels_pdf(
     if paper not in PAPERS:
         raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
     if not all(0.8 <= s <= 1.25 for s in print_scale):
-        raise Refused("The print scale must lie between 0.8 and 1.25; check what the test mark measures.", "print_scale")
+        raise Refused(
+            "The print scale must lie between 0.8 and 1.25; check what the test mark measures.", "print_scale"
+        )
     register_fonts()
     sheet = _Paper(*PAPERS[paper].size_mm, print_scale)
     drawings = [_scaled(draw_panel(p), scale) for p in panels]
@@ -112,7 +120,8 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
         rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
         if columns * rows + len(plan) > MOST_PAGES:
             raise Refused(
-                f"The print would take over {MOST_PAGES} pages; print it on a roll, or as a scale model.", "pages"
+                f"The print would take over {MOST_PAGES} pages; print it on a roll, or as a scale model.",
+                "pages",
             )
         cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)
         shapely.prepare(cloth)
@@ -127,6 +136,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
 def _scaled(drawing: Drawing, scale: float) -> Drawing:
     if scale == 1:
         return drawing
+
     def go(p: Point) -> Point:
         return p[0] * scale, p[1] * scale
 
@@ -176,7 +186,9 @@ def _append(path: object, edge: Edge) -> None:
         path.lineTo(*_pt(edge.end))  # type: ignore[attr-defined]
 
 
-def _tile(canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float) -> None:
+def _tile(
+    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float
+) -> None:
     width, height = sheet.window
     canvas.saveState()
     canvas.scale(*sheet.scale)
@@ -201,7 +213,9 @@ def _tile(canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name:
     model = "" if scale == 1 else f" · model 1:{1 / scale:g}"
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, f"{name}{model} · page {number}")
     canvas.drawRightString(
-        (MARGIN_MM + width) * mm, (MARGIN_MM + height + 1.5) * mm, "print at 100 %; both test marks must measure true"
+        (MARGIN_MM + width) * mm,
+        (MARGIN_MM + height + 1.5) * mm,
+        "print at 100 %; both test marks must measure true",
     )
     canvas.restoreState()
     canvas.showPage()
@@ -226,7 +240,12 @@ def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, 
 
 
 def _map_page(
-    canvas: Canvas, panels: Sequence[DraftedPanel], plan: Sequence[Page], sheet: _Paper, scale: float, title: str
+    canvas: Canvas,
+    panels: Sequence[DraftedPanel],
+    plan: Sequence[Page],
+    sheet: _Paper,
+    scale: float,
+    title: str,
 ) -> None:
     width, height = sheet.window
     canvas.saveState()
@@ -261,14 +280,22 @@ def _map_page(
         canvas.setFont(FONT, 8.5)
         words = instruction(panel) + (f" · {panel.way_up}" if panel.way_up else "")
         canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, words[:90])
-        _small_map(canvas, k, panel, [p for p in plan if p.panel == k], sheet.window, (MARGIN_MM + 4, y - 8 - room), room, scale)
+        _small_map(
+            canvas,
+            panel,
+            [p for p in plan if p.panel == k],
+            sheet.window,
+            (MARGIN_MM + 4, y - 8 - room),
+            room,
+            scale,
+        )
         y -= room + 16
     canvas.restoreState()
     canvas.showPage()
 
 
 def _small_map(
-    canvas: Canvas, k: int, panel: DraftedPanel, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
+    canvas: Canvas, panel: DraftedPanel, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
     scale: float,
 ) -> None:  # fmt: skip
     """The panel's outline small, with its pages over it."""
@@ -292,7 +319,9 @@ def _small_map(
     for page in pages:
         x, y = (np.asarray(page.low) - low) * small
         canvas.rect(x * mm, y * mm, window[0] * small * mm, window[1] * small * mm, stroke=1, fill=0)
-        canvas.drawCentredString((x + window[0] * small / 2) * mm, (y + window[1] * small / 2) * mm - letters / 3, page.label)
+        canvas.drawCentredString(
+            (x + window[0] * small / 2) * mm, (y + window[1] * small / 2) * mm - letters / 3, page.label
+        )
     canvas.restoreState()
 
 

@@ -76,7 +76,9 @@ def read_dxf(data: bytes) -> tuple[ReadOutline, ...]:
     except Refused:
         raise
     except Exception as e:  # the parser raises anything at all on broken files
-        raise Refused("The DXF is broken and can't be read; save it again as text DXF, version 2000 or later.", "file") from e
+        raise Refused(
+            "The DXF is broken and can't be read; save it again as text DXF, version 2000 or later.", "file"
+        ) from e
     if factor is None:
         raise Refused("The DXF is in a unit that isn't used for cloth; save it in millimetres or inches.", "file")
     return _sorted_out([_scaled(r, factor) for r in runs if r], "DXF")
@@ -159,7 +161,9 @@ def _sorted_out(runs: list[list[Edge]], what: str) -> tuple[ReadOutline, ...]:
             tops[around[-1]].append(k)
         else:
             tops[k] = []
-    return tuple(ReadOutline(tuple(rings[t]), tuple(reverse_ring(rings[h]) for h in inside)) for t, inside in tops.items())
+    return tuple(
+        ReadOutline(tuple(rings[t]), tuple(reverse_ring(rings[h]) for h in inside)) for t, inside in tops.items()
+    )
 
 
 def _chained(runs: list[list[Edge]]) -> list[EdgeRing]:

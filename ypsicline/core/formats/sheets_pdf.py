@@ -58,5 +58,3 @@ def _words(canvas: Canvas, sheet: Sheet) -> None:
 def _square(sheet: Sheet) -> float:
     corners = sheet.board_corners()
     return float(abs(corners[1, 0] - corners[0, 0]))
-
-

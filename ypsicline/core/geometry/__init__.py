@@ -16,8 +16,8 @@ from ypsicline.core.geometry.rings import (
     check_ring,
     flatten_ring,
     is_counter_clockwise,
-    ring_length,
     reverse_ring,
+    ring_length,
     signed_area,
 )
 

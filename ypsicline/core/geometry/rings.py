@@ -51,7 +51,9 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
     for edge, name in zip(edges, names, strict=True):
         if edge_length(edge) < CLOSES_WITHIN_MM:
             raise Refused(
-                f"Edge “{name}” of the {what} has no length; remove it.", "outline", Place(edge=name, point=edge.start)
+                f"Edge “{name}” of the {what} has no length; remove it.",
+                "outline",
+                Place(edge=name, point=edge.start),
             )
     for k, edge in enumerate(edges):
         after = (k + 1) % len(edges)
@@ -63,7 +65,9 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
             )  # fmt: skip
     points = flatten_ring(edges)
     if len(points) < 3 or abs(signed_area(points)) < 1e-3:
-        raise Refused(f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start))
+        raise Refused(
+            f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start)
+        )
     polygon = shapely.Polygon(points)
     if not polygon.is_valid:
         where = _invalid_at(polygon, points)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.job import JobDocument
-from ypsicline.core.lengths import show_length
+from ypsicline.core.lengths import show_error
 
 __all__ = ["NextStep", "Station", "StationKey", "next_step", "stations"]
 
@@ -42,7 +42,7 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     shape_note = ""
     if job.shape:
         error = job.shape.error_mm
-        shape_note = f"± {show_length(error, job.unit, denominator=64)}" if error is not None else "drawn"
+        shape_note = "drawn" if error is None else f"± {show_error(error, job.unit)}"
     draft_note = f"{bare} want allowance" if bare else _count(len(job.panels), "panel") if job.panels else ""
     return (
         Station("brief", "Brief", brief, "done" if job.brief.covers else ""),

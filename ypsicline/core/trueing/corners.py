@@ -40,9 +40,7 @@ def find_corners(ring: Array, pitch_mm: float) -> list[int]:
     index = np.arange(n)
     before = ring[(index - near) % n] - ring[(index - arm) % n]
     after = ring[(index + arm) % n] - ring[(index + near) % n]
-    turn = np.abs(
-        np.arctan2(before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], (before * after).sum(axis=1))
-    )
+    turn = np.abs(np.arctan2(before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], (before * after).sum(axis=1)))
     # a round corner also turns over twice the arm; a sharp one has turned already
     wide = min(2 * arm, n // 4)
     b2 = ring[(index - near) % n] - ring[(index - wide) % n]

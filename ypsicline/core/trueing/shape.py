@@ -101,9 +101,14 @@ def trace_ring(points: Sequence[Point], tolerance_mm: float, *, counter_clockwis
         ring = ring[::-1].copy()
     even, pitch = even_ring(ring)
     corners = find_corners(even, pitch)
-    joints = _with_corners(even, pitch, corners, tolerance_mm) if corners else _without_corners(even, pitch, tolerance_mm)
+    joints = (
+        _with_corners(even, pitch, corners, tolerance_mm) if corners else _without_corners(even, pitch, tolerance_mm)
+    )
     if len(joints) > MAX_JOINTS:
-        raise Refused(f"The outline has over {MAX_JOINTS} corners; raise the tolerance or trace it more plainly.", "outline")
+        raise Refused(
+            f"The outline has over {MAX_JOINTS} corners; raise the tolerance or trace it more plainly.",
+            "outline",
+        )
     stored = tuple((float(x), float(y)) for x, y in ring)
     return TracedRing(stored, tuple(sorted(joints, key=lambda j: j.along_mm)))
 
@@ -179,7 +184,9 @@ def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
 def set_edge_kind(ring: TracedRing, index: int, kind: WantedKind) -> TracedRing:
     """The edge after joint `index` is to be a line (straightened), an arc, a curve, or what fits."""
     _known(ring, index)
-    return replace(ring, joints=tuple(replace(j, next_kind=kind) if k == index else j for k, j in enumerate(ring.joints)))
+    return replace(
+        ring, joints=tuple(replace(j, next_kind=kind) if k == index else j for k, j in enumerate(ring.joints))
+    )
 
 
 def _check_tolerance(tolerance_mm: float) -> None:
@@ -272,7 +279,12 @@ def _without_corners(even: Array, pitch: float, tolerance_mm: float) -> list[Joi
         again = split_smooth_run(np.vstack([turned, turned[:1]]), tolerance_mm)
         if again is not None:
             return [_smooth_joint(even, pitch, (start + c) % n) for c in (0, *again)]
-    places = {int(even[:, 0].argmin()), int(even[:, 0].argmax()), int(even[:, 1].argmin()), int(even[:, 1].argmax())}
+    places = {
+        int(even[:, 0].argmin()),
+        int(even[:, 0].argmax()),
+        int(even[:, 1].argmin()),
+        int(even[:, 1].argmax()),
+    }
     return [_smooth_joint(even, pitch, k) for k in sorted(places)]
 
 

@@ -35,7 +35,9 @@ class TapeReading:
     within_error: bool | None
 
 
-def read_tape(shape: Shape, measures: Sequence[TapeMeasure], edges: Sequence[TrueEdge] | None = None) -> tuple[TapeReading, ...]:
+def read_tape(
+    shape: Shape, measures: Sequence[TapeMeasure], edges: Sequence[TrueEdge] | None = None
+) -> tuple[TapeReading, ...]:
     """The list of measures, read off the shape; raises `Refused` for a corner or an edge that isn't there."""
     joints = shape.outline.joints
     edges = edges or true_edges(shape.outline, shape.tolerance_mm)

@@ -19,7 +19,10 @@ __all__ = ["apply", "job_of", "photo_of", "workshop_of"]
 def workshop_of(request: HttpRequest) -> Workshop:
     workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
     if workshop is None:
-        raise Refused("You are signed in but belong to no workshop; ask whoever keeps the workshop to add you.", "workshop")
+        raise Refused(
+            "You are signed in but belong to no workshop; ask whoever keeps the workshop to add you.",
+            "workshop",
+        )
     return workshop
 
 

@@ -92,11 +92,25 @@ def change_edges(request: HttpRequest, job_id: int, index: int, given: EdgesIn) 
     def how(d: JobDocument) -> JobDocument:
         typed = None if given.allowance is None else parse_length(given.allowance, d.unit)
         panel = set_edges(
-            _panel(d, index), given.chosen, allowance_mm=typed, finish=given.finish, corner=given.corner, name=given.name
+            _panel(d, index),
+            given.chosen,
+            allowance_mm=typed,
+            finish=given.finish,
+            corner=given.corner,
+            name=given.name,
         )
         return _with_panel(d, index, panel)
 
-    words = [w for w, v in (("allowance", given.allowance), ("finish", given.finish), ("corner", given.corner), ("name", given.name)) if v is not None]
+    words = [
+        w
+        for w, v in (
+            ("allowance", given.allowance),
+            ("finish", given.finish),
+            ("corner", given.corner),
+            ("name", given.name),
+        )
+        if v is not None
+    ]
     return apply(request, job_id, f"Edge {', '.join(words) or 'left as it was'} set", how)
 
 

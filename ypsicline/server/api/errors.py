@@ -29,7 +29,11 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, e: Stale) -> HttpResponse:
-        return answer(request, 409, "The job was changed meanwhile, in another window or by somebody else; it is shown afresh.")
+        return answer(
+            request,
+            409,
+            "The job was changed meanwhile, in another window or by somebody else; it is shown afresh.",
+        )
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, e: Http404) -> HttpResponse:
@@ -43,7 +47,12 @@ def install(api: NinjaAPI) -> None:
     def wrong(request: HttpRequest, e: ValidationError) -> HttpResponse:
         first = e.errors[0]
         where = ".".join(str(p) for p in first.get("loc", ()) if p not in ("body", "data", "query", "path"))
-        return answer(request, 422, f"{where or 'What was sent'} can't be used: {first.get('msg', 'it is wrong')}.", reason="wrong_input")
+        return answer(
+            request,
+            422,
+            f"{where or 'What was sent'} can't be used: {first.get('msg', 'it is wrong')}.",
+            reason="wrong_input",
+        )
 
     @api.exception_handler(RequestDataTooBig)
     def too_big(request: HttpRequest, e: RequestDataTooBig) -> HttpResponse:

@@ -105,7 +105,9 @@ def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> Jo
         for fresh in _panels_in(data, name, stem):
             panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
         if len(panels) > MOST_PANELS:
-            raise Refused(f"With this file the job would have {len(panels)} panels; {MOST_PANELS} is the most.", "panel")
+            raise Refused(
+                f"With this file the job would have {len(panels)} panels; {MOST_PANELS} is the most.", "panel"
+            )
         draft_panels(panels)
         return replace(d, panels=tuple(panels))
 
@@ -123,7 +125,10 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
 
 def _read(file: UploadedFile) -> tuple[bytes, str]:
     if (file.size or 0) > MAX_DOCUMENT_BYTES:
-        raise Refused(f"The file has {(file.size or 0) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.", "file")
+        raise Refused(
+            f"The file has {(file.size or 0) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.",
+            "file",
+        )
     name = "".join(c for c in file.name or "file" if ord(c) >= 32)[-80:]
     return file.read(), name
 
@@ -144,4 +149,6 @@ def _free_name(name: str, taken: set[str]) -> str:
 
 
 def _file(data: bytes, content_type: str, name: str) -> HttpResponse:
-    return HttpResponse(data, content_type=content_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return HttpResponse(
+        data, content_type=content_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )

@@ -50,7 +50,11 @@ def wall(request: HttpRequest) -> Wall:
     tickets = [ticket_view(j) for j in Job.objects.filter(workshop=workshop).order_by("ticket")]
     tickets.sort(key=lambda t: (t.due is None, t.due or datetime.date.max, t.ticket))
     return Wall(
-        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=tickets, cautions=CAUTIONS
+        workshop=workshop.name,
+        user=request.user.get_username(),
+        demo=settings.DEMO,
+        tickets=tickets,
+        cautions=CAUTIONS,
     )
 
 

@@ -80,7 +80,10 @@ class Placed(Schema):
 def send_photo(request: HttpRequest, job_id: int, photo: File[UploadedFile]) -> PhotoView:
     job = job_of(request, job_id)
     if (photo.size or 0) > MAX_PHOTO_BYTES:
-        raise Refused(f"The photo has {(photo.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.", "photo")
+        raise Refused(
+            f"The photo has {(photo.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
+            "photo",
+        )
     return photo_view(photos.take_photo_in(job, photo.name or "photo", photo.read()))
 
 
@@ -108,7 +111,7 @@ def placed(request: HttpRequest, photo_id: int) -> Placed:
     stored = found.result["view"]
     view = View(Camera(**stored["camera"]), tuple(stored["turn"]), tuple(stored["shift"]))
     return Placed(
-        matrix=photos.preview_matrix(view, found.width, found.height, found.result["trusted"]),
+        matrix=photos.preview_matrix(view, found.result["trusted"]),
         width=found.width, height=found.height, trusted=found.result["trusted"],
     )  # fmt: skip
 
@@ -130,7 +133,10 @@ def set_tolerance(request: HttpRequest, job_id: int, given: LengthIn) -> JobView
         shape = _shape(d)
         tolerance = parse_length(given.text, d.unit)
         fresh = true_up(
-            shape.outline.points, [h.points for h in shape.holes], tolerance_mm=tolerance, error_mm=shape.error_mm
+            shape.outline.points,
+            [h.points for h in shape.holes],
+            tolerance_mm=tolerance,
+            error_mm=shape.error_mm,
         )
         return replace(d, shape=fresh, tape=())
 
@@ -169,9 +175,17 @@ def move_corner(request: HttpRequest, job_id: int, ring: int, index: int, to: Po
 
 @router.put("/jobs/{job_id}/shape/{ring}/edges/{index}", response=JobView, operation_id="set_edge_kind")
 def set_kind(request: HttpRequest, job_id: int, ring: int, index: int, given: KindIn) -> JobView:
-    words = {"line": "Edge straightened", "arc": "Edge made an arc", "curve": "Edge made a curve", "auto": "Edge fitted"}
+    words = {
+        "line": "Edge straightened",
+        "arc": "Edge made an arc",
+        "curve": "Edge made a curve",
+        "auto": "Edge fitted",
+    }
     return apply(
-        request, job_id, words[given.kind], lambda d: _ring_changed(d, ring, lambda r: set_edge_kind(r, index, given.kind))
+        request,
+        job_id,
+        words[given.kind],
+        lambda d: _ring_changed(d, ring, lambda r: set_edge_kind(r, index, given.kind)),
     )
 
 
@@ -189,7 +203,10 @@ def add_measure(request: HttpRequest, job_id: int, given: MeasureIn) -> JobView:
 def set_tape(request: HttpRequest, job_id: int, index: int, given: LengthIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
         typed = parse_length(given.text, d.unit) if given.text.strip() else None
-        return replace(d, tape=tuple(replace(m, tape_mm=typed) if k == _at(d, index) else m for k, m in enumerate(d.tape)))
+        return replace(
+            d,
+            tape=tuple(replace(m, tape_mm=typed) if k == _at(d, index) else m for k, m in enumerate(d.tape)),
+        )
 
     return apply(request, job_id, "Tape read", how)
 
@@ -235,5 +252,3 @@ def _tape_moved(d: JobDocument, where: dict[int, int] | None) -> JobDocument:
         elif m.edge is not None and m.edge in where:
             kept.append(replace(m, edge=where[m.edge]))
     return replace(d, tape=tuple(kept))
-
-

@@ -31,7 +31,9 @@ def current(job: Job) -> JobDocument:
     return load(JobDocument, bytes(revision.document), "stored job")
 
 
-def take_in(workshop: Workshop, document: JobDocument, user: AbstractBaseUser | None, what: str = "Job taken in") -> Job:
+def take_in(
+    workshop: Workshop, document: JobDocument, user: AbstractBaseUser | None, what: str = "Job taken in"
+) -> Job:
     """A new job with the workshop's next ticket."""
     with transaction.atomic():
         last = Job.objects.filter(workshop=workshop).order_by("-ticket").values_list("ticket", flat=True).first()

@@ -39,7 +39,12 @@ def take_photo_in(job: Job, name: str, data: bytes) -> Photo:
     kept, preview = files.keep(data), files.keep(_preview(read))
     with transaction.atomic():
         photo = Photo.objects.create(
-            job=job, file=kept, preview=preview, name=PurePath(name or "photo").name[:120], width=read.width, height=read.height
+            job=job,
+            file=kept,
+            preview=preview,
+            name=PurePath(name or "photo").name[:120],
+            width=read.width,
+            height=read.height,
         )
         _queue(photo)
     return photo
@@ -101,13 +106,21 @@ def measure(photo_id: int) -> None:
         _finish(photo, STATUS.REFUSED, e.sentence)
     except Exception:
         log.exception("measuring photo %s failed", photo_id)
-        _finish(photo, STATUS.FAILED, "Measuring this photo failed, which is our fault; send it again or take another.")
+        _finish(
+            photo,
+            STATUS.FAILED,
+            "Measuring this photo failed, which is our fault; send it again or take another.",
+        )
 
 
 def _keep_result(photo: Photo, found: Capture | SeveralPieces) -> None:
     if isinstance(found, SeveralPieces):
         photo.result = dataclasses.asdict(found)
-        _finish(photo, STATUS.CHOOSE, f"The photo shows {len(found.outlines_px)} pieces; point at the one you want.")
+        _finish(
+            photo,
+            STATUS.CHOOSE,
+            f"The photo shows {len(found.outlines_px)} pieces; point at the one you want.",
+        )
         return
     shape = true_up(_thinned(found.outline), [_thinned(h) for h in found.holes], error_mm=found.error_mm)
     photo.result = {
@@ -143,16 +156,25 @@ def _preview(read: ReadPhoto) -> bytes:
     return out.getvalue()
 
 
-def preview_matrix(view: View, width: int, height: int, trusted: list[list[float]]) -> list[float]:
-    """The CSS matrix3d (column by column) that lays a photo of `width` × `height` over the outline, y down.
+def preview_matrix(view: View, trusted: list[list[float]]) -> list[float]:
+    """The CSS matrix3d (column by column) that lays a photo over the outline, y down.
 
     A homography through the ring of sheets: without the lens's distortion, so near enough to
     look at and for nothing else.
     """
     ring = np.asarray(trusted, dtype=float)
     low, high = ring.min(axis=0), ring.max(axis=0)
-    grid = np.stack(np.meshgrid(*(np.linspace(a, b, 9) for a, b in zip(low, high, strict=True))), axis=-1).reshape(-1, 2)
+    grid = np.stack(np.meshgrid(*(np.linspace(a, b, 9) for a, b in zip(low, high, strict=True))), axis=-1).reshape(
+        -1, 2
+    )
     H, _ = cv2.findHomography(view.to_pixels(grid), grid * [1, -1])
     H = H / H[2, 2]
-    m = np.array([[H[0, 0], H[0, 1], 0, H[0, 2]], [H[1, 0], H[1, 1], 0, H[1, 2]], [0, 0, 1, 0], [H[2, 0], H[2, 1], 0, H[2, 2]]])
+    m = np.array(
+        [
+            [H[0, 0], H[0, 1], 0, H[0, 2]],
+            [H[1, 0], H[1, 1], 0, H[1, 2]],
+            [0, 0, 1, 0],
+            [H[2, 0], H[2, 1], 0, H[2, 2]],
+        ]
+    )
     return [float(v) for v in m.T.ravel()]

@@ -22,7 +22,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.job import Brief, JobDocument
-from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.lengths import Unit, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.progress import NextStep, Station, next_step, stations
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter, true_edges
@@ -31,8 +31,6 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 
 __all__ = ["JobView", "PhotoView", "TicketView", "job_view", "photo_view", "ticket_view"]
-
-FINE_DENOMINATOR = 64
 
 
 @dataclass(frozen=True)
@@ -206,7 +204,7 @@ def job_view(job: Job) -> JobView:
         cautions=list(cautions(document.brief)),
         stations=list(stations(document, drafted)),
         next_step=next_step(document, drafted),
-        shape=_shape(document) if document.shape else None,
+        shape=_shape(document, document.shape) if document.shape else None,
         panels=panels,
         photos=[photo_view(p) for p in job.photos.order_by("pk")],
         print_scale=document.print_scale,
@@ -242,9 +240,7 @@ def ticket_view(job: Job) -> TicketView:
     )  # fmt: skip
 
 
-def _shape(document: JobDocument) -> ShapeView:
-    shape = document.shape
-    assert shape is not None
+def _shape(document: JobDocument, shape: Shape) -> ShapeView:
     unit = document.unit
     fitted = [true_edges(r, shape.tolerance_mm) for r in (shape.outline, *shape.holes)]
     rings = [_ring(r, e, unit) for r, e in zip((shape.outline, *shape.holes), fitted, strict=True)]
@@ -261,7 +257,7 @@ def _shape(document: JobDocument) -> ShapeView:
         for m, r in zip(document.tape, readings, strict=True)
     ]
     box = _box(shape.outline.points)
-    error = None if shape.error_mm is None else show_length(shape.error_mm, unit, denominator=FINE_DENOMINATOR, with_unit=True)
+    error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
         error, shape.error_mm, _verdict(shape, unit), tape,
@@ -271,7 +267,7 @@ def _shape(document: JobDocument) -> ShapeView:
 def _verdict(shape: Shape, unit: Unit) -> str:
     if shape.error_mm is None:
         return "Read from a file: as exact as whoever drew it."
-    needed = show_length(5 * shape.error_mm, unit, denominator=16, with_unit=True)
+    needed = show_error(5 * shape.error_mm, unit)
     return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
 
 
@@ -285,7 +281,7 @@ def _ring(ring: TracedRing, edges: tuple[TrueEdge, ...], unit: Unit) -> RingView
             e.start,
             _middle(e),
             show_length(e.length_mm, unit),
-            show_length(e.deviation_mm, unit, denominator=FINE_DENOMINATOR, with_unit=True),
+            show_error(e.deviation_mm, unit),
             None if e.radius_mm is None else show_length(e.radius_mm, unit),
         )
         for e in edges

@@ -35,7 +35,12 @@ class Command(BaseCommand):
             self.stdout.write(f"{again} photos that were broken off are measured again.")
         try:
             server = waitress.create_server(
-                application, host=host, port=port, threads=6, max_request_body_size=MAX_REQUEST_BYTES, ident="Ypsicline"
+                application,
+                host=host,
+                port=port,
+                threads=6,
+                max_request_body_size=MAX_REQUEST_BYTES,
+                ident="Ypsicline",
             )
         except OSError as e:
             raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e

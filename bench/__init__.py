@@ -1,0 +1,1 @@
+"""Accuracy and time, measured; never part of the tests."""
