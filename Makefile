@@ -2,12 +2,12 @@
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo demo-reset serve workshop test bench setup browser types static lint unit screenshots clean
+.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean
 
 PORT ?= 8377
 PY := .venv/bin/python
 DEMO := YPSICLINE_DEMO=1 YPSICLINE_DATA=$(CURDIR)/var/demo
-SOURCES := $(shell find frontend/src -type f 2>/dev/null) frontend/index.html frontend/package-lock.json frontend/vite.config.ts
+SOURCES := $(shell find frontend/src -type f ! -name schema.ts 2>/dev/null) frontend/index.html frontend/package-lock.json frontend/vite.config.ts
 
 help:
 	@echo "make demo        the demo workshop on http://127.0.0.1:$(PORT)/"
@@ -30,7 +30,10 @@ frontend/node_modules/ready: frontend/package-lock.json
 	@cd frontend && npm ci --ignore-scripts --no-audit --no-fund --loglevel=error
 	@touch $@
 
-frontend/dist/index.html: frontend/node_modules/ready $(SOURCES)
+frontend/src/api/schema.ts: docs/openapi.json frontend/node_modules/ready
+	@cd frontend && npm run --silent types >/dev/null
+
+frontend/dist/index.html: frontend/src/api/schema.ts $(SOURCES)
 	@echo "Building the interface ..."
 	@cd frontend && npm run --silent build -- --logLevel warn
 	@touch $@
@@ -64,9 +67,8 @@ browser:
 	  echo "Installing Chromium ..."; apt-get update -qq; \
 	  DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null; }
 
-types: setup
+schema: .venv/ready
 	@YPSICLINE_DATA=$(CURDIR)/var/test $(PY) manage.py export_schema docs/openapi.json
-	@cd frontend && npm run --silent types
 
 lint: setup
 	@echo "Checking the code ..."

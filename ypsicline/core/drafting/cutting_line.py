@@ -2,9 +2,8 @@
 
 Every edge is moved outward by its own allowance and neighbours are joined by the corner that
 the maker chose. Where that ring crosses itself (a concave corner, a curve tighter than its
-allowance, a narrow inlet) the region counts: the cloth to cut is what the ring winds round at
-least once, together with the panel itself (the winding rule of Chen & McMains, "Polygon
-offsetting by computing winding numbers", ASME DETC 2005).
+allowance, a narrow inlet) the region counts: the cloth to cut is the panel together with the
+band of every edge and the wedge of every corner, and the cutting line is its boundary.
 """
 
 from __future__ import annotations
@@ -22,6 +21,8 @@ from ypsicline.core.geometry.edges import (
     Array,
     Edge,
     Point,
+    circle_of,
+    derivatives_at,
     edge_length,
     parameters,
     points_at,
@@ -38,6 +39,9 @@ MITRE_LIMIT = 3.0
 _SAME_MM = 1e-7
 _SMOOTH_RAD = math.radians(0.5)
 _LEAST_POCKET_MM2 = 1.0
+_LEAST_PART_MM2 = 1e-3
+_GRID_MM = 1e-6
+_ON_PIECE_MM = 0.015
 
 
 @dataclass(frozen=True)
@@ -65,59 +69,70 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     hole. A hole may fall into several. A mitre longer than `mitre_limit` times the wider
     allowance is bevelled. Raises `Refused` where a hole's allowance leaves nothing of it.
     """
-    pieces = _raw_ring(seam, mitre_limit)
+    pieces = None if any(map(_turns_back, seam)) else _trimmed_ring(seam, mitre_limit)
     if pieces:
         points = flatten_ring([p.edge for p in pieces])
         turn = -1 if hole else 1
         if len(points) >= 3 and signed_area(points) * turn > 0 and shapely.Polygon(points).is_valid:
             return (CutRing(tuple(CutEdge(p.edge.kind, p.edge.points, _name(seam, p), p.source) for p in pieces)),)
-    return _cleaned(seam, _untrimmed_ring(seam, mitre_limit), hole)
+    return _cleaned(seam, mitre_limit, hole)
+
+
+def _turns_back(edge: SeamEdge) -> bool:
+    """Whether the edge bends outward-in more tightly than its allowance, so that its parallel turns back."""
+    radius = tightest_concave(edge)
+    return radius is not None and radius <= edge.allowance
+
+
+def tightest_concave(edge: Edge) -> float | None:
+    """The least radius in mm where the edge bends to its right (inward on an outline); None where it doesn't."""
+    if edge.kind == "line":
+        return None
+    if edge.kind == "arc":
+        circle = circle_of(edge)
+        return circle.radius if circle and circle.sweep < 0 else None
+    first, second = derivatives_at(edge, np.linspace(0.001, 0.999, 101))
+    speed = np.maximum(np.hypot(*first.T), 1e-9)
+    bend = (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
+    most = float(-bend.min())
+    return 1 / most if most > 1e-6 else None
 
 
 def _name(seam: Sequence[SeamEdge], piece: _Piece) -> str:
     return "" if piece.source is None else seam[piece.source].name
 
 
-def _raw_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece] | None:
-    """The ring with straight neighbours trimmed to their corner; None where a line would be trimmed away."""
-    return _ring(seam, mitre_limit, trim=True)
-
-
-def _untrimmed_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece]:
-    return _ring(seam, mitre_limit, trim=False) or []
-
-
-def _ring(seam: Sequence[SeamEdge], mitre_limit: float, *, trim: bool) -> list[_Piece] | None:
+def _trimmed_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece] | None:
+    """The ring with neighbours trimmed to their corner; None where a line would be trimmed away."""
     moved = [parallel(e, e.allowance) for e in seam]
     count = len(seam)
     corners: list[list[Point]] = []
     for i in range(count):
         j = (i + 1) % count
         corners.append(_corner(seam[i], seam[j], moved[i], moved[j], mitre_limit))
-    if trim:
-        for i in range(count):
-            j = (i + 1) % count
-            if not corners[i]:
-                continue
-            t1, t2 = tangent_at(seam[i], 1.0), tangent_at(seam[j], 0.0)
-            first = corners[i][0]
-            if moved[i].kind != "line":
-                second = corners[i][1] if len(corners[i]) > 1 else (first[0] + t2[0], first[1] + t2[1])
-                moved[i], corners[i][0] = _cut_to_corner(moved[i], t1, first, second)
-            elif _on_line(moved[i], first):
-                moved[i] = Edge("line", (moved[i].start, first))
-            last = corners[i][-1]
-            if moved[j].kind != "line":
-                before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - t1[0], last[1] - t1[1])
-                turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-t2[0], -t2[1]), last, before)
-                moved[j] = reverse_edge(turned)
-                if moved[i].kind == "line" and len(corners[i]) == 1:
-                    moved[i] = Edge("line", (moved[i].start, corners[i][0]))
-            elif _on_line(moved[j], last):
-                moved[j] = Edge("line", (last, moved[j].end))
-        for i, edge in enumerate(moved):
-            if edge.kind == "line" and _dot(_minus(edge.end, edge.start), _minus(seam[i].end, seam[i].start)) <= 0:
-                return None
+    for i in range(count):
+        j = (i + 1) % count
+        if not corners[i]:
+            continue
+        t1, t2 = tangent_at(seam[i], 1.0), tangent_at(seam[j], 0.0)
+        first = corners[i][0]
+        if moved[i].kind != "line":
+            second = corners[i][1] if len(corners[i]) > 1 else (first[0] + t2[0], first[1] + t2[1])
+            moved[i], corners[i][0] = _cut_to_corner(moved[i], t1, first, second)
+        elif _on_line(moved[i], first):
+            moved[i] = Edge("line", (moved[i].start, first))
+        last = corners[i][-1]
+        if moved[j].kind != "line":
+            before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - t1[0], last[1] - t1[1])
+            turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-t2[0], -t2[1]), last, before)
+            moved[j] = reverse_edge(turned)
+            if moved[i].kind == "line" and len(corners[i]) == 1:
+                moved[i] = Edge("line", (moved[i].start, corners[i][0]))
+        elif _on_line(moved[j], last):
+            moved[j] = Edge("line", (last, moved[j].end))
+    for i, edge in enumerate(moved):
+        if edge.kind == "line" and _dot(_minus(edge.end, edge.start), _minus(seam[i].end, seam[i].start)) <= 0:
+            return None
     pieces: list[_Piece] = []
     for i in range(count):
         j = (i + 1) % count
@@ -189,18 +204,21 @@ def _mirror(
     return [on_fold, at_rim] if on_fold and at_rim else None
 
 
-def _cleaned(seam: Sequence[SeamEdge], pieces: list[_Piece], hole: bool) -> tuple[CutRing, ...]:
-    """The boundary of what the raw ring winds round, taken apart into edges again."""
-    raw = _Flat.of(pieces)
+def _cleaned(seam: Sequence[SeamEdge], mitre_limit: float, hole: bool) -> tuple[CutRing, ...]:
+    """The boundary of panel, bands and corners together, taken apart into edges again."""
+    moved = [parallel(e, e.allowance) for e in seam]
     panel = shapely.Polygon(flatten_ring(seam))
-    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(shapely.node(shapely.LineString(raw.closed)))))
-    inside = shapely.get_coordinates(shapely.point_on_surface(faces)) if len(faces) else np.empty((0, 2))
-    winding = _winding(raw.closed, inside)
+    cloth, pieces = _bands(seam, moved), [_Piece(e, i) for i, e in enumerate(moved)]
+    for i in range(len(seam)):
+        j = (i + 1) % len(seam)
+        wedge, bits = _wedge(seam[i], seam[j], moved[i], moved[j], mitre_limit)
+        cloth += wedge
+        pieces += bits
     if hole:
-        region = shapely.intersection(shapely.union_all(faces[winding < 0]), panel)
+        region = shapely.difference(panel, shapely.union_all(cloth, grid_size=_GRID_MM), grid_size=_GRID_MM)
     else:
-        region = shapely.union(shapely.union_all(faces[winding > 0]), panel)
-    parts = [g for g in shapely.get_parts(region) if g.geom_type == "Polygon" and g.area > 1e-3]
+        region = shapely.union_all([panel, *cloth], grid_size=_GRID_MM)
+    parts = [g for g in shapely.get_parts(region) if g.geom_type == "Polygon" and g.area > _LEAST_PART_MM2]
     if not parts:
         size = math.sqrt(panel.area)
         raise Refused(
@@ -210,6 +228,7 @@ def _cleaned(seam: Sequence[SeamEdge], pieces: list[_Piece], hole: bool) -> tupl
         )  # fmt: skip
     if not hole:
         parts = [max(parts, key=lambda g: float(g.area))]
+    raw = _Flat.of([p for p in pieces if math.dist(p.edge.start, p.edge.end) > _SAME_MM or p.edge.kind != "line"])
     rings = []
     for part in parts:
         exterior = np.asarray(part.exterior.coords)[:-1]
@@ -226,12 +245,61 @@ def _cleaned(seam: Sequence[SeamEdge], pieces: list[_Piece], hole: bool) -> tupl
     return tuple(rings)
 
 
+def _bands(seam: Sequence[SeamEdge], moved: Sequence[Edge]) -> list[shapely.Geometry]:
+    """What each edge's allowance covers; of an edge that turns back, chord by chord."""
+    found: list[shapely.Geometry] = []
+    for edge, out in zip(seam, moved, strict=True):
+        if edge.allowance == 0:
+            continue
+        if edge.kind == "line":
+            found.append(shapely.Polygon([edge.start, edge.end, out.end, out.start]))
+            continue
+        t = np.linspace(0, 1, max(len(parameters(edge)), len(parameters(out))))
+        first, _ = derivatives_at(edge, np.clip(t, 1e-9, 1 - 1e-9))
+        speed = np.maximum(np.hypot(*first.T), 1e-12)[:, None]
+        inner = points_at(edge, t)
+        outer = inner + edge.allowance * np.column_stack([first[:, 1], -first[:, 0]]) / speed
+        outer[0], outer[-1] = out.start, out.end
+        band = shapely.Polygon(np.vstack([inner, outer[::-1]]))
+        if band.is_valid and not _turns_back(edge):
+            found.append(band)
+        else:
+            corners = np.stack([inner[:-1], inner[1:], outer[1:], outer[:-1]], axis=1)
+            hulls = shapely.convex_hull(shapely.multipoints(corners))
+            found += [h for h in hulls if h.geom_type == "Polygon"]
+    return found
+
+
+def _wedge(
+    first: SeamEdge, second: SeamEdge, out: Edge, into: Edge, mitre_limit: float
+) -> tuple[list[shapely.Geometry], list[_Piece]]:
+    """What a corner covers between two bands, and the straight bits of its rim."""
+    vertex = first.end
+    t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
+    points = _corner(first, second, out, into, mitre_limit)
+    if t1[0] * t2[1] - t1[1] * t2[0] < 0:
+        # the bands overlap; a wide one's end that stands out is led on to the neighbour's line
+        meet = _meet(out.end, t1, into.start, t2)
+        near = meet is not None and math.dist(meet, vertex) <= mitre_limit * max(first.allowance, second.allowance)
+        ahead = near and meet is not None and _dot(_minus(meet, out.end), t1) > 0
+        behind = near and meet is not None and _dot(_minus(meet, into.start), t2) < 0
+        points = [meet] if meet and (ahead or behind) else [vertex]
+    rim = [out.end, *points, into.start]
+    bits = [_Piece(Edge("line", (a, b)), None) for a, b in zip(rim[:-1], rim[1:], strict=True)]
+    bits += [_Piece(Edge("line", (out.end, vertex)), None), _Piece(Edge("line", (vertex, into.start)), None)]
+    ring = shapely.Polygon([vertex, *rim])
+    if ring.is_valid:
+        return [ring], bits
+    parts = [shapely.MultiPoint([vertex, a, b]).convex_hull for a, b in zip(rim[:-1], rim[1:], strict=True)]
+    return [p for p in parts if p.geom_type == "Polygon"], bits
+
+
 def _same_region(edges: Sequence[CutEdge], exterior: Array) -> bool:
     found = shapely.Polygon(flatten_ring(edges))
     if not found.is_valid:
         return False
     wanted = shapely.Polygon(exterior)
-    return bool(found.symmetric_difference(wanted).area <= 0.005 * wanted.length)
+    return bool(found.symmetric_difference(wanted, grid_size=_GRID_MM).area <= 0.005 * wanted.length)
 
 
 def _is_cut_back(edge: SeamEdge, cut: Sequence[CutEdge], index: int) -> bool:
@@ -244,9 +312,10 @@ def _is_cut_back(edge: SeamEdge, cut: Sequence[CutEdge], index: int) -> bool:
 
 @dataclass(frozen=True)
 class _Flat:
-    """The raw ring flattened: segment k runs from `closed[k]` to `closed[k + 1]` along piece `piece[k]`, t0 to t1."""
+    """Pieces flattened: segment k runs from `starts[k]` to `ends[k]` along piece `piece[k]`, t0 to t1."""
 
-    closed: Array
+    starts: Array
+    ends: Array
     piece: Array
     t0: Array
     t1: Array
@@ -254,17 +323,18 @@ class _Flat:
 
     @classmethod
     def of(cls, pieces: list[_Piece]) -> _Flat:
-        points, which, t0, t1 = [], [], [], []
+        starts, ends, which, t0, t1 = [], [], [], [], []
         for k, p in enumerate(pieces):
             t = parameters(p.edge)
             flat = points_at(p.edge, t)
-            flat[0] = p.edge.start
-            points.append(flat[:-1])
+            flat[0], flat[-1] = p.edge.start, p.edge.end
+            starts.append(flat[:-1])
+            ends.append(flat[1:])
             which.append(np.full(len(t) - 1, k))
             t0.append(t[:-1])
             t1.append(t[1:])
-        ring = np.vstack(points)
-        return cls(np.vstack([ring, ring[:1]]), np.concatenate(which), np.concatenate(t0), np.concatenate(t1), pieces)
+        joined = np.concatenate
+        return cls(np.vstack(starts), np.vstack(ends), joined(which), joined(t0), joined(t1), pieces)
 
     def taken_apart(self, ring: Array, seam: Sequence[SeamEdge], *, as_lines: bool = False) -> tuple[CutEdge, ...]:
         """Runs of `ring` (n, 2) that follow one piece, as parts of that piece; or chord by chord, `as_lines`."""
@@ -272,11 +342,11 @@ class _Flat:
         long_enough = np.hypot(*(ends - ring).T) > _SAME_MM
         ring = ring[long_enough]
         ends = np.roll(ring, -1, axis=0)
-        segments = shapely.linestrings(np.stack([self.closed[:-1], self.closed[1:]], axis=1))
+        segments = shapely.linestrings(np.stack([self.starts, self.ends], axis=1))
         tree = shapely.STRtree(segments)
         middles = shapely.points((ring + ends) / 2)
         _, nearest = tree.query_nearest(middles, all_matches=False)
-        off = shapely.distance(middles, segments[nearest]) > 1e-4
+        off = shapely.distance(middles, segments[nearest]) > _ON_PIECE_MM
         label = np.where(off, -1, self.piece[nearest])
         n = len(ring)
         starts = [k for k in range(n) if label[k] != label[k - 1] or label[k] == -1 or as_lines]
@@ -306,20 +376,10 @@ class _Flat:
         return CutEdge(part.kind, (start, *points[1:-1], end), name, piece.source)
 
     def _parameter(self, segment: int, at: Point) -> float:
-        a, b = self.closed[segment], self.closed[segment + 1]
+        a, b = self.starts[segment], self.ends[segment]
         d = b - a
         share = float(np.clip((np.asarray(at) - a) @ d / max(float(d @ d), 1e-18), 0, 1))
         return float(self.t0[segment] + share * (self.t1[segment] - self.t0[segment]))
-
-
-def _winding(closed: Array, points: Array) -> Array:
-    """How often the closed polyline winds round each point, counter-clockwise positive."""
-    a, b = closed[:-1], closed[1:]
-    x, y = points[:, :1], points[:, 1:]
-    side = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
-    up = (a[:, 1] <= y) & (b[:, 1] > y) & (side > 0)
-    down = (a[:, 1] > y) & (b[:, 1] <= y) & (side < 0)
-    return np.asarray(up.sum(axis=1) - down.sum(axis=1))
 
 
 def _meet(p: Point, u: Point, q: Point, v: Point) -> Point | None:

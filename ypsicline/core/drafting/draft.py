@@ -9,7 +9,7 @@ from dataclasses import fields, replace
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
+from ypsicline.core.drafting.cutting_line import CutRing, cut_ring, tightest_concave
 from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.panel import (
     DraftedPanel,
@@ -26,7 +26,6 @@ from ypsicline.core.geometry.edges import (
     Array,
     Point,
     circle_of,
-    derivatives_at,
     edge_length,
     parameter_at_length,
     point_at,
@@ -131,7 +130,7 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
     found = []
     for i in cut.trimmed:
         edge = seam[i]
-        radius = _tightest_concave(edge)
+        radius = tightest_concave(edge)
         if radius is not None and radius < edge.allowance:
             found.append(
                 Finding(
@@ -160,17 +159,6 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
             )
         )
     return found
-
-
-def _tightest_concave(edge: SeamEdge) -> float | None:
-    """The least radius in mm where the edge bends to its right (inward on an outline); None where it doesn't."""
-    if edge.kind == "line":
-        return None
-    first, second = derivatives_at(edge, np.linspace(0.001, 0.999, 101))
-    speed = np.maximum(np.hypot(*first.T), 1e-9)
-    bend = (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
-    most = float(-bend.min())
-    return 1 / most if most > 1e-6 else None
 
 
 def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:

@@ -9,7 +9,7 @@ from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, derivat
 __all__ = ["parallel"]
 
 CURVE_TOLERANCE_MM = 0.002
-MAX_PIECES = 64
+MAX_PIECES = 256
 
 
 def parallel(edge: Edge, distance_mm: float) -> Edge:

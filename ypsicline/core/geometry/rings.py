@@ -64,7 +64,7 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
                 "outline", Place(edge=names[k], point=edge.end), {"gap_mm": gap},
             )  # fmt: skip
     points = flatten_ring(edges)
-    if len(points) < 3 or abs(signed_area(points)) < 1e-3:
+    if len(points) < 3 or shapely.MultiPoint(points).convex_hull.area < 1e-3:
         raise Refused(
             f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start)
         )

@@ -1,0 +1,130 @@
+"""Lines, arcs and curves."""
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import Edge, edge_length, flatten, parallel, point_at, reverse_edge, split_edge, tangent_at
+from ypsicline.core.geometry.edges import circle_of, parameter_at_length, parameters, points_at
+
+coordinate = st.floats(-500, 500).map(lambda v: round(v, 3))
+point = st.tuples(coordinate, coordinate)
+line = st.builds(lambda a, b: Edge("line", (a, b)), point, point)
+arc = st.builds(lambda a, b, c: Edge("arc", (a, b, c)), point, point, point)
+curve = st.builds(lambda a, b, c, d: Edge("curve", (a, b, c, d)), point, point, point, point)
+edges = st.one_of(line, arc, curve)
+
+
+def sound(edge: Edge) -> bool:
+    """Long enough, no cusp, and not an arc of a kilometre."""
+    if edge_length(edge) < 5 or math.dist(edge.start, edge.end) < 1:
+        return False
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    if edge.kind == "arc" and (circle is None or circle.radius > 5000):
+        return False
+    inner = np.diff(np.asarray(edge.points), axis=0)
+    return bool((np.hypot(*inner.T) > 1).all())
+
+
+def test_a_quarter_arc_has_its_length_and_its_middle() -> None:
+    quarter = Edge("arc", ((10, 0), (10 / math.sqrt(2), 10 / math.sqrt(2)), (0, 10)))
+    assert edge_length(quarter) == pytest.approx(5 * math.pi)
+    assert tangent_at(quarter, 0.5) == pytest.approx((-1 / math.sqrt(2), 1 / math.sqrt(2)))
+
+
+@pytest.mark.parametrize("sign", [1, -1])
+def test_arcs_run_through_their_middle_point_both_ways_round(sign: int) -> None:
+    most = Edge("arc", ((10, 0), (-10, 0.001 * sign), (10 * math.cos(0.5), -10 * sign * math.sin(0.5))))
+    circle = circle_of(most)
+    assert circle is not None
+    assert math.copysign(1, circle.sweep) == sign
+    assert abs(circle.sweep) == pytest.approx(2 * math.pi - 0.5, abs=0.01)
+
+
+def test_an_arc_of_three_points_in_a_row_is_straight() -> None:
+    straight = Edge("arc", ((0, 0), (5, 0), (10, 0)))
+    assert circle_of(straight) is None
+    assert edge_length(straight) == 10
+    assert parallel(straight, 2).kind == "line"
+
+
+@pytest.mark.parametrize(
+    ("kind", "points"),
+    [
+        ("line", ((0, 0),)), ("line", ((0, 0), (1, 1), (2, 2))), ("arc", ((0, 0), (1, 1))), ("curve", ((0, 0), (1, 1), (2, 2))),
+        ("curve", ((0, 0),) * 5), ("line", ((0, 0), (math.nan, 1))), ("line", ((0, 0), (math.inf, 1))), ("line", ((0, 0), (1e9, 1))),
+        ("circle", ((0, 0), (1, 1))),
+    ],
+)  # fmt: skip
+def test_refuses_edges_that_are_none(kind: str, points: tuple[tuple[float, float], ...]) -> None:
+    with pytest.raises(Refused):
+        Edge(kind, points)  # type: ignore[arg-type]
+
+
+@given(edges)
+def test_flattening_keeps_within_its_tolerance_and_the_ends(edge: Edge) -> None:
+    assume(sound(edge))
+    flat = flatten(edge, 0.02)
+    assert tuple(flat[0]) == edge.start
+    assert tuple(flat[-1]) == edge.end
+    exact = points_at(edge, np.linspace(0, 1, 301))
+    assert shapely.distance(shapely.LineString(flat), shapely.points(exact)).max() <= 0.021
+
+
+@given(edges)
+def test_reversing_keeps_the_length_and_twice_is_nothing(edge: Edge) -> None:
+    assume(sound(edge))
+    assert edge_length(reverse_edge(edge)) == pytest.approx(edge_length(edge), rel=1e-6)
+    assert reverse_edge(reverse_edge(edge)) == edge
+
+
+@given(edges, st.floats(0.05, 0.95))
+def test_both_parts_of_a_split_edge_lie_on_it_and_add_up(edge: Edge, t: float) -> None:
+    assume(sound(edge))
+    first, second = split_edge(edge, 0, t), split_edge(edge, t, 1)
+    assert edge_length(first) + edge_length(second) == pytest.approx(edge_length(edge), rel=1e-4)
+    assert math.dist(first.end, point_at(edge, t)) < 1e-6
+    line_ = shapely.LineString(flatten(edge, 0.001))
+    for part in (first, second):
+        assert shapely.distance(line_, shapely.points(flatten(part))).max() < 0.01
+
+
+@given(edges, st.floats(0, 1))
+def test_a_place_by_length_is_that_far_along(edge: Edge, share: float) -> None:
+    assume(sound(edge))
+    whole = edge_length(edge)
+    t = parameter_at_length(edge, share * whole)
+    assert edge_length(edge, 0, t) == pytest.approx(share * whole, abs=0.01 + 1e-4 * whole)
+
+
+@given(st.one_of(line, arc), st.floats(-60, 60))
+def test_the_parallel_of_a_line_and_an_arc_is_exact(edge: Edge, distance: float) -> None:
+    assume(sound(edge))
+    t = np.linspace(0, 1, 25)
+    moved = parallel(edge, distance)
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    if circle and abs(circle.radius - abs(distance)) < 0.5:
+        return
+    for k, p in zip(t, points_at(moved, t), strict=True):
+        (dx, dy), (x, y) = tangent_at(edge, k), points_at(edge, np.array([k]))[0]
+        assert math.dist(p, (x + distance * dy, y - distance * dx)) < 1e-5
+
+
+@given(curve, st.floats(-40, 40))
+def test_the_parallel_of_a_curve_is_within_its_tolerance_where_it_is_tame(edge: Edge, distance: float) -> None:
+    assume(sound(edge))
+    t = parameters(edge)
+    flat = points_at(edge, t)
+    turn = np.abs(np.diff(np.unwrap(np.arctan2(*np.diff(flat, axis=0).T[::-1]))))
+    assume(turn.max() < 0.2)
+    moved = flatten(parallel(edge, distance), 0.005)
+    exact = []
+    for k in np.linspace(0.02, 0.98, 40):
+        (dx, dy), (x, y) = tangent_at(edge, k), points_at(edge, np.array([k]))[0]
+        exact.append((x + distance * dy, y - distance * dx))
+    assert shapely.distance(shapely.LineString(moved), shapely.points(exact)).max() < 0.02
