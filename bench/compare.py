@@ -21,7 +21,7 @@ def signed_errors(found: Array, truth: Array, rounds: int = 24) -> Array:
     along = np.roll(ring, -1, axis=0) - ring
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.hypot(*along.T)[:, None]
     starts = np.concatenate([[0], np.cumsum(np.hypot(*along.T))])[:-1]
-    p = found[:: max(1, len(found) // 3000)]
+    p = found[:: max(1, len(found) // 1200)]
     p = p - p.mean(axis=0) + np.asarray(polygon.centroid.coords[0])
     p = p + np.asarray(polygon.centroid.coords[0]) - np.asarray(shapely.Polygon(p).centroid.coords[0])
     for turn in range(rounds):

@@ -25,7 +25,7 @@ TRAY = np.array(
 )
 HOLE = circle((-60, 40), 22)
 SMALL = Shot(
-    size=(2016, 1512), focal_px=1525, distance_mm=800, tilt_deg=8, tilt_towards_deg=120, centre_off_px=(4, -3), seed=5
+    size=(2016, 1512), focal_px=1525, distance_mm=900, tilt_deg=8, tilt_towards_deg=120, centre_off_px=(4, -3), seed=5
 )
 DARK, BIRCH = (58, 80, 104), (206, 190, 160)
 

@@ -18,7 +18,7 @@ SEARCH_SIDE_PX = 2200
 LEAST_MARKERS = 4
 LEAST_CORNERS = 8
 LEAST_SQUARE_PX = 14.0
-BLUR_OF_SQUARE = 0.12
+BLUR_OF_SQUARE = 0.055
 BLUR_AT_MOST_PX = 5.0
 
 
@@ -54,6 +54,8 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
             troubles.append(e)
     if not seen:
         raise troubles[0] if troubles else _no_sheet(len(markers))
+    if all(s.cut_off for s in seen):
+        raise _cut_off(seen[0].sheet)
     return tuple(seen)
 
 
@@ -68,6 +70,13 @@ def _no_sheet(markers: int) -> Refused:
         "No reference sheet was found. Lay printed sheets flat beside the piece, whole, in even light, and take the "
         "photo again; if they are there, come closer or hold the camera stiller.",
         "no_sheet",
+    )
+
+
+def _cut_off(sheet: Sheet) -> Refused:
+    return Refused(
+        f"Sheet {sheet.id.upper()} is cut off by the edge of the picture. Step back until every sheet is whole.",
+        "sheet_cut_off",
     )
 
 
@@ -124,22 +133,17 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
         start = np.ascontiguousarray(guess, dtype=np.float32).reshape(-1, 1, 2)
         coarse = cv2.cornerSubPix(grey, start, (2 * window, 2 * window), (-1, -1), stop)
         refined = cv2.cornerSubPix(grey, coarse, (window, window), (-1, -1), stop).reshape(-1, 2).astype(float)
-    good = np.hypot(*(refined - guess).T) < 0.2 * square_px
-    good &= _is_saddle(grey, refined, H, board, square_mm)
-    if good.sum() < LEAST_CORNERS:
-        if cut_off:
-            raise Refused(
-                f"Sheet {sheet.id.upper()} is cut off by the edge of the picture. Step back until every sheet is whole.",
-                "sheet_cut_off",
-            )
-        raise _no_sheet(len(markers))
-    blur = _blur_px(grey, refined[good], H, board[good], square_mm)
+    near = np.hypot(*(refined - guess).T) < 0.2 * square_px
+    blur = _blur_px(grey, refined[near], H, board[near], square_mm) if near.any() else 0.0
     if blur > min(BLUR_OF_SQUARE * square_px, BLUR_AT_MOST_PX):
         raise Refused(
             f"The photo is blurred: edges on sheet {sheet.id.upper()} are smeared over {2.5 * blur:.0f} pixels. "
             "Hold the camera still or lean it on something, let it focus, and take it again.",
             "blurred", numbers={"blur_px": blur},
         )  # fmt: skip
+    good = near & _is_saddle(grey, refined, H, board, square_mm)
+    if good.sum() < LEAST_CORNERS:
+        raise _cut_off(sheet) if cut_off else _no_sheet(len(markers))
     return SeenSheet(sheet, board[good], refined[good], H, square_px, blur, cut_off)
 
 

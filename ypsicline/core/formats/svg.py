@@ -42,7 +42,7 @@ def panels_svg(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
         for layer, style in _STYLE.items():
             part = ET.SubElement(group, "g", {"class": layer, **style})
             for ring in (r for r in d.rings if r.layer == layer):
-                ET.SubElement(part, "path", {"d": path_data(ring.edges)})
+                ET.SubElement(part, "path", {"class": layer, "d": path_data(ring.edges)})
             for stroke in (s for s in d.strokes if s.layer == layer):
                 ET.SubElement(part, "polyline", {"points": " ".join(f"{x:.4f},{-y:.4f}" for x, y in stroke.points)})
             for text in (t for t in d.texts if t.layer == layer):

@@ -1,0 +1,183 @@
+"""A drafted panel: notches, marks, findings, and refusals with their place."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import pytest
+import shapely
+
+from tests import shapes
+from ypsicline.core.drafting.draft import draft_panel, draft_panels
+from ypsicline.core.drafting.from_shape import add_notch, panel_from_rings, remove_notch, set_edges
+from ypsicline.core.drafting.panel import HOUSE_ALLOWANCE_MM, Notch, Panel, SeamEdge, instruction
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import reverse_ring
+
+PANEL = Panel("tray", shapes.square(200), holes=(shapes.circle(30, (100, 100), allowance=6),))
+
+
+def test_points_are_within_a_fiftieth_of_a_millimetre_and_the_seam_line_inside() -> None:
+    drafted = draft_panel(PANEL)
+    assert drafted.seam_points[0] != drafted.seam_points[-1]
+    cloth, body = shapely.Polygon(drafted.cutting_points), shapely.Polygon(drafted.seam_points)
+    assert cloth.contains_properly(body)
+    (hole,) = drafted.hole_cutting_points
+    assert all(abs(math.dist(p, (100, 100)) - 24) < 0.02 for p in hole)
+
+
+def test_a_hole_may_run_either_way_round() -> None:
+    turned = replace(PANEL, holes=(reverse_ring(PANEL.holes[0]),))
+    areas = [shapely.Polygon(draft_panel(p).hole_cutting_points[0]).area for p in (PANEL, turned)]
+    assert areas[0] == pytest.approx(areas[1])
+
+
+def test_every_sewn_edge_gets_a_notch_in_its_middle_unless_the_maker_placed_them() -> None:
+    seam = set_edges(PANEL, [(0, 1)], finish="bound").seam_line
+    drafted = draft_panel(replace(PANEL, seam_line=seam))
+    assert [n.edge for n in drafted.notches or ()] == [0, 2, 3]
+    assert draft_panel(replace(PANEL, notches=())).notches == ()
+
+
+def test_a_notch_stands_on_both_lines_and_is_at_most_half_the_allowance_deep() -> None:
+    for allowance, depth in ((10, 5), (30, 6)):
+        panel = replace(PANEL, seam_line=shapes.square(200, allowance=allowance), notches=(Notch(0, 50),))
+        (notch,) = draft_panel(panel).notches or ()
+        assert notch.on_seam == pytest.approx((50, 0))
+        assert notch.on_cut == pytest.approx((50, -allowance))
+        assert notch.depth_mm == depth
+
+
+def test_notches_are_added_and_removed_on_top_of_those_in_the_middle() -> None:
+    more = add_notch(PANEL, 0, 30, double=True)
+    assert len(draft_panel(more).notches or ()) == 5
+    assert len(draft_panel(remove_notch(more, 4)).notches or ()) == 4
+    with pytest.raises(Refused, match="already"):
+        add_notch(more, 0, 30.2)
+    with pytest.raises(Refused):
+        remove_notch(more, 99)
+
+
+@pytest.mark.parametrize("notch", [Notch(9, 10), Notch(0, 201), Notch(0, -1)])
+def test_a_notch_off_its_edge_is_refused(notch: Notch) -> None:
+    with pytest.raises(Refused, match="notch"):
+        draft_panel(replace(PANEL, notches=(notch,)))
+
+
+def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
+    for angle in (0.0, 90.0, 37.0):
+        drafted = draft_panel(replace(PANEL, grain_deg=angle, way_up="TOP to the wheel"))
+        grain, label = drafted.marks
+        (ax, ay), (bx, by) = grain.points
+        assert math.degrees(math.atan2(by - ay, bx - ax)) == pytest.approx(angle)
+        body = shapely.Polygon(drafted.seam_points)
+        assert all(body.contains(shapely.Point(p)) for p in (*grain.points, *label.points))
+        assert label.lines == ("tray", "cut 1 · outer", "TOP to the wheel")
+
+
+@pytest.mark.parametrize(
+    ("hand", "count", "words"),
+    [
+        ("single", 1, "cut 1 · outer"),
+        ("pair", 1, "cut 1 pair · outer"),
+        ("pair", 2, "cut 2 pairs · outer"),
+        ("left", 3, "cut 3 left · outer"),
+    ],
+)
+def test_the_label_says_what_to_cut(hand: str, count: int, words: str) -> None:
+    assert instruction(replace(PANEL, hand=hand, count=count)) == words  # type: ignore[arg-type]
+
+
+def test_a_hem_on_a_curve_is_warned_of_by_how_much_it_is_out() -> None:
+    drafted = draft_panel(Panel("disc", shapes.circle(100, allowance=10, finish="hem")))
+    assert {f.severity for f in drafted.findings} == {"look"}
+    assert "22\u00a0% longer" in drafted.findings[0].sentence
+    slight = draft_panel(Panel("disc", shapes.circle(1000, allowance=10, finish="hem")))
+    assert slight.findings == ()
+
+
+def test_a_hem_deeper_than_its_curve_stops_the_work() -> None:
+    drafted = draft_panel(Panel("disc", shapes.circle(8, allowance=10, finish="hem")))
+    assert {f.severity for f in drafted.findings} == {"stop"}
+
+
+def test_a_hem_in_a_round_hole_is_too_short() -> None:
+    panel = replace(PANEL, holes=(shapes.circle(30, (100, 100), allowance=6, finish="hem"),))
+    assert any("shorter" in f.sentence for f in draft_panel(panel).findings)
+
+
+def test_a_tight_inlet_and_a_closed_one_are_reported() -> None:
+    tight = draft_panel(Panel("bite", shapes.bitten_square(15, allowance=20)))
+    assert any("tighter than its allowance" in f.sentence for f in tight.findings)
+    closed = draft_panel(Panel("keyhole", shapes.keyhole()))
+    assert any("closes up" in f.sentence for f in closed.findings)
+
+
+REFUSED = {
+    "clockwise": (replace(PANEL, seam_line=reverse_ring(PANEL.seam_line), holes=()), "clockwise"),
+    "open": (replace(PANEL, seam_line=PANEL.seam_line[:-1], holes=()), "is open"),
+    "crossing": (Panel("bow tie", shapes.bow_tie()), "touches or crosses"),
+    "hole outside": (replace(PANEL, holes=(shapes.circle(10, (400, 0)),)), "isn't inside"),
+    "hole on the rim": (replace(PANEL, holes=(shapes.circle(10, (0, 100)),)), "isn't inside"),
+    "holes overlap": (replace(PANEL, holes=(shapes.circle(20, (90, 90)), shapes.circle(20, (100, 100)))), "overlap"),
+    "hole filled": (replace(PANEL, holes=(shapes.circle(8, (100, 100), allowance=12),)), "leaves nothing"),
+    "edge of no length": (
+        Panel(
+            "dot",
+            (*shapes.square(50)[:3], SeamEdge("line", ((0, 50), (0, 0)), "d"), SeamEdge("line", ((0, 0), (0, 0)), "e")),
+        ),
+        "no length",
+    ),
+}
+
+
+@pytest.mark.parametrize("name", REFUSED)
+def test_what_cant_be_drafted_is_refused_naming_the_panel(name: str) -> None:
+    panel, words = REFUSED[name]
+    with pytest.raises(Refused, match=words) as refused:
+        draft_panel(panel)
+    assert refused.value.place.panel == panel.name
+    assert panel.name in refused.value.sentence
+
+
+def test_two_panels_of_one_name_are_refused() -> None:
+    with pytest.raises(Refused, match="Two panels"):
+        draft_panels([PANEL, PANEL])
+
+
+@pytest.mark.parametrize("allowance", [-1, 501, math.nan])
+def test_an_allowance_that_makes_no_sense_is_refused(allowance: float) -> None:
+    with pytest.raises(Refused, match="allowance"):
+        shapes.square(allowance=allowance)
+
+
+@pytest.mark.parametrize("how", [{"count": 0}, {"count": 501}, {"name": "x" * 81}, {"cloth": "a\nb"}])
+def test_a_label_that_cant_be_printed_is_refused(how: dict) -> None:
+    with pytest.raises(Refused):
+        replace(PANEL, **how)
+
+
+class TestSettingEdges:
+    def test_a_finish_brings_its_house_allowance_but_not_over_the_makers_own(self) -> None:
+        bare = panel_from_rings(shapes.square(100), [], "p")
+        assert set_edges(bare, [(0, 0)], finish="hem").seam_line[0].allowance == HOUSE_ALLOWANCE_MM["hem"]
+        own = set_edges(bare, [(0, 0)], allowance_mm=17)
+        assert set_edges(own, [(0, 0)], finish="hem").seam_line[0].allowance == 17
+        assert set_edges(own, [(0, 0)], finish="bound").seam_line[0].allowance == 0
+
+    def test_edges_of_holes_are_chosen_by_their_ring(self) -> None:
+        panel = set_edges(PANEL, [(1, 0), (0, 2)], allowance_mm=3, corner="square")
+        assert panel.holes[0][0].allowance == 3
+        assert panel.seam_line[2].corner == "square"
+        assert panel.holes[0][1].allowance == 6
+
+    @pytest.mark.parametrize("edge", [(0, 4), (2, 0), (-1, 0), (0, -1)])
+    def test_an_edge_that_isnt_there_is_refused(self, edge: tuple[int, int]) -> None:
+        with pytest.raises(Refused, match="no such edge"):
+            set_edges(PANEL, [edge], allowance_mm=5)
+
+    def test_an_edge_needs_a_name(self) -> None:
+        with pytest.raises(Refused):
+            set_edges(PANEL, [(0, 0)], name="  ")
+        assert set_edges(PANEL, [(0, 0)], name=" rim ").seam_line[0].name == "rim"

@@ -1,0 +1,263 @@
+"""What is printed and exchanged, read back by other hands than wrote it."""
+
+from __future__ import annotations
+
+import io
+import json
+import math
+import re
+import tempfile
+from dataclasses import replace
+from pathlib import Path
+from xml.etree import ElementTree as ET
+
+import numpy as np
+import pyogrio
+import pytest
+import shapely
+from pypdf import PdfReader
+
+from tests import shapes
+from tests.close import farthest, same_ring
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import DraftedFile, JobBundle, PanelsFile, dump, load_bundle, load_panels
+from ypsicline.core.formats.drawing import draw_panel
+from ypsicline.core.formats.dxf import panels_dxf
+from ypsicline.core.formats.pdf import OVERLAP_MM, page_plan, panels_pdf
+from ypsicline.core.formats.raster import rasterise_page
+from ypsicline.core.formats.read_outlines import read_dxf, read_svg
+from ypsicline.core.formats.svg import panels_svg
+from ypsicline.core.geometry import flatten_ring
+from ypsicline.core.job import Brief, JobDocument
+
+ROUND = draft_panel(
+    Panel("round & <co>", shapes.bitten_square(20, allowance=8), holes=(shapes.circle(12, (40, 40), allowance=3),))
+)
+LARGE = draft_panel(Panel("large", shapes.square(420, allowance=15)))
+WAVE = draft_panel(Panel("wave", shapes.wave()))
+
+
+class TestPdf:
+    def test_a_100_mm_mark_measures_100_mm_both_ways_after_rasterising(self) -> None:
+        page = rasterise_page(panels_pdf([ROUND]), 0, dpi=600)[..., 1] < 128
+        per_mm = 600 / 25.4
+        rows = page.shape[0]
+        across = (
+            self.longest_run(page[round(rows - 10 * per_mm) - 3 : round(rows - 10 * per_mm) + 4].any(axis=0)) / per_mm
+        )
+        column = round(10 * per_mm)
+        up = self.longest_run(page[:, column - 3 : column + 4].any(axis=1)) / per_mm
+        # the end ticks stick out by half a stroke on either side
+        assert across == pytest.approx(100.25, abs=0.1)
+        assert up == pytest.approx(100.25, abs=0.1)
+
+    @staticmethod
+    def longest_run(row: np.ndarray) -> int:
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], row.astype(int), [0]])))
+        return int((edges[1::2] - edges[::2]).max())
+
+    def test_the_print_scale_enlarges_pattern_and_marks_alike(self) -> None:
+        page = rasterise_page(panels_pdf([ROUND], print_scale=(1.02, 1.0)), 0, dpi=300)[..., 1] < 128
+        row = page.shape[0] - round(10 * 300 / 25.4)
+        run = self.longest_run(page[row - 2 : row + 3].any(axis=0)) * 25.4 / 300
+        assert run == pytest.approx(102.25, abs=0.2)
+
+    def test_pages_overlap_and_cover_the_panel_and_none_is_empty(self) -> None:
+        window = (188.0, 275.0)
+        plan = page_plan([draw_panel(LARGE)], window)
+        boxes = [shapely.box(*p.low, p.low[0] + window[0], p.low[1] + window[1]) for p in plan]
+        cloth = shapely.Polygon(LARGE.cutting_points)
+        assert shapely.union_all(boxes).contains(cloth)
+        assert all(b.intersects(cloth) for b in boxes)
+        assert boxes[0].intersection(boxes[1]).area == pytest.approx(OVERLAP_MM * 275)
+        assert {p.label for p in plan} == {"A1", "A2", "A3", "B1", "B2", "B3"}
+
+    def test_every_page_says_which_it_is_and_the_first_is_the_map(self) -> None:
+        reader = PdfReader(io.BytesIO(panels_pdf([LARGE], title="Tray")))
+        texts = [p.extract_text() for p in reader.pages]
+        assert "6 pages of pattern" in texts[0]
+        assert all("100 mm" in t and "4 in" in t for t in texts)
+        assert "A1" in texts[1]
+        assert "page 2 of 7" in texts[1]
+
+    @pytest.mark.parametrize(("paper", "size"), [("a4", (210, 297)), ("letter", (215.9, 279.4)), ("a3", (297, 420))])
+    def test_papers_have_their_size(self, paper: str, size: tuple[float, float]) -> None:
+        box = PdfReader(io.BytesIO(panels_pdf([ROUND], paper=paper))).pages[0].mediabox
+        assert (float(box.width) / 72 * 25.4, float(box.height) / 72 * 25.4) == pytest.approx(size, abs=0.06)
+
+    def test_a_model_takes_one_page_and_says_its_scale(self) -> None:
+        reader = PdfReader(io.BytesIO(panels_pdf([LARGE], scale=0.1)))
+        assert len(reader.pages) == 2
+        assert "model 1:10" in reader.pages[1].extract_text()
+
+    def test_what_cant_be_printed_is_refused(self) -> None:
+        vast = draft_panel(Panel("vast", shapes.square(20_000)))
+        for how, words in (({"paper": "a5"}, "a4"), ({"print_scale": (3, 1)}, "0.8"), ({}, "600 pages")):
+            with pytest.raises(Refused, match=words):
+                panels_pdf([vast], **how)  # type: ignore[arg-type]
+
+
+class TestSvg:
+    def test_its_size_is_in_millimetres_one_unit_each(self) -> None:
+        root = ET.fromstring(panels_svg([ROUND]))
+        width = float(root.attrib["width"].removesuffix("mm"))
+        assert width == pytest.approx(float(root.attrib["viewBox"].split()[2]), abs=1e-3)
+        assert width == pytest.approx(120 + 2 * 8 + 10, abs=0.01)
+
+    def test_reading_it_back_gives_the_seam_line_and_the_hole(self) -> None:
+        (found,) = read_svg(panels_svg([ROUND]))
+        low, _ = draw_panel(ROUND).bounds()
+        moved = [(x - low[0], y - low[1]) for x, y in flatten_ring(ROUND.seam_line)]
+        back = flatten_ring(found.outline)
+        shift = back.min(axis=0) - np.array(moved).min(axis=0)
+        assert same_ring(back - shift, moved, within_mm=0.01)
+        assert [e.kind for e in found.outline].count("arc") >= 1
+        assert len(found.holes) == 1
+
+    @pytest.mark.parametrize(
+        ("body", "size"),
+        [
+            ('<rect x="0" y="0" width="100" height="50"/>', (100, 50)),
+            ('<path d="M0 0 H100 V50 H0 Z"/>', (100, 50)),
+            ('<g transform="scale(2)"><rect width="50" height="25"/></g>', (100, 50)),
+            ('<circle cx="50" cy="50" r="25"/>', (50, 50)),
+            ('<ellipse cx="50" cy="50" rx="50" ry="25"/>', (100, 50)),
+            ('<polygon points="0,0 100,0 100,50 0,50"/>', (100, 50)),
+            ('<path d="M0 0 Q50 0 100 0 V50 H0 Z"/>', (100, 50)),
+        ],
+    )
+    def test_shapes_come_out_at_their_size(self, body: str, size: tuple[float, float]) -> None:
+        svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{body}</svg>'
+        (found,) = read_svg(svg.encode())
+        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx(size, abs=0.05)
+
+    @pytest.mark.parametrize(
+        "data",
+        [
+            b"", b"not xml", b"<svg", b"<html></html>", b'<svg xmlns="http://www.w3.org/2000/svg"></svg>',
+            b'<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg>&b;</svg>',
+            b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L10 10"/></svg>',
+            b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L100 100 L100 0 L0 100 Z"/></svg>',
+            b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 Lx 9 Z"/></svg>',
+            b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="1e300" height="5"/></svg>',
+            b"\xff\xfe\x00<",
+        ],
+    )  # fmt: skip
+    def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
+        with pytest.raises(Refused) as refused:
+            read_svg(data)
+        assert refused.value.sentence.endswith(".")
+
+
+class TestDxf:
+    def read_elsewhere(self, data: bytes) -> list[tuple[str, np.ndarray]]:
+        """By an independent reader: layer and coordinates of everything that is a line."""
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "panel.dxf"
+            path.write_bytes(data)
+            meta, _, geometry, fields = pyogrio.raw.read(path, columns=["Layer"])
+        del meta
+        found = [(layer, shapely.from_wkb(g)) for layer, g in zip(fields[0], geometry, strict=True)]
+        return [(layer, shapely.get_coordinates(g)) for layer, g in found if g.geom_type in ("LineString", "Polygon")]
+
+    def test_another_reader_finds_the_same_coordinates_on_named_layers(self) -> None:
+        found = self.read_elsewhere(panels_dxf([ROUND]))
+        layers = {layer for layer, _ in found}
+        assert {"SEAM_LINE", "CUTTING_LINE", "NOTCHES", "GRAIN"} <= layers
+        low, _ = draw_panel(ROUND).bounds()
+        wanted = np.asarray(ROUND.seam_points) - low
+        seam = max((c for layer, c in found if layer == "SEAM_LINE"), key=lambda c: float(np.ptp(c)))
+        # that reader draws arcs as chords of four degrees
+        assert farthest(seam, wanted) < 0.03
+        for x, y in ((e.start[0] - low[0], e.start[1] - low[1]) for e in ROUND.seam_line):
+            assert np.hypot(*(seam - [x, y]).T).min() < 1e-6
+
+    def test_reading_it_back_gives_the_seam_line(self) -> None:
+        for panel in (ROUND, WAVE):
+            (found,) = read_dxf(panels_dxf([panel]))
+            low, _ = draw_panel(panel).bounds()
+            assert same_ring(flatten_ring(found.outline), np.asarray(panel.seam_points) - low, within_mm=0.03)
+
+    def test_lines_and_arcs_that_meet_end_to_end_are_chained_and_inches_read_as_inches(self) -> None:
+        import ezdxf
+
+        document = ezdxf.new("R2010", units=1)
+        document.header["$INSUNITS"] = 1
+        space = document.modelspace()
+        space.add_line((0, 0), (4, 0))
+        space.add_line((4, 2), (4, 0))
+        space.add_arc((2, 2), 2, 0, 180)
+        space.add_line((0, 0), (0, 2))
+        space.add_circle((2, 1.5), 0.5)
+        out = io.StringIO()
+        document.write(out)
+        (found,) = read_dxf(out.getvalue().encode())
+        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((101.6, 101.6), abs=0.03)
+        assert sorted(e.kind for e in found.outline).count("line") == 3
+        assert len(found.holes) == 1
+
+    @pytest.mark.parametrize(
+        "data", [b"", b"0\nSECTION", b"garbage\n" * 50, b"AutoCAD Binary DXF\r\n\x1a\x00xx", b"\x00" * 200]
+    )
+    def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
+        with pytest.raises(Refused) as refused:
+            read_dxf(data)
+        assert refused.value.sentence.endswith(".")
+
+
+class TestDocuments:
+    def test_a_drafted_file_reads_back_as_the_panels_it_came_from(self) -> None:
+        again = load_panels(dump(DraftedFile((ROUND, WAVE))))
+        assert [p.name for p in again.panels] == [ROUND.name, WAVE.name]
+        assert again.panels[0].seam_line == ROUND.seam_line
+        assert draft_panel(again.panels[0]).cutting_points == ROUND.cutting_points
+
+    def test_a_job_bundle_reads_back_as_itself(self) -> None:
+        panels = (Panel("p", shapes.wave()),)
+        job = JobDocument("Tray", for_whom="Otterbeck", unit="in", brief=Brief("tray", near=("heat",)), panels=panels)
+        assert load_bundle(dump(JobBundle(job))).job == job
+
+    @pytest.mark.parametrize(
+        "change",
+        [
+            lambda d: d.update(version=2),
+            lambda d: d.update(unit="in"),
+            lambda d: d.update(panels=[]),
+            lambda d: d["panels"][0].pop("seam_line"),
+            lambda d: d["panels"][0]["seam_line"][0].update(kind="spiral"),
+            lambda d: d["panels"][0]["seam_line"][0].update(points=[[0, 0]]),
+            lambda d: d["panels"][0]["seam_line"][0].update(points=[[0, "x"], [1, 1]]),
+            lambda d: d["panels"][0]["seam_line"][0].update(allowance=-3),
+            lambda d: d["panels"][0]["seam_line"][0].update(finish="glued"),
+            lambda d: d["panels"][0].update(count=10**9),
+            lambda d: d["panels"][0].update(name="a\nb"),
+        ],
+    )
+    def test_a_wrong_panels_file_is_refused_with_the_place(self, change: object) -> None:
+        document = json.loads(dump(PanelsFile((Panel("p", shapes.square()),))))
+        change(document)  # type: ignore[operator]
+        with pytest.raises(Refused) as refused:
+            load_panels(json.dumps(document).encode())
+        assert re.search(r"\.$", refused.value.sentence)
+
+    @pytest.mark.parametrize(
+        "data", [b"", b"[]", b"null", b"{", b"[" * 100_000, b"\xff", b'{"version":1,"panels":NaN}']
+    )
+    def test_what_is_no_panels_file_is_refused(self, data: bytes) -> None:
+        with pytest.raises(Refused):
+            load_panels(data)
+
+
+def test_a_drawing_moved_is_the_same_drawing() -> None:
+    drawing = draw_panel(ROUND)
+    low, high = drawing.moved(10, -20).bounds()
+    (ax, ay), (bx, by) = drawing.bounds()
+    assert (*low, *high) == pytest.approx((ax + 10, ay - 20, bx + 10, by - 20))
+
+
+def test_edge_texts_are_never_upside_down() -> None:
+    for text in draw_panel(LARGE).texts:
+        assert -90 <= text.turn_deg <= 90.01
+    assert math.isfinite(sum(t.size_mm for t in draw_panel(replace(LARGE, marks=())).texts))
