@@ -84,6 +84,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA / "ypsicline.sqlite3",
+        # in a file, so that tests work on it from several threads as the application does
+        "TEST": {"NAME": DATA / "test.sqlite3"},
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,

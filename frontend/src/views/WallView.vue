@@ -49,7 +49,7 @@ async function readBundle(event: Event) {
   input.value = ''
   if (!file) return
   try {
-    const job = await sendFile<Job>('/api/jobs/read', 'file', file, {})
+    const job = await sendFile<Job>('/api/job-files', 'file', file, {})
     await router.push({ name: 'job', params: { id: job.id, station: job.next_step.station } })
   } catch (e) {
     sayWrong(e)

@@ -145,6 +145,7 @@ def true_edges(ring: TracedRing, tolerance_mm: float) -> tuple[TrueEdge, ...]:
 
 def add_joint(ring: TracedRing, at: Point) -> TracedRing:
     """A joint on the trace at the place nearest to `at`; raises `Refused` beside one that is there."""
+    _check_point(at)
     along, point = _nearest(ring, at)
     length = _ring_length(ring)
     for j in ring.joints:
@@ -166,8 +167,7 @@ def remove_joint(ring: TracedRing, index: int) -> TracedRing:
 def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
     """Joint `index` stands at `to`; it keeps its order between its neighbours along the trace."""
     _known(ring, index)
-    if not all(math.isfinite(c) and abs(c) < 1e5 for c in to):
-        raise Refused("The corner can't be moved there: it would lie over 100 m away.", "joint")
+    _check_point(to)
     length, count = _ring_length(ring), len(ring.joints)
     low = ring.joints[index - 1].along_mm
     high = ring.joints[(index + 1) % count].along_mm
@@ -195,6 +195,11 @@ def _check_tolerance(tolerance_mm: float) -> None:
             f"A tolerance of {tolerance_mm:g} mm makes no sense here; give 0.05 to 20 mm.", "tolerance",
             numbers={"tolerance_mm": tolerance_mm},
         )  # fmt: skip
+
+
+def _check_point(at: Point) -> None:
+    if not all(math.isfinite(c) and abs(c) < 1e5 for c in at):
+        raise Refused("A corner can't lie there: it would be over 100 m away.", "joint")
 
 
 def _known(ring: TracedRing, index: int) -> None:

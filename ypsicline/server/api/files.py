@@ -114,7 +114,7 @@ def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> Jo
     return apply(request, job_id, what, how)
 
 
-@router.post("/jobs/read", response=JobView, operation_id="read_job")
+@router.post("/job-files", response=JobView, operation_id="read_job")
 def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     """A job bundle becomes a new job with a ticket of its own."""
     data, _ = _read(file)

@@ -202,10 +202,11 @@ def add_measure(request: HttpRequest, job_id: int, given: MeasureIn) -> JobView:
 @router.put("/jobs/{job_id}/tape/{index}", response=JobView, operation_id="set_tape")
 def set_tape(request: HttpRequest, job_id: int, index: int, given: LengthIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
+        at = _at(d, index)
         typed = parse_length(given.text, d.unit) if given.text.strip() else None
         return replace(
             d,
-            tape=tuple(replace(m, tape_mm=typed) if k == _at(d, index) else m for k, m in enumerate(d.tape)),
+            tape=tuple(replace(m, tape_mm=typed) if k == at else m for k, m in enumerate(d.tape)),
         )
 
     return apply(request, job_id, "Tape read", how)
@@ -214,7 +215,8 @@ def set_tape(request: HttpRequest, job_id: int, index: int, given: LengthIn) -> 
 @router.delete("/jobs/{job_id}/tape/{index}", response=JobView, operation_id="remove_measure")
 def remove_measure(request: HttpRequest, job_id: int, index: int) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        return replace(d, tape=tuple(m for k, m in enumerate(d.tape) if k != _at(d, index)))
+        at = _at(d, index)
+        return replace(d, tape=tuple(m for k, m in enumerate(d.tape) if k != at))
 
     return apply(request, job_id, "Measure taken off the list", how)
 

@@ -1,0 +1,115 @@
+"""Read by a machine, held in a hand, worked by keys alone."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests import shapes
+from tests.browser.test_whole_path import take_in
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.formats.documents import PanelsFile, dump
+
+pytestmark = pytest.mark.django_db(transaction=True)
+AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def pad_job(page: Page) -> None:
+    take_in(page, "Stool pad")
+    page.locator("body").press("3")
+    file = dump(PanelsFile((Panel("pad", shapes.square(300, allowance=12)),)))
+    page.get_by_label("Outline file").set_input_files(
+        {"name": "pad.json", "mimeType": "application/json", "buffer": file}
+    )
+    expect(page.get_by_role("heading", name="pad")).to_be_visible()
+
+
+def serious(page: Page) -> list[str]:
+    # the page's policy lets no script in but its own; the debugger's channel may
+    page.evaluate(AXE.read_text())
+    found = page.evaluate(
+        "async () => (await axe.run(document)).violations.filter(v => ['serious', 'critical'].includes(v.impact))"
+    )
+    return [f"{v['id']}: {n['target']} {n['failureSummary'][:200]}" for v in found for n in v["nodes"][:3]]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_serious_at_any_station(workshop_page: Page, scheme: str) -> None:
+    page = workshop_page
+    page.emulate_media(color_scheme=scheme, reduced_motion="reduce")  # type: ignore[arg-type]
+    page.reload()
+    pad_job(page)
+    assert serious(page) == []
+    page.locator("body").press("ArrowRight")
+    assert serious(page) == []
+    for key, seen in (("1", "What is covered?"), ("2", "Lay the piece flat"), ("4", "Print the pattern")):
+        page.locator("body").press("Escape")
+        page.locator("body").press(key)
+        expect(page.get_by_text(seen).first).to_be_visible()
+        page.wait_for_timeout(250)
+        assert serious(page) == []
+    for path in ("/", "/help"):
+        page.goto(re.sub(r"(https?://[^/]+).*", r"\1", page.url) + path)
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        assert serious(page) == []
+
+
+@pytest.mark.parametrize(("width", "height"), [(390, 844), (1280, 800), (1024, 700)])
+def test_nothing_sticks_out_sideways_and_targets_are_large(workshop_page: Page, width: int, height: int) -> None:
+    page = workshop_page
+    pad_job(page)
+    page.set_viewport_size({"width": width, "height": height})
+    for station in ("brief", "shape", "draft", "make"):
+        page.goto(re.sub(r"/(brief|shape|draft|make)$", f"/{station}", page.url))
+        expect(page.get_by_role("navigation", name="Stations of the job")).to_be_visible()
+        assert page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth") <= 0
+        small = page.evaluate(
+            "() => [...document.querySelectorAll('button, a.v-btn, [role=button]')].filter(b => b.checkVisibility() && !b.closest('svg'))"
+            ".filter(b => { const r = b.getBoundingClientRect(); return r.height < 39 || r.width < 30 }).map(b => b.outerHTML.slice(0, 80))"
+        )
+        assert small == []
+
+
+def test_the_whole_wall_and_a_job_are_reached_by_keys_alone(workshop_page: Page) -> None:
+    page = workshop_page
+    for _ in range(12):
+        page.keyboard.press("Tab")
+        if page.evaluate("() => document.activeElement.textContent").strip() == "Take in a job":
+            break
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("What is it called?")).to_be_focused()
+    page.keyboard.type("Clay bin cap")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("The job is called")).to_have_value("Clay bin cap")
+    page.get_by_role("heading", level=1).click()
+    for key, station in (("3", "draft"), ("4", "make"), ("2", "shape"), ("1", "brief")):
+        page.keyboard.press(key)
+        expect(page).to_have_url(re.compile(f"{station}$"))
+
+
+def test_a_ticket_that_isnt_there_leads_back_to_the_wall(workshop_page: Page) -> None:
+    page = workshop_page
+    page.goto(page.url.rstrip("/") + "/jobs/4711/draft")
+    expect(page.get_by_text("This ticket is not on your wall")).to_be_visible()
+    page.get_by_role("link", name="Back to the wall").click()
+    expect(page.get_by_role("button", name="Take in a job")).to_be_visible()
+
+
+def test_two_windows_on_one_job_dont_overwrite_each_other(workshop_page: Page) -> None:
+    page = workshop_page
+    pad_job(page)
+    other = page.context.new_page()
+    other.goto(page.url)
+    other.locator("body").press("a")
+    expect(other.get_by_label("Allowance")).to_be_visible()
+    page.locator("body").press("a")
+    page.keyboard.type("20")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Allowance")).to_have_value("20.0")
+    other.get_by_label("Allowance").fill("7")
+    other.keyboard.press("Enter")
+    expect(other.get_by_role("alert")).to_contain_text("changed meanwhile")
+    expect(other.get_by_label("Allowance")).to_have_value("20.0")

@@ -1,0 +1,86 @@
+"""Progress, cautions and print scale."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from tests import shapes
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.making.cautions import CAUTIONS, cautions
+from ypsicline.core.making.print_scale import compensation, measured_scale
+from ypsicline.core.making.progress import next_step, stations
+from ypsicline.core.trueing.shape import true_up
+
+CASES = json.loads((Path(__file__).parents[1] / "data" / "worked_cases.json").read_text())
+SQUARE = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
+
+
+@pytest.mark.parametrize(
+    "case", [c for c in CASES if c["name"].startswith("print-compensation")], ids=lambda c: c["name"]
+)
+def test_worked_cases_of_print_compensation(case: dict) -> None:
+    given, wanted = case["given"], case["expect"]
+    assert compensation(given["measured_x"], given["measured_y"]) == pytest.approx(
+        (wanted["scale_x"], wanted["scale_y"]), abs=case["tolerance"]
+    )
+
+
+def test_what_no_printer_does_is_refused() -> None:
+    for across, up in ((89, 100), (100, 111), (4, 4)):
+        with pytest.raises(Refused, match="can't measure"):
+            measured_scale(across, up)
+
+
+def test_each_answer_in_the_brief_brings_its_caution_and_no_other() -> None:
+    assert cautions(Brief("kiln cover", near=("heat",))) == (CAUTIONS["heat"],)
+    assert cautions(Brief("pad")) == ()
+    assert len(cautions(Brief("all", near=tuple(CAUTIONS)))) == len(CAUTIONS)
+    assert all(text.endswith(".") for text in CAUTIONS.values())
+
+
+def test_a_job_says_its_next_step_through_all_its_stages() -> None:
+    job = JobDocument("tray")
+    assert next_step(job, []).station == "brief"
+    job = replace(job, brief=Brief("a tray"))
+    assert next_step(job, []).sentence == "photograph the piece"
+    job = replace(job, shape=true_up(SQUARE, error_mm=0.12))
+    assert next_step(job, []).sentence == "make a panel of the outline"
+    bare = Panel("tray", shapes.square(100, allowance=0))
+    job = replace(job, panels=(bare,))
+    assert next_step(job, [draft_panel(bare)]).sentence == "4 edges want an allowance"
+    assert next_step(job, [draft_panel(bare)]).severity == "stop"
+    hemmed = Panel("disc", shapes.circle(100, allowance=10, finish="hem"))
+    job = replace(job, panels=(hemmed,))
+    assert next_step(job, [draft_panel(hemmed)]).severity == "look"
+    whole = Panel("tray", shapes.square(100))
+    job = replace(job, panels=(whole,))
+    assert next_step(job, [draft_panel(whole)]).station == "make"
+
+
+def test_the_tape_across_the_top_fills_with_the_work() -> None:
+    empty = stations(JobDocument("tray"), [])
+    assert [s.key for s in empty] == ["brief", "shape", "draft", "make"]
+    assert empty[1].share == 0
+    panel = Panel("tray", shapes.square(100))
+    full = stations(
+        JobDocument("tray", brief=Brief("a tray"), shape=true_up(SQUARE, error_mm=0.12), panels=(panel,)),
+        [draft_panel(panel)],
+    )
+    assert [s.share for s in full[:3]] == [1, 1, 1]
+    assert full[1].note == "± 0.2 mm"
+
+
+@pytest.mark.parametrize(
+    "how",
+    [{"name": ""}, {"name": "x" * 81}, {"for_whom": "a\nb"}, {"print_scale": (2.0, 1.0)}, {"sheet_scale": (1.0, 0.1)}],
+)
+def test_a_job_that_makes_no_sense_is_refused(how: dict) -> None:
+    with pytest.raises(Refused):
+        JobDocument(**{"name": "tray", **how})

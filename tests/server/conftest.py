@@ -1,0 +1,96 @@
+"""A workshop with a member, and another with a stranger."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from tests import shapes
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.trueing.shape import true_up
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.models import Job, Workshop
+
+
+@pytest.fixture(autouse=True)
+def _own_files(settings: Any, tmp_path: Any) -> None:
+    settings.FILES = tmp_path / "files"
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+
+
+def member(django_user_model: Any, name: str, workshop: Workshop) -> Any:
+    user = django_user_model.objects.create_user(username=name, password="a long enough phrase")
+    workshop.members.add(user)
+    return user
+
+
+@pytest.fixture()
+def workshop(db: None) -> Workshop:
+    return Workshop.objects.create(name="Otterbeck Clay Rooms")
+
+
+@pytest.fixture()
+def user(workshop: Workshop, django_user_model: Any) -> Any:
+    return member(django_user_model, "anna", workshop)
+
+
+@pytest.fixture()
+def api(user: Any) -> Api:
+    return Api(user)
+
+
+@pytest.fixture()
+def stranger(db: None, django_user_model: Any) -> Api:
+    return Api(member(django_user_model, "ben", Workshop.objects.create(name="Elsewhere")))
+
+
+@pytest.fixture()
+def job(workshop: Workshop, user: Any) -> Job:
+    """A job with an outline and a panel."""
+    square = [(0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0)]
+    document = JobDocument(
+        "Splash tray",
+        brief=Brief("tray"),
+        shape=true_up(square, error_mm=0.2),
+        panels=(Panel("tray", shapes.square(100)),),
+    )
+    return history.take_in(workshop, document, user)
+
+
+class Api:
+    """Calls as the interface makes them; every answer is JSON unless it is a file."""
+
+    def __init__(self, user: Any) -> None:
+        self.client = Client(raise_request_exception=False)
+        if user is not None:
+            self.client.force_login(user)
+
+    def call(self, method: str, path: str, body: Any = None, **headers: str) -> tuple[int, Any]:
+        data = b"" if body is None else json.dumps(body).encode()
+        answer = self.client.generic(method, f"/api/{path}", data, content_type="application/json", headers=headers)
+        kind = answer.headers.get("Content-Type", "")
+        return answer.status_code, answer.json() if kind.startswith(
+            "application/json"
+        ) and "attachment" not in answer.headers.get("Content-Disposition", "") else answer.content
+
+    def good(self, method: str, path: str, body: Any = None, **headers: str) -> Any:
+        status, answer = self.call(method, path, body, **headers)
+        assert status == 200, answer
+        return answer
+
+    def refused(self, method: str, path: str, body: Any = None, status: int = 422, **headers: str) -> str:
+        found, answer = self.call(method, path, body, **headers)
+        assert found == status, answer
+        assert answer["sentence"].endswith((".", "?"))
+        return str(answer["sentence"])
+
+    def send(self, path: str, field: str, name: str, data: bytes) -> tuple[int, Any]:
+        from django.core.files.uploadedfile import SimpleUploadedFile
+
+        answer = self.client.post(f"/api/{path}", {field: SimpleUploadedFile(name, data)})
+        return answer.status_code, answer.json()

@@ -1,0 +1,278 @@
+"""Shape, draft, photos and files over the API."""
+
+from __future__ import annotations
+
+import io
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from pypdf import PdfReader
+
+from tests.server.conftest import Api
+from ypsicline.server import files
+from ypsicline.server.api import api as ninja
+from ypsicline.server.jobs import history, photos
+from ypsicline.server.jobs.models import Job, Photo, Revision
+
+
+class TestShape:
+    def test_a_corner_is_added_moved_and_removed(self, api: Api, job: Job) -> None:
+        base = f"jobs/{job.pk}/shape/0/joints"
+        assert len(api.good("POST", base, {"x": 100, "y": 1})["shape"]["rings"][0]["joints"]) == 5
+        corners = api.good("GET", f"jobs/{job.pk}")["shape"]["rings"][0]["joints"]
+        k = next(k for k, j in enumerate(corners) if abs(j["point"][0] - 100) < 2)
+        moved = api.good("PUT", f"{base}/{k}", {"x": 100, "y": -12})
+        assert moved["shape"]["rings"][0]["joints"][k]["point"] == [100, -12]
+        assert len(api.good("DELETE", f"{base}/{k}")["shape"]["rings"][0]["edges"]) == 4
+
+    def test_the_tape_list_follows_corners_that_are_numbered_anew(self, api: Api, job: Job) -> None:
+        before = api.good("POST", f"jobs/{job.pk}/tape", {"between": [1, 3]})["shape"]["tape"][0]
+        after = api.good("POST", f"jobs/{job.pk}/shape/0/joints", {"x": 100, "y": 0})["shape"]["tape"][0]
+        assert after["outline"] == before["outline"]
+        gone = api.good("DELETE", f"jobs/{job.pk}/shape/0/joints/{ord(after['name'][0]) - 65}")
+        assert gone["shape"]["tape"] == []
+
+    def test_the_tape_is_typed_as_people_type_it(self, api: Api, job: Job) -> None:
+        api.good("POST", f"jobs/{job.pk}/tape", {"edge": 0})
+        said = api.good("PUT", f"jobs/{job.pk}/tape/0", {"text": "15,0 cm"})["shape"]["tape"][0]
+        assert said["tape"] == "150.0"
+        assert "can't be read" in api.refused("PUT", f"jobs/{job.pk}/tape/0", {"text": "lots"})
+        assert api.good("DELETE", f"jobs/{job.pk}/tape/0")["shape"]["tape"] == []
+
+    def test_an_edge_is_straightened_and_the_tolerance_set(self, api: Api, job: Job) -> None:
+        answer = api.good("PUT", f"jobs/{job.pk}/shape/0/edges/2", {"kind": "line"})
+        assert answer["shape"]["rings"][0]["joints"][2]["next_kind"] == "line"
+        assert api.good("PUT", f"jobs/{job.pk}/shape/tolerance", {"text": "1"})["shape"]["tolerance"] == "1.0"
+
+    @pytest.mark.parametrize(
+        ("method", "path", "body"),
+        [
+            ("POST", "shape/5/joints", {"x": 1, "y": 1}), ("POST", "shape/0/joints", {"x": "NaN", "y": 1}),
+            ("POST", "shape/0/joints", {"x": 1e300, "y": 1e300}), ("DELETE", "shape/0/joints/44", None),
+            ("PUT", "shape/0/joints/0", {"x": 1e12, "y": 0}), ("PUT", "shape/0/edges/9", {"kind": "line"}),
+            ("PUT", "shape/0/edges/0", {"kind": "spiral"}), ("PUT", "shape/tolerance", {"text": "-3"}),
+            ("PUT", "shape/tolerance", {"text": "90"}), ("POST", "tape", {"between": [0, 99]}), ("POST", "tape", {}),
+            ("PUT", "tape/7", {"text": "1"}), ("DELETE", "tape/0", None), ("PUT", "sheet-scale", {"across": "50", "up": "100"}),
+        ],
+    )  # fmt: skip
+    def test_what_makes_no_sense_is_refused_and_nothing_is_changed(
+        self, api: Api, job: Job, method: str, path: str, body: Any
+    ) -> None:
+        api.refused(method, f"jobs/{job.pk}/{path}", body)
+        assert Revision.objects.filter(job=job).count() == 1
+
+    def test_without_an_outline_there_is_nothing_to_true_up(self, api: Api) -> None:
+        bare = api.good("POST", "jobs", {"name": "bare"})
+        assert "no outline yet" in api.refused("POST", f"jobs/{bare['id']}/shape/0/joints", {"x": 1, "y": 1})
+
+
+class TestDraft:
+    def test_a_panel_is_made_of_the_outline_and_its_edges_are_set(self, api: Api, job: Job) -> None:
+        panels = api.good("POST", f"jobs/{job.pk}/panels", {"name": "lid"})["panels"]
+        assert [p["name"] for p in panels] == ["tray", "lid"]
+        edge = api.good(
+            "PUT",
+            f"jobs/{job.pk}/panels/1/edges",
+            {"chosen": [[0, 0], [0, 2]], "allowance": '1/2"', "finish": "hem", "corner": "square", "name": "rim"},
+        )["panels"][1]["rings"][0][2]
+        assert (edge["allowance_mm"], edge["finish"], edge["corner"], edge["name"]) == (12.7, "hem", "square", "rim")
+        assert edge["fold"]
+
+    def test_lengths_follow_the_unit_of_the_job(self, api: Api, job: Job) -> None:
+        api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
+        edge = api.good("PUT", f"jobs/{job.pk}/panels/0/edges", {"chosen": [[0, 0]], "allowance": "5/8"})["panels"][0][
+            "rings"
+        ][0][0]
+        assert (edge["allowance"], edge["length"]) == ("5/8", "3 15/16")
+
+    def test_label_and_grain(self, api: Api, job: Job) -> None:
+        label = {"name": "tray", "cloth": "canvas", "count": 2, "hand": "pair", "grain_deg": 45, "way_up": "TOP"}
+        panel = api.good("PUT", f"jobs/{job.pk}/panels/0", label)["panels"][0]
+        assert panel["instruction"] == "cut 2 pairs · canvas"
+
+    def test_notches(self, api: Api, job: Job) -> None:
+        added = api.good("POST", f"jobs/{job.pk}/panels/0/notches", {"edge": 0, "along": "2,5 cm", "double": True})[
+            "panels"
+        ][0]
+        assert added["notch_texts"][-1] == "25.0"
+        left = api.good("DELETE", f"jobs/{job.pk}/panels/0/notches/0")["panels"][0]
+        assert len(left["drafted"]["notches"]) == 4
+
+    @pytest.mark.parametrize(
+        ("method", "path", "body"),
+        [
+            ("POST", "panels", {"name": ""}), ("POST", "panels", {"name": "tray"}), ("DELETE", "panels/4", None),
+            ("PUT", "panels/0/edges", {"chosen": [[0, 9]], "allowance": "5"}), ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "allowance": "-5"}),
+            ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "allowance": "9 m"}), ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "finish": "glue"}),
+            ("PUT", "panels/0/edges", {"chosen": "all"}), ("PUT", "panels/9/edges", {"chosen": []}),
+            ("POST", "panels/0/notches", {"edge": 0, "along": "5000"}), ("POST", "panels/0/notches", {"edge": 50, "along": "5"}),
+            ("DELETE", "panels/0/notches/50", None),
+            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 0, "hand": "single", "grain_deg": 0, "way_up": ""}),
+            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 1, "hand": "third", "grain_deg": 0, "way_up": ""}),
+            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 1, "hand": "single", "grain_deg": 1e9, "way_up": ""}),
+        ],
+    )  # fmt: skip
+    def test_what_makes_no_sense_is_refused_and_nothing_is_changed(
+        self, api: Api, job: Job, method: str, path: str, body: Any
+    ) -> None:
+        api.refused(method, f"jobs/{job.pk}/{path}", body)
+        assert Revision.objects.filter(job=job).count() == 1
+
+    def test_a_panel_is_removed(self, api: Api, job: Job) -> None:
+        assert api.good("DELETE", f"jobs/{job.pk}/panels/0")["panels"] == []
+
+
+class TestPhotos:
+    def send(self, api: Api, job: Job, data: bytes, name: str = "tray.jpg") -> tuple[int, Any]:
+        return api.send(f"jobs/{job.pk}/photos", "photo", name, data)
+
+    @pytest.mark.django_db(transaction=True)
+    def test_a_photo_becomes_the_outline_and_can_be_undone(
+        self, api: Api, job: Job, tray_photo: Callable[..., bytes]
+    ) -> None:
+        status, photo = self.send(api, job, tray_photo())
+        assert status == 200
+        done = api.good("GET", f"photos/{photo['id']}")
+        assert (done["status"], done["share"]) == ("done", 1.0)
+        shape = api.good("GET", f"jobs/{job.pk}")["shape"]
+        assert len(shape["rings"]) == 2
+        assert shape["error"].endswith("mm")
+        assert len(api.good("GET", f"photos/{photo['id']}/placed")["matrix"]) == 16
+        assert api.call("GET", f"photos/{photo['id']}/preview.jpg")[1].startswith(b"\xff\xd8")
+        assert len(api.good("POST", f"jobs/{job.pk}/undo")["shape"]["rings"]) == 1
+
+    @pytest.mark.django_db(transaction=True)
+    def test_a_photo_that_cant_be_used_says_why_and_changes_nothing(self, api: Api, job: Job) -> None:
+        from PIL import Image
+
+        out = io.BytesIO()
+        Image.new("RGB", (1000, 800), "grey").save(out, "JPEG")
+        _, photo = self.send(api, job, out.getvalue())
+        refused = api.good("GET", f"photos/{photo['id']}")
+        assert refused["status"] == "refused"
+        assert "No reference sheet" in refused["sentence"]
+        assert Revision.objects.filter(job=job).count() == 1
+        api.refused("GET", f"photos/{photo['id']}/placed")
+
+    @pytest.mark.django_db(transaction=True)
+    def test_of_several_pieces_one_is_chosen(self, api: Api, job: Job, two_pieces_photo: bytes) -> None:
+        _, photo = self.send(api, job, two_pieces_photo)
+        asked = api.good("GET", f"photos/{photo['id']}")
+        assert asked["status"] == "choose"
+        assert len(asked["outlines_px"]) == 2
+        api.refused("POST", f"photos/{photo['id']}/piece", {"piece": 5})
+        assert api.good("POST", f"photos/{photo['id']}/piece", {"piece": 0})["id"] == photo["id"]
+        assert api.good("GET", f"photos/{photo['id']}")["status"] == "done"
+        api.refused("POST", f"photos/{photo['id']}/piece", {"piece": 0})
+
+    @pytest.mark.parametrize("data", [b"", b"GIF89a", b"\xff\xd8\xff" + b"\0" * 500, b"<svg/>"])
+    def test_what_is_no_photo_is_refused_before_anything_is_kept(
+        self, api: Api, job: Job, data: bytes, settings: Any
+    ) -> None:
+        status, answer = self.send(api, job, data)
+        assert status == 422
+        assert answer["sentence"]
+        assert not Photo.objects.exists()
+        assert not Path(settings.FILES).exists() or not any(Path(settings.FILES).rglob("*"))
+
+    @pytest.mark.django_db(transaction=True)
+    def test_work_broken_off_is_taken_up_again_once_and_then_given_up(
+        self, job: Job, tray_photo: Callable[..., bytes]
+    ) -> None:
+        def stuck(tries: int) -> Photo:
+            kept = files.keep(tray_photo())
+            return Photo.objects.create(
+                job=job, file=kept, preview=kept, name="p", width=1, height=1, status="working", tries=tries
+            )
+
+        once, twice = stuck(1), stuck(2)
+        assert photos.resume_unfinished() == 1
+        once.refresh_from_db()
+        twice.refresh_from_db()
+        assert once.status == "done"
+        assert twice.status == "failed"
+        assert "broken off twice" in twice.sentence
+
+    @pytest.mark.django_db(transaction=True)
+    def test_a_bug_while_measuring_fails_the_photo_with_a_sentence(
+        self, api: Api, job: Job, tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        monkeypatch.setattr(photos, "capture_piece", lambda *_a, **_k: 1 / 0)
+        _, photo = self.send(api, job, tray_photo())
+        assert api.good("GET", f"photos/{photo['id']}")["status"] == "failed"
+
+    def test_files_are_kept_by_content_and_only_under_their_own_names(self) -> None:
+        first, second = files.keep(b"same"), files.keep(b"same")
+        assert first == second
+        assert files.path_of(first).read_bytes() == b"same"
+        for name in ("../../etc/passwd", "x" * 64, ""):
+            with pytest.raises(ValueError, match="not the name"):
+                files.path_of(name)
+
+
+class TestFiles:
+    def test_prints_and_files_come_out(self, api: Api, job: Job) -> None:
+        pdf = api.good("GET", f"jobs/{job.pk}/export/pdf?paper=letter")
+        assert "Splash tray" in PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
+        assert api.good("GET", f"jobs/{job.pk}/export/svg").startswith(b"<?xml")
+        assert b"SEAM_LINE" in api.good("GET", f"jobs/{job.pk}/export/dxf")
+        assert json.loads(api.good("GET", f"jobs/{job.pk}/export/panels.json"))["version"] == 1
+        assert api.good("GET", "sheets.pdf?paper=a3&count=2").startswith(b"%PDF")
+
+    def test_panels_are_read_back_from_every_format(self, api: Api, job: Job) -> None:
+        for kind in ("svg", "dxf", "panels.json"):
+            data = api.good("GET", f"jobs/{job.pk}/export/{kind}")
+            status, answer = api.send(f"jobs/{job.pk}/read", "file", f"tray.{kind}", data)
+            assert status == 200, answer
+        names = [p["name"] for p in api.good("GET", f"jobs/{job.pk}")["panels"]]
+        assert len(set(names)) == len(names) > 4
+
+    def test_a_job_bundle_becomes_a_new_job(self, api: Api, job: Job) -> None:
+        bundle = api.good("GET", f"jobs/{job.pk}/export/job.json")
+        status, fresh = api.send("job-files", "file", "job.json", bundle)
+        assert status == 200
+        assert fresh["ticket"] == job.ticket + 1
+        again = Job.objects.get(pk=fresh["id"])
+        assert history.current(again) == history.current(job)
+
+    @pytest.mark.parametrize(
+        ("name", "data"), [("a.svg", b"<svg"), ("a.dxf", b"0"), ("a.json", b"{}"), ("a.exe", b"MZ"), ("noname", b"")]
+    )
+    def test_a_wrong_file_is_refused_and_nothing_is_changed(self, api: Api, job: Job, name: str, data: bytes) -> None:
+        for path in (f"jobs/{job.pk}/read", "job-files"):
+            status, answer = api.send(path, "file", name, data)
+            assert status == 422, answer
+        assert Job.objects.count() == 1
+        assert Revision.objects.filter(job=job).count() == 1
+
+    def test_the_print_scale_adds_up_over_prints_and_is_cleared(self, api: Api, job: Job) -> None:
+        path = f"jobs/{job.pk}/print-scale"
+        api.good("PUT", path, {"across": "98", "up": "100"})
+        scale = api.good("PUT", path, {"across": "100,5", "up": "3.95 in"})["print_scale"]
+        assert scale == pytest.approx([1 / 0.98 / 1.005, 100 / (3.95 * 25.4)])
+        assert api.good("DELETE", path)["print_scale"] == [1, 1]
+        api.refused("PUT", path, {"across": "9.8", "up": "100"})
+
+    @pytest.mark.parametrize("path", ["export/gif", "export/pdf?paper=a9", "export/pdf?model=3", "export/pdf?model=x"])
+    def test_a_print_that_isnt_there_is_refused(self, api: Api, job: Job, path: str) -> None:
+        api.refused("GET", f"jobs/{job.pk}/{path}")
+
+    def test_without_panels_there_is_nothing_to_print(self, api: Api) -> None:
+        bare = api.good("POST", "jobs", {"name": "bare"})
+        assert "no panel to print" in api.refused("GET", f"jobs/{bare['id']}/export/pdf")
+
+
+def test_the_schema_in_docs_is_the_one_that_is_served() -> None:
+    kept = json.loads((Path(__file__).parents[2] / "docs" / "openapi.json").read_text())
+    served = json.loads(json.dumps(ninja.get_openapi_schema()))
+    assert served == kept, "run make schema"
+
+
+def test_a_bug_is_answered_with_a_sentence_and_its_number(api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(history, "undo", lambda _id: 1 / 0)
+    status, answer = api.call("POST", f"jobs/{job.pk}/undo")
+    assert status == 500
+    assert "nothing was changed" in answer["sentence"]

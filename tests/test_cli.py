@@ -1,0 +1,128 @@
+"""The command line, as the contract says: exit 0 and a file, exit 2 and one sentence."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from bench.compare import signed_errors
+from tests import shapes
+from tests.conftest import TRAY
+from ypsicline.cli import main
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.formats.documents import PanelsFile, dump
+
+
+@pytest.fixture()
+def panels(tmp_path: Path) -> Path:
+    path = tmp_path / "panels.json"
+    path.write_bytes(
+        dump(
+            PanelsFile(
+                (Panel("tray", shapes.wave(), holes=(shapes.circle(10, (60, 40), allowance=3),)),), joins=({"a": 1},)
+            )
+        )
+    )
+    return path
+
+
+def run(*words: object) -> int:
+    try:
+        return main([str(w) for w in words])
+    except SystemExit as e:
+        return int(e.code or 0)
+
+
+def one_sentence(capsys: pytest.CaptureFixture[str]) -> str:
+    said = capsys.readouterr().err
+    assert len(said.strip().splitlines()) == 1
+    assert "Traceback" not in said
+    return said
+
+
+def test_sheets_are_written_with_their_pictures_and_list(tmp_path: Path) -> None:
+    assert run("sheets", "--paper", "letter", "--count", 2, "--out", tmp_path) == 0
+    listed = json.loads((tmp_path / "sheets.json").read_text())["sheets"]
+    assert [s["id"] for s in listed] == ["letter-01", "letter-02"]
+    picture = Image.open(tmp_path / "sheet-02.png")
+    assert picture.size == (2550, 3300)
+    assert listed[0]["mm_per_px"] * 2550 == pytest.approx(listed[0]["size_mm"][0], abs=1e-3)
+    assert (tmp_path / "sheets.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_a_photo_becomes_an_outline_file(tmp_path: Path, tray_photo: Callable[..., bytes]) -> None:
+    run("sheets", "--out", tmp_path)
+    photo, out, overlay = tmp_path / "p.jpg", tmp_path / "o.json", tmp_path / "o.png"
+    photo.write_bytes(tray_photo())
+    assert run("outline", photo, "--sheets", tmp_path / "sheets.json", "--out", out, "--overlay", overlay) == 0
+    found = json.loads(out.read_text())
+    assert set(found) == {"version", "unit", "outline", "holes", "error_mm", "mm_per_px", "sheets", "warnings"}
+    assert np.abs(signed_errors(np.array(found["outline"]), TRAY)).mean() < 0.2
+    assert len(found["sheets"][0]["to_outline"]) == 3
+    assert Image.open(overlay).size == (2016, 1512)
+
+
+def test_drafting_keeps_joins_and_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> None:
+    out = tmp_path / "drafted.json"
+    assert run("draft", panels, "--out", out) == 0
+    drafted = json.loads(out.read_text())
+    panel = drafted["panels"][0]
+    assert {"cutting_line", "cutting_points", "seam_points", "notches", "marks"} <= set(panel)
+    assert drafted["joins"] == [{"a": 1}]
+    assert drafted["worked"]
+    again = tmp_path / "again.json"
+    assert run("draft", out, "--out", again) == 0
+    assert json.loads(again.read_text())["panels"][0]["cutting_points"] == panel["cutting_points"]
+
+
+@pytest.mark.parametrize(("kind", "start"), [("pdf", b"%PDF"), ("svg", b"<?xml"), ("dxf", b"  0")])
+def test_prints_in_every_format(kind: str, start: bytes, panels: Path, tmp_path: Path) -> None:
+    out = tmp_path / f"out.{kind}"
+    assert run("print", panels, "--format", kind, "--out", out) == 0
+    assert out.read_bytes().startswith(start)
+    assert run("print", panels, "--format", kind, "--scale", "1:10", "--out", out) == 0
+
+
+REFUSED = [
+    ("sheets", "--count", 13, "--out", "{tmp}"),
+    ("sheets", "--paper", "a9", "--out", "{tmp}"),
+    ("draft", "{tmp}/missing.json", "--out", "{tmp}/x"),
+    ("draft", "{tmp}", "--out", "{tmp}/x"),
+    ("draft", "{tmp}/bad.json", "--out", "{tmp}/x"),
+    ("print", "{panels}", "--format", "pdf", "--scale", "0:0", "--out", "{tmp}/x"),
+    ("print", "{panels}", "--format", "pdf", "--scale", "abc", "--out", "{tmp}/x"),
+    ("print", "{panels}", "--format", "pdf", "--print-scale", "9", "9", "--out", "{tmp}/x"),
+    ("print", "{panels}", "--format", "gif", "--out", "{tmp}/x"),
+    ("print", "{panels}", "--format", "pdf", "--out", "{tmp}/no/such/place"),
+    ("outline", "{tmp}/bad.json", "--sheets", "{tmp}/bad.json", "--out", "{tmp}/x"),
+    ("outline", "{tmp}/a.jpg", "{tmp}/b.jpg", "--sheets", "{tmp}/bad.json", "--out", "{tmp}/x"),
+    ("stitch",),
+    (),
+]
+
+
+@pytest.mark.parametrize("words", REFUSED, ids=lambda w: " ".join(map(str, w))[:50])
+def test_refusals_exit_2_with_one_sentence(
+    words: tuple, tmp_path: Path, panels: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / "bad.json").write_text("{")
+    filled = [str(w).format(tmp=tmp_path, panels=panels) for w in words]
+    assert run(*filled) == 2
+    one_sentence(capsys)
+    assert not (tmp_path / "x").exists()
+
+
+def test_several_pieces_are_named_by_their_place(
+    tmp_path: Path, two_pieces_photo: bytes, capsys: pytest.CaptureFixture[str]
+) -> None:
+    run("sheets", "--out", tmp_path)
+    (tmp_path / "p.jpg").write_bytes(two_pieces_photo)
+    ask = ("outline", tmp_path / "p.jpg", "--sheets", tmp_path / "sheets.json", "--out", tmp_path / "x")
+    assert run(*ask) == 2
+    assert "2 pieces" in one_sentence(capsys)
+    assert run(*ask, "--piece", 2) == 0
