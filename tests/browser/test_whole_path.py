@@ -24,7 +24,7 @@ def take_in(page: Page, name: str, unit: str = "") -> None:
     page.get_by_role("button", name="Take in a job").click()
     page.get_by_label("What is it called?").fill(name)
     if unit:
-        page.get_by_role("combobox", name="Measured in").click()
+        page.locator(".v-select").click()
         page.get_by_role("option", name=unit).click()
     page.get_by_role("button", name="Hang the ticket").click()
     expect(page.get_by_label("What is covered?")).to_be_visible()
@@ -73,11 +73,11 @@ def test_from_a_photo_to_a_print_that_measures_true(
     page.keyboard.press("Escape")
     page.locator("body").press("Escape")
     page.locator("body").press("ArrowRight")
-    page.get_by_role("button", name="hem").click()
-    expect(page.get_by_role("button", name="hem")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="hem", exact=True).click()
+    expect(page.get_by_role("button", name="hem", exact=True)).to_have_attribute("aria-pressed", "true")
     expect(page.get_by_label("Allowance")).to_have_value("25.0")
     page.locator("body").press("ArrowRight")
-    page.get_by_role("button", name="bound").click()
+    page.get_by_role("button", name="bound", exact=True).click()
     expect(page.get_by_label("Allowance")).to_have_value("0.0")
     page.locator("body").press("Control+z")
     expect(page.get_by_label("Allowance")).to_have_value("12.0")
@@ -93,7 +93,7 @@ def test_from_a_photo_to_a_print_that_measures_true(
     download.value.save_as(path)
     reads_true(path.read_bytes())
     page.go_back()
-    expect(page.get_by_role("heading", name="tray")).to_be_visible()
+    expect(page.get_by_role("heading", name="tray", exact=True)).to_be_visible()
 
 
 def reads_true(pdf: bytes) -> None:
@@ -132,7 +132,7 @@ def test_of_two_pieces_the_maker_points_at_one(workshop_page: Page, two_pieces_p
     page.locator("body").press("2")
     send_photo(page, two_pieces_photo, "pads.jpg")
     page.get_by_role("button", name="Piece 2").click(timeout=40_000)
-    expect(page.get_by_role("heading", name=re.compile(r"\d 7?/?\d* ?.*× .* in"))).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("heading", name=re.compile("5 .*in$"))).to_be_visible(timeout=40_000)
     page.get_by_role("button", name="Shown in in; change the unit").click()
     expect(page.get_by_role("heading", name=re.compile(r"14\d\.\d × 16\d\.\d mm"))).to_be_visible()
 
@@ -176,9 +176,12 @@ def test_corners_are_dragged_added_and_removed_and_edges_straightened(
     middle = page.evaluate(
         "() => { const p = document.querySelector('path.edge'); const m = p.getPointAtLength(p.getTotalLength() * 0.4); const s = m.matrixTransform(p.getScreenCTM()); return [s.x, s.y] }"
     )
+    elsewhere = page.evaluate(
+        "() => { const p = document.querySelector('path.edge'); const m = p.getPointAtLength(p.getTotalLength() * 0.15); const s = m.matrixTransform(p.getScreenCTM()); return [s.x, s.y] }"
+    )
     page.mouse.click(*middle)
     expect(corners).to_have_count(9)
-    page.mouse.click(*middle)
+    page.mouse.click(*elsewhere)
     page.get_by_role("button", name="Straighten").click()
     expect(page.get_by_role("button", name="Undo")).to_have_attribute(
         "title", re.compile("Edge straightened|Corner added")

@@ -43,7 +43,7 @@ const path = () => ({ ...state.path, index: props.index })
 async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
   const body = { ...what, chosen: props.chosen.map(([r, k]) => [r, k] as [number, number]) }
   const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}/edges', { params: { path: path() }, headers: state.headers(), body })))
-  if (!kept) allowance.value = same('allowance')
+  if (!kept && allowance.value === what.allowance) allowance.value = same('allowance')
 }
 function setAllowance() {
   if (allowance.value.trim() && allowance.value !== same('allowance')) set({ allowance: allowance.value })
@@ -65,13 +65,13 @@ defineExpose({ type })
 <template>
   <div v-if="first" class="edge-slip">
     <div class="line">
-      <input v-if="edges.length === 1" v-model="name" class="name" aria-label="Name of the edge" maxlength="40" @change="setName" @keydown.enter="setName" />
+      <input v-if="edges.length === 1" v-model="name" class="name" aria-label="Name of the edge" maxlength="40" @change="setName" />
       <h2 v-else>{{ edges.length }} edges</h2>
       <span class="soft small">{{ edges.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ') }}</span>
     </div>
     <p v-if="edges.length === 1" class="soft">{{ first.length }} {{ job?.unit }} long on the seam line</p>
     <label class="soft" for="allowance">Allowance</label>
-    <div class="line start"><input id="allowance" ref="field" v-model="allowance" class="figure" inputmode="decimal" :placeholder="edges.length > 1 ? 'differ' : '0'" autocomplete="off" @change="setAllowance" @keydown.enter="setAllowance" @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()" /><b>{{ job?.unit }}</b></div>
+    <div class="line start"><input id="allowance" ref="field" v-model="allowance" class="figure" inputmode="decimal" :placeholder="edges.length > 1 ? 'differ' : '0'" autocomplete="off" @change="setAllowance" @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()" /><b>{{ job?.unit }}</b></div>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">
       <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>

@@ -17,7 +17,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 </script>
 
 <template>
-  <section aria-label="Photo">
+  <section aria-label="What came of the photo">
     <template v-if="latest">
       <h3>{{ latest.name }}</h3>
       <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>

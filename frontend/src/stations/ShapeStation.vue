@@ -61,9 +61,10 @@ const moveCorner = (ring: number, index: number, x: number, y: number) =>
   send(() => answered(client.PUT('/api/jobs/{job_id}/shape/{ring}/joints/{index}', { params: { path: { ...path(ring), index } }, headers: state.headers(), body: { x, y } })))
 const addCorner = (ring: number, x: number, y: number) =>
   send(() => answered(client.POST('/api/jobs/{job_id}/shape/{ring}/joints', { params: { path: path(ring) }, headers: state.headers(), body: { x, y } })))
-const setTolerance = () =>
-  tolerance.value !== shape.value?.tolerance &&
-  send(() => answered(client.PUT('/api/jobs/{job_id}/shape/tolerance', { params: { path: state.path }, headers: state.headers(), body: { text: tolerance.value } })))
+async function setTolerance() {
+  const kept = await send(() => answered(client.PUT('/api/jobs/{job_id}/shape/tolerance', { params: { path: state.path }, headers: state.headers(), body: { text: tolerance.value } })))
+  if (!kept) tolerance.value = shape.value?.tolerance ?? ''
+}
 const measure = (body: Schemas['MeasureIn']) => send(() => answered(client.POST('/api/jobs/{job_id}/tape', { params: { path: state.path }, headers: state.headers(), body })))
 
 function pickCorner(ring: number, k: number) {
@@ -215,7 +216,7 @@ function dropped(e: DragEvent) {
         </template>
         <div class="row"><v-btn :class="{ on: adding }" :aria-pressed="adding" @click="adding = !adding">{{ adding ? 'Point at the outline' : 'Add a corner' }}</v-btn></div>
         <TapeList />
-        <label class="tolerance">Edges may stray from the trace by <input v-model="tolerance" class="short" inputmode="decimal" @change="setTolerance" @keydown.enter="setTolerance" /> {{ job.unit }}</label>
+        <label class="tolerance">Edges may stray from the trace by <input v-model="tolerance" class="short" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
         <p class="soft small">Changing it finds all corners afresh; undo brings yours back.</p>
       </template>
       <h2 v-else>The photo</h2>
@@ -277,6 +278,12 @@ path.hit {
 }
 .joint {
   cursor: grab;
+  outline: none;
+}
+.joint:focus-visible > circle.hit {
+  stroke: #7cc4f2;
+  stroke-width: 3px;
+  vector-effect: non-scaling-stroke;
 }
 .joint > rect,
 .joint > circle:not(.hit) {

@@ -203,7 +203,7 @@ def job_view(job: Job) -> JobView:
         brief=document.brief,
         cautions=list(cautions(document.brief)),
         stations=list(stations(document, drafted)),
-        next_step=next_step(document, drafted),
+        next_step=_next_step(job, document, drafted),
         shape=_shape(document, document.shape) if document.shape else None,
         panels=panels,
         photos=[photo_view(p) for p in job.photos.order_by("pk")],
@@ -231,13 +231,24 @@ def ticket_view(job: Job) -> TicketView:
         silhouettes = [_polyline(points)] + [_polyline(h.points) for h in document.shape.holes]
         box = _box(points)
     all_stations = stations(document, drafted)
-    step = next_step(document, drafted)
+    step = _next_step(job, document, drafted)
     reached = next((k for k, s in enumerate(all_stations) if s.key == step.station), 0)
     share = (reached + all_stations[reached].share * 0.9) / len(all_stations)
     return TicketView(
         job.pk, job.ticket, document.name, document.brief.covers, document.due, [" ".join(silhouettes)] if silhouettes else [],
         box, share, all_stations[reached].title, step,
     )  # fmt: skip
+
+
+def _next_step(job: Job, document: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
+    """What the job wants most; a photo that asks for something comes first while there is no outline."""
+    latest = job.photos.order_by("-pk").first()
+    if document.shape is None and not document.panels and latest is not None:
+        if latest.status == Photo.Status.CHOOSE:
+            return NextStep("choose the piece in the photo", "shape", "look")
+        if latest.status in (Photo.Status.REFUSED, Photo.Status.FAILED):
+            return NextStep("take the photo again", "shape", "stop")
+    return next_step(document, drafted)
 
 
 def _shape(document: JobDocument, shape: Shape) -> ShapeView:

@@ -1,0 +1,208 @@
+"""Measure everything and write docs/bench.md: `make bench`."""
+
+from __future__ import annotations
+
+import os
+import platform
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections import defaultdict
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from bench.compare import signed_errors
+from bench.scenes import Case, cases
+from bench.yardstick import bare_outline, bare_parallel
+from tests import shapes
+from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.sheets import make_sheets
+from ypsicline.core.drafting.cutting_line import cut_ring
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.formats.outline_json import sheets_json
+from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.trueing.shape import true_edges, true_up
+from ypsicline.standins.camera import take_photo
+
+OUT = Path(__file__).parents[1] / "docs" / "bench.md"
+
+
+def main() -> None:
+    lines = [
+        "# Bench",
+        "",
+        "Written by `make bench`. Photos are the stand-in camera's, 12 megapixels, of pieces of 600 × 450 mm; errors are",
+        "the distances of the found outline from the camera's truth once a shift and a turn are taken out, in mm. The",
+        "yardstick is bare OpenCV and Shapely calls in the same run (`bench/yardstick.py`).",
+        "",
+        f"Machine: {os.cpu_count()} cores, {platform.machine()}, Python {platform.python_version()}.",
+        "",
+    ]
+    with tempfile.TemporaryDirectory() as folder:
+        lines += _accuracy(Path(folder))
+    lines += _drafting()
+    OUT.write_text("\n".join(lines) + "\n")
+    print(f"Written to {OUT.name}.")
+
+
+def _accuracy(folder: Path) -> list[str]:
+    rows = [
+        "## Photo to outline",
+        "",
+        "| photo | bias | mean | p95 | max | stated | inside | seconds | bare: p95 | bare: seconds |",
+        "|---|---|---|---|---|---|---|---|---|---|",
+    ]
+    stages: dict[str, list[float]] = defaultdict(list)
+    groups: dict[str, list[list[float]]] = defaultdict(list)
+    last: Path | None = None
+    for number, case in enumerate(cases(), start=1):
+        print(f"{number}: {case.name}, {case.group}", flush=True)
+        data = take_photo(case.scene, case.shot)
+        row, figures = _one(case, data, stages)
+        rows.append(f"| {number} {case.name}, {case.group} | {row}")
+        groups[case.group].append(figures)
+        last = folder / "photo.jpg"
+        last.write_bytes(data)
+    rows += [
+        "",
+        "| set | photos | worst bias | mean | p95 (median, worst) | truth inside the stated error at p95 |",
+        "|---|---|---|---|---|---|",
+    ]
+    for group, found in groups.items():
+        a = np.array(found)
+        rows.append(
+            f"| {group} | {len(a)} | {a[np.abs(a[:, 0]).argmax(), 0]:+.3f} | {a[:, 1].mean():.3f} | {np.median(a[:, 2]):.3f}, {a[:, 2].max():.3f} | "
+            f"{int((a[:, 2] <= a[:, 3]).sum())} of {len(a)} |"
+        )
+    rows += ["", "| stage | seconds (median) |", "|---|---|"]
+    rows += [f"| {stage} | {statistics.median(times):.2f} |" for stage, times in stages.items()]
+    if last:
+        seconds, peak = _whole_process(folder, last)
+        rows += [
+            "",
+            f"As a whole process from the command line: {seconds:.1f} s (median of 3), peak memory {peak:.0f} MB.",
+            "",
+        ]
+    return rows
+
+
+def _one(case: Case, data: bytes, stages: dict[str, list[float]]) -> tuple[str, list[float]]:
+    marks: list[tuple[str, float]] = [("reading the photo", time.perf_counter())]
+    photo = read_photo(data)
+    found = capture_piece(photo, progress=lambda stage, _share: marks.append((stage, time.perf_counter())))
+    end = time.perf_counter()
+    for (stage, t0), t1 in zip(marks, [t for _, t in marks[1:]] + [end], strict=True):
+        stages[stage].append(t1 - t0)
+    seconds = end - marks[0][1]
+    if not isinstance(found, Capture):
+        raise SystemExit(f"{case.name}: several pieces were found where there is one")
+    truth = case.scene.pieces[0].outline
+    e = signed_errors(np.array(found.outline), truth)
+    a = np.abs(e)
+    p95 = float(np.percentile(a, 95))
+    t0 = time.perf_counter()
+    bare = bare_outline(photo.pixels)
+    bare_seconds = time.perf_counter() - t0
+    bare_p95 = f"{np.percentile(np.abs(signed_errors(bare, truth)), 95):.2f}" if len(bare) else "not found"
+    share = 100 * float((a <= found.error_mm).mean())
+    row = (
+        f"{e.mean():+.3f} | {a.mean():.3f} | {p95:.3f} | {a.max():.3f} | ± {found.error_mm:.2f} | {share:.0f} % | {seconds:.1f} | "
+        f"{bare_p95} | {bare_seconds:.1f} |"
+    )
+    return row, [float(e.mean()), float(a.mean()), p95, found.error_mm]
+
+
+def _whole_process(folder: Path, photo: Path) -> tuple[float, float]:
+    (folder / "sheets.json").write_bytes(sheets_json(make_sheets("a4", 4)))
+    command = [
+        sys.executable,
+        "-m",
+        "ypsicline.cli",
+        "outline",
+        str(photo),
+        "--sheets",
+        str(folder / "sheets.json"),
+        "--out",
+        str(folder / "o.json"),
+    ]
+    times = []
+    for _ in range(3):
+        t = time.perf_counter()
+        subprocess.run(command, check=True)
+        times.append(time.perf_counter() - t)
+    return statistics.median(times), resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+
+
+def _drafting() -> list[str]:
+    rows = ["", "## Drafting", "", "| work | ms (median) | bare mitred buffer, ms | ratio |", "|---|---|---|---|"]
+    for name, make in shapes.ALL_SOUND.items():
+        panel = Panel(name, tuple(replace(e, allowance=6.0) for e in make()))
+        points = np.asarray(draft_panel(panel).seam_points)
+        own, bare = _timed(lambda p=panel: cut_ring(p.seam_line)), _timed(lambda q=points: bare_parallel(q, 6))  # type: ignore[misc]
+        rows.append(f"| cutting line, {name} ({len(points)} points) | {own:.2f} | {bare:.2f} | {own / bare:.0f} |")
+        rows.append(f"| whole draft, {name} | {_timed(lambda p=panel: draft_panel(p)):.2f} | | |")  # type: ignore[misc]
+    shape = true_up([(float(x), float(y)) for x, y in cases()[0].scene.pieces[0].outline])
+    rows.append(f"| fitting a traced kidney | {_timed(lambda: true_edges(shape.outline, 0.5)):.1f} | | |")
+    large = draft_panel(Panel("large", shapes.square(1400)))
+    rows.append(f"| PDF of 1.4 × 1.4 m on A4 | {_timed(lambda: panels_pdf([large]), 5):.0f} | | |")
+    rows += _server()
+    return rows
+
+
+def _server() -> list[str]:
+    """A change of allowance through the whole server, in a workshop made for it."""
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ.update(YPSICLINE_DATA=folder, DJANGO_SETTINGS_MODULE="ypsicline.server.settings")
+        import django
+
+        django.setup()
+        from django.contrib.auth import get_user_model
+        from django.core.management import call_command
+        from django.test import Client
+
+        from ypsicline.core.job import JobDocument
+        from ypsicline.server.jobs import history
+        from ypsicline.server.jobs.models import Workshop
+
+        call_command("migrate", verbosity=0)
+        user = get_user_model().objects.create_user("bench")
+        workshop = Workshop.objects.create(name="bench")
+        workshop.members.add(user)
+        outline = [(float(x), float(y)) for x, y in cases()[1].scene.pieces[0].outline]
+        shape = true_up(outline, error_mm=0.2)
+        panels = (Panel("wave", shapes.wave()), Panel("bite", shapes.bitten_square()))
+        job = history.take_in(workshop, JobDocument("bench", shape=shape, panels=panels), user)
+        client = Client(SERVER_NAME="127.0.0.1")
+        client.force_login(user)
+        widths = iter(range(5, 400))
+
+        def change() -> None:
+            body = {"chosen": [[0, 0]], "allowance": str(next(widths))}
+            answer = client.put(f"/api/jobs/{job.pk}/panels/0/edges", body, content_type="application/json")
+            if answer.status_code != 200:
+                raise SystemExit(answer.content.decode())
+
+        return [f"| an allowance changed and redrafted, in the server | {_timed(change):.0f} | | |"]
+
+
+def _timed(work: Callable[[], object], runs: int = 25) -> float:
+    """Median milliseconds of `runs` runs after a warm-up."""
+    work()
+    times = []
+    for _ in range(runs):
+        t = time.perf_counter()
+        work()
+        times.append(1000 * (time.perf_counter() - t))
+    return statistics.median(times)
+
+
+if __name__ == "__main__":
+    main()

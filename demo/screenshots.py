@@ -1,0 +1,44 @@
+"""The pictures in docs/screenshots, taken of the running demo: `make demo` in one window, `make screenshots` in another."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+WIDE, PHONE = (1280, 800), (390, 844)
+
+
+def main() -> None:
+    address = f"http://127.0.0.1:{os.environ.get('PORT', '8377')}"
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        page = browser.new_page(viewport={"width": WIDE[0], "height": WIDE[1]}, locale="en-GB")
+        _shot(page, f"{address}/", "wall")
+        _shot(page, f"{address}/jobs/1/brief", "brief")
+        _shot(page, f"{address}/jobs/2/shape", "shape")
+        page.goto(f"{address}/jobs/1/draft")
+        page.get_by_role("heading", name="tray", exact=True).wait_for()
+        for _ in range(2):
+            page.keyboard.press("ArrowRight")
+        _shot(page, None, "draft")
+        _shot(page, f"{address}/jobs/1/make", "make")
+        _shot(page, f"{address}/jobs/5/shape", "choose")
+        _shot(page, f"{address}/help", "help")
+        page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
+        _shot(page, f"{address}/jobs/4/shape", "phone")
+        browser.close()
+
+
+def _shot(page: Page, address: str | None, name: str) -> None:
+    if address:
+        page.goto(address)
+    page.wait_for_timeout(1500)
+    page.screenshot(path=OUT / f"{name}.png")
+    print(f"{name}.png")
+
+
+if __name__ == "__main__":
+    main()
