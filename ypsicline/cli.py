@@ -65,6 +65,7 @@ def _parser() -> argparse.ArgumentParser:
         "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
         help="how large the sheets came out of the printer, across and up: measured ÷ nominal",
     )  # fmt: skip
+    outline.add_argument("--kind", choices=["piece"], default="piece", help="what is looked for: a flat piece")
     outline.add_argument("--piece", type=int, help="which piece, from 1, where the photo shows several")
     outline.add_argument("--overlay", type=Path, metavar="FILE.png", help="the photo with the outline drawn on it")
     outline.set_defaults(run=_outline)

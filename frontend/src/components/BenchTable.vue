@@ -173,4 +173,11 @@ svg {
 .tools :deep(.v-btn--variant-flat) {
   background: var(--paper);
 }
+@media (max-width: 600px) {
+  .bar {
+    left: 12px;
+    top: 12px;
+    bottom: auto;
+  }
+}
 </style>

@@ -16,8 +16,9 @@ export type Box = readonly [number, number, number, number]
 const MOST = 60
 const LEAST = 0.02
 
-/** The viewport that shows the whole box in the middle, `margin` px free on every side. */
-export function fit(box: Box, size: Size, margin = 70): Viewport {
+/** The viewport that shows the whole box in the middle, with some px free on every side for what hangs on the work. */
+export function fit(box: Box, size: Size): Viewport {
+  const margin = Math.min(70, Math.max(28, size.width * 0.08))
   const [x, y, width, height] = box
   const room = { width: Math.max(size.width - 2 * margin, 40), height: Math.max(size.height - 2 * margin, 40) }
   const scale = clamp(Math.min(room.width / Math.max(width, 1), room.height / Math.max(height, 1)))

@@ -116,6 +116,13 @@ h1 {
   }
   header {
     flex-wrap: wrap;
+    gap: 6px 8px;
+  }
+  header h1 {
+    flex: 1 0 calc(100% - 70px);
+  }
+  header .gap {
+    display: none;
   }
   .whose,
   .kept {
