@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.sheets import Sheet, make_sheets
+from ypsicline.core.capture.sheets import make_sheets
 
 __all__ = ["bare_outline", "bare_parallel"]
 
@@ -27,7 +27,8 @@ def bare_outline(pixels: NDArray[np.uint8]) -> Array:
     detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_5X5_1000))
     grey = cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY)
     corners, ids, _ = detector.detectMarkers(grey)
-    sheet: Sheet = make_sheets("a4", 1)[0]
+    shown = {int(i) for i in ids.ravel()}
+    sheet = max(make_sheets("a4", 4), key=lambda s: len(shown & set(s.marker_ids)))
     nominal = sheet.marker_corners()
     kept = [(nominal[int(i)], c[0]) for i, c in zip(ids.ravel(), corners, strict=True) if int(i) in nominal]
     mm, px = np.vstack([a for a, _ in kept]), np.vstack([b for _, b in kept])

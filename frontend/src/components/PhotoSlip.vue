@@ -30,8 +30,8 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p class="soft small">Measure the 100 mm marks on a sheet with a steel rule. The next photo is measured by what you type.</p>
       <p v-if="scaled" class="small">Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} mm`).join(' across, ') }} up.</p>
       <form class="row" @submit.prevent="keepScale">
-        <input v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
-        <input v-model="up" aria-label="100 mm mark up measures" placeholder="up" inputmode="decimal" />
+        <input class="typed" v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
+        <input class="typed" v-model="up" aria-label="100 mm mark up measures" placeholder="up" inputmode="decimal" />
         <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
       </form>
     </details>
@@ -47,16 +47,6 @@ summary {
   line-height: 44px;
   cursor: pointer;
   font-weight: 600;
-}
-input {
-  width: 86px;
-  min-height: 44px;
-  font: inherit;
-  color: inherit;
-  background: var(--table);
-  border: 0;
-  border-bottom: 1.5px solid currentcolor;
-  padding: 2px 8px;
 }
 .row {
   display: flex;

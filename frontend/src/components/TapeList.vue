@@ -27,7 +27,7 @@ const remove = (index: number) => state.change(() => answered(client.DELETE('/ap
         <tr v-for="(t, k) in tape" :key="`${t.name}${k}`" :class="{ wrong: t.close === false }">
           <td>{{ t.name }}</td>
           <td class="n">{{ t.outline }}</td>
-          <td><input :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" /></td>
+          <td><input class="typed" :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" /></td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
           <td><button :aria-label="`Take ${t.name} off the list`" @click="remove(k)"><svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg></button></td>
         </tr>
@@ -59,16 +59,6 @@ tbody tr {
 }
 .n {
   white-space: nowrap;
-}
-input {
-  width: 74px;
-  min-height: 38px;
-  font: inherit;
-  color: inherit;
-  background: var(--table);
-  border: 0;
-  border-bottom: 1.5px solid currentcolor;
-  padding: 2px 6px;
 }
 button {
   width: 32px;

@@ -63,7 +63,7 @@ function change() {
 
 <template>
   <div v-if="job" class="station">
-    <section class="sheet" aria-label="Brief" @input="dirty = true">
+    <section class="paper-sheet" aria-label="Brief" @input="dirty = true">
       <div class="two">
         <v-text-field v-model="answers.name" label="The job is called" maxlength="80" :error-messages="answers.name.trim() ? [] : ['A job needs a name.']" @change="change" />
         <v-text-field v-model="answers.for_whom" label="For whom" maxlength="80" @change="change" />
@@ -95,15 +95,6 @@ function change() {
 </template>
 
 <style scoped>
-.sheet {
-  background: var(--paper);
-  border-radius: 8px;
-  padding: 24px 26px;
-  display: flex;
-  flex-direction: column;
-  gap: 18px;
-  overflow-y: auto;
-}
 .two {
   display: grid;
   grid-template-columns: 1.5fr 1fr;
@@ -116,10 +107,6 @@ fieldset {
 legend {
   font-weight: 600;
   margin-bottom: 6px;
-}
-.on {
-  background: var(--woad-pale);
-  border: 2px solid var(--woad);
 }
 .on::before {
   content: '✓';

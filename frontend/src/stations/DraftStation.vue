@@ -130,11 +130,6 @@ useEventListener(
 </template>
 
 <style scoped>
-.stack {
-  position: relative;
-  display: grid;
-  min-height: 0;
-}
 .start {
   position: absolute;
   inset: 16% 8% auto;
@@ -156,10 +151,6 @@ useEventListener(
 }
 .wide {
   min-width: 180px;
-}
-.on {
-  background: var(--woad-pale);
-  border: 2px solid var(--woad);
 }
 hr {
   border: 0;

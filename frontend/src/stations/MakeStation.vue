@@ -43,7 +43,7 @@ function keepPaper(value: string) {
 
 <template>
   <div v-if="job" class="station">
-    <section v-if="ready" class="sheet" aria-label="Print">
+    <section v-if="ready" class="paper-sheet" aria-label="Print">
       <div class="row between">
         <h2>Print the pattern</h2>
         <div class="row">
@@ -59,7 +59,7 @@ function keepPaper(value: string) {
         <tbody><tr v-for="p in job.panels" :key="p.name"><td>{{ p.name }}</td><td>{{ p.instruction }}</td><td>{{ p.way_up || '—' }}</td><td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td></tr></tbody>
       </table>
     </section>
-    <section v-else class="sheet empty">
+    <section v-else class="paper-sheet empty">
       <h2>{{ broken ? 'A panel can’t be drafted, so nothing can be printed.' : 'There is nothing to print yet.' }}</h2>
       <p v-if="broken">{{ broken.refused }}</p>
       <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go to Draft</v-btn>
@@ -71,8 +71,8 @@ function keepPaper(value: string) {
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two 100 mm marks on the first page with a steel rule.</p>
         <form class="row" @submit.prevent="keepScale">
-          <input v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
-          <input v-model="up" aria-label="100 mm mark up the page measures" placeholder="up" inputmode="decimal" />
+          <input class="typed" v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
+          <input class="typed" v-model="up" aria-label="100 mm mark up the page measures" placeholder="up" inputmode="decimal" />
           <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
         </form>
         <template v-if="scaled">
@@ -94,16 +94,6 @@ function keepPaper(value: string) {
 </template>
 
 <style scoped>
-.sheet {
-  background: var(--paper);
-  border-radius: 8px;
-  padding: 18px 24px;
-  display: flex;
-  flex-direction: column;
-  gap: 14px;
-  min-height: 0;
-  overflow-y: auto;
-}
 .empty {
   justify-content: center;
   align-items: center;
@@ -143,16 +133,6 @@ th {
 }
 td:first-child {
   font-weight: 600;
-}
-input {
-  width: 80px;
-  min-height: 44px;
-  font: inherit;
-  color: inherit;
-  background: var(--table);
-  border: 0;
-  border-bottom: 1.5px solid currentcolor;
-  padding: 2px 8px;
 }
 p a {
   color: inherit;

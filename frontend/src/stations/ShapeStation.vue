@@ -216,7 +216,7 @@ function dropped(e: DragEvent) {
         </template>
         <div class="row"><v-btn :class="{ on: adding }" :aria-pressed="adding" @click="adding = !adding">{{ adding ? 'Point at the outline' : 'Add a corner' }}</v-btn></div>
         <TapeList />
-        <label class="tolerance">Edges may stray from the trace by <input v-model="tolerance" class="short" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
+        <label class="tolerance">Edges may stray from the trace by <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
         <p class="soft small">Changing it finds all corners afresh; undo brings yours back.</p>
       </template>
       <h2 v-else>The photo</h2>
@@ -227,11 +227,6 @@ function dropped(e: DragEvent) {
 </template>
 
 <style scoped>
-.stack {
-  position: relative;
-  display: grid;
-  min-height: 0;
-}
 .photo {
   position: absolute;
   left: 0;
@@ -345,20 +340,5 @@ path.hit {
   box-shadow: 0 2px 10px #1f2d2b33;
   display: grid;
   gap: 8px;
-}
-.on {
-  background: var(--woad-pale);
-  border: 2px solid var(--woad);
-}
-.short {
-  width: 74px;
-  min-height: 40px;
-  padding: 4px 8px;
-  font: inherit;
-  color: inherit;
-  font-weight: 600;
-  background: var(--table);
-  border: 0;
-  border-bottom: 2px solid var(--ink);
 }
 </style>
