@@ -20,6 +20,7 @@ LEAST_CORNERS = 8
 LEAST_SQUARE_PX = 14.0
 BLUR_OF_SQUARE = 0.055
 BLUR_AT_MOST_PX = 5.0
+SMEARED = 0.48
 
 
 @dataclass(frozen=True)
@@ -53,10 +54,28 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
         except Refused as e:
             troubles.append(e)
     if not seen:
+        if _is_smeared(grey):
+            raise Refused(
+                "No reference sheet can be read: the whole photo is blurred. Hold the camera still or lean it on "
+                "something, let it focus, and take it again.",
+                "blurred",
+            )
         raise troubles[0] if troubles else _no_sheet(len(markers))
     if all(s.cut_off for s in seen):
         raise _cut_off(seen[0].sheet)
     return tuple(seen)
+
+
+def _is_smeared(grey: NDArray[np.uint8]) -> bool:
+    """Whether even the picture's strongest edges spread over several pixels: at a quarter of the size they are
+    then about four times as steep per pixel, where sharp ones stay about as steep."""
+    quarter = cv2.resize(grey, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
+    return _steepest(grey) < SMEARED * _steepest(quarter)
+
+
+def _steepest(grey: NDArray[np.uint8]) -> float:
+    across, down = (cv2.Sobel(grey, cv2.CV_32F, x, y, scale=1 / 8) for x, y in ((1, 0), (0, 1)))
+    return float(np.percentile(np.hypot(across, down), 99.95))
 
 
 def _no_sheet(markers: int) -> Refused:

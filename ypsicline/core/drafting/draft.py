@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
 
 import numpy as np
@@ -40,8 +40,10 @@ LEAST_NOTCHED_ALLOWANCE_MM = 4.0
 HEM_CURVE_AT_MOST = 0.03
 
 
-def draft_panels(panels: Sequence[Panel]) -> tuple[DraftedPanel, ...]:
-    """Each panel drafted; two panels may not share a name."""
+def draft_panels(
+    panels: Sequence[Panel], draft: Callable[[Panel], DraftedPanel] | None = None
+) -> tuple[DraftedPanel, ...]:
+    """Each panel drafted, by `draft_panel` or a `draft` that remembers; two panels may not share a name."""
     seen: set[str] = set()
     for p in panels:
         if p.name in seen:
@@ -49,7 +51,7 @@ def draft_panels(panels: Sequence[Panel]) -> tuple[DraftedPanel, ...]:
                 f"Two panels are called “{p.name}”; give each a name of its own.", "name", Place(panel=p.name)
             )
         seen.add(p.name)
-    return tuple(draft_panel(p) for p in panels)
+    return tuple((draft or draft_panel)(p) for p in panels)
 
 
 def draft_panel(panel: Panel) -> DraftedPanel:

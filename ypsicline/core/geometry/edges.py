@@ -208,10 +208,14 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
         return 0.0
     if edge.kind != "curve":
         return min(max(along_mm / whole, 0.0), 1.0)
-    low, high = 0.0, 1.0
-    for _ in range(40):
+    knots = np.linspace(0, 1, 8 * ((len(edge.points) - 1) // 3) + 1)
+    reached = np.concatenate([[0.0], np.cumsum([edge_length(edge, a, b) for a, b in zip(knots[:-1], knots[1:], strict=True)])])
+    k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(knots) - 2))
+    low, high, short = float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
+    start = low
+    for _ in range(26):
         middle = (low + high) / 2
-        low, high = (middle, high) if edge_length(edge, 0, middle) < along_mm else (low, middle)
+        low, high = (middle, high) if edge_length(edge, start, middle) < short else (low, middle)
     return (low + high) / 2
 
 

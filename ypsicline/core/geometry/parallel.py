@@ -38,42 +38,49 @@ def parallel(edge: Edge, distance_mm: float) -> Edge:
 
 
 def _parallel_curve(edge: Edge, distance_mm: float) -> tuple[Point, ...]:
+    """Every Bézier halved until its piece fits; all pieces of one size are worked out together."""
     n = (len(edge.points) - 1) // 3
+    a = np.arange(n) / n
+    b = (np.arange(n) + 1) / n
+    starts: list[Array] = []
+    fitted: list[Array] = []
+    while len(a):
+        pieces, errors = _hermite(edge, distance_mm, a, b)
+        fits = (errors <= CURVE_TOLERANCE_MM) | ((b - a) * n <= 1 / MAX_PIECES)
+        starts.append(a[fits])
+        fitted.append(pieces[fits])
+        a, b = a[~fits], b[~fits]
+        middle = (a + b) / 2
+        a, b = np.concatenate([a, middle]), np.concatenate([middle, b])
+    pieces = np.concatenate(fitted)[np.argsort(np.concatenate(starts))]
+    return _points(np.vstack([pieces[0, :1], pieces[:, 1:].reshape(-1, 2)]))
+
+
+def _hermite(edge: Edge, d: float, a: Array, b: Array) -> tuple[Array, Array]:
+    """For the spans `a` to `b` (m,), cubic Béziers (m, 4, 2) along the parallel, and how far each strays from it."""
     # a hair inside each Bézier's ends, so that a joint's derivative is taken on the right side
-    spans = [(k / n, (k + 1) / n) for k in range(n)]
-    points: list[Array] = []
-    while spans:
-        a, b = spans.pop(0)
-        piece, error = _hermite(edge, distance_mm, a, b)
-        if error > CURVE_TOLERANCE_MM and (b - a) * n > 1 / MAX_PIECES:
-            middle = (a + b) / 2
-            spans[:0] = [(a, middle), (middle, b)]
-            continue
-        points.extend(piece if not points else piece[1:])
-    return _points(np.array(points))
-
-
-def _hermite(edge: Edge, d: float, a: float, b: float) -> tuple[Array, float]:
     inset = (b - a) * 1e-7
-    t = np.linspace(a + inset, b - inset, 9)
+    u = np.linspace(0, 1, 9)
+    t = ((a + inset)[:, None] * (1 - u) + (b - inset)[:, None] * u).ravel()
     first, second = derivatives_at(edge, t)
     speed = np.hypot(*first.T)
     flat = speed < 1e-9
     if flat.any():
-        nudged = np.where(flat, t + (b - a) * 1e-3 * np.where(t < (a + b) / 2, 1, -1), t)
-        first, second = derivatives_at(edge, nudged)
+        away = np.repeat(b - a, 9) * 1e-3 * np.where(np.tile(u, len(a)) < 0.5, 1, -1)
+        first, second = derivatives_at(edge, np.where(flat, t + away, t))
         speed = np.maximum(np.hypot(*first.T), 1e-12)
     normal = np.column_stack([first[:, 1], -first[:, 0]]) / speed[:, None]
     bend = (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
-    exact = points_at(edge, t) + d * normal
-    slope = first * (1 + d * bend)[:, None] * (b - a) / 3
-    c = np.array([exact[0], exact[0] + slope[0], exact[-1] - slope[-1], exact[-1]])
-    u = np.linspace(0, 1, 9)[:, None]
+    exact = (points_at(edge, t) + d * normal).reshape(-1, 9, 2)
+    slope = (first * (1 + d * bend)[:, None]).reshape(-1, 9, 2) * ((b - a) / 3)[:, None, None]
+    ends = exact[:, 0], exact[:, -1]
+    c = np.stack([ends[0], ends[0] + slope[:, 0], ends[1] - slope[:, -1], ends[1]], axis=1)
     v = 1 - u
-    approx = v**3 * c[0] + 3 * v * v * u * c[1] + 3 * v * u * u * c[2] + u**3 * c[3]
+    weights = np.stack([v**3, 3 * v * v * u, 3 * v * u * u, u**3], axis=1)
+    approx = np.einsum("uk,mkx->mux", weights, c)
     # only the distance across the exact parallel counts, not along it
-    error = float(np.abs(((approx - exact) * normal).sum(axis=1)).max())
-    return c, error
+    across = ((approx - exact) * normal.reshape(-1, 9, 2)).sum(axis=2)
+    return c, np.abs(across).max(axis=1)
 
 
 def _points(a: Array) -> tuple[Point, ...]:

@@ -17,6 +17,7 @@ from ypsicline.core.job import JobDocument, check_text
 from ypsicline.core.lengths import parse_length
 from ypsicline.server.api.access import apply
 from ypsicline.server.jobs.view import JobView
+from ypsicline.server.jobs.worked_out import drafted
 
 router = Router()
 
@@ -61,7 +62,7 @@ def make_panel(request: HttpRequest, job_id: int, given: PanelName) -> JobView:
             raise Refused(f"A job has {MOST_PANELS} panels at most.", "panel")
         check_text("panel's name", given.name, required=True)
         panels = (*d.panels, panel_from_shape(d.shape, given.name.strip()))
-        draft_panels(panels)
+        draft_panels(panels, drafted)
         return replace(d, panels=panels)
 
     return apply(request, job_id, "Panel made of the outline", how)
@@ -137,7 +138,7 @@ def _panel(d: JobDocument, index: int) -> Panel:
 def _with_panel(d: JobDocument, index: int, panel: Panel) -> JobDocument:
     """The job with a panel replaced, provided that all of them can be drafted."""
     panels = tuple(panel if k == index else p for k, p in enumerate(d.panels))
-    draft_panels(panels)
+    draft_panels(panels, drafted)
     return replace(d, panels=panels)
 
 

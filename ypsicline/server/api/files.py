@@ -36,6 +36,7 @@ from ypsicline.server.api.access import apply, job_of, workshop_of
 from ypsicline.server.api.shape import MarksIn
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.view import JobView, job_view
+from ypsicline.server.jobs.worked_out import drafted
 
 router = Router()
 Format = Literal["pdf", "svg", "dxf", "panels.json", "job.json"]
@@ -75,7 +76,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
         raise Refused("There is no panel to print yet; make one at Draft.", "panel")
-    return draft_panels(document.panels)
+    return draft_panels(document.panels, drafted)
 
 
 @router.put("/jobs/{job_id}/print-scale", response=JobView, operation_id="set_print_scale")
@@ -108,7 +109,7 @@ def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> Jo
             raise Refused(
                 f"With this file the job would have {len(panels)} panels; {MOST_PANELS} is the most.", "panel"
             )
-        draft_panels(panels)
+        draft_panels(panels, drafted)
         return replace(d, panels=tuple(panels))
 
     return apply(request, job_id, what, how)
@@ -119,7 +120,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     """A job bundle becomes a new job with a ticket of its own."""
     data, _ = _read(file)
     document = load_bundle(data).job
-    draft_panels(document.panels)
+    draft_panels(document.panels, drafted)
     return job_view(history.take_in(workshop_of(request), document, request.user, "Job read from a bundle"))
 
 

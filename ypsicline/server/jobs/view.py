@@ -5,8 +5,8 @@ from __future__ import annotations
 import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
-from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
@@ -25,10 +25,11 @@ from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.progress import NextStep, Station, next_step, stations
-from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter, true_edges
+from ypsicline.core.trueing.shape import Shape, TracedRing, letter
 from ypsicline.core.trueing.tape import read_tape
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
+from ypsicline.server.jobs.worked_out import KEPT, drafted, fitted
 
 __all__ = ["JobView", "PhotoView", "TicketView", "job_view", "photo_view", "ticket_view"]
 
@@ -186,7 +187,7 @@ class TicketView:
 def job_view(job: Job) -> JobView:
     document = history.current(job)
     panels = [_panel(p, document.unit) for p in document.panels]
-    drafted = [p.drafted for p in panels if p.drafted]
+    drafts = [p.drafted for p in panels if p.drafted]
     revision = job.revisions.get(number=job.position)
     return JobView(
         id=job.pk,
@@ -202,8 +203,8 @@ def job_view(job: Job) -> JobView:
         unit=document.unit,
         brief=document.brief,
         cautions=list(cautions(document.brief)),
-        stations=list(stations(document, drafted)),
-        next_step=_next_step(job, document, drafted),
+        stations=list(stations(document, drafts)),
+        next_step=_next_step(job, document, drafts),
         shape=_shape(document, document.shape) if document.shape else None,
         panels=panels,
         photos=[photo_view(p) for p in job.photos.order_by("pk")],
@@ -223,15 +224,15 @@ def photo_view(photo: Photo) -> PhotoView:
 
 def ticket_view(job: Job) -> TicketView:
     document = history.current(job)
-    drafted = [d for p in document.panels if (d := _draft(p)[0])]
+    drafts = [d for p in document.panels if (d := _draft(p)[0])]
     silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
-    box = _box([p for d in drafted[:1] for p in d.seam_points])
+    box = _box([p for d in drafts[:1] for p in d.seam_points])
     if not silhouettes and document.shape:
         points = document.shape.outline.points
         silhouettes = [_polyline(points)] + [_polyline(h.points) for h in document.shape.holes]
         box = _box(points)
-    all_stations = stations(document, drafted)
-    step = _next_step(job, document, drafted)
+    all_stations = stations(document, drafts)
+    step = _next_step(job, document, drafts)
     reached = next((k for k, s in enumerate(all_stations) if s.key == step.station), 0)
     share = (reached + all_stations[reached].share * 0.9) / len(all_stations)
     return TicketView(
@@ -240,7 +241,7 @@ def ticket_view(job: Job) -> TicketView:
     )  # fmt: skip
 
 
-def _next_step(job: Job, document: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
+def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
     """What the job wants most; a photo that asks for something comes first while there is no outline."""
     latest = job.photos.order_by("-pk").first()
     if document.shape is None and not document.panels and latest is not None:
@@ -248,14 +249,13 @@ def _next_step(job: Job, document: JobDocument, drafted: Sequence[DraftedPanel])
             return NextStep("choose the piece in the photo", "shape", "look")
         if latest.status in (Photo.Status.REFUSED, Photo.Status.FAILED):
             return NextStep("take the photo again", "shape", "stop")
-    return next_step(document, drafted)
+    return next_step(document, drafts)
 
 
 def _shape(document: JobDocument, shape: Shape) -> ShapeView:
     unit = document.unit
-    fitted = [true_edges(r, shape.tolerance_mm) for r in (shape.outline, *shape.holes)]
-    rings = [_ring(r, e, unit) for r, e in zip((shape.outline, *shape.holes), fitted, strict=True)]
-    readings = read_tape(shape, document.tape, fitted[0])
+    rings = [_ring(r, shape.tolerance_mm, unit) for r in (shape.outline, *shape.holes)]
+    readings = read_tape(shape, document.tape, fitted(shape.outline, shape.tolerance_mm))
     tape = [
         TapeView(
             r.name,
@@ -282,7 +282,8 @@ def _verdict(shape: Shape, unit: Unit) -> str:
     return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
 
 
-def _ring(ring: TracedRing, edges: tuple[TrueEdge, ...], unit: Unit) -> RingView:
+@lru_cache(maxsize=KEPT)
+def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
     joints = [JointView(letter(k), j.point, j.smooth, j.next_kind) for k, j in enumerate(ring.joints)]
     views = [
         EdgeView(
@@ -295,27 +296,28 @@ def _ring(ring: TracedRing, edges: tuple[TrueEdge, ...], unit: Unit) -> RingView
             show_error(e.deviation_mm, unit),
             None if e.radius_mm is None else show_length(e.radius_mm, unit),
         )
-        for e in edges
+        for e in fitted(ring, tolerance_mm)
     ]
     return RingView(_polyline(ring.points), joints, views)
 
 
+@lru_cache(maxsize=KEPT)
 def _panel(panel: Panel, unit: Unit) -> PanelView:
-    drafted, refused = _draft(panel)
-    rings = [[_seam_edge(e, unit) for e in ring] for ring in (drafted.rings() if drafted else panel.rings())]
-    cut = [path_data(drafted.cutting_line), *(path_data(h) for h in drafted.hole_cutting_lines)] if drafted else []
-    points = drafted.cutting_points if drafted else [p for e in panel.seam_line for p in e.points]
-    seam = _box(drafted.seam_points if drafted else points)
+    made, refused = _draft(panel)
+    rings = [[_seam_edge(e, unit) for e in ring] for ring in (made.rings() if made else panel.rings())]
+    cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
+    points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
+    seam = _box(made.seam_points if made else points)
     return PanelView(
         panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, instruction(panel),
-        rings, cut, drafted, refused, _box(points), show_length(seam[2], unit), show_length(seam[3], unit),
-        [show_length(n.along_mm, unit) for n in (drafted.notches or () if drafted else ())],
+        rings, cut, made, refused, _box(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
     )  # fmt: skip
 
 
 def _draft(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
     try:
-        return draft_panel(panel), None
+        return drafted(panel), None
     except Refused as e:
         return None, e.sentence
 
