@@ -9,12 +9,14 @@ from pathlib import Path
 
 from PIL import Image
 
+from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.sheets import PAPERS, make_sheets
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.formats.documents import DraftedFile, dump, load_panels
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.outline_json import outline_json, read_sheets_json, sheets_json
@@ -57,7 +59,13 @@ def _parser() -> argparse.ArgumentParser:
     sheets.add_argument("--out", type=Path, required=True, metavar="DIR")
     sheets.set_defaults(run=_sheets)
 
-    outline = commands.add_parser("outline", help="the outline of a flat piece in a photo")
+    calibrate = commands.add_parser("calibrate", help="a camera's profile from photos of the sheets from several sides")
+    calibrate.add_argument("photo", type=Path, nargs="+")
+    calibrate.add_argument("--sheets", type=Path, required=True, metavar="sheets.json")
+    calibrate.add_argument("--out", type=Path, required=True, metavar="PROFILE.json")
+    calibrate.set_defaults(run=_calibrate)
+
+    outline = commands.add_parser("outline", help="the outline of a piece in one photo, or several that overlap")
     outline.add_argument("photo", type=Path, nargs="+")
     outline.add_argument("--sheets", type=Path, required=True, metavar="sheets.json")
     outline.add_argument("--out", type=Path, required=True, metavar="FILE.json")
@@ -66,6 +74,10 @@ def _parser() -> argparse.ArgumentParser:
         help="how large the sheets came out of the printer, across and up: measured ÷ nominal",
     )  # fmt: skip
     outline.add_argument("--kind", choices=["piece"], default="piece", help="what is looked for: a flat piece")
+    outline.add_argument(
+        "--height", type=float, default=0.0, metavar="MM", help="how far the outline lies above the sheets"
+    )
+    outline.add_argument("--camera", type=Path, metavar="PROFILE.json", help="the camera's profile, by calibrate")
     outline.add_argument("--piece", type=int, help="which piece, from 1, where the photo shows several")
     outline.add_argument("--overlay", type=Path, metavar="FILE.png", help="the photo with the outline drawn on it")
     outline.set_defaults(run=_outline)
@@ -100,18 +112,26 @@ def _sheets(options: argparse.Namespace) -> None:
     (options.out / "sheets.json").write_bytes(sheets_json(sheets))
 
 
+def _calibrate(options: argparse.Namespace) -> None:
+    known = read_sheets_json(options.sheets.read_bytes())
+    photos = [read_photo(p.read_bytes()) for p in options.photo]
+    options.out.write_bytes(camera_json(calibrate(photos, known)))
+
+
 def _outline(options: argparse.Namespace) -> None:
-    if len(options.photo) > 1:
-        raise Refused("One photo at a time can be measured; give the one that shows the whole piece.", "photo")
     known = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
         raise Refused("The print scale is measured ÷ nominal and lies between 0.8 and 1.25.", "print_scale")
-    photo = read_photo(options.photo[0].read_bytes())
-    piece = None if options.piece is None else options.piece - 1
-    capture = _one_piece(photo, capture_piece(photo, known=known, print_scale=tuple(options.print_scale), piece=piece))
+    profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
+    photos = [read_photo(p.read_bytes()) for p in options.photo]
+    found = capture_piece(
+        photos, known=known, print_scale=tuple(options.print_scale), height_mm=options.height, profile=profile,
+        piece=None if options.piece is None else options.piece - 1,
+    )  # fmt: skip
+    capture = _one_piece(photos[0], found)
     options.out.write_bytes(outline_json(capture))
     if options.overlay:
-        options.overlay.write_bytes(overlay_png(photo, capture))
+        options.overlay.write_bytes(overlay_png(photos[0], capture))
 
 
 def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:

@@ -8,12 +8,13 @@ and edges are area-sampled. The truth lies beside each picture.
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
 import cv2
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from PIL import Image
 
@@ -21,21 +22,38 @@ from ypsicline.core.capture.sheets import MM_PER_PX, Sheet
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 
-__all__ = ["LaidSheet", "Piece", "Scene", "Shot", "take_photo"]
+__all__ = ["LaidSheet", "Piece", "Scene", "Shot", "Stroke", "take_photo"]
 
 Array = NDArray[np.float64]
 Image8 = NDArray[np.uint8]
+Box = tuple[slice, slice]
 _SUB = 8
+_WALL_SUB = 3
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A flat piece on the table: rings (n, 2) in mm, y up; `weave` is how much its cloth varies, of 1."""
+    """A piece on the table: rings (n, 2) in mm, y up; `weave` is how much its cloth varies, of 1.
+
+    With `height_mm` its face lies that far above the table, with a wall of `wall` below its
+    outline, straight down; without a `wall` it floats.
+    """
 
     outline: Array
     holes: tuple[Array, ...] = ()
     colour: tuple[int, int, int] = (62, 84, 110)
     weave: float = 0.04
+    height_mm: float = 0.0
+    wall: tuple[int, int, int] | None = None
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """A pen's stroke along a polyline (n, 2) in mm, on top of everything."""
+
+    path: Array
+    width_mm: float = 1.5
+    colour: tuple[int, int, int] = (34, 40, 70)
 
 
 @dataclass(frozen=True)
@@ -54,6 +72,7 @@ class Scene:
     pieces: tuple[Piece, ...]
     table: tuple[int, int, int] = (196, 178, 150)
     grain: float = 0.05
+    strokes: tuple[Stroke, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -93,13 +112,14 @@ def render(scene: Scene, shot: Shot) -> Image8:
     ground = _meet(rays, eye, 0.0)
     picture = _surface(ground, scene.table, scene.grain, rng, grain_long=12.0)
     for piece in scene.pieces:
-        cover = _coverage(shot, [piece.outline, *piece.holes])
-        box = _box(cover)
-        if box is None:
-            continue
-        cloth = _surface(ground[box], piece.colour, piece.weave, rng, grain_long=1.0)
-        share = cover[box][..., None]
-        picture[box] = picture[box] * (1 - share) + cloth * share
+        if piece.wall:
+            _paste(picture, _wall_coverage(shot, piece), _cloth(ground, piece.wall, piece.weave, rng))
+        face = _coverage(shot, [_lifted(r, piece.height_mm) for r in (piece.outline, *piece.holes)])
+        _paste(picture, face, _cloth(ground, piece.colour, piece.weave, rng))
+    for stroke in scene.strokes:
+        inked = shapely.LineString(stroke.path).buffer(stroke.width_mm / 2)
+        rings = [np.asarray(r.coords)[:-1] for r in (inked.exterior, *inked.interiors)]
+        _paste(picture, _coverage(shot, rings), _ink(stroke.colour))
     for laid in scene.sheets:
         _paste_sheet(picture, rays, eye, laid)
     x = np.linspace(-1, 1, width, dtype=np.float32)[None, :]
@@ -130,7 +150,7 @@ def encode_jpeg(picture: Image8, shot: Shot) -> bytes:
 
 
 def project(shot: Shot, points: Array) -> Array:
-    """Where table points (n, 2) or (n, 3) in mm are seen, in px."""
+    """Where points (n, 2) on the table or (n, 3) above it, in mm, are seen, in px."""
     turn, shift, K, distortion = _camera(shot)
     deep = np.column_stack([points, np.zeros(len(points))]) if points.shape[1] == 2 else points
     seen, _ = cv2.projectPoints(deep.astype(float), turn, shift, K, distortion)
@@ -235,17 +255,49 @@ def _coverage(shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
 def _dense(ring: Array) -> Array:
     closed = np.vstack([ring, ring[:1]])
     parts = [
-        a + (b - a) * np.arange(n := max(1, int(np.hypot(*(b - a)) / 2)))[:, None] / n
+        a + (b - a) * np.arange(n := max(1, int(np.linalg.norm(b - a) / 2)))[:, None] / n
         for a, b in zip(closed[:-1], closed[1:], strict=True)
     ]
     return np.vstack(parts)
 
 
-def _box(cover: NDArray[np.float32]) -> tuple[slice, slice] | None:
+def _lifted(ring: Array, z: float) -> Array:
+    return np.column_stack([ring[:, :2], np.full(len(ring), z)])
+
+
+def _wall_coverage(shot: Shot, piece: Piece) -> NDArray[np.float32]:
+    """What the walls below the outline hide: the quadrilaterals below its sides, one by one."""
+    width, height = shot.size
+    cover = np.zeros((height * _WALL_SUB, width * _WALL_SUB), dtype=np.uint8)
+    ring = _dense(piece.outline)
+    top, foot = (project(shot, _lifted(ring, z)) for z in (piece.height_mm, 0.0))
+    quads = np.stack([top, np.roll(top, -1, axis=0), np.roll(foot, -1, axis=0), foot], axis=1)
+    scaled = np.rint(((quads + 0.5) * _WALL_SUB - 0.5) * 16).astype(np.int32)
+    for quad in scaled:
+        cv2.fillConvexPoly(cover, quad, 255, shift=4)
+    return cv2.resize(cover, (width, height), interpolation=cv2.INTER_AREA).astype(np.float32) / 255
+
+
+def _cloth(
+    ground: NDArray[np.float32], colour: tuple[int, int, int], weave: float, rng: np.random.Generator
+) -> Callable[[Box], NDArray[np.float32]]:
+    return lambda box: _surface(ground[box], colour, weave, rng, grain_long=1.0)
+
+
+def _ink(colour: tuple[int, int, int]) -> Callable[[Box], NDArray[np.float32]]:
+    return lambda _box: np.asarray(colour, dtype=np.float32)
+
+
+def _paste(
+    picture: NDArray[np.float32], cover: NDArray[np.float32], surface: Callable[[Box], NDArray[np.float32]]
+) -> None:
+    """Lay a surface over the picture where it covers it; `surface` gives its colours in a box of the picture."""
     rows, columns = np.flatnonzero(cover.any(axis=1)), np.flatnonzero(cover.any(axis=0))
     if not len(rows):
-        return None
-    return slice(int(rows[0]), int(rows[-1]) + 1), slice(int(columns[0]), int(columns[-1]) + 1)
+        return
+    box = slice(int(rows[0]), int(rows[-1]) + 1), slice(int(columns[0]), int(columns[-1]) + 1)
+    share = cover[box][..., None]
+    picture[box] = picture[box] * (1 - share) + surface(box) * share
 
 
 def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: Array, laid: LaidSheet) -> None:

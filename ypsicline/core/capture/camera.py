@@ -8,7 +8,9 @@ the camera.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from scipy.spatial.transform import Rotation
@@ -16,6 +18,8 @@ from scipy.spatial.transform import Rotation
 from ypsicline.core.geometry.edges import Array
 
 __all__ = ["Camera", "View"]
+
+_WIDEST = 2.0
 
 
 @dataclass(frozen=True)
@@ -25,16 +29,33 @@ class Camera:
     radial: tuple[float, float, float] = (0.0, 0.0, 0.0)
     decentring: tuple[float, float] = (0.0, 0.0)
 
-    def distort(self, x: Array, y: Array) -> tuple[Array, Array]:
-        """From the ideal image plane (x/z, y/z) to the distorted one."""
-        k1, k2, k3 = self.radial
-        p1, p2 = self.decentring
+    @staticmethod
+    def through_lens(x: Array, y: Array, radial: Sequence[Any], decentring: Sequence[Any]) -> tuple[Array, Array]:
+        """From the ideal image plane (x/z, y/z) to the distorted one; coefficients are numbers or arrays like x."""
+        k1, k2, k3 = radial
+        p1, p2 = decentring
         r2 = x * x + y * y
-        radial = 1 + r2 * (k1 + r2 * (k2 + r2 * k3))
+        stretch = 1 + r2 * (k1 + r2 * (k2 + r2 * k3))
         return (
-            x * radial + 2 * p1 * x * y + p2 * (r2 + 2 * x * x),
-            y * radial + p1 * (r2 + 2 * y * y) + 2 * p2 * x * y,
+            x * stretch + 2 * p1 * x * y + p2 * (r2 + 2 * x * x),
+            y * stretch + p1 * (r2 + 2 * y * y) + 2 * p2 * x * y,
         )
+
+    def widest(self, width: int, height: int) -> float:
+        """The largest ideal radius √(x² + y²)/z that a picture of this size shows.
+
+        Beyond it the lens's polynomial turns back or leaves the picture: what it says there is not seen.
+        """
+        farthest = max(
+            float(np.hypot(x - self.centre_px[0], y - self.centre_px[1])) for x in (0, width) for y in (0, height)
+        )
+        r = np.linspace(0, _WIDEST, 401)
+        seen_at, _ = self.distort(r, np.zeros_like(r))
+        ends = np.flatnonzero((np.diff(seen_at) <= 0) | (seen_at[1:] * self.focal_px > 1.02 * farthest))
+        return float(r[ends[0]]) if len(ends) else _WIDEST
+
+    def distort(self, x: Array, y: Array) -> tuple[Array, Array]:
+        return self.through_lens(x, y, self.radial, self.decentring)
 
 
 @dataclass(frozen=True)
@@ -56,6 +77,11 @@ class View:
         x, y = self.camera.distort(p[:, 0] / p[:, 2], p[:, 1] / p[:, 2])
         return np.column_stack([x, y]) * self.camera.focal_px + np.asarray(self.camera.centre_px)
 
+    def ideal_radius(self, table_mm: Array) -> Array:
+        """√(x² + y²)/z (n,) of points (n, 3), without the lens; infinite behind the camera."""
+        p = table_mm @ self.rotation.T + np.asarray(self.shift)
+        return np.where(p[:, 2] > 0, np.hypot(p[:, 0], p[:, 1]) / np.maximum(p[:, 2], 1e-9), np.inf)
+
     def to_table(self, pixels: Array, height_mm: float = 0.0) -> Array:
         """Points (n, 2) at `height_mm` over the table that are seen at `pixels` (n, 2); the inverse of `to_pixels`."""
         cam = self.camera
@@ -63,7 +89,9 @@ class View:
         x, y = d[:, 0].copy(), d[:, 1].copy()
         for _ in range(20):
             dx, dy = cam.distort(x, y)
-            x, y = x + (d[:, 0] - dx), y + (d[:, 1] - dy)
+            # a lens that is only known near the middle may have no inverse at the picture's rim
+            x = np.clip(x + (d[:, 0] - dx), -_WIDEST, _WIDEST)
+            y = np.clip(y + (d[:, 1] - dy), -_WIDEST, _WIDEST)
         R, t = self.rotation, np.asarray(self.shift)
         rays = np.column_stack([x, y, np.ones_like(x)]) @ R
         eye = -R.T @ t

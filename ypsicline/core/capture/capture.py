@@ -1,4 +1,4 @@
-"""From a photograph to an outline in true millimetres, with an honest error."""
+"""From photographs to an outline in true millimetres, with an honest error."""
 
 from __future__ import annotations
 
@@ -8,28 +8,34 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline, find_outline
-from ypsicline.core.capture.detect import SeenSheet, find_sheets
+from ypsicline.core.capture.detect import find_sheets
+from ypsicline.core.capture.judge import judge
+from ypsicline.core.capture.mosaic import exposures, lay_flat_together
 from ypsicline.core.capture.photo import Photo
-from ypsicline.core.capture.rectify import FlatPicture, Window, lay_flat
+from ypsicline.core.capture.profile import CameraProfile
+from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.segment import CoarsePiece, find_pieces
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import Solved, solve
+from ypsicline.core.capture.solve import Solved, Taken, solve
+from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Capture", "Ring", "SeveralPieces", "SheetOnTable", "capture_piece"]
+__all__ = ["Capture", "Ring", "Scene", "SeveralPieces", "SheetOnTable", "capture_piece", "finish", "read_scene"]
 
 Ring = tuple[Point, ...]
 Progress = Callable[[str, float], None]
 
 COARSE_MM_PER_PX = 1.0
 FINEST_MM_PER_PX = 0.1
-TILT_WARNING_DEG = 30.0
-BOW_WARNING_MM = 0.7
+LARGEST_SIDE_PX = 6000
 OUTLINE_STEP_MM = 0.4
+MOST_PHOTOS = 12
+HIGHEST_MM = 500.0
 
 
 @dataclass(frozen=True)
@@ -42,7 +48,7 @@ class SheetOnTable:
 
 @dataclass(frozen=True)
 class SeveralPieces:
-    """The pieces a photograph shows, for the maker to choose one: rough outlines and a point inside each, in photo px."""
+    """The pieces that the first photo shows, for the maker to choose one: rough outlines in its px, and areas."""
 
     outlines_px: tuple[Ring, ...]
     areas_mm2: tuple[float, ...]
@@ -50,11 +56,13 @@ class SeveralPieces:
 
 @dataclass(frozen=True)
 class Capture:
-    """An outline in mm, counter-clockwise seen from above, x right and y up as the photo shows it.
+    """An outline in mm, counter-clockwise seen from above, x right and y up as the first photo shows it.
 
     The origin is the lower left of the outline's bounding box. `error_mm` is the distance that
     at least 95 % of the outline keeps within, by all that the capture knows of its own doubts.
-    `trusted` is the area ringed by the sheets. `view` places the photo over the outline.
+    `trusted` is the area ringed by the sheets. `views` place the photos over the outline, in the
+    table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
+    for each millimetre that it lies higher than it was said to.
     """
 
     outline: Ring
@@ -64,40 +72,119 @@ class Capture:
     sheets: tuple[SheetOnTable, ...]
     trusted: Ring
     warnings: tuple[str, ...]
-    view: View
+    views: tuple[View, ...]
+    height_mm: float
+    out_per_mm_height: float
+
+    @property
+    def view(self) -> View:
+        """The first photo's view."""
+        return self.views[0]
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Photos whose cameras and sheets are known. `papers` are the sheets' corners (4, 2) on the table, `gains`
+    even out the photos' exposures."""
+
+    photos: tuple[NDArray[np.uint8], ...]
+    taken: tuple[Taken, ...]
+    solved: Solved
+    papers: tuple[Array, ...]
+    print_scale: tuple[float, float]
+    height_mm: float
+    gains: Array
+
+    def flat(self, window: Window) -> FlatPicture:
+        return lay_flat_together(self.photos, self.solved.views, window, height_mm=self.height_mm, gains=self.gains)
+
+    def covers(self) -> tuple[Array, ...]:
+        """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""
+        if not self.height_mm:
+            return self.papers
+        eye = self.solved.view.eye_mm
+        shrink = (eye[2] - self.height_mm) / eye[2]
+        return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.papers)
+
+
+def read_scene(
+    photos: Sequence[Photo],
+    *,
+    known: tuple[Sheet, ...] | None = None,
+    print_scale: tuple[float, float] = (1.0, 1.0),
+    height_mm: float = 0.0,
+    profile: CameraProfile | None = None,
+    progress: Progress = lambda _stage, _share: None,
+) -> Scene:
+    """Find the sheets in one or several photos of the same table and work out cameras and sheets.
+
+    `height_mm` is how far the wanted outline lies above the sheets. Raises `Refused`: no_sheet,
+    sheet_cut_off, sheet_too_small, blurred, sheets_disagree, photos_apart, too_oblique, camera,
+    height; with several photos the sentence names the photo.
+    """
+    if not 1 <= len(photos) <= MOST_PHOTOS:
+        raise Refused(f"One to {MOST_PHOTOS} photos can be measured together; these are {len(photos)}.", "photo")
+    if not 0 <= height_mm <= HIGHEST_MM:
+        raise Refused(
+            f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; {height_mm:g} mm was given.", "height"
+        )
+    taken = []
+    for k, photo in enumerate(photos):
+        progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
+        taken.append(_taken(photo, k, len(photos), known, profile))
+    progress("working out camera and lens", 0.25)
+    solved = solve(taken, print_scale=print_scale)
+    scale = np.asarray(print_scale)
+    papers = tuple(
+        np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2])
+        for sheet, M in zip(solved.sheets, solved.matrices, strict=True)
+    )
+    if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
+        raise Refused(
+            "The height given is that of the camera itself; measure from the sheets up to the outline.", "height"
+        )
+    pixels = tuple(p.pixels for p in photos)
+    whole = _whole_window(taken, solved, papers)
+    rough = Window.around(
+        np.array([whole.left, whole.top - whole.rows * whole.mm_per_px]),
+        np.array([whole.left + whole.columns * whole.mm_per_px, whole.top]),
+        max(4.0, whole.mm_per_px),
+    )
+    gains = exposures(pixels, solved.views, rough, height_mm)
+    return Scene(pixels, tuple(taken), solved, papers, print_scale, height_mm, gains)
 
 
 def capture_piece(
-    photo: Photo,
+    photos: Photo | Sequence[Photo],
     *,
     known: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
     piece: int | None = None,
+    height_mm: float = 0.0,
+    profile: CameraProfile | None = None,
     progress: Progress = lambda _stage, _share: None,
 ) -> Capture | SeveralPieces:
-    """Find the flat piece in `photo`; with several pieces and no choice of `piece` (from 0), say what there is.
+    """Find the piece in one or several photos; with several pieces and no choice of `piece` (from 0), say what there is.
 
-    Raises `Refused` with one of the reasons no_sheet, sheet_cut_off, sheet_too_small, blurred,
-    sheets_disagree, too_oblique, piece_leaves_picture,
+    Raises `Refused` with one of the reasons of `read_scene`, or piece_leaves_picture,
     sheet_touches_piece, low_contrast.
     """
-    progress("looking for the sheets", 0.05)
-    grey = cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY)
-    seen = find_sheets(grey, known)
-    progress("working out camera and lens", 0.25)
-    solved = solve(seen, photo.width, photo.height, focal_px=photo.focal_px, print_scale=print_scale)
-    papers = [_papers(s, solved, k, print_scale) for k, s in enumerate(seen)]
+    scene = read_scene(
+        [photos] if isinstance(photos, Photo) else photos,
+        known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, progress=progress,
+    )  # fmt: skip
     progress("finding the piece", 0.45)
-    coarse = lay_flat(photo.pixels, solved.view, _whole_window(photo, solved, papers))
-    pieces = find_pieces(coarse, papers)
+    coarse = scene.flat(_whole_window(scene.taken, scene.solved, scene.papers))
+    pieces = find_pieces(coarse, scene.covers())
     if piece is None and len(pieces) > 1:
-        return _several(pieces, solved)
+        return _several(pieces, scene)
     if piece is not None and not 0 <= piece < len(pieces):
         raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
     chosen = pieces[piece or 0]
     if chosen.leaves_picture:
         raise Refused(
-            "The piece runs out of the picture. Step back until all of it and the sheets round it are in view.",
+            "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
+            "take several photos that overlap.",
             "piece_leaves_picture",
         )
     if chosen.touches_sheet:
@@ -106,50 +193,62 @@ def capture_piece(
             "Leave two fingers' breadth between the sheets and the piece.",
             "sheet_touches_piece",
         )
-    _refuse_useless_sheets(seen, papers, chosen)
+    _refuse_useless_sheets(scene, chosen)
     progress("following its edge", 0.6)
-    fine, mask = _fine_picture(photo, solved, chosen)
+    fine, mask = _fine_picture(scene, chosen)
     found = find_outline(fine, mask)
+    warnings: list[str] = []
+    if height_mm and len(scene.photos) == 1:
+        found, warnings = top_face(found, fine, scene.solved.view.eye_mm, height_mm)
     progress("judging the error", 0.9)
-    return _finish(seen, solved, papers, found, fine)
+    return finish(scene, found, fine.window.mm_per_px, warnings)
 
 
-def _papers(sheet: SeenSheet, solved: Solved, k: int, print_scale: tuple[float, float]) -> Array:
-    M = solved.placements[k].matrix()
-    return np.asarray(sheet.sheet.paper_corners() * np.asarray(print_scale) @ M[:2, :2].T + M[:2, 2])
+def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
+    try:
+        seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
+    except Refused as e:
+        if count > 1:
+            e.sentence = f"Photo {k + 1}: {e.sentence[0].lower()}{e.sentence[1:]}"
+        raise
+    return Taken(seen, photo.width, photo.height, photo.focal_px, photo.camera, profile)
 
 
-def _whole_window(photo: Photo, solved: Solved, papers: Sequence[Array]) -> Window:
-    """The part of the table near the sheets that the photo shows."""
+def _whole_window(taken: Sequence[Taken], solved: Solved, papers: Sequence[Array]) -> Window:
+    """The part of the table near the sheets that the photos show."""
     corners = np.vstack(papers)
     low, high = corners.min(axis=0), corners.max(axis=0)
-    reach = 0.35 * float(np.max(high - low)) + 60
-    x = np.linspace(0, photo.width - 1, 9)
-    y = np.linspace(0, photo.height - 1, 9)
-    rim = np.vstack([np.column_stack([x, 0 * x + e]) for e in (0, photo.height - 1)] + [
-        np.column_stack([0 * y + e, y]) for e in (0, photo.width - 1)
-    ])  # fmt: skip
-    shown = solved.view.to_table(rim)
+    reach = min(0.35 * float(np.max(high - low)) + 60, 400)
+    shown = np.vstack([v.to_table(_rim(t)) for v, t in zip(solved.views, taken, strict=True)])
     low = np.maximum(low - reach, shown.min(axis=0))
     high = np.minimum(high + reach, shown.max(axis=0))
     return Window.around(low, high, max(COARSE_MM_PER_PX, float(np.max(high - low)) / 3000))
 
 
-def _several(pieces: tuple[CoarsePiece, ...], solved: Solved) -> SeveralPieces:
+def _rim(taken: Taken) -> Array:
+    x = np.linspace(0, taken.width - 1, 9)
+    y = np.linspace(0, taken.height - 1, 9)
+    across = [np.column_stack([x, 0 * x + e]) for e in (0, taken.height - 1)]
+    down = [np.column_stack([0 * y + e, y]) for e in (0, taken.width - 1)]
+    return np.vstack(across + down)
+
+
+def _several(pieces: tuple[CoarsePiece, ...], scene: Scene) -> SeveralPieces:
     outlines = []
     for p in pieces:
         contours, _ = cv2.findContours(p.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
         largest = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
-        outlines.append(_as_ring(solved.view.to_pixels(p.window.to_mm(largest))))
+        outlines.append(as_ring(scene.solved.view.to_pixels(p.window.to_mm(largest))))
     return SeveralPieces(tuple(outlines), tuple(p.area_mm2 for p in pieces))
 
 
-def _refuse_useless_sheets(seen: Sequence[SeenSheet], papers: Sequence[Array], piece: CoarsePiece) -> None:
+def _refuse_useless_sheets(scene: Scene, piece: CoarsePiece) -> None:
     """A cut-off sheet may still help, but not when it is all there is, or when it ought to lie across the piece."""
-    cut = [s.sheet.id.upper() for s in seen if s.cut_off]
-    whole = [p for s, p in zip(seen, papers, strict=True) if not s.cut_off]
+    whole_ones = {s.sheet.id for t in scene.taken for s in t.seen if not s.cut_off}
+    cut = [s.id.upper() for s in scene.solved.sheets if s.id not in whole_ones]
     if not cut:
         return
+    whole = [p for s, p in zip(scene.solved.sheets, scene.papers, strict=True) if s.id in whole_ones]
     rows, columns = np.nonzero(piece.mask)
     own = piece.window.to_mm(np.column_stack([columns, rows])[:: max(1, len(rows) // 2000)].astype(float))
     ringed = shapely.MultiPoint(np.vstack(whole)).convex_hull if whole else shapely.Point()
@@ -162,17 +261,22 @@ def _refuse_useless_sheets(seen: Sequence[SeenSheet], papers: Sequence[Array], p
         )
 
 
-def _fine_picture(photo: Photo, solved: Solved, piece: CoarsePiece) -> tuple[FlatPicture, np.ndarray]:
+def fine_window(scene: Scene, low: Array, high: Array) -> Window:
+    """A window over a part of the table at about the photos' own resolution."""
+    middle = (low + high) / 2
+    view = scene.solved.view
+    here = view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
+    px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
+    mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / LARGEST_SIDE_PX)
+    return Window.around(low, high, mm_per_px)
+
+
+def _fine_picture(scene: Scene, piece: CoarsePiece) -> tuple[FlatPicture, NDArray[np.bool_]]:
     rows, columns = np.nonzero(piece.mask)
     box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
-    low, high = box[0] - 14, box[1] + 14
-    middle = (low + high) / 2
-    here = solved.view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
-    px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
-    mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / 6000)
-    window = Window.around(low, high, mm_per_px)
-    picture = lay_flat(photo.pixels, solved.view, window)
-    ratio = mm_per_px / piece.window.mm_per_px
+    window = fine_window(scene, box[0] - 14, box[1] + 14)
+    picture = scene.flat(window)
+    ratio = window.mm_per_px / piece.window.mm_per_px
     origin = piece.window.to_px(np.array([[window.left, window.top]]))[0]
     matrix = np.array([[ratio, 0, origin[0]], [0, ratio, origin[1]]], dtype=np.float32)
     soft = cv2.warpAffine(
@@ -182,20 +286,16 @@ def _fine_picture(photo: Photo, solved: Solved, piece: CoarsePiece) -> tuple[Fla
     return picture, soft > 0.5
 
 
-def _finish(
-    seen: Sequence[SeenSheet],
-    solved: Solved,
-    papers: Sequence[Array],
-    found: FoundOutline,
-    fine: FlatPicture,
-) -> Capture:
-    step = max(1, round(OUTLINE_STEP_MM / fine.window.mm_per_px))
+def finish(scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequence[str] = ()) -> Capture:
+    """The outline in its own frame, with its error and what the maker should know about it."""
+    step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
-    error_mm, warnings = _error(seen, solved, papers, found, fine.window.mm_per_px)
+    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm)
     # turn so that the photo's right is +x, and put the origin at the box's lower left
+    view = scene.solved.view
     middle = outline.mean(axis=0)
-    px = solved.view.to_pixels(np.array([middle]))[0]
-    right = solved.view.to_table(np.array([px - [50, 0], px + [50, 0]]))
+    px = view.to_pixels(np.array([middle]))[0]
+    right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
     angle = float(np.arctan2(*(right[1] - right[0])[::-1]))
     c, s = np.cos(-angle), np.sin(-angle)
     R = np.array([[c, -s], [s, c]])
@@ -203,65 +303,26 @@ def _finish(
     M = np.block([[R, shift[:, None]], [np.zeros((1, 2)), np.ones((1, 1))]])
 
     def moved(points: Array) -> Ring:
-        return _as_ring(points @ R.T + shift)
+        return as_ring(points @ R.T + shift)
 
     sheets = tuple(
-        SheetOnTable(p.sheet_id, tuple(tuple(map(float, row)) for row in M @ p.matrix()))  # type: ignore[misc]
-        for p in solved.placements
+        SheetOnTable(sheet.id, tuple(tuple(map(float, row)) for row in M @ matrix))  # type: ignore[misc]
+        for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
     )
-    hull = np.asarray(shapely.MultiPoint(np.vstack(papers)).convex_hull.exterior.coords)[:-1]
-    view = solved.view.moved(angle, -R.T @ shift)
+    hull = np.asarray(shapely.MultiPoint(np.vstack(scene.papers)).convex_hull.exterior.coords)[:-1]
     return Capture(
-        moved(outline), tuple(moved(h) for h in holes), round(error_mm, 3), fine.window.mm_per_px,
-        sheets, moved(hull), tuple(warnings), view,
-    )  # fmt: skip
+        outline=moved(outline),
+        holes=tuple(moved(h) for h in holes),
+        error_mm=round(judged.error_mm, 3),
+        mm_per_px=mm_per_px,
+        sheets=sheets,
+        trusted=moved(hull),
+        warnings=(*warnings, *judged.warnings),
+        views=tuple(v.moved(angle, -R.T @ shift) for v in scene.solved.views),
+        height_mm=scene.height_mm,
+        out_per_mm_height=judged.out_per_mm_height,
+    )
 
 
-def _error(
-    seen: Sequence[SeenSheet], solved: Solved, papers: Sequence[Array], found: FoundOutline, mm_per_px: float
-) -> tuple[float, list[str]]:
-    """What 95 % of the outline keeps within, and what the maker should know about it.
-
-    Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear. Paper: what the sheets bow moves the table by about a seventh of the bow. All at two
-    standard deviations, added in squares.
-    """
-    ring = found.outline[:: max(1, len(found.outline) // 200)]
-    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
-    normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
-    variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring), normal)
-    camera = float(np.percentile(np.sqrt(np.maximum(variance, 0)), 95))
-    edge = 0.12 * found.edge_mm + 0.1 * mm_per_px
-    size = float(np.ptp(ring, axis=0).max())
-    bow = max(solved.bows_mm)
-    paper = 0.14 * bow
-    printing = 0.00008 * size
-    warnings: list[str] = []
-    hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
-    outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
-    far = 0.0
-    if outside.any():
-        distance = shapely.distance(hull, shapely.points(ring[outside]))
-        far = 0.002 * float(distance.max())
-        warnings.append(
-            f"{100 * outside.mean():.0f} % of the outline lies outside the ring of sheets, up to {distance.max():.0f} mm; "
-            "it is less sure there. Lay sheets on all sides of the piece."
-        )
-    if bow > BOW_WARNING_MM:
-        worst = seen[int(np.argmax(solved.bows_mm))].sheet.id.upper()
-        warnings.append(f"Sheet {worst} is not flat: it seems to bow by {bow:.1f} mm. Press the sheets down.")
-    if solved.view.tilt_deg > TILT_WARNING_DEG:
-        warnings.append(f"The photo is tilted by {solved.view.tilt_deg:.0f}°; straight from above is better.")
-    for s in seen:
-        if s.cut_off:
-            warnings.append(
-                f"Sheet {s.sheet.id.upper()} is cut off by the edge of the picture; the rest of it was used."
-            )
-    if len(seen) == 1:
-        warnings.append("Only one sheet was found; lay sheets on all sides of the piece for a surer outline.")
-    total = float(np.sqrt((2 * camera) ** 2 + (2 * edge) ** 2 + (2 * paper) ** 2 + printing**2 + far**2))
-    return max(total, 0.05), warnings
-
-
-def _as_ring(points: Array) -> Ring:
+def as_ring(points: Array) -> Ring:
     return tuple((float(x), float(y)) for x, y in points)

@@ -14,6 +14,7 @@ from ypsicline.core.geometry.edges import Array
 __all__ = ["FlatPicture", "Window", "lay_flat"]
 
 _GRID = 16
+_NOWHERE = -1e5
 
 
 @dataclass(frozen=True)
@@ -49,12 +50,17 @@ class FlatPicture:
     seen: NDArray[np.bool_]
 
 
-def lay_flat(photo: NDArray[np.uint8], view: View, window: Window) -> FlatPicture:
-    """Resample `photo` over `window`; where a pixel of the window spans several of the photo, they are averaged."""
+def lay_flat(photo: NDArray[np.uint8], view: View, window: Window, height_mm: float = 0.0) -> FlatPicture:
+    """Resample `photo` over `window`, `height_mm` over the table; where a pixel of the window spans several of the
+    photo, they are averaged."""
     columns = np.arange(0, window.columns + _GRID, _GRID)
     rows = np.arange(0, window.rows + _GRID, _GRID)
     grid = np.stack(np.meshgrid(columns, rows), axis=-1).reshape(-1, 2).astype(float)
-    coarse = view.to_pixels(window.to_mm(grid)).reshape(len(rows), len(columns), 2)
+    deep = np.column_stack([window.to_mm(grid), np.full(len(grid), height_mm)])
+    coarse = np.where(
+        (view.ideal_radius(deep) < view.camera.widest(photo.shape[1], photo.shape[0]))[:, None],
+        view.to_pixels(deep), _NOWHERE,
+    ).reshape(len(rows), len(columns), 2)  # fmt: skip
     spread = np.median(np.hypot(*np.moveaxis(np.diff(coarse, axis=1), -1, 0))) / _GRID
     source, scale = photo, 1.0
     while spread * scale >= 2:

@@ -1,224 +1,280 @@
-"""Camera, lens and table from the corners of loose sheets: one adjustment of everything at once.
+"""Cameras, lenses and table from the corners of loose sheets: one adjustment of everything at once.
 
-Unknown are the camera (focal length, centre, five lens coefficients), its place over the
-table, where each sheet lies on the table (position and turn), and how much each sheet bows.
-Known are the squares' sizes and that the sheets lie on one table. What one photograph leaves
-in doubt is held by weak expectations of ordinary cameras and of paper; the covariance of the
+Unknown are the cameras (focal length, centre, five lens coefficients), where each photo was
+taken from, where each sheet lies on the table, and how much it bows. Known are the squares'
+sizes and that the sheets lie on one table. What the photos leave in doubt is held by weak
+expectations of ordinary cameras and of paper, or by the camera's profile; the covariance of the
 solution tells how far each point of the table may be off.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
-from scipy.optimize import least_squares
-from scipy.spatial.transform import Rotation
+from scipy.optimize import OptimizeResult, least_squares
 
-from ypsicline.core.capture.camera import Camera, View
+from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import SeenSheet
+from ypsicline.core.capture.layout import CAMERA, PLACE, SHEET, Layout, Sight, matrix_of
+from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
+from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["Placement", "Solved", "solve"]
+__all__ = ["Solved", "Taken", "solve"]
 
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
-_CAMERA, _PLACE = 8, 6
-# expectations (one standard deviation): log focal length without and with EXIF, centre as a share
-# of the width, k1 k2 k3, p1 p2, and a sheet's bow in mm
-_SIGMA_FOCAL, _SIGMA_FOCAL_EXIF, _SIGMA_CENTRE = 0.35, 0.05, 0.01
-_SIGMA_RADIAL, _SIGMA_DECENTRING, _SIGMA_BOW = (0.2, 0.2, 0.1), 5e-4, 0.4
-_USUAL_FOCAL = 0.85
+LEFT_OUT_AT_MOST = 2
+_SIGMA_BOW = 0.4
+SOFT_MM = (1.0, 0.3, 0.05)
 
 
 @dataclass(frozen=True)
-class Placement:
-    """A sheet on the table: table = R(`turn`) · sheet + (`x`, `y`)."""
+class Taken:
+    """A photo as the adjustment needs it: the sheets seen, its size in px, and what is known of its camera.
 
-    sheet_id: str
-    x: float
-    y: float
-    turn: float
+    Photos of the same `camera` (make, model; empty if unknown), size and focal length share one
+    set of unknowns.
+    """
 
-    def matrix(self) -> Array:
-        c, s = np.cos(self.turn), np.sin(self.turn)
-        return np.array([[c, -s, self.x], [s, c, self.y], [0, 0, 1.0]])
+    seen: tuple[SeenSheet, ...]
+    width: int
+    height: int
+    focal_px: float | None = None
+    camera: str = ""
+    profile: CameraProfile | None = None
 
 
 @dataclass(frozen=True)
 class Solved:
-    """The view, where the sheets lie, and how sure that is.
+    """Where every photo was taken from and where each of `sheets` lies.
 
-    `residual_px` is the root mean square of the corners' misses. `doubt(points)` gives one
-    standard deviation of each table point (n, 2), as x and y in mm (n, 2, 2 covariance).
+    `matrices` take a sheet's printed mm (its own print scale undone by the caller) to the
+    table's, the frame of the first sheet. `residual_px` is the root mean square of the corners'
+    misses. `left_out` are sheets that disagreed with the rest.
     """
 
-    view: View
-    placements: tuple[Placement, ...]
+    views: tuple[View, ...]
+    sheets: tuple[Sheet, ...]
+    matrices: tuple[Array, ...]
     bows_mm: tuple[float, ...]
     residual_px: float
-    _layout: _Layout
-    _parameters: Array
-    _covariance: Array
+    left_out: tuple[Sheet, ...]
+    layout: Layout
+    parameters: Array
+    covariance: Array
 
-    def doubt(self, points: Array) -> Array:
-        """Covariances (n, 2, 2) in mm² of where table points, held fast in the photo, come to lie.
+    @property
+    def view(self) -> View:
+        """The first photo's view."""
+        return self.views[0]
 
+    def doubt(self, points: Array, photo_of: Array | None = None) -> Array:
+        """Covariances (n, 2, 2) in mm² of where table points, held fast in their photo, come to lie.
+
+        `photo_of` (n,) tells which photo each point is taken from; all from the first by default.
         What a shift or a turn of the whole table does is taken out: it moves the outline, it
         doesn't change its shape.
         """
-        pixels = self.view.to_pixels(points)
-        count = _CAMERA + _PLACE
-        steps = np.sqrt(np.diag(self._covariance)[:count]) * 1e-2 + 1e-9
-        moves = np.empty((count, len(points), 2))
-        for k in range(count):
-            up, down = self._parameters.copy(), self._parameters.copy()
-            up[k] += steps[k]
-            down[k] -= steps[k]
-            moves[k] = (self._layout.view(up).to_table(pixels) - self._layout.view(down).to_table(pixels)) / (
-                2 * steps[k]
-            )
+        source = np.zeros(len(points), dtype=int) if photo_of is None else photo_of
+        used = np.unique(source)
+        columns = np.unique(np.concatenate([self.layout.own_unknowns(int(k)) for k in used]))
+        sigma = np.sqrt(np.diag(self.covariance))
+        moves = np.zeros((len(columns), len(points), 2))
+        for photo in used:
+            own = source == photo
+            pixels = self.views[photo].to_pixels(points[own])
+            for unknown in self.layout.own_unknowns(int(photo)):
+                step = sigma[unknown] * 1e-2 + 1e-9
+                up, down = self.parameters.copy(), self.parameters.copy()
+                up[unknown] += step
+                down[unknown] -= step
+                moved = [self.layout.view(p, int(photo)).to_table(pixels) for p in (up, down)]
+                moves[np.searchsorted(columns, unknown), own] = (moved[0] - moved[1]) / (2 * step)
         centred = points - points.mean(axis=0)
         spun = np.column_stack([-centred[:, 1], centred[:, 0]])
         moves -= moves.mean(axis=1, keepdims=True)
         angle = (moves * spun).sum(axis=(1, 2)) / (spun**2).sum()
         moves -= angle[:, None, None] * spun
-        C = self._covariance[:count, :count]
+        C = self.covariance[np.ix_(columns, columns)]
         return np.asarray(np.einsum("kni,kl,lnj->nij", moves, C, moves))
 
 
-@dataclass(frozen=True)
-class _Layout:
-    """How the unknowns lie in one vector: camera, place, then for each sheet but the first x, y, turn; then bows."""
-
-    width: int
-    height: int
-    sheets: int
-
-    def view(self, p: Array) -> View:
-        scale = float(max(self.width, self.height))
-        centre = ((self.width - 1) / 2 + p[1] * scale, (self.height - 1) / 2 + p[2] * scale)
-        camera = Camera(
-            float(np.exp(p[0])) * scale,
-            (float(centre[0]), float(centre[1])),
-            (float(p[3]), float(p[4]), float(p[5])),
-            (float(p[6]), float(p[7])),
-        )
-        turn, shift = p[_CAMERA : _CAMERA + 3], p[_CAMERA + 3 : _CAMERA + 6]
-        return View(camera, tuple(map(float, turn)), tuple(map(float, shift)))  # type: ignore[arg-type]
-
-    def place(self, p: Array, k: int) -> tuple[float, float, float]:
-        if k == 0:
-            return 0.0, 0.0, 0.0
-        start = _CAMERA + _PLACE + 3 * (k - 1)
-        return float(p[start]), float(p[start + 1]), float(p[start + 2])
-
-    @property
-    def bows_at(self) -> int:
-        return _CAMERA + _PLACE + 3 * (self.sheets - 1)
-
-    @property
-    def unknowns(self) -> int:
-        return self.bows_at + 2 * self.sheets
-
-
-def solve(
-    seen: Sequence[SeenSheet],
-    width: int,
-    height: int,
-    *,
-    focal_px: float | None = None,
-    print_scale: tuple[float, float] = (1.0, 1.0),
-) -> Solved:
-    """Adjust camera, lens, table and sheets to the corners seen in one photo of `width` × `height` px.
+def solve(photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1.0)) -> Solved:
+    """Adjust cameras, table and sheets to the corners seen in one or several photos of the same scene.
 
     `print_scale` is how large the sheets came out of the printer, per axis (measured ÷ nominal).
-    The table's frame is that of the first sheet. Raises `Refused`: `too_oblique` beyond 50° of
-    tilt, `sheets_disagree` where no flat table explains what is seen.
+    A sheet that disagrees (moved between photos, curled) is left out where the rest does without
+    it. Raises `Refused`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
+    explains what is seen, `photos_apart` where a photo shares no sheet with the others.
     """
-    layout = _Layout(width, height, len(seen))
-    scale = float(max(width, height))
-    boards = [s.corners_mm * np.asarray(print_scale) for s in seen]
-    centres = [np.asarray(s.sheet.size_mm) * np.asarray(print_scale) / 2 for s in seen]
-    observed = np.vstack([s.corners_px for s in seen])
-    expected = np.zeros(layout.unknowns)
-    expected[0] = np.log((focal_px or _USUAL_FOCAL * scale) / scale)
-    sigma = np.full(layout.unknowns, np.inf)
-    sigma[:_CAMERA] = [
-        _SIGMA_FOCAL_EXIF if focal_px else _SIGMA_FOCAL,
-        _SIGMA_CENTRE, _SIGMA_CENTRE, *_SIGMA_RADIAL, _SIGMA_DECENTRING, _SIGMA_DECENTRING,
-    ]  # fmt: skip
-    sigma[layout.bows_at :] = _SIGMA_BOW
-    start = _first_guess(layout, seen, boards, expected)
+    left_out: list[Sheet] = []
+    while True:
+        kept = [_without(t, left_out) for t in photos]
+        sheets = sorted({s.sheet for t in kept for s in t.seen}, key=lambda s: s.id)
+        layout, expectations = _layout(kept, sheets, print_scale)
+        fit = _adjust(layout, expectations, _first_guess(layout, expectations))
+        misses = _misses(layout, fit)
+        residual_px = float(np.sqrt((misses**2).sum() / len(misses)))
+        worst = _worst_sheet(layout, misses)
+        if worst is None or len(left_out) == LEFT_OUT_AT_MOST or not _does_without(kept, sheets[worst]):
+            break
+        left_out.append(sheets[worst])
+    _check(layout, fit, residual_px, kept)
+    spread = max(1.0, residual_px / np.sqrt(2) / CORNER_SIGMA_PX) ** 2
+    return Solved(
+        tuple(layout.view(fit.x, k) for k in range(len(photos))),
+        tuple(sheets),
+        tuple(matrix_of(place) for place in layout.places(fit.x)),
+        tuple(float(b) for b in np.abs(fit.x[layout.bows_at :]).reshape(-1, 2).max(axis=1)),
+        residual_px,
+        tuple(left_out),
+        layout,
+        fit.x,
+        np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
+    )
+
+
+def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
+    if not left_out:
+        return taken
+    seen = tuple(s for s in taken.seen if s.sheet not in left_out)
+    return Taken(seen, taken.width, taken.height, taken.focal_px, taken.camera, taken.profile)
+
+
+def _does_without(photos: Sequence[Taken], sheet: Sheet) -> bool:
+    return all(any(s.sheet != sheet for s in t.seen) for t in photos)
+
+
+def _layout(
+    photos: Sequence[Taken], sheets: Sequence[Sheet], print_scale: tuple[float, float]
+) -> tuple[Layout, list[Expectation]]:
+    keys: dict[tuple[object, ...], int] = {}
+    camera_of, expectations = [], []
+    for k, t in enumerate(photos):
+        same = (t.camera or k, t.width, t.height, None if t.focal_px is None else round(t.focal_px))
+        if same not in keys:
+            keys[same] = len(keys)
+            expectations.append(expected_camera(t.width, t.height, t.focal_px, t.profile))
+        camera_of.append(keys[same])
+    scale = np.asarray(print_scale)
+    sights = tuple(
+        Sight(k, sheets.index(s.sheet), s.corners_mm * scale, np.asarray(s.sheet.size_mm) * scale / 2, s.corners_px)
+        for k, t in enumerate(photos)
+        for s in t.seen
+    )
+    return Layout(tuple((t.width, t.height) for t in photos), tuple(camera_of), len(sheets), sights), expectations
+
+
+def _adjust(layout: Layout, expectations: Sequence[Expectation], start: Array) -> OptimizeResult:
+    observed, bows = layout.observed, slice(layout.bows_at, None)
+    roots = [e.root for e in expectations]
 
     def residuals(p: Array) -> Array:
-        view = layout.view(p)
-        points = np.vstack([_on_table(layout, p, k, boards[k], centres[k]) for k in range(len(seen))])
-        misses = (view.to_pixels(points) - observed) / CORNER_SIGMA_PX
-        return np.concatenate([misses.ravel(), (p - expected) / sigma])
+        misses = (layout.project(p) - observed) / CORNER_SIGMA_PX
+        priors = [e.root @ (p[CAMERA * k :][:CAMERA] - e.mean) for k, e in enumerate(expectations)]
+        return np.concatenate([misses.ravel(), *priors, p[bows] / _SIGMA_BOW])
 
-    rough = least_squares(residuals, start, method="trf", x_scale="jac", loss="soft_l1", f_scale=10.0, max_nfev=60)
-    fit = least_squares(residuals, rough.x, method="trf", x_scale="jac", max_nfev=60)
-    misses = fit.fun[: observed.size] * CORNER_SIGMA_PX
-    residual_px = float(np.sqrt((misses**2).mean() * 2))
-    view = layout.view(fit.x)
-    tilt = view.tilt_deg
-    if tilt > TILT_AT_MOST_DEG:
-        raise Refused(
-            f"The photo was taken too obliquely, {tilt:.0f}° from straight above; {TILT_AT_MOST_DEG:.0f}° is the most. "
-            "Hold the camera over the middle of the piece and look straight down.",
-            "too_oblique", numbers={"tilt_deg": tilt},
-        )  # fmt: skip
-    if residual_px > max(3.0, 0.08 * min(s.square_px for s in seen)):
+    def jacobian(p: Array) -> Array:
+        count = CAMERA * len(roots) + 2 * layout.sheets
+        J = np.vstack([layout.jacobian(p) / CORNER_SIGMA_PX, np.zeros((count, layout.unknowns))])
+        row = observed.size
+        for k, root in enumerate(roots):
+            J[row : row + CAMERA, CAMERA * k : CAMERA * (k + 1)] = root
+            row += CAMERA
+        J[row:, bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
+        return J
+
+    layout = replace(layout, soft_mm=SOFT_MM[0])
+    fit = least_squares(residuals, start, jac=jacobian, loss="soft_l1", f_scale=10.0, x_scale="jac", max_nfev=12)
+    for soft in SOFT_MM:
+        layout = replace(layout, soft_mm=soft)
+        fit = least_squares(residuals, fit.x, jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30)
+    return fit
+
+
+def _misses(layout: Layout, fit: OptimizeResult) -> Array:
+    return np.asarray(fit.fun[: layout.observed.size] * CORNER_SIGMA_PX).reshape(-1, 2)
+
+
+def _worst_sheet(layout: Layout, misses: Array) -> int | None:
+    """The sheet whose corners miss by far more than the others', by more than a pixel and a half."""
+    sheet = np.repeat([s.sheet for s in layout.sights], [len(s.px) for s in layout.sights])
+    own = np.array([np.sqrt((misses[sheet == k] ** 2).sum(axis=1).mean()) for k in range(layout.sheets)])
+    worst = int(own.argmax())
+    rest = np.delete(own, worst)
+    if len(rest) < 2 or own[worst] < 1.5 or own[worst] < 1.8 * np.median(rest):
+        return None
+    return worst
+
+
+def _check(layout: Layout, fit: OptimizeResult, residual_px: float, photos: Sequence[Taken]) -> None:
+    for k in range(len(photos)):
+        tilt = layout.view(fit.x, k).tilt_deg
+        if tilt > TILT_AT_MOST_DEG:
+            raise Refused(
+                f"{_photo(k, photos)} was taken too obliquely, {tilt:.0f}° from straight above; {TILT_AT_MOST_DEG:.0f}° is the most. "
+                "Hold the camera over the middle of the piece and look straight down.",
+                "too_oblique", numbers={"tilt_deg": tilt},
+            )  # fmt: skip
+    if residual_px > max(3.0, 0.08 * min(s.square_px for t in photos for s in t.seen)):
         raise Refused(
             f"The sheets don't lie on one flat table: their corners miss by {residual_px:.1f} pixels. "
-            "Press curled sheets flat, and lay all of them on the surface that the piece lies on.",
+            "Press curled sheets flat, lay all of them on the surface that the piece lies on, and move none between photos.",
             "sheets_disagree", numbers={"residual_px": residual_px},
         )  # fmt: skip
-    spread = max(1.0, residual_px / np.sqrt(2) / CORNER_SIGMA_PX) ** 2
-    covariance = np.linalg.pinv(fit.jac.T @ fit.jac) * spread
-    placements = tuple(Placement(s.sheet.id, *layout.place(fit.x, k)) for k, s in enumerate(seen))
-    bows = tuple(float(b) for b in np.abs(fit.x[layout.bows_at :]).reshape(-1, 2).max(axis=1))
-    return Solved(view, placements, bows, residual_px, layout, fit.x, covariance)
 
 
-def _on_table(layout: _Layout, p: Array, k: int, board: Array, centre: Array) -> Array:
-    """A sheet's corners on the table (n, 3): placed, and lifted by its bow, a parabola along each side."""
-    x, y, turn = layout.place(p, k)
-    c, s = np.cos(turn), np.sin(turn)
-    bow_x, bow_y = p[layout.bows_at + 2 * k : layout.bows_at + 2 * k + 2]
-    u = (board - centre) / centre
-    lift = bow_x * (1 - u[:, 0] ** 2) + bow_y * (1 - u[:, 1] ** 2)
-    return np.column_stack([c * board[:, 0] - s * board[:, 1] + x, s * board[:, 0] + c * board[:, 1] + y, lift])
+def _photo(k: int, photos: Sequence[object]) -> str:
+    return "The photo" if len(photos) == 1 else f"Photo {k + 1}"
 
 
-def _first_guess(layout: _Layout, seen: Sequence[SeenSheet], boards: list[Array], expected: Array) -> Array:
-    """A camera without distortion over the largest sheet, and every sheet placed by it."""
-    p = expected.copy()
-    view = layout.view(p)
-    K = np.array(
-        [
-            [view.camera.focal_px, 0, view.camera.centre_px[0]],
-            [0, view.camera.focal_px, view.camera.centre_px[1]],
-            [0, 0, 1],
-        ]
-    )
-    flat = np.column_stack([boards[0], np.zeros(len(boards[0]))])
-    ok, turn, shift = cv2.solvePnP(flat, seen[0].corners_px, K, None, flags=cv2.SOLVEPNP_IPPE)
+def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
+    """Cameras as expected; photo by photo, its place from sheets already laid, then the sheets that it adds."""
+    p = np.zeros(layout.unknowns)
+    for k, e in enumerate(expectations):
+        p[CAMERA * k :][:CAMERA] = e.mean
+    laid: set[int] = {0}
+    waiting = set(range(len(layout.sizes)))
+    while waiting:
+        shown = {k: sum(len(s.px) for s in layout.sights if s.photo == k and s.sheet in laid) for k in sorted(waiting)}
+        photo = max(shown, key=lambda k: shown[k])
+        if not shown[photo]:
+            apart = ", ".join(str(k + 1) for k in sorted(waiting))
+            raise Refused(
+                f"Photo {apart} shares no sheet with the others, so they can't be joined. Take the photos so that "
+                "neighbours show at least one sheet, better two, in common.",
+                "photos_apart",
+            )
+        own = [s for s in layout.sights if s.photo == photo]
+        _place_photo(layout, p, photo, [s for s in own if s.sheet in laid])
+        view = layout.view(p, photo)
+        for s in own:
+            if s.sheet not in laid:
+                p[layout.sheets_at + SHEET * (s.sheet - 1) :][:SHEET] = _laid_by(view, s)
+                laid.add(s.sheet)
+        waiting.remove(photo)
+    return p
+
+
+def _place_photo(layout: Layout, p: Array, photo: int, sights: Sequence[Sight]) -> None:
+    camera = layout.view(p, photo).camera
+    K = np.array([[camera.focal_px, 0, camera.centre_px[0]], [0, camera.focal_px, camera.centre_px[1]], [0, 0, 1]])
+    lens = np.array([*camera.radial[:2], *camera.decentring, camera.radial[2]])
+    flat = layout.on_table(p, sights) * [1, 1, 0]
+    ok, turn, shift = cv2.solvePnP(flat, np.vstack([s.px for s in sights]), K, lens, flags=cv2.SOLVEPNP_IPPE)
     if not ok:
         raise Refused("The sheet can't be measured: its corners fit no view of a flat sheet.", "no_sheet")
-    p[_CAMERA : _CAMERA + 3] = turn.ravel()
-    p[_CAMERA + 3 : _CAMERA + 6] = shift.ravel()
-    view = layout.view(p)
-    for k in range(1, len(seen)):
-        on_table = view.to_table(seen[k].corners_px)
-        a, b = boards[k] - boards[k].mean(axis=0), on_table - on_table.mean(axis=0)
-        angle = float(np.arctan2((a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]).sum(), (a * b).sum()))
-        R = Rotation.from_euler("z", angle).as_matrix()[:2, :2]
-        x, y = on_table.mean(axis=0) - R @ boards[k].mean(axis=0)
-        start = _CAMERA + _PLACE + 3 * (k - 1)
-        p[start : start + 3] = x, y, angle
-    return p
+    p[layout.places_at + PLACE * photo :][:PLACE] = [*turn.ravel(), *shift.ravel()]
+
+
+def _laid_by(view: View, sight: Sight) -> Array:
+    on_table = view.to_table(sight.px)
+    a, b = sight.board - sight.board.mean(axis=0), on_table - on_table.mean(axis=0)
+    angle = float(np.arctan2((a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]).sum(), (a * b).sum()))
+    shift = on_table.mean(axis=0) - matrix_of((0, 0, angle))[:2, :2] @ sight.board.mean(axis=0)
+    return np.array([*shift, angle])

@@ -22,7 +22,8 @@ def overlay_png(photo: Photo, capture: Capture) -> bytes:
         (capture.outline, _PIECE),
         *((h, _HOLE) for h in capture.holes),
     ):
-        at = capture.view.to_pixels(np.asarray(ring, dtype=float))
+        lifted = 0.0 if ring is capture.trusted else capture.height_mm
+        at = capture.view.to_pixels(np.column_stack([np.asarray(ring, dtype=float), np.full(len(ring), lifted)]))
         cv2.polylines(picture, [np.rint(at * 16).astype(np.int32)], True, colour, wide, cv2.LINE_AA, shift=4)
     done, data = cv2.imencode(".png", picture[..., ::-1])
     if not done:

@@ -209,7 +209,9 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
     if edge.kind != "curve":
         return min(max(along_mm / whole, 0.0), 1.0)
     knots = np.linspace(0, 1, 8 * ((len(edge.points) - 1) // 3) + 1)
-    reached = np.concatenate([[0.0], np.cumsum([edge_length(edge, a, b) for a, b in zip(knots[:-1], knots[1:], strict=True)])])
+    reached = np.concatenate(
+        [[0.0], np.cumsum([edge_length(edge, a, b) for a, b in zip(knots[:-1], knots[1:], strict=True)])]
+    )
     k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(knots) - 2))
     low, high, short = float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
     start = low

@@ -1,0 +1,63 @@
+"""Calibrating a camera once, so that single photos of it leave less in doubt."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from ypsicline.core.capture.capture import read_scene
+from ypsicline.core.capture.layout import CAMERA
+from ypsicline.core.capture.photo import Photo
+from ypsicline.core.capture.profile import CameraProfile
+from ypsicline.core.capture.sheets import Sheet
+from ypsicline.core.errors import Refused
+
+__all__ = ["calibrate"]
+
+LEAST_PHOTOS = 3
+FOCAL_IN_DOUBT = 0.01
+LEAST_SPREAD_DEG = 15.0
+
+
+def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -> CameraProfile:
+    """The profile of the camera that took these photos of reference sheets from several sides.
+
+    The sheets' size doesn't matter, only that they are flat: one on a screen will do. Raises
+    `Refused` (reason `camera`) for fewer than three photos, photos of different cameras, sizes or
+    focal lengths, photos all from one side, and a focal length left in doubt by over 1 %; and
+    whatever `read_scene` refuses.
+    """
+    if len(photos) < LEAST_PHOTOS:
+        raise Refused(
+            f"A calibration takes at least {LEAST_PHOTOS} photos of the sheets, from different sides; these are {len(photos)}.",
+            "camera",
+        )
+    if len({(p.camera, max(p.width, p.height), min(p.width, p.height)) for p in photos}) > 1:
+        raise Refused("The photos are of different cameras or sizes; calibrate one camera at one setting.", "camera")
+    if len({p.width for p in photos}) > 1:
+        raise Refused("Some photos are upright and some lie; hold the camera the same way for all of them.", "camera")
+    first = photos[0]
+    same = [replace(p, camera=first.camera or "one camera", focal_px=first.focal_px) for p in photos]
+    scene = read_scene(same, known=known)
+    axes = np.array([v.rotation[2] for v in scene.solved.views])
+    spread = float(np.degrees(np.arccos(np.clip((axes @ axes.T).min(), -1, 1))))
+    if spread < LEAST_SPREAD_DEG:
+        raise Refused(
+            f"The photos are all from nearly the same side, within {spread:.0f}°. Tilt the camera by 20 to 30° to the left, "
+            "the right, forward and back between them.",
+            "camera", numbers={"spread_deg": spread},
+        )  # fmt: skip
+    numbers = scene.solved.parameters[:CAMERA]
+    covariance = scene.solved.covariance[:CAMERA, :CAMERA]
+    doubt = float(np.sqrt(covariance[0, 0]))
+    if doubt > FOCAL_IN_DOUBT:
+        raise Refused(
+            f"The focal length is still in doubt by {100 * doubt:.1f} %. Take more photos, closer and from further aside.",
+            "camera", numbers={"doubt": doubt},
+        )  # fmt: skip
+    return CameraProfile(
+        first.camera, first.width, first.height, tuple(map(float, numbers)),
+        tuple(tuple(map(float, row)) for row in covariance), scene.solved.residual_px, len(photos),
+    )  # fmt: skip

@@ -1,0 +1,112 @@
+"""How far off a found outline may be, and what the maker should know about it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from ypsicline.core.capture.contour import FoundOutline
+from ypsicline.core.capture.mosaic import best_photo
+from ypsicline.core.capture.solve import Solved, Taken
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["Judged", "judge"]
+
+TILT_WARNING_DEG = 30.0
+BOW_WARNING_MM = 0.7
+ASKS_FOR_MORE_MM = 0.6
+# how well a maker measures how high the outline lies over the sheets, one standard deviation
+_HEIGHT_SIGMA = 0.02
+# how much of a bow, one standard deviation, is left in the table once the adjustment has found it
+_PAPER = 0.1
+
+
+@dataclass(frozen=True)
+class Judged:
+    """`error_mm` is what 95 % of the outline keeps within; `out_per_mm_height` as in `Capture`."""
+
+    error_mm: float
+    out_per_mm_height: float
+    warnings: tuple[str, ...]
+
+
+def judge(
+    taken: Sequence[Taken],
+    solved: Solved,
+    papers: Sequence[Array],
+    found: FoundOutline,
+    mm_per_px: float,
+    height_mm: float,
+) -> Judged:
+    """Judge an outline found in the table's frame.
+
+    Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
+    smear. Paper: what is left of a bow once its size is known. Printing: what a measured test
+    mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares.
+    """
+    ring = found.outline[:: max(1, len(found.outline) // 200)]
+    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
+    normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
+    source = best_photo([(t.height, t.width) for t in taken], solved.views, ring, height_mm)
+    variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
+    camera = float(np.percentile(np.sqrt(np.maximum(variance, 0)), 95))
+    edge = 0.12 * found.edge_mm + 0.1 * mm_per_px
+    size = float(np.ptp(ring, axis=0).max())
+    paper = _PAPER * max(solved.bows_mm)
+    printing = 0.00008 * size
+    lowest_eye = min(float(v.eye_mm[2]) for v in solved.views)
+    out_per_mm = size / 2 / lowest_eye
+    height = _HEIGHT_SIGMA * height_mm * out_per_mm
+    far, warnings = _outside(papers, ring)
+    total = float(np.sqrt(4 * (camera**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2))
+    error_mm = max(total, 0.05)
+    warnings += _about_sheets(taken, solved) + _about_views(solved)
+    if len(taken) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
+        warnings.append(
+            f"One photo leaves the camera in doubt, by up to {2 * camera:.1f} mm along the outline. Take two or three more "
+            "of the same scene from other sides, or use a camera profile."
+        )
+    return Judged(error_mm, out_per_mm, tuple(warnings))
+
+
+def _outside(papers: Sequence[Array], ring: Array) -> tuple[float, list[str]]:
+    hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
+    outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
+    if not outside.any():
+        return 0.0, []
+    farthest = float(shapely.distance(hull, shapely.points(ring[outside])).max())
+    warning = (
+        f"{100 * outside.mean():.0f} % of the outline lies outside the ring of sheets, up to {farthest:.0f} mm; "
+        "it is less sure there. Lay sheets on all sides of the piece."
+    )
+    return 0.002 * farthest, [warning]
+
+
+def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
+    warnings = [
+        f"Sheet {sheet.id.upper()} lies otherwise than the other sheets say: it moved between photos or is curled. "
+        "It was left out."
+        for sheet in solved.left_out
+    ]
+    if max(solved.bows_mm) > BOW_WARNING_MM:
+        worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()
+        warnings.append(
+            f"Sheet {worst} is not flat: it seems to bow by {max(solved.bows_mm):.1f} mm. Press the sheets down."
+        )
+    whole = {s.sheet.id for t in taken for s in t.seen if not s.cut_off}
+    for sheet in solved.sheets:
+        if sheet.id not in whole:
+            warnings.append(f"Sheet {sheet.id.upper()} is cut off by the edge of the picture; the rest of it was used.")
+    if len(solved.sheets) == 1:
+        warnings.append("Only one sheet was found; lay sheets on all sides of the piece for a surer outline.")
+    return warnings
+
+
+def _about_views(solved: Solved) -> list[str]:
+    tilt = max(v.tilt_deg for v in solved.views)
+    if len(solved.views) == 1 and tilt > TILT_WARNING_DEG:
+        return [f"The photo is tilted by {tilt:.0f}°; straight from above is better."]
+    return []

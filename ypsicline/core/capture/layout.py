@@ -1,0 +1,204 @@
+"""How the unknowns of a capture lie in one vector, and what the photos should show for a given one.
+
+The vector holds, in this order: eight numbers of every camera (log focal length and centre as
+shares of the picture's longer side, k1 k2 k3, p1 p2), six of every photo (turn and shift), three
+of every sheet but the first (x, y, turn on the table), and two bows of every sheet.
+
+Paper rests on the table: a sheet whose middle stands off by b lies on its rim, one whose rims
+stand off lies on its middle. Along one axis, with u from -1 to 1 across the sheet, it is lifted
+by b(1 - u²) + max(-b, 0), which keeps its lowest place at z = 0.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial.transform import Rotation
+
+from ypsicline.core.capture.camera import Camera, View
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["CAMERA", "Layout", "Sight", "lens_of"]
+
+CAMERA, PLACE, SHEET, BOW = 8, 6, 3, 2
+# steps of the numeric derivatives, in the vector's order
+_CAMERA_STEP, _PLACE_STEP = (1e-6,) * CAMERA, (1e-6,) * 3 + (1e-3,) * 3
+_SHEET_STEP, _BOW_STEP = (1e-3, 1e-3, 1e-6), (1e-3, 1e-3)
+
+
+@dataclass(frozen=True)
+class Sight:
+    """A sheet in a photo: its corners (n, 2) as printed, mm, its middle, and where they are seen, px."""
+
+    photo: int
+    sheet: int
+    board: Array
+    centre: Array
+    px: Array
+
+
+def lens_of(camera: Camera, width: int, height: int) -> Array:
+    """A camera's eight numbers, for a picture of `width` × `height` px."""
+    scale = float(max(width, height))
+    cx, cy = camera.centre_px
+    return np.array(
+        [
+            np.log(camera.focal_px / scale), (cx - (width - 1) / 2) / scale, (cy - (height - 1) / 2) / scale,
+            *camera.radial, *camera.decentring,
+        ]
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Corners:
+    """Every corner of every sight: (n, 2) on its board and how it takes part in the bows, and whose it is (n,)."""
+
+    board: Array
+    across: Array
+    sheet: NDArray[np.intp]
+    photo: NDArray[np.intp]
+    camera: NDArray[np.intp]
+
+
+@dataclass(frozen=True)
+class Layout:
+    """`sizes` are the photos' (width, height), `camera_of` the camera that took each; `sights` what they show.
+
+    `soft_mm` rounds off max(-b, 0): over that many mm a bow may turn from one side to the other.
+    """
+
+    sizes: tuple[tuple[int, int], ...]
+    camera_of: tuple[int, ...]
+    sheets: int
+    sights: tuple[Sight, ...]
+    soft_mm: float = 0.05
+
+    @property
+    def cameras(self) -> int:
+        return max(self.camera_of) + 1
+
+    @property
+    def places_at(self) -> int:
+        return CAMERA * self.cameras
+
+    @property
+    def sheets_at(self) -> int:
+        return self.places_at + PLACE * len(self.sizes)
+
+    @property
+    def bows_at(self) -> int:
+        return self.sheets_at + SHEET * (self.sheets - 1)
+
+    @property
+    def unknowns(self) -> int:
+        return self.bows_at + BOW * self.sheets
+
+    @property
+    def observed(self) -> Array:
+        return np.vstack([s.px for s in self.sights])
+
+    def view(self, p: Array, photo: int) -> View:
+        width, height = self.sizes[photo]
+        scale = float(max(width, height))
+        lens = p[CAMERA * self.camera_of[photo] :][:CAMERA]
+        centre = (float((width - 1) / 2 + lens[1] * scale), float((height - 1) / 2 + lens[2] * scale))
+        camera = Camera(
+            float(np.exp(lens[0]) * scale), centre, (float(lens[3]), float(lens[4]), float(lens[5])),
+            (float(lens[6]), float(lens[7])),
+        )  # fmt: skip
+        a, b, c, x, y, z = map(float, p[self.places_at + PLACE * photo :][:PLACE])
+        return View(camera, (a, b, c), (x, y, z))
+
+    def own_unknowns(self, photo: int) -> Array:
+        """Where in the vector the camera and the place of a photo stand."""
+        camera, place = CAMERA * self.camera_of[photo], self.places_at + PLACE * photo
+        return np.concatenate([np.arange(camera, camera + CAMERA), np.arange(place, place + PLACE)])
+
+    def places(self, p: Array) -> Array:
+        """Every sheet's x, y, turn (sheets, 3); the first lies at the origin."""
+        return np.vstack([np.zeros(SHEET), p[self.sheets_at : self.bows_at].reshape(-1, SHEET)])
+
+    @cached_property
+    def _corners(self) -> _Corners:
+        counts = [len(s.px) for s in self.sights]
+        photo = np.repeat([s.photo for s in self.sights], counts)
+        sheet = np.repeat([s.sheet for s in self.sights], counts)
+        across = np.vstack([1 - ((s.board - s.centre) / s.centre) ** 2 for s in self.sights])
+        return _Corners(
+            np.vstack([s.board for s in self.sights]), across, sheet, photo, np.asarray(self.camera_of)[photo]
+        )
+
+    def project(self, p: Array) -> Array:
+        """Where every corner of every sight should be seen (n, 2), px."""
+        all_of = self._corners
+        lens = p[: self.places_at].reshape(-1, CAMERA)[all_of.camera].T
+        place = p[self.places_at : self.sheets_at].reshape(-1, PLACE)
+        R = Rotation.from_rotvec(place[:, :3]).as_matrix()[all_of.photo]
+        at = np.einsum("nij,nj->ni", R, self._table(p)) + place[all_of.photo, 3:]
+        x, y = Camera.through_lens(
+            at[:, 0] / at[:, 2], at[:, 1] / at[:, 2], (lens[3], lens[4], lens[5]), (lens[6], lens[7])
+        )
+        size = np.asarray(self.sizes, dtype=float)[all_of.photo]
+        scale = size.max(axis=1)
+        focal = np.exp(lens[0]) * scale
+        middle = (size - 1) / 2
+        return np.stack(
+            [x * focal + middle[:, 0] + lens[1] * scale, y * focal + middle[:, 1] + lens[2] * scale], axis=1
+        )
+
+    def on_table(self, p: Array, sights: Sequence[Sight]) -> Array:
+        """The corners of some sights on the table and lifted by their sheets' bows (n, 3), mm."""
+        table = self._table(p)
+        ends = np.cumsum([len(s.px) for s in self.sights])
+        parts = dict(zip(map(id, self.sights), np.split(table, ends[:-1]), strict=True))
+        return np.vstack([parts[id(s)] for s in sights])
+
+    def _table(self, p: Array) -> Array:
+        all_of = self._corners
+        places = self.places(p)[all_of.sheet]
+        bows = p[self.bows_at :].reshape(-1, BOW)
+        rims_up = ((np.sqrt(bows**2 + self.soft_mm**2) - bows) / 2).sum(axis=1)
+        lift = (all_of.across * bows[all_of.sheet]).sum(axis=1) + rims_up[all_of.sheet]
+        c, s = np.cos(places[:, 2]), np.sin(places[:, 2])
+        bx, by = all_of.board.T
+        return np.stack([c * bx - s * by + places[:, 0], s * bx + c * by + places[:, 1], lift], axis=1)
+
+    def jacobian(self, p: Array) -> Array:
+        """The derivative of `project`, flattened (2n, unknowns), by forward differences.
+
+        A number of one kind is moved for all cameras, photos or sheets at once: each corner
+        depends on one of each only.
+        """
+        base = self.project(p)
+        J = np.zeros((base.size, self.unknowns))
+        sheet, photo, camera = self._corners.sheet, self._corners.photo, self._corners.camera
+        kinds = [
+            (0, CAMERA, self.cameras, camera, _CAMERA_STEP),
+            (self.places_at, PLACE, len(self.sizes), photo, _PLACE_STEP),
+            (self.sheets_at, SHEET, self.sheets - 1, sheet - 1, _SHEET_STEP),
+            (self.bows_at, BOW, self.sheets, sheet, _BOW_STEP),
+        ]
+        rows = np.arange(len(base))
+        for start, each, count, owner, steps in kinds:
+            for k in range(each if count else 0):
+                moved = p.copy()
+                moved[start + k : start + each * count : each] += steps[k]
+                slope = (self.project(moved) - base) / steps[k]
+                has = owner >= 0
+                column = start + k + each * owner[has]
+                J[2 * rows[has], column] = slope[has, 0]
+                J[2 * rows[has] + 1, column] = slope[has, 1]
+        return J
+
+
+def matrix_of(place: Sequence[float]) -> Array:
+    """The 3 × 3 matrix from a sheet's frame to the table's."""
+    x, y, turn = place
+    M = np.eye(3)
+    M[:2, :2] = Rotation.from_euler("z", turn).as_matrix()[:2, :2]
+    M[:2, 2] = x, y
+    return M

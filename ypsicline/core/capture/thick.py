@@ -1,0 +1,76 @@
+"""The top face of something thick, seen in one photo.
+
+In the plane of the top face the camera sees the face itself and, on the near side of a tilted
+view, the wall below its rim. What is seen there ends at the wall's foot, which stands on the
+table straight below the rim: drawn out from the camera by the height, the foot comes to lie
+under the rim again. So the face is what both outlines have in common. Whether a wall is seen at
+all (and not a face that ends at what is seen) is told by its shade.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import cv2
+import numpy as np
+import shapely
+
+from ypsicline.core.capture.contour import FoundOutline
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["top_face"]
+
+LEAST_WALL_MM = 1.0
+LEAST_DIFFERENCE = 4.0
+
+
+def top_face(
+    found: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
+) -> tuple[FoundOutline, list[str]]:
+    """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings.
+
+    `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
+    """
+    grow = eye_mm[2] / (eye_mm[2] - height_mm)
+    drawn_out = eye_mm[:2] + (found.outline - eye_mm[:2]) * grow
+    seen, under = shapely.Polygon(found.outline), shapely.Polygon(drawn_out)
+    if not (seen.is_valid and under.is_valid):
+        return found, []
+    face = shapely.intersection(seen, under)
+    wall = shapely.difference(seen, face)
+    if face.geom_type != "Polygon" or shapely.difference(wall, face.buffer(LEAST_WALL_MM)).is_empty:
+        return found, []
+    strip = shapely.difference(wall.buffer(-0.4), face.buffer(0.6))
+    beside = shapely.intersection(face, shapely.difference(wall.buffer(6.0), wall.buffer(1.0)))
+    if strip.is_empty or beside.is_empty:
+        return found, []
+    difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
+    widest = float(shapely.distance(face, shapely.points(found.outline)).max())
+    if difference < LEAST_DIFFERENCE:
+        warning = (
+            f"If a side wall of the same shade is seen on the near side, the outline is up to {widest:.1f} mm too large "
+            "there. Take the photo from straighter above."
+        )
+        return found, [warning]
+    warning = (
+        f"The side wall is seen on the near side, {widest:.1f} mm wide; it was left out, its foot taken to stand straight "
+        "below the rim."
+    )
+    ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
+    return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning]
+
+
+def _colour(picture: FlatPicture, where: shapely.Geometry) -> Array:
+    """The median colour in CIE Lab over an area of the table."""
+    window = picture.window
+    mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
+    for part in shapely.get_parts(where):
+        if part.geom_type == "Polygon":
+            rings = [window.to_px(np.asarray(r.coords)) for r in (part.exterior, *part.interiors)]
+            cv2.fillPoly(mask, [np.rint(r).astype(np.int32) for r in rings], 1)
+    pixels = picture.pixels[mask > 0]
+    if not len(pixels):
+        return np.zeros(3)
+    lab = cv2.cvtColor(np.median(pixels, axis=0).astype(np.float32)[None, None] / 255, cv2.COLOR_RGB2LAB)
+    return np.asarray(lab[0, 0], dtype=float)
