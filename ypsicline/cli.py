@@ -73,7 +73,12 @@ def _parser() -> argparse.ArgumentParser:
         "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
         help="how large the sheets came out of the printer, across and up: measured ÷ nominal",
     )  # fmt: skip
-    outline.add_argument("--kind", choices=["piece"], default="piece", help="what is looked for: a flat piece")
+    outline.add_argument(
+        "--kind", choices=["piece", "line"], default="piece", help="what is looked for: a piece, or a closed pen line"
+    )
+    outline.add_argument(
+        "--side", choices=["centre", "inner", "outer"], default="centre", help="which side of the pen line is meant"
+    )
     outline.add_argument(
         "--height", type=float, default=0.0, metavar="MM", help="how far the outline lies above the sheets"
     )
@@ -125,7 +130,8 @@ def _outline(options: argparse.Namespace) -> None:
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
     found = capture_piece(
-        photos, known=known, print_scale=tuple(options.print_scale), height_mm=options.height, profile=profile,
+        photos, known=known, print_scale=tuple(options.print_scale), kind=options.kind,
+        side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
     )  # fmt: skip
     capture = _one_piece(photos[0], found)

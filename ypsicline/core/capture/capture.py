@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Literal, TypeVar
 
 import cv2
 import numpy as np
@@ -15,22 +16,26 @@ from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.detect import find_sheets
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.mosaic import exposures, lay_flat_together
+from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.segment import CoarsePiece, find_pieces
+from ypsicline.core.capture.segment import CoarsePiece, find_pieces, paint
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import Solved, Taken, solve
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Capture", "Ring", "Scene", "SeveralPieces", "SheetOnTable", "capture_piece", "finish", "read_scene"]
+__all__ = ["Capture", "Kind", "Ring", "Scene", "SeveralPieces", "SheetOnTable", "capture_piece", "finish", "read_scene"]
 
 Ring = tuple[Point, ...]
 Progress = Callable[[str, float], None]
+Kind = Literal["piece", "line"]
 
 COARSE_MM_PER_PX = 1.0
+LINE_MM_PER_PX = 0.45
+BRIDGED_WARNING = 0.04
 FINEST_MM_PER_PX = 0.1
 LARGEST_SIDE_PX = 6000
 OUTLINE_STEP_MM = 0.4
@@ -159,28 +164,31 @@ def capture_piece(
     *,
     known: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
+    kind: Kind = "piece",
+    side: PenSide = "centre",
     piece: int | None = None,
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
     progress: Progress = lambda _stage, _share: None,
 ) -> Capture | SeveralPieces:
-    """Find the piece in one or several photos; with several pieces and no choice of `piece` (from 0), say what there is.
+    """Find a flat piece, or a closed pen line on paper, in one or several photos of it.
 
-    Raises `Refused` with one of the reasons of `read_scene`, or piece_leaves_picture,
-    sheet_touches_piece, low_contrast.
+    Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
+    `piece` (from 0), say what there is. Raises `Refused` with one of the reasons of `read_scene`,
+    or piece, piece_leaves_picture, sheet_touches_piece, low_contrast, no_line.
     """
     scene = read_scene(
         [photos] if isinstance(photos, Photo) else photos,
         known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, progress=progress,
     )  # fmt: skip
-    progress("finding the piece", 0.45)
+    progress("finding the piece" if kind == "piece" else "finding the line", 0.45)
+    if kind == "line":
+        return _capture_line(scene, side, piece, progress)
     coarse = scene.flat(_whole_window(scene.taken, scene.solved, scene.papers))
     pieces = find_pieces(coarse, scene.covers())
     if piece is None and len(pieces) > 1:
         return _several(pieces, scene)
-    if piece is not None and not 0 <= piece < len(pieces):
-        raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
-    chosen = pieces[piece or 0]
+    chosen = _chosen(pieces, piece)
     if chosen.leaves_picture:
         raise Refused(
             "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
@@ -204,6 +212,34 @@ def capture_piece(
     return finish(scene, found, fine.window.mm_per_px, warnings)
 
 
+def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Progress) -> Capture | SeveralPieces:
+    window = _whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
+    coarse = scene.flat(window)
+    shapes = find_drawn(coarse, paint(scene.covers(), window, grow_mm=2.0))
+    if piece is None and len(shapes) > 1:
+        return _several(shapes, scene)
+    chosen = _chosen(shapes, piece)
+    progress("following the line", 0.6)
+    fine, mask = _fine_picture(scene, chosen)
+    found, bridged = follow_line(fine, mask, chosen.pen_mm, side)
+    warnings = []
+    if bridged > BRIDGED_WARNING:
+        warnings.append(
+            f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
+        )
+    progress("judging the error", 0.9)
+    return finish(scene, found, fine.window.mm_per_px, warnings)
+
+
+Found = TypeVar("Found", CoarsePiece, DrawnShape)
+
+
+def _chosen(pieces: Sequence[Found], piece: int | None) -> Found:
+    if piece is not None and not 0 <= piece < len(pieces):
+        raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
+    return pieces[piece or 0]
+
+
 def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
     try:
         seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
@@ -214,7 +250,9 @@ def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, pr
     return Taken(seen, photo.width, photo.height, photo.focal_px, photo.camera, profile)
 
 
-def _whole_window(taken: Sequence[Taken], solved: Solved, papers: Sequence[Array]) -> Window:
+def _whole_window(
+    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], mm_per_px: float = COARSE_MM_PER_PX
+) -> Window:
     """The part of the table near the sheets that the photos show."""
     corners = np.vstack(papers)
     low, high = corners.min(axis=0), corners.max(axis=0)
@@ -222,7 +260,7 @@ def _whole_window(taken: Sequence[Taken], solved: Solved, papers: Sequence[Array
     shown = np.vstack([v.to_table(_rim(t)) for v, t in zip(solved.views, taken, strict=True)])
     low = np.maximum(low - reach, shown.min(axis=0))
     high = np.minimum(high + reach, shown.max(axis=0))
-    return Window.around(low, high, max(COARSE_MM_PER_PX, float(np.max(high - low)) / 3000))
+    return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / 3000))
 
 
 def _rim(taken: Taken) -> Array:
@@ -233,7 +271,7 @@ def _rim(taken: Taken) -> Array:
     return np.vstack(across + down)
 
 
-def _several(pieces: tuple[CoarsePiece, ...], scene: Scene) -> SeveralPieces:
+def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> SeveralPieces:
     outlines = []
     for p in pieces:
         contours, _ = cv2.findContours(p.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
@@ -271,7 +309,7 @@ def fine_window(scene: Scene, low: Array, high: Array) -> Window:
     return Window.around(low, high, mm_per_px)
 
 
-def _fine_picture(scene: Scene, piece: CoarsePiece) -> tuple[FlatPicture, NDArray[np.bool_]]:
+def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
     rows, columns = np.nonzero(piece.mask)
     box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
     window = fine_window(scene, box[0] - 14, box[1] + 14)

@@ -19,7 +19,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["CoarsePiece", "find_pieces"]
+__all__ = ["CoarsePiece", "find_pieces", "paint"]
 
 SMALLEST_PIECE_MM2 = 400.0
 SMALLEST_SHARE = 0.06
@@ -52,8 +52,8 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
     """
     window = picture.window
     lab = _lab(picture)
-    covered = _paint(papers, window, grow_mm=3.0)
-    beside = _paint(papers, window, grow_mm=16.0) & ~covered & picture.seen
+    covered = paint(papers, window, grow_mm=3.0)
+    beside = paint(papers, window, grow_mm=16.0) & ~covered & picture.seen
     table = _table_surface(lab, beside)
     away = np.linalg.norm(lab - table, axis=-1)
     usual = float(np.median(away[beside]))
@@ -111,7 +111,8 @@ def _quadratic(x: Array, y: Array) -> Array:
     return np.column_stack([np.ones_like(x), x, y, x * x, x * y, y * y])
 
 
-def _paint(papers: Sequence[Array], window: Window, *, grow_mm: float) -> Mask:
+def paint(papers: Sequence[Array], window: Window, *, grow_mm: float) -> Mask:
+    """Where sheets of these corners lie in a window, and `grow_mm` beyond."""
     mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
     for corners in papers:
         cv2.fillConvexPoly(mask, np.rint(window.to_px(corners)).astype(np.int32), 1)

@@ -12,7 +12,15 @@ import shapely
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import FLATTEN_MM, Array, Edge, EdgeT, edge_length, flatten, reverse_edge
 
-__all__ = ["check_ring", "flatten_ring", "is_counter_clockwise", "reverse_ring", "ring_length", "signed_area"]
+__all__ = [
+    "check_ring",
+    "even_ring",
+    "flatten_ring",
+    "is_counter_clockwise",
+    "reverse_ring",
+    "ring_length",
+    "signed_area",
+]
 
 CLOSES_WITHIN_MM = 0.01
 
@@ -38,6 +46,17 @@ def is_counter_clockwise(edges: Sequence[Edge]) -> bool:
 
 def reverse_ring(edges: Sequence[EdgeT]) -> tuple[EdgeT, ...]:
     return tuple(reverse_edge(e) for e in reversed(edges))
+
+
+def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, float]:
+    """The ring (n, 2) walked at an even pitch (default 1 mm, coarser over 3 m), and the pitch in mm."""
+    closed = np.vstack([points, points[:1]])
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    length = float(along[-1])
+    pitch = pitch_mm or max(min(1.0, length / 60), length / 3000)
+    count = max(16, round(length / pitch))
+    at = np.arange(count) * (length / count)
+    return np.column_stack([np.interp(at, along, closed[:, 0]), np.interp(at, along, closed[:, 1])]), length / count
 
 
 def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline") -> Array:

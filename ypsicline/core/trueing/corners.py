@@ -13,23 +13,12 @@ from scipy.ndimage import maximum_filter1d
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_line
 
-__all__ = ["even_ring", "find_corners", "split_smooth_run"]
+__all__ = ["find_corners", "split_smooth_run"]
 
 CORNER_DEG = 28.0
 ARM_MM = 7.0
 MAX_PRIMITIVES = 9
 _SETTLE_SHARE = 72
-
-
-def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, float]:
-    """The ring (n, 2) walked at an even pitch (default 1 mm, coarser over 3 m), and the pitch in mm."""
-    closed = np.vstack([points, points[:1]])
-    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
-    length = float(along[-1])
-    pitch = pitch_mm or max(min(1.0, length / 60), length / 3000)
-    count = max(16, round(length / pitch))
-    at = np.arange(count) * (length / count)
-    return np.column_stack([np.interp(at, along, closed[:, 0]), np.interp(at, along, closed[:, 1])]), length / count
 
 
 def find_corners(ring: Array, pitch_mm: float) -> list[int]:

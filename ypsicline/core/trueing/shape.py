@@ -11,8 +11,8 @@ import numpy as np
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, edge_length
-from ypsicline.core.geometry.rings import signed_area
-from ypsicline.core.trueing.corners import even_ring, find_corners, split_smooth_run
+from ypsicline.core.geometry.rings import even_ring, signed_area
+from ypsicline.core.trueing.corners import find_corners, split_smooth_run
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_curve, fit_line
 
 __all__ = [

@@ -18,7 +18,7 @@ from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import Photo as ReadPhoto
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.errors import Refused
-from ypsicline.core.trueing.corners import even_ring
+from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.server import files
 from ypsicline.server.jobs import history

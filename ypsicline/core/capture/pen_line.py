@@ -1,0 +1,295 @@
+"""A closed line drawn on paper, among construction lines and writing, with gaps.
+
+The ink is what a morphological closing wider than any pen takes away (a black top-hat; a white
+one for chalk on dark cloth). Its skeleton is split at the crossings into branches; branches much
+fainter or thinner than the main line are construction lines and left aside, and ends that face
+each other across a gap are joined. What cannot be reached from outside is the drawn shape. Along
+its rim the line is then measured in profile, to a fraction of a pixel.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from scipy import ndimage
+from skimage.filters import threshold_otsu
+from skimage.morphology import skeletonize
+
+from ypsicline.core.capture.contour import FoundOutline
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import even_ring, signed_area
+
+__all__ = ["DrawnShape", "PenSide", "find_drawn", "follow_line", "ink_of"]
+
+PenSide = Literal["centre", "inner", "outer"]
+Mask = NDArray[np.bool_]
+
+WIDEST_PEN_MM = 3.5
+LEAST_INK = 14.0
+INK_SHARE = 0.22
+LONGEST_GAP_MM = 30.0
+NEAR_ENDS_MM = 8.0
+FACING = np.cos(np.radians(38))
+BRANCH_TELLS_MM = 12.0
+MAIN_TO_FAINT = 1.7
+SMALLEST_MM2 = 1500.0
+_STEP_MM = 0.25
+_PROFILE_STEP_MM = 0.08
+
+
+@dataclass(frozen=True)
+class DrawnShape:
+    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width."""
+
+    window: Window
+    mask: Mask
+    area_mm2: float
+    pen_mm: float
+
+
+def ink_of(picture: FlatPicture) -> NDArray[np.float32]:
+    """How much darker (or, where that is the stronger, lighter) each pixel is than the paper beside it, 0 to 255."""
+    size = 2 * int(np.ceil(WIDEST_PEN_MM / picture.window.mm_per_px)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    soft = cv2.GaussianBlur(picture.pixels, (0, 0), 0.7)
+    found = []
+    for darker_or_lighter in (cv2.MORPH_BLACKHAT, cv2.MORPH_TOPHAT):
+        red, green, blue = cv2.split(cv2.morphologyEx(soft, darker_or_lighter, kernel))
+        found.append(cv2.max(cv2.max(red, green), blue))
+    seen = picture.seen[::3, ::3]
+    dark, light = (float(np.percentile(v[::3, ::3][seen], 99.7)) if seen.any() else 0.0 for v in found)
+    return np.asarray(found[0] if dark >= 0.7 * light else found[1], dtype=np.float32)
+
+
+def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
+    """The closed lines on a flat picture of about half a millimetre a pixel, largest first.
+
+    `covered` (rows, columns) is where sheets lie. Raises `Refused` (reason `no_line`) where no
+    closed line is found.
+    """
+    mm_per_px = picture.window.mm_per_px
+    ink = np.where(picture.seen & ~covered, ink_of(picture), 0)
+    strong = float(np.percentile(ink[ink > LEAST_INK], 90)) if (ink > LEAST_INK).any() else 0.0
+    inked = ink > max(LEAST_INK, INK_SHARE * strong)
+    inked = _without_specks(inked, round(20 / mm_per_px))
+    if not inked.any():
+        raise _no_line("no line stands out from the paper")
+    skeleton = skeletonize(inked)
+    main = _main_branches(skeleton, ink, mm_per_px)
+    pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
+    for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
+        shapes = _enclosed(picture, inked, branches, skeleton, pen_mm)
+        if shapes:
+            return shapes
+    raise _no_line("the line is not closed")
+
+
+def _no_line(why: str) -> Refused:
+    return Refused(
+        f"No closed drawn line was found: {why}. Draw over gaps of more than {LONGEST_GAP_MM:.0f} mm, use a darker pen, "
+        "and keep the sheets off the line.",
+        "no_line",
+    )
+
+
+def _without_specks(mask: Mask, least_px: int) -> Mask:
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    large = stats[:, cv2.CC_STAT_AREA] >= least_px
+    large[0] = False
+    return np.asarray(large[labels])
+
+
+def _neighbours(skeleton: Mask) -> NDArray[np.uint8]:
+    """Of each pixel of a skeleton, how many of its eight neighbours belong to it; 0 elsewhere."""
+    ring = np.array([[1, 1, 1], [1, 0, 1], [1, 1, 1]], dtype=np.float32)
+    own = skeleton.astype(np.uint8)
+    return np.asarray(cv2.filter2D(own, -1, ring, borderType=cv2.BORDER_CONSTANT) * own)
+
+
+def _main_branches(skeleton: Mask, ink: NDArray[np.float32], mm_per_px: float) -> Mask:
+    """The skeleton without the branches that carry far less ink per length than the main line."""
+    crossings = _grown(_neighbours(skeleton) >= 3) & skeleton
+    count, labels = cv2.connectedComponents((skeleton & ~crossings).astype(np.uint8), connectivity=8)
+    if count < 3:
+        return skeleton
+    # ink summed across the line: over a disc, divided by the disc's width
+    radius = WIDEST_PEN_MM / 2 / mm_per_px
+    own = labels[skeleton]
+    across = cv2.GaussianBlur(ink, (0, 0), radius / 2)[skeleton]
+    length = np.bincount(own, minlength=count)[1:]
+    weight = (np.bincount(own, across, minlength=count) / np.maximum(np.bincount(own, minlength=count), 1))[1:]
+    telling = length * mm_per_px >= BRANCH_TELLS_MM
+    if telling.sum() < 2:
+        return skeleton
+    each = np.repeat(weight[telling], np.maximum(length[telling], 1).astype(int))
+    if each.max() < MAIN_TO_FAINT * each.min():
+        return skeleton
+    limit = float(threshold_otsu(each))
+    heavy, faint = each[each > limit], each[each <= limit]
+    if not len(heavy) or np.median(heavy) < MAIN_TO_FAINT * np.median(faint):
+        return skeleton
+    keep = np.concatenate([[False], (weight > limit) | (~telling & (weight > 0.8 * limit))])
+    kept = keep[labels]
+    # crossings belong to the main line where it passes through them
+    return np.asarray(kept | (crossings & _grown(kept, 4)))
+
+
+def _grown(mask: Mask, times: int = 1) -> Mask:
+    return np.asarray(cv2.dilate(mask.astype(np.uint8), np.ones((3, 3), np.uint8), iterations=times) > 0)
+
+
+def _enclosed(
+    picture: FlatPicture, inked: Mask, branches: Mask, skeleton: Mask, pen_mm: float
+) -> tuple[DrawnShape, ...]:
+    """What `branches`, with gaps joined, shut off from the outside."""
+    window = picture.window
+    mm_per_px = window.mm_per_px
+    wall = inked.copy()
+    if (skeleton & ~branches).any():
+        _, nearest = cv2.distanceTransformWithLabels(
+            (~skeleton).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
+        )
+        on_main = np.zeros(int(nearest.max()) + 1, dtype=bool)
+        on_main[nearest[branches]] = True
+        wall &= on_main[nearest]
+    barrier = (wall | branches).astype(np.uint8)
+    for a, b in _gaps(branches, mm_per_px):
+        cv2.line(barrier, a, b, 1, max(1, round(pen_mm / mm_per_px)))
+    framed = cv2.copyMakeBorder(barrier, 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0)
+    _, labels = cv2.connectedComponents(1 - framed, connectivity=4)
+    outside = labels[1:-1, 1:-1] == labels[0, 0]
+    shape = ~outside
+    size = 2 * round((pen_mm + 1.0) / mm_per_px) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    opened = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    found = [
+        DrawnShape(window, np.asarray(labels == k), float(stats[k, cv2.CC_STAT_AREA]) * mm_per_px**2, pen_mm)
+        for k in range(1, count)
+    ]
+    found = sorted((s for s in found if s.area_mm2 >= SMALLEST_MM2), key=lambda s: -s.area_mm2)
+    return tuple(s for s in found if s.area_mm2 >= 0.06 * found[0].area_mm2)
+
+
+def _gaps(branches: Mask, mm_per_px: float) -> list[tuple[tuple[int, int], tuple[int, int]]]:
+    """Pairs of line ends (x, y in px) that face each other across a gap, or lie close together; nearest first."""
+    ends = np.argwhere(_neighbours(branches) == 1)
+    if len(ends) < 2:
+        return []
+    away = np.array([_direction(branches, end, round(6 / mm_per_px)) for end in ends])
+    step = ends[None] - ends[:, None]
+    distance = np.hypot(step[..., 0], step[..., 1]) * mm_per_px
+    unit = step / np.maximum(np.hypot(step[..., 0], step[..., 1]), 1)[..., None]
+    towards = (unit * away[:, None]).sum(axis=-1)
+    facing = (towards > FACING) & (towards.T > FACING) & (distance < LONGEST_GAP_MM)
+    near = (distance < NEAR_ENDS_MM) & (distance > 0)
+    order = np.argwhere(np.triu(facing | near, 1))
+    order = order[np.argsort(distance[order[:, 0], order[:, 1]])]
+    taken: set[int] = set()
+    pairs = []
+    for i, j in order:
+        if i not in taken and j not in taken:
+            taken |= {int(i), int(j)}
+            pairs.append(((int(ends[i][1]), int(ends[i][0])), (int(ends[j][1]), int(ends[j][0]))))
+    return pairs
+
+
+def _direction(branches: Mask, end: NDArray[np.intp], reach: int) -> Array:
+    """The direction (row, column) in which a line would run on beyond its end."""
+    r, c = end
+    r0, c0 = max(r - reach, 0), max(c - reach, 0)
+    part = branches[r0 : r + reach + 1, c0 : c + reach + 1]
+    labels, _ = ndimage.label(part, np.ones((3, 3)))
+    own = np.argwhere(labels == labels[r - r0, c - c0]) + [r0, c0]
+    back = end - own.mean(axis=0)
+    return np.asarray(back / max(float(np.hypot(*back)), 1e-9))
+
+
+def follow_line(
+    picture: FlatPicture, mask: Mask, pen_mm: float, side: PenSide = "centre"
+) -> tuple[FoundOutline, float]:
+    """The line along the rim of `mask` (rows, columns of the picture), measured in profile.
+
+    Returns the outline (n, 2) in the table's mm, counter-clockwise, and the share of its length
+    that had no clear line and was bridged.
+    """
+    contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    rim = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
+    ring = even_ring(picture.window.to_mm(rim), _STEP_MM)[0]
+    if signed_area(ring) < 0:
+        ring = ring[::-1]
+    ring = _smooth(ring, 2.0) - _normals(_smooth(ring, 2.0)) * pen_mm / 2
+    ink = ink_of(picture)
+    for softness in (1.5, 0.6):
+        ring = _smooth(even_ring(ring, _STEP_MM)[0], softness)
+        normals = _normals(ring)
+        offset, width, clear = _measured(ink, picture.window, ring, normals, pen_mm)
+        ring = ring + offset[:, None] * normals
+        pen_mm = float(np.median(width[clear])) if clear.any() else pen_mm
+    if clear.mean() < 0.5:
+        raise _no_line("too little of the line can be followed")
+    shift = {"centre": 0.0, "inner": -0.5, "outer": 0.5}[side] * pen_mm
+    spread = float(np.std((offset - ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
+    return FoundOutline(ring + shift * normals, (), max(spread, 0.15 * pen_mm), float(np.percentile(ink, 99.5))), float(
+        1 - clear.mean()
+    )
+
+
+def _measured(
+    ink: NDArray[np.float32], window: Window, ring: Array, normals: Array, pen_mm: float
+) -> tuple[Array, Array, Mask]:
+    """Per point of the ring: the line's offset outward and its width, mm, and whether it was clear there."""
+    reach = 2.2 + pen_mm
+    u = np.arange(-reach, reach + 1e-9, _PROFILE_STEP_MM)
+    at = window.to_px((ring[:, None] + u[None, :, None] * normals[:, None]).reshape(-1, 2)).astype(np.float32)
+    x, y = at[:, 0].reshape(len(ring), -1), at[:, 1].reshape(len(ring), -1)
+    rows = [
+        cv2.remap(ink, x[k : k + 30000], y[k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+        for k in range(0, len(x), 30000)
+    ]
+    profile = np.vstack(rows)
+    favoured = profile * np.exp(-(u**2) / (2 * (0.6 * reach) ** 2))
+    peak_at = favoured.argmax(axis=1)
+    index = np.arange(len(ring))
+    peak = profile[index, peak_at]
+    low = profile < 0.5 * peak[:, None]
+    right = np.where(low & (np.arange(len(u)) > peak_at[:, None]), np.arange(len(u)), len(u)).min(axis=1)
+    left = np.where(low & (np.arange(len(u)) < peak_at[:, None]), np.arange(len(u)), -1).max(axis=1)
+    inside = (right < len(u)) & (left >= 0)
+    right, left = np.minimum(right, len(u) - 1), np.maximum(left, 0)
+    half = 0.5 * peak
+    outer = u[right] - _PROFILE_STEP_MM * _share(profile, index, right, right - 1, half)
+    inner = u[left] + _PROFILE_STEP_MM * _share(profile, index, left, left + 1, half)
+    width = outer - inner
+    usual_peak, usual_width = np.median(peak), np.median(width[inside]) if inside.any() else pen_mm
+    clear = inside & (peak > 0.4 * usual_peak) & (np.abs(width - usual_width) < max(0.35 * usual_width, 0.3))
+    offset = (outer + inner) / 2
+    near = ndimage.median_filter(np.where(clear, offset, 0), int(9 / _STEP_MM), mode="wrap")
+    clear &= np.abs(offset - near) < 1.2
+    if not clear.any():
+        return np.zeros(len(ring)), width, clear
+    filled = np.interp(index, index[clear], offset[clear], period=len(ring))
+    return ndimage.gaussian_filter1d(filled, 0.5 / _STEP_MM, mode="wrap"), width, np.asarray(clear)
+
+
+def _share(
+    profile: Array, index: NDArray[np.intp], low: NDArray[np.intp], high: NDArray[np.intp], half: Array
+) -> Array:
+    """How far from `low` towards `high`, of one step, the profile crosses `half`."""
+    a, b = profile[index, low], profile[index, high]
+    return np.asarray(np.clip((half - a) / np.maximum(b - a, 1e-6), 0, 1))
+
+
+def _smooth(ring: Array, sigma_mm: float) -> Array:
+    return np.asarray(ndimage.gaussian_filter1d(ring, sigma_mm / _STEP_MM, axis=0, mode="wrap"))
+
+
+def _normals(ring: Array) -> Array:
+    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
+    return np.asarray(np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None])
