@@ -27,7 +27,7 @@ def main() -> None:
         print("The demo workshop is there already.")
         return
     print(
-        "Building the demo workshop; its photos are taken by the stand-in camera (about a minute).",
+        "Building the demo workshop; its photos are taken by the stand-in camera (about two minutes).",
         flush=True,
     )
     start = time.monotonic()
@@ -50,7 +50,16 @@ def _build() -> None:
         user.save()
         workshop = Workshop.objects.create(name="Otterbeck Clay Rooms")
         workshop.members.add(user)
-    for make in (_splash_tray, _bench_top, _stool_pads, _bucket_sleeve, _wrist_pads, _slab_roller):
+    for make in (
+        _splash_tray,
+        _bench_top,
+        _stool_pads,
+        _bucket_sleeve,
+        _wrist_pads,
+        _slab_roller,
+        _stand,
+        _glaze_table,
+    ):
         make(workshop, user, taken)
 
 
@@ -68,12 +77,12 @@ def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore
     return history.take_in(workshop, document, user)
 
 
-def _measured(job, name, data):  # type: ignore[no-untyped-def]
-    """Send a photo as the interface does, and measure it at once instead of in the worker."""
+def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
+    """Send photos (name, data) as the interface does, and measure them at once instead of in the worker."""
     from ypsicline.server.jobs import photos
     from ypsicline.server.jobs.models import Photo
 
-    photo = photos.take_photo_in(job, name, data)
+    photo = photos.take_photos_in(job, sent, photos.Wanted(**wanted))
     photos.measure.call(photo.pk)
     job.refresh_from_db()
     return Photo.objects.get(pk=photo.pk)
@@ -89,7 +98,7 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         workshop, user, "Splash tray, wheel 3", "splash tray, arched, with a drain hole", _due(1), against=("dust", "wear"),
         goes_on="lifts off", looseness="close", sticks_out="wheel shaft, drain", cloth="waxed cotton", near=("motor",),
     )  # fmt: skip
-    _measured(job, "splash-tray.jpg", taken["splash_tray"])
+    _measured(job, ("splash-tray.jpg", taken["splash_tray"]))
 
     def panels(d):  # type: ignore[no-untyped-def]
         panel = panel_from_shape(d.shape, "tray")
@@ -121,7 +130,7 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         workshop, user, "Wedging bench top", "kidney-shaped bench top", _due(2), "in", against=("wear",),
         goes_on="tied under", looseness="close", cloth="canvas", near=("dust", "cord"),
     )  # fmt: skip
-    _measured(job, "bench-top.jpg", taken["bench_top"])
+    _measured(job, ("bench-top.jpg", taken["bench_top"]))
 
     def measures(d):  # type: ignore[no-untyped-def]
         joints = d.shape.outline.joints
@@ -162,7 +171,7 @@ def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-de
         workshop, user, "Glaze bucket lid", "lid of the glaze bucket, with its lug", _due(5), against=("dust",),
         goes_on="pulled over", looseness="easy", cloth="cotton drill", near=("dust", "cord"),
     )  # fmt: skip
-    _measured(job, "bucket-lid.jpg", taken["bucket_lid"])
+    _measured(job, ("bucket-lid.jpg", taken["bucket_lid"]))
 
     def panels(d):  # type: ignore[no-untyped-def]
         panel = panel_from_shape(d.shape, "lid")
@@ -177,7 +186,7 @@ def _wrist_pads(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         workshop, user, "Wrist pads", "two wrist pads for the trimming table", None, against=("padding",), cloth="leather",
         near=("filling",),
     )  # fmt: skip
-    _measured(job, "wrist-pads.jpg", taken["wrist_pads"])
+    _measured(job, ("wrist-pads.jpg", taken["wrist_pads"]))
 
 
 def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
@@ -190,3 +199,19 @@ def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def
         against=("dust",),
         near=("dust", "motor"),
     )
+
+
+def _stand(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    job = _job(
+        workshop, user, "Trimming stand", "foot of the trimming stand, drawn round on paper", _due(6), against=("wear",),
+        goes_on="pulled over", looseness="close", cloth="canvas",
+    )  # fmt: skip
+    _measured(job, ("stand-trace.jpg", taken["stand_trace"]), kind="line")
+
+
+def _glaze_table(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    job = _job(
+        workshop, user, "Glaze table", "glaze table, wider than one photo", _due(12), against=("dust", "weather"),
+        goes_on="lifts off", looseness="easy", cloth="oilcloth", near=("dust",),
+    )  # fmt: skip
+    _measured(job, *((f"glaze-table-{k}.jpg", taken[f"glaze_table_{k}"]) for k in (1, 2, 3)))

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from demo import pieces
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.standins.camera import Piece, Scene, Shot, ring_of_sheets, take_photo
+from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, ring_of_sheets, take_photo
 
 __all__ = ["take_all"]
 
@@ -37,4 +39,48 @@ def take_all() -> dict[str, bytes]:
             scene(520, 240, Piece(left, (), (120, 84, 58)), Piece(right, (), (120, 84, 58)), seed=9, table=wood),
             Shot(tilt_deg=8, tilt_towards_deg=200, distance_mm=900, seed=14),
         ),
+        "stand_trace": _stand_trace(),
+        **_glaze_table(),
     }
+
+
+def _stand_trace() -> bytes:
+    """A trimming stand's foot drawn round on kraft paper, with its centre lines and a note."""
+    paper = np.array([[-330, -250], [330, -250], [330, 250], [-330, 250]], dtype=float)
+    wiggle = np.arange(40)
+    note = np.column_stack([-40 + 2.0 * wiggle, 40 + 6 * np.sin(1.2 * wiggle) * (wiggle % 5 / 4)])
+    strokes = [Stroke(part, 1.4) for part in pieces.with_gaps(pieces.stand_foot(), (0.13, 0.48, 0.8), 7)]
+    strokes += [
+        Stroke(np.array(p, dtype=float), 0.5, (120, 116, 110)) for p in ([[-260, 0], [260, 0]], [[0, -200], [0, 200]])
+    ]
+    strokes.append(Stroke(note, 0.9))
+    scene = Scene(
+        ring_of_sheets(make_sheets("a4", 4), 620, 470, seed=21),
+        (Piece(paper, (), (214, 196, 160), 0.015),),
+        (92, 98, 100),
+        strokes=tuple(strokes),
+    )
+    return take_photo(scene, Shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15))
+
+
+def _glaze_table() -> dict[str, bytes]:
+    """A table top wider than one photo: three photos that overlap, ten sheets round it."""
+    rng = np.random.default_rng(22)
+    places = [(x, y) for x in (-560, -190, 190, 560) for y in (-470, 470)] + [(-960, 0), (960, 0)]
+    sheets = tuple(
+        LaidSheet(
+            sheet,
+            (x + rng.uniform(-12, 12), y + rng.uniform(-10, 10)),
+            (0 if abs(x) > 900 else 90) + rng.uniform(-6, 6),
+        )
+        for sheet, (x, y) in zip(make_sheets("a4", 10), places, strict=True)
+    )
+    scene = Scene(sheets, (Piece(pieces.glaze_table(), (), (150, 62, 48)),), (206, 190, 160))
+    shots = [
+        Shot(
+            look_at=(x, 8.0 * k), distance_mm=1480, tilt_deg=5 + 2 * k, tilt_towards_deg=100 * k, roll_deg=2 - 2 * k,
+            seed=31 + k,
+        )
+        for k, x in enumerate((-480, 0, 480))
+    ]  # fmt: skip
+    return {f"glaze_table_{k + 1}": take_photo(scene, shot) for k, shot in enumerate(shots)}

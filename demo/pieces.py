@@ -56,3 +56,35 @@ def handle_pads() -> tuple[Array, Array]:
         np.array([[-230, -90], [-40, -90], [-60, 90], [-215, 90]], dtype=float),
         np.array([[60, -80], [225, -80], [210, 80], [75, 80]], dtype=float),
     )
+
+
+def stand_foot() -> Array:
+    """The foot of a trimming stand: a rounded triangle."""
+    angle = np.linspace(0, 2 * np.pi, 1200, endpoint=False)
+    radius = 165 * (1 + 0.1 * np.cos(3 * angle - np.pi / 2))
+    return np.column_stack([radius * np.cos(angle), radius * np.sin(angle)])
+
+
+def glaze_table() -> Array:
+    """A table top 1.6 m wide, its front corners round and a bite out of its back for a pipe."""
+    return np.vstack(
+        [
+            arc((-690, -220), 110, 180, 270, 60),
+            arc((690, -220), 110, 270, 360, 60),
+            [[800, 330], [160, 330]],
+            arc((80, 330), 80, 360, 180, 90)[1:-1],
+            [[0, 330], [-800, 330]],
+        ]
+    )
+
+
+def with_gaps(ring: Array, places: tuple[float, ...], gap_mm: float) -> list[Array]:
+    """The closed ring as pen strokes, lifted for `gap_mm` at shares of its length."""
+    closed = np.vstack([ring, ring[:1]])
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    starts = [p * along[-1] + gap_mm / 2 for p in places]
+    ends = [p * along[-1] - gap_mm / 2 for p in (*places[1:], places[0] + 1)]
+    return [
+        np.column_stack([np.interp(np.arange(a, b, 0.5) % along[-1], along, closed[:, k]) for k in (0, 1)])
+        for a, b in zip(starts, ends, strict=True)
+    ]

@@ -26,6 +26,8 @@ def main() -> None:
         _shot(page, None, "draft")
         _shot(page, f"{address}/jobs/1/make", "make")
         _shot(page, f"{address}/jobs/5/shape", "choose")
+        _shot(page, f"{address}/jobs/7/shape", "pen-line")
+        _shot(page, f"{address}/jobs/8/shape", "several-photos")
         _shot(page, f"{address}/help", "help")
         page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
         _shot(page, f"{address}/jobs/4/shape", "phone")

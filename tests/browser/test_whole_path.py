@@ -31,7 +31,7 @@ def take_in(page: Page, name: str, unit: str = "") -> None:
 
 
 def send_photo(page: Page, data: bytes, name: str = "tray.jpg") -> None:
-    page.get_by_label("Photo", exact=True).set_input_files({"name": name, "mimeType": "image/jpeg", "buffer": data})
+    page.get_by_label("Photos", exact=True).set_input_files({"name": name, "mimeType": "image/jpeg", "buffer": data})
 
 
 def test_from_a_photo_to_a_print_that_measures_true(

@@ -63,8 +63,8 @@ function sentenceOf(error: unknown): string | undefined {
   return undefined
 }
 
-/** Send one file as a form, telling how much has gone out (0 to 1). */
-export function sendFile<T>(url: string, field: string, file: File, headers: Record<string, string>, progress?: (share: number) => void) {
+/** Send files as a form with other `fields`, telling how much has gone out (0 to 1). */
+export function sendFiles<T>(url: string, field: string, files: readonly File[], fields: Record<string, string>, headers: Record<string, string>, progress?: (share: number) => void) {
   return new Promise<T>((resolve, reject) => {
     const request = new XMLHttpRequest()
     request.open('POST', url)
@@ -78,7 +78,8 @@ export function sendFile<T>(url: string, field: string, file: File, headers: Rec
       else reject(new Refusal(sentenceOf(request.response) ?? 'The file could not be taken in; it may be too large.', request.status))
     }
     const form = new FormData()
-    form.append(field, file)
+    for (const file of files) form.append(field, file)
+    for (const [name, value] of Object.entries(fields)) form.append(name, value)
     request.send(form)
   })
 }

@@ -1,11 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { answered, client } from '../api/client'
+import { answered, client, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import WantedSlip from './WantedSlip.vue'
 
 const state = useOpenJob()
 const { job } = state
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
+const wanted = computed<Schemas['WantedIn']>({
+  get: () => ({ kind: latest.value?.kind ?? 'piece', side: latest.value?.side ?? 'centre', height: latest.value?.height ?? '' }),
+  set: (value) => latest.value && state.measureAgain(latest.value.id, value),
+})
 const across = ref('')
 const up = ref('')
 
@@ -19,11 +24,16 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 <template>
   <section aria-label="What came of the photo">
     <template v-if="latest">
-      <h3>{{ latest.name }}</h3>
+      <h3>{{ latest.name }}{{ latest.together.length > 1 ? ` and ${latest.together.length - 1} more` : '' }}</h3>
       <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
       <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
       <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
       <p v-if="latest.status === 'done'" class="soft small">Measured by {{ latest.sheets.length === 1 ? 'one sheet' : `${latest.sheets.length} sheets` }}: {{ latest.sheets.join(', ').toUpperCase() }}.</p>
+      <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" :open="latest.status === 'refused'">
+        <summary>What is looked for</summary>
+        <WantedSlip v-model="wanted" />
+        <p class="soft small gap">Changing it measures the photo again. {{ latest.if_higher }}</p>
+      </details>
     </template>
     <details>
       <summary>Did the sheets print true?</summary>

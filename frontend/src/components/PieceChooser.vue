@@ -14,8 +14,8 @@ function middle(ring: readonly (readonly number[])[]) {
 
 <template>
   <section class="chooser" aria-label="Choose a piece">
-    <svg :viewBox="`0 0 ${photo.width} ${photo.height}`">
-      <image :href="`/api/photos/${photo.id}/preview.jpg`" :width="photo.width" :height="photo.height" />
+    <svg :viewBox="`0 0 ${photo.width} ${photo.height_px}`">
+      <image :href="`/api/photos/${photo.id}/preview.jpg`" :width="photo.width" :height="photo.height_px" />
       <g v-for="(ring, k) in photo.outlines_px" :key="k" role="button" tabindex="0" :aria-label="`Piece ${k + 1}`" @click="state.choosePiece(photo.id, k)" @keydown.enter="state.choosePiece(photo.id, k)">
         <polygon :points="ring.map((p) => p.join(',')).join(' ')" :stroke-width="photo.width / 240" />
         <circle :cx="middle(ring).x" :cy="middle(ring).y" :r="photo.width / 40" />

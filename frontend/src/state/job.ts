@@ -1,5 +1,5 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { answered, client, Refusal, sendFile, type Job, type Photo } from '../api/client'
+import { answered, client, Refusal, sendFiles, type Job, type Photo, type Schemas } from '../api/client'
 import { sayWrong } from './notice'
 
 const POLL_MS = 500
@@ -45,10 +45,12 @@ export function useJob(id: number) {
   const undo = () => change(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path } })))
   const redo = () => change(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path } })))
 
-  async function sendPhoto(file: File) {
-    sending.value = { name: file.name, share: 0 }
+  /** Send photos of one scene, to be measured together. */
+  async function sendPhotos(files: readonly File[], wanted: Schemas['WantedIn']) {
+    if (!files.length) return
+    sending.value = { name: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} photos`, share: 0 }
     try {
-      const photo = await sendFile<Photo>(`/api/jobs/${id}/photos`, 'photo', file, {}, (share) => {
+      const photo = await sendFiles<Photo>(`/api/jobs/${id}/photos`, 'photo', files, { kind: wanted.kind, side: wanted.side, height: wanted.height }, {}, (share) => {
         if (sending.value) sending.value = { ...sending.value, share }
       })
       if (job.value) job.value = { ...job.value, photos: [...job.value.photos, photo] }
@@ -60,8 +62,17 @@ export function useJob(id: number) {
     }
   }
 
+  async function measureAgain(photo: number, wanted: Schemas['WantedIn']) {
+    try {
+      replacePhoto(await answered(client.PUT('/api/photos/{photo_id}/wanted', { params: { path: { photo_id: photo } }, body: wanted })))
+      watchPhotos()
+    } catch (e) {
+      sayWrong(e)
+    }
+  }
+
   function readFile(file: File) {
-    return change(() => sendFile<Job>(`/api/jobs/${id}/read`, 'file', file, headers()))
+    return change(() => sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], {}, headers()))
   }
 
   async function choosePiece(photo: number, piece: number) {
@@ -99,7 +110,7 @@ export function useJob(id: number) {
     window.clearTimeout(timer)
   })
 
-  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhoto, readFile, choosePiece }
+  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePiece }
 }
 
 export type JobState = ReturnType<typeof useJob>

@@ -9,6 +9,7 @@ import PhotoSlip from '../components/PhotoSlip.vue'
 import PieceChooser from '../components/PieceChooser.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import TapeList from '../components/TapeList.vue'
+import WantedSlip from '../components/WantedSlip.vue'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
@@ -22,6 +23,7 @@ const measureFrom = ref<number | null>(null)
 const adding = ref(false)
 const withPhoto = ref(true)
 const placed = shallowRef<Schemas['Placed'] | null>(null)
+const lookFor = shallowRef<Schemas['WantedIn']>({ kind: 'piece', side: 'centre', height: '' })
 const dragged = shallowRef<{ ring: number; corner: number; x: number; y: number } | null>(null)
 const tolerance = ref('')
 
@@ -30,15 +32,19 @@ const measured = computed(() => [...(job.value?.photos ?? [])].reverse().find((p
 const choosing = computed(() => [...(job.value?.photos ?? [])].reverse()[0]?.status === 'choose')
 const asked = computed(() => (choosing.value ? job.value?.photos.at(-1) ?? null : null))
 const box = computed<[number, number, number, number]>(() => shape.value?.box ?? [0, 0, 400, 300])
-const matrix = computed(() => (placed.value ? { transform: `matrix3d(${placed.value.matrix.join(',')})`, width: `${placed.value.width}px`, height: `${placed.value.height}px` } : {}))
 const trusted = computed(() => placed.value?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
+const flat = computed(() => {
+  const [left = 0, bottom = 0, width = 0, height = 0] = placed.value?.box ?? []
+  return { left: `${left}px`, top: `${-bottom - height}px`, width: `${width}px`, height: `${height}px` }
+})
 const edge = computed(() => (chosen.value?.edge === undefined ? null : shape.value?.rings[chosen.value.ring]?.edges[chosen.value.edge] ?? null))
 const corner = computed(() => (chosen.value?.corner === undefined ? null : shape.value?.rings[chosen.value.ring]?.joints[chosen.value.corner] ?? null))
 const wanted = computed(() => (chosen.value?.edge === undefined ? null : shape.value?.rings[chosen.value.ring]?.joints[chosen.value.edge]?.next_kind ?? null))
 
 watch(
-  () => measured.value?.id,
-  async (id) => {
+  () => (measured.value ? `${measured.value.id} ${measured.value.status} ${job.value?.revision}` : ''),
+  async () => {
+    const id = measured.value?.id
     placed.value = id ? await answered<Schemas['Placed']>(client.GET('/api/photos/{photo_id}/placed', { params: { path: { photo_id: id } } })).catch(() => null) : null
   },
   { immediate: true },
@@ -131,13 +137,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 })
 function files(e: Event) {
   const el = e.target as HTMLInputElement
-  const file = el.files?.[0]
+  const chosenFiles = [...(el.files ?? [])]
   el.value = ''
-  if (file) state.sendPhoto(file)
+  state.sendPhotos(chosenFiles, lookFor.value)
 }
 function dropped(e: DragEvent) {
-  const file = e.dataTransfer?.files[0]
-  if (file) state.sendPhoto(file)
+  state.sendPhotos([...(e.dataTransfer?.files ?? [])], lookFor.value)
 }
 </script>
 
@@ -146,7 +151,7 @@ function dropped(e: DragEvent) {
     <div class="stack">
       <PieceChooser v-if="asked" :photo="asked" />
       <BenchTable v-else ref="table" :box="box" :unit="job.unit" label="The outline over its photo" @bare="chosen = null">
-        <template #under><img v-if="measured && placed && withPhoto" class="photo" :src="`/api/photos/${measured.id}/preview.jpg`" alt="" :style="matrix" draggable="false" /></template>
+        <template #under><img v-if="measured && placed && withPhoto" class="photo" :src="`/api/photos/${measured.id}/flat.jpg?${placed.box.join()}`" alt="" :style="flat" draggable="false" /></template>
         <template #default="{ px }">
           <g v-if="shape" :class="{ over: placed && withPhoto }">
             <polygon v-if="placed && withPhoto" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
@@ -180,13 +185,15 @@ function dropped(e: DragEvent) {
       <div v-if="!shape && !asked" class="start">
         <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
         <p class="soft">No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>, <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.</p>
-        <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">Send a photo</v-btn>
+        <WantedSlip v-model="lookFor" />
+        <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">Send photos</v-btn>
+        <p class="soft small">Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.</p>
       </div>
       <div v-if="measuring || sending" class="working" role="status">
         <b>{{ sending ? `Sending ${sending.name}` : measuring?.stage || 'waiting for its turn' }}</b>
         <v-progress-linear :model-value="100 * (sending?.share ?? measuring?.share ?? 0)" color="primary" height="8" rounded aria-label="How far the photo is" />
       </div>
-      <input ref="input" type="file" hidden accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,image/heif,.heic,.heif,.tif,.tiff" aria-label="Photo" @change="files" />
+      <input ref="input" type="file" hidden multiple accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,image/heif,.heic,.heif,.tif,.tiff" aria-label="Photos" @change="files" />
     </div>
     <PinnedSlip>
       <template v-if="shape">
@@ -221,7 +228,7 @@ function dropped(e: DragEvent) {
       </template>
       <h2 v-else>The photo</h2>
       <PhotoSlip />
-      <div v-if="shape || job.photos.length" class="row"><v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ job.photos.length ? 'Another photo' : 'Send a photo' }}</v-btn></div>
+      <div v-if="shape || job.photos.length" class="row"><v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ job.photos.length ? 'Other photos' : 'Send photos' }}</v-btn></div>
     </PinnedSlip>
   </div>
 </template>
@@ -229,9 +236,6 @@ function dropped(e: DragEvent) {
 <style scoped>
 .photo {
   position: absolute;
-  left: 0;
-  top: 0;
-  transform-origin: 0 0;
   max-width: none;
   pointer-events: none;
 }

@@ -2,7 +2,7 @@
 import { mdiPlus } from '@mdi/js'
 import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, csrf, sendFile, type Job, type Schemas } from '../api/client'
+import { answered, client, csrf, sendFiles, type Job, type Schemas } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import TicketCard from '../components/TicketCard.vue'
 import { sayWrong } from '../state/notice'
@@ -49,7 +49,7 @@ async function readBundle(event: Event) {
   input.value = ''
   if (!file) return
   try {
-    const job = await sendFile<Job>('/api/job-files', 'file', file, {})
+    const job = await sendFiles<Job>('/api/job-files', 'file', [file], {}, {})
     await router.push({ name: 'job', params: { id: job.id, station: job.next_step.station } })
   } catch (e) {
     sayWrong(e)

@@ -17,7 +17,7 @@ from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.rectify import FlatPicture, Window, lay_flat
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["best_photo", "exposures", "lay_flat_together"]
+__all__ = ["best_photo", "exposures", "flat_preview", "lay_flat_together"]
 
 _SHARPNESS = 6
 _LEAST_OVERLAP_PX = 400
@@ -68,6 +68,19 @@ def exposures(photos: Sequence[NDArray[np.uint8]], views: Sequence[View], window
             sides.append(np.median(b - a, axis=0))
     logs, *_ = np.linalg.lstsq(np.array(rows), np.array(sides), rcond=None)
     return np.asarray(np.exp(np.clip(logs, -0.7, 0.7)))
+
+
+def flat_preview(
+    photos: Sequence[NDArray[np.uint8]], views: Sequence[View], ring: Array, height_mm: float, side_px: int
+) -> FlatPicture:
+    """All photos laid flat round `ring` (n, 2), to be looked at: the longer side about `side_px` pixels."""
+    low, high = ring.min(axis=0), ring.max(axis=0)
+    reach = 0.06 * float(np.max(high - low))
+    size = float(np.max(high - low)) + 2 * reach
+    rough = Window.around(low - reach, high + reach, size / 300)
+    gains = exposures(photos, views, rough, height_mm)
+    window = Window.around(low - reach, high + reach, size / side_px)
+    return lay_flat_together(photos, views, window, height_mm=height_mm, gains=gains)
 
 
 def best_photo(shapes: Sequence[tuple[int, ...]], views: Sequence[View], points: Array, height_mm: float) -> Array:

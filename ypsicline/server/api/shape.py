@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Schema
+from ninja import File, Form, Router, Schema
 from ninja.files import UploadedFile
 
-from ypsicline.core.capture.camera import Camera, View
+from ypsicline.core.capture.capture import Kind
+from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
-from ypsicline.core.lengths import parse_length
+from ypsicline.core.lengths import Unit, parse_length
 from ypsicline.core.making.print_scale import measured_scale
 from ypsicline.core.trueing.shape import (
     Shape,
@@ -29,7 +31,7 @@ from ypsicline.core.trueing.shape import (
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 from ypsicline.server import files
 from ypsicline.server.api.access import apply, job_of, photo_of
-from ypsicline.server.jobs import photos
+from ypsicline.server.jobs import history, photos
 from ypsicline.server.jobs.view import JobView, PhotoView, photo_view
 
 router = Router()
@@ -59,6 +61,15 @@ class PieceIn(Schema):
     piece: int
 
 
+class WantedIn(Schema):
+    """What to look for: a piece or a pen line (its centre, inner or outer side), and how far the outline lies above
+    the sheets, as typed."""
+
+    kind: Kind = "piece"
+    side: PenSide = "centre"
+    height: str = ""
+
+
 class MarksIn(Schema):
     """What the 100 mm test marks measured, across and up the sheet, as typed."""
 
@@ -67,34 +78,51 @@ class MarksIn(Schema):
 
 
 class Placed(Schema):
-    """Where the photo lies under the outline: `matrix` is the CSS matrix3d that lays its preview over the mm of the
-    outline (x right, y down), near enough for looking at; `trusted` the ring of sheets."""
+    """The photo laid flat under the outline: `box` is left, bottom, width and height of flat.jpg in the outline's mm;
+    `trusted` the ring of sheets."""
 
-    matrix: list[float]
-    width: int
-    height: int
+    box: tuple[float, float, float, float]
     trusted: list[tuple[float, float]]
 
 
 @router.post("/jobs/{job_id}/photos", response=PhotoView, operation_id="send_photo")
-def send_photo(request: HttpRequest, job_id: int, photo: File[UploadedFile]) -> PhotoView:
+def send_photo(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]], how: Form[WantedIn]) -> PhotoView:
+    """One photo, or several of the same scene that are measured together."""
     job = job_of(request, job_id)
-    if (photo.size or 0) > MAX_PHOTO_BYTES:
-        raise Refused(
-            f"The photo has {(photo.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
-            "photo",
-        )
-    return photo_view(photos.take_photo_in(job, photo.name or "photo", photo.read()))
+    for one in photo:
+        if (one.size or 0) > MAX_PHOTO_BYTES:
+            raise Refused(
+                f"The photo has {(one.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
+                "photo",
+            )
+    sent = [(one.name or "photo", one.read()) for one in photo]
+    unit = history.current(job).unit
+    return photo_view(photos.take_photos_in(job, sent, _wanted(how, unit)), unit)
+
+
+@router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
+def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoView:
+    """Look for something else in a photo that is here."""
+    found = photo_of(request, photo_id)
+    unit = history.current(found.job).unit
+    return photo_view(photos.measure_again(found, _wanted(how, unit)), unit)
+
+
+def _wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
+    height = parse_length(how.height, unit) if how.height.strip() else 0.0
+    return photos.Wanted(how.kind, how.side, height)
 
 
 @router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
 def photo(request: HttpRequest, photo_id: int) -> PhotoView:
-    return photo_view(photo_of(request, photo_id))
+    found = photo_of(request, photo_id)
+    return photo_view(found, history.current(found.job).unit)
 
 
 @router.post("/photos/{photo_id}/piece", response=PhotoView, operation_id="choose_piece")
 def choose_piece(request: HttpRequest, photo_id: int, chosen: PieceIn) -> PhotoView:
-    return photo_view(photos.choose_piece(photo_of(request, photo_id), chosen.piece))
+    found = photo_of(request, photo_id)
+    return photo_view(photos.choose_piece(found, chosen.piece), history.current(found.job).unit)
 
 
 @router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
@@ -103,17 +131,23 @@ def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
     return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
+@router.get("/photos/{photo_id}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
+def flat(request: HttpRequest, photo_id: int) -> HttpResponse:
+    kept = files.path_of(_measured(request, photo_id)["flat"]["file"]).read_bytes()
+    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, no-cache"})
+
+
 @router.get("/photos/{photo_id}/placed", response=Placed, operation_id="photo_placed")
 def placed(request: HttpRequest, photo_id: int) -> Placed:
-    found = photo_of(request, photo_id)
-    if not found.result or "view" not in found.result:
+    result = _measured(request, photo_id)
+    return Placed(box=result["flat"]["box"], trusted=result["trusted"])
+
+
+def _measured(request: HttpRequest, photo_id: int) -> dict[str, Any]:
+    found: dict[str, Any] = photo_of(request, photo_id).result or {}
+    if "flat" not in found:
         raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
-    stored = found.result["view"]
-    view = View(Camera(**stored["camera"]), tuple(stored["turn"]), tuple(stored["shift"]))
-    return Placed(
-        matrix=photos.preview_matrix(view, found.result["trusted"]),
-        width=found.width, height=found.height, trusted=found.result["trusted"],
-    )  # fmt: skip
+    return found
 
 
 @router.put("/jobs/{job_id}/sheet-scale", response=JobView, operation_id="set_sheet_scale")

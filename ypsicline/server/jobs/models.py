@@ -47,7 +47,11 @@ class Revision(models.Model):
 
 
 class Photo(models.Model):
-    """A photograph sent to a job, and what came of measuring it."""
+    """A photograph sent to a job, and what came of measuring it.
+
+    Photos sent together are measured together: what comes of them stands on the first, their
+    `leader`. `kind`, `side` and `height_mm` say what is looked for, as `capture_piece` takes them.
+    """
 
     class Status(models.TextChoices):
         WAITING = "waiting"
@@ -56,6 +60,15 @@ class Photo(models.Model):
         CHOOSE = "choose"
         REFUSED = "refused"
         FAILED = "failed"
+
+    class Kind(models.TextChoices):
+        PIECE = "piece"
+        LINE = "line"
+
+    class Side(models.TextChoices):
+        CENTRE = "centre"
+        INNER = "inner"
+        OUTER = "outer"
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photos")
     file = models.CharField(max_length=64)
@@ -70,6 +83,10 @@ class Photo(models.Model):
     result = models.JSONField(null=True)
     tries = models.PositiveSmallIntegerField(default=0)
     piece = models.PositiveIntegerField(null=True)
+    leader = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="followers")
+    kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.PIECE)
+    side = models.CharField(max_length=10, choices=Side.choices, default=Side.CENTRE)
+    height_mm = models.FloatField(default=0)
     at = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

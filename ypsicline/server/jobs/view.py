@@ -6,7 +6,10 @@ import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import cast
 
+from ypsicline.core.capture.capture import Kind
+from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
@@ -133,7 +136,15 @@ class PanelView:
 
 @dataclass(frozen=True)
 class PhotoView:
+    """A photo; `together` are the ids of all that were measured with it, itself the first. `if_higher` says what a
+    height left out would do."""
+
     id: int
+    together: list[int]
+    kind: Kind
+    side: PenSide
+    height: str
+    if_higher: str | None
     name: str
     status: str
     stage: str
@@ -142,7 +153,7 @@ class PhotoView:
     warnings: list[str]
     sheets: list[str]
     width: int
-    height: int
+    height_px: int
     outlines_px: list[list[tuple[float, float]]]
 
 
@@ -207,19 +218,42 @@ def job_view(job: Job) -> JobView:
         next_step=_next_step(job, document, drafts),
         shape=_shape(document, document.shape) if document.shape else None,
         panels=panels,
-        photos=[photo_view(p) for p in job.photos.order_by("pk")],
+        photos=[
+            photo_view(p, document.unit)
+            for p in job.photos.filter(leader=None).order_by("pk").prefetch_related("followers")
+        ],
         print_scale=document.print_scale,
         sheet_scale=document.sheet_scale,
     )
 
 
-def photo_view(photo: Photo) -> PhotoView:
+def photo_view(photo: Photo, unit: Unit) -> PhotoView:
     result = photo.result or {}
+    out = result.get("out_per_mm_height")
+    ten = 12.7 if unit == "in" else 10.0
     return PhotoView(
-        photo.pk, photo.name, photo.status, photo.stage, photo.share, photo.sentence, list(result.get("warnings", ())),
-        list(result.get("sheets", ())), photo.width, photo.height,
-        [list(map(tuple, ring)) for ring in result.get("outlines_px", ())],
-    )  # fmt: skip
+        id=photo.pk,
+        together=[photo.pk, *sorted(p.pk for p in photo.followers.all())],
+        kind=cast(Kind, photo.kind),
+        side=cast(PenSide, photo.side),
+        height=show_length(photo.height_mm, unit) if photo.height_mm else "",
+        if_higher=None
+        if out is None
+        else (
+            f"Each {show_length(ten, unit, with_unit=True)} left out puts the outline out by up to "
+            f"{show_error(out * ten, unit)}."
+        ),
+        name=photo.name,
+        status=photo.status,
+        stage=photo.stage,
+        share=photo.share,
+        sentence=photo.sentence,
+        warnings=list(result.get("warnings", ())),
+        sheets=list(result.get("sheets", ())),
+        width=photo.width,
+        height_px=photo.height,
+        outlines_px=[list(map(tuple, ring)) for ring in result.get("outlines_px", ())],
+    )
 
 
 def ticket_view(job: Job) -> TicketView:
@@ -243,7 +277,7 @@ def ticket_view(job: Job) -> TicketView:
 
 def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
     """What the job wants most; a photo that asks for something comes first while there is no outline."""
-    latest = job.photos.order_by("-pk").first()
+    latest = job.photos.filter(leader=None).order_by("-pk").first()
     if document.shape is None and not document.panels and latest is not None:
         if latest.status == Photo.Status.CHOOSE:
             return NextStep("choose the piece in the photo", "shape", "look")

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../api/client'
+import { useOpenJob } from '../state/keys'
+
+/** What is looked for in the photo, and how high it lies. */
+const wanted = defineModel<Schemas['WantedIn']>({ required: true })
+const { job } = useOpenJob()
+const line = computed(() => wanted.value.kind === 'line')
+const KINDS = [
+  ['piece', 'a piece', 'M3 7 L17 4 L21 17 L6 20 Z', true],
+  ['line', 'a pen line', 'M3 8 Q8 2 14 5 T21 15 Q16 22 9 20 T3 8', false],
+] as const
+const SIDES = ['inner', 'centre', 'outer'] as const
+function set(change: Partial<Schemas['WantedIn']>) {
+  wanted.value = { ...wanted.value, ...change }
+}
+</script>
+
+<template>
+  <section class="wanted" aria-label="What is looked for">
+    <div class="row" role="group" aria-label="Look for">
+      <span class="soft small">look for</span>
+      <button v-for="[kind, words, d, filled] in KINDS" :key="kind" type="button" class="choice" :class="{ on: wanted.kind === kind }" :aria-pressed="wanted.kind === kind" @click="set({ kind })">
+        <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true"><path :d="d" :class="{ filled }" /></svg>{{ words }}
+      </button>
+    </div>
+    <div v-if="line" class="row" role="group" aria-label="Which side of the line counts">
+      <span class="soft small">what counts</span>
+      <v-btn v-for="side in SIDES" :key="side" size="small" :class="{ on: wanted.side === side }" :aria-pressed="wanted.side === side" @click="set({ side })">{{ side === 'centre' ? 'its middle' : `its ${side} side` }}</v-btn>
+    </div>
+    <label class="high">it lies above the sheets by <input class="typed" inputmode="decimal" placeholder="0" :value="wanted.height" @change="set({ height: ($event.target as HTMLInputElement).value })" /> {{ job?.unit }}</label>
+  </section>
+</template>
+
+<style scoped>
+.wanted {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.choice {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+  padding: 4px 14px 4px 10px;
+  border: 1px solid var(--hairline);
+  border-radius: 8px;
+  background: var(--table);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 600;
+  cursor: pointer;
+}
+.choice.on {
+  border: 2px solid var(--woad);
+  background: var(--woad-pale);
+}
+path {
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 2;
+}
+path.filled {
+  fill: currentColor;
+  fill-opacity: 0.25;
+}
+.high {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.high input {
+  width: 74px;
+}
+</style>
