@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 
 
-def signed_errors(found: Array, truth: Array, rounds: int = 24) -> Array:
+def signed_errors(found: Array, truth: Array, rounds: int = 12) -> Array:
     """How far points of `found` (n, 2) lie outside (+) or inside (−) of `truth` (m, 2), mm.
 
     The two frames differ by a shift and a turn, which are taken out by iterated closest points

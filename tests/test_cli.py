@@ -67,6 +67,20 @@ def test_a_photo_becomes_an_outline_file(tmp_path: Path, tray_photo: Callable[..
     assert Image.open(overlay).size == (2016, 1512)
 
 
+def test_a_camera_is_calibrated_and_its_profile_used_with_two_photos(
+    tmp_path: Path, tray_photo: Callable[..., bytes]
+) -> None:
+    run("sheets", "--out", tmp_path)
+    photos = []
+    for k in range(3):
+        photos.append(tmp_path / f"{k}.jpg")
+        photos[k].write_bytes(tray_photo(tilt_deg=20.0, tilt_towards_deg=120.0 * k, seed=k + 60))
+    sheets, profile, out = tmp_path / "sheets.json", tmp_path / "camera.json", tmp_path / "o.json"
+    assert run("calibrate", *photos, "--sheets", sheets, "--out", profile) == 0
+    assert run("outline", *photos[:2], "--sheets", sheets, "--camera", profile, "--height", 0, "--out", out) == 0
+    assert np.percentile(np.abs(signed_errors(np.array(json.loads(out.read_text())["outline"]), TRAY)), 95) < 0.3
+
+
 def test_drafting_keeps_joins_and_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> None:
     out = tmp_path / "drafted.json"
     assert run("draft", panels, "--out", out) == 0

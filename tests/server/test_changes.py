@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from pypdf import PdfReader
 
 from tests.server.conftest import Api
@@ -140,7 +141,10 @@ class TestPhotos:
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert len(shape["rings"]) == 2
         assert shape["error"].endswith("mm")
-        assert len(api.good("GET", f"photos/{photo['id']}/placed")["matrix"]) == 16
+        left, bottom, width, height = api.good("GET", f"photos/{photo['id']}/placed")["box"]
+        assert left < 0 < 400 < left + width
+        assert bottom < 0 < 300 < bottom + height
+        assert api.call("GET", f"photos/{photo['id']}/flat.jpg")[1].startswith(b"\xff\xd8")
         assert api.call("GET", f"photos/{photo['id']}/preview.jpg")[1].startswith(b"\xff\xd8")
         assert len(api.good("POST", f"jobs/{job.pk}/undo")["shape"]["rings"]) == 1
 
@@ -156,6 +160,34 @@ class TestPhotos:
         assert "No reference sheet" in refused["sentence"]
         assert Revision.objects.filter(job=job).count() == 1
         api.refused("GET", f"photos/{photo['id']}/placed")
+
+    @pytest.mark.django_db(transaction=True)
+    def test_photos_sent_together_are_measured_together_and_again_for_something_else(
+        self, api: Api, job: Job, tray_photo: Callable[..., bytes]
+    ) -> None:
+        sent = [
+            SimpleUploadedFile(f"{k}.jpg", tray_photo(tilt_towards_deg=float(90 * k), seed=k + 40)) for k in range(2)
+        ]
+        answer = api.client.post(f"/api/jobs/{job.pk}/photos", {"photo": sent, "height": "0"}).json()
+        (photo,) = api.good("GET", f"jobs/{job.pk}")["photos"]
+        assert (photo["id"], photo["status"], len(photo["together"])) == (answer["id"], "done", 2)
+        assert "10.0 mm left out" in photo["if_higher"]
+        narrow = api.good("GET", f"jobs/{job.pk}")["shape"]["box"][2]
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"kind": "piece", "height": "3 cm"})
+        wide = api.good("GET", f"jobs/{job.pk}")["shape"]["box"][2]
+        # seen at the same place but nearer to the camera, it is smaller
+        assert wide < narrow * 0.99
+        assert "above the sheets" in api.refused("PUT", f"photos/{photo['id']}/wanted", {"height": "3 m"})
+        api.refused("PUT", f"photos/{photo['together'][1]}/wanted", {"kind": "line"})
+
+    def test_of_photos_sent_together_the_one_that_is_none_is_named(
+        self, api: Api, job: Job, tray_photo: Callable[..., bytes]
+    ) -> None:
+        sent = [SimpleUploadedFile("good.jpg", tray_photo()), SimpleUploadedFile("bad.jpg", b"nothing")]
+        answer = api.client.post(f"/api/jobs/{job.pk}/photos", {"photo": sent})
+        assert answer.status_code == 422
+        assert answer.json()["sentence"].startswith("bad.jpg: ")
+        assert not Photo.objects.exists()
 
     @pytest.mark.django_db(transaction=True)
     def test_of_several_pieces_one_is_chosen(self, api: Api, job: Job, two_pieces_photo: bytes) -> None:

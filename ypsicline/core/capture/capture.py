@@ -89,14 +89,17 @@ class Capture:
 
 @dataclass(frozen=True)
 class Scene:
-    """Photos whose cameras and sheets are known. `papers` are the sheets' corners (4, 2) on the table, `gains`
-    even out the photos' exposures."""
+    """Photos whose cameras and sheets are known.
+
+    `papers` are the corners (4, 2) on the table of the sheets that were used, `all_papers` of those
+    left out too; `gains` even out the photos' exposures.
+    """
 
     photos: tuple[NDArray[np.uint8], ...]
     taken: tuple[Taken, ...]
     solved: Solved
     papers: tuple[Array, ...]
-    print_scale: tuple[float, float]
+    all_papers: tuple[Array, ...]
     height_mm: float
     gains: Array
 
@@ -106,10 +109,10 @@ class Scene:
     def covers(self) -> tuple[Array, ...]:
         """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""
         if not self.height_mm:
-            return self.papers
+            return self.all_papers
         eye = self.solved.view.eye_mm
         shrink = (eye[2] - self.height_mm) / eye[2]
-        return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.papers)
+        return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.all_papers)
 
 
 def read_scene(
@@ -140,9 +143,10 @@ def read_scene(
     progress("working out camera and lens", 0.25)
     solved = solve(taken, print_scale=print_scale)
     scale = np.asarray(print_scale)
-    papers = tuple(
-        np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2])
-        for sheet, M in zip(solved.sheets, solved.matrices, strict=True)
+    used = list(zip(solved.sheets, solved.matrices, strict=True))
+    papers, all_papers = (
+        tuple(np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2]) for sheet, M in sheets)
+        for sheets in (used, [*used, *solved.left_out])
     )
     if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
         raise Refused(
@@ -156,7 +160,7 @@ def read_scene(
         max(4.0, whole.mm_per_px),
     )
     gains = exposures(pixels, solved.views, rough, height_mm)
-    return Scene(pixels, tuple(taken), solved, papers, print_scale, height_mm, gains)
+    return Scene(pixels, tuple(taken), solved, papers, all_papers, height_mm, gains)
 
 
 def capture_piece(
@@ -185,7 +189,7 @@ def capture_piece(
     if kind == "line":
         return _capture_line(scene, side, piece, progress)
     coarse = scene.flat(_whole_window(scene.taken, scene.solved, scene.papers))
-    pieces = find_pieces(coarse, scene.covers())
+    pieces = _in_the_ring(find_pieces(coarse, scene.covers()), scene)
     if piece is None and len(pieces) > 1:
         return _several(pieces, scene)
     chosen = _chosen(pieces, piece)
@@ -229,6 +233,13 @@ def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Prog
         )
     progress("judging the error", 0.9)
     return finish(scene, found, fine.window.mm_per_px, warnings)
+
+
+def _in_the_ring(pieces: tuple[CoarsePiece, ...], scene: Scene) -> tuple[CoarsePiece, ...]:
+    """Without what only reaches into the picture from outside the ring of sheets."""
+    hull = shapely.MultiPoint(np.vstack(scene.covers())).convex_hull
+    ringed = tuple(p for p in pieces if not p.leaves_picture or shapely.contains_xy(hull, *p.middle))
+    return ringed or pieces
 
 
 Found = TypeVar("Found", CoarsePiece, DrawnShape)

@@ -87,9 +87,9 @@ def _outside(papers: Sequence[Array], ring: Array) -> tuple[float, list[str]]:
 
 def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
     warnings = [
-        f"Sheet {sheet.id.upper()} lies otherwise than the other sheets say: it moved between photos or is curled. "
+        f"Sheet {name.upper()} lies otherwise than the other sheets say: it moved between photos or is curled. "
         "It was left out."
-        for sheet in solved.left_out
+        for name in sorted({sheet.id for sheet, _ in solved.left_out})
     ]
     if max(solved.bows_mm) > BOW_WARNING_MM:
         worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()

@@ -195,7 +195,7 @@ class Layout:
         return J
 
 
-def matrix_of(place: Sequence[float]) -> Array:
+def matrix_of(place: Sequence[float] | Array) -> Array:
     """The 3 × 3 matrix from a sheet's frame to the table's."""
     x, y, turn = place
     M = np.eye(3)

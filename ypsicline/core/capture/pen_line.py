@@ -57,11 +57,9 @@ def ink_of(picture: FlatPicture) -> NDArray[np.float32]:
     """How much darker (or, where that is the stronger, lighter) each pixel is than the paper beside it, 0 to 255."""
     size = 2 * int(np.ceil(WIDEST_PEN_MM / picture.window.mm_per_px)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    soft = cv2.GaussianBlur(picture.pixels, (0, 0), 0.7)
-    found = []
-    for darker_or_lighter in (cv2.MORPH_BLACKHAT, cv2.MORPH_TOPHAT):
-        red, green, blue = cv2.split(cv2.morphologyEx(soft, darker_or_lighter, kernel))
-        found.append(cv2.max(cv2.max(red, green), blue))
+    grey = cv2.transform(picture.pixels, np.full((1, 3), 1 / 3, dtype=np.float32))
+    soft = cv2.GaussianBlur(grey, (0, 0), 0.7)
+    found = [cv2.morphologyEx(soft, way, kernel) for way in (cv2.MORPH_BLACKHAT, cv2.MORPH_TOPHAT)]
     seen = picture.seen[::3, ::3]
     dark, light = (float(np.percentile(v[::3, ::3][seen], 99.7)) if seen.any() else 0.0 for v in found)
     return np.asarray(found[0] if dark >= 0.7 * light else found[1], dtype=np.float32)

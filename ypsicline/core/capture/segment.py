@@ -102,9 +102,10 @@ def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]
         fit, *_ = np.linalg.lstsq(terms[keep], values[keep], rcond=None)
         miss = np.linalg.norm(values - terms @ fit, axis=1)
         keep = miss <= max(2.5 * float(np.median(miss)), 1.0)
-    x, y = np.meshgrid(np.arange(columns) / columns - 0.5, np.arange(rows) / rows - 0.5)
-    surface = _quadratic(x.ravel(), y.ravel()).astype(np.float32) @ fit.astype(np.float32)
-    return np.asarray(surface.reshape(rows, columns, 3))
+    x = (np.arange(columns, dtype=np.float32) / columns - 0.5)[None, :, None]
+    y = (np.arange(rows, dtype=np.float32) / rows - 0.5)[:, None, None]
+    a, b, c, d, e, f = fit.astype(np.float32)
+    return np.asarray((a + b * x + d * x * x) + (c * y + f * y * y) + e * x * y)
 
 
 def _quadratic(x: Array, y: Array) -> Array:

@@ -55,7 +55,7 @@ class Solved:
 
     `matrices` take a sheet's printed mm (its own print scale undone by the caller) to the
     table's, the frame of the first sheet. `residual_px` is the root mean square of the corners'
-    misses. `left_out` are sheets that disagreed with the rest.
+    misses. `left_out` are sheets that disagreed with the rest, and where each photo shows them.
     """
 
     views: tuple[View, ...]
@@ -63,7 +63,7 @@ class Solved:
     matrices: tuple[Array, ...]
     bows_mm: tuple[float, ...]
     residual_px: float
-    left_out: tuple[Sheet, ...]
+    left_out: tuple[tuple[Sheet, Array], ...]
     layout: Layout
     parameters: Array
     covariance: Array
@@ -126,13 +126,21 @@ def solve(photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1
         left_out.append(sheets[worst])
     _check(layout, fit, residual_px, kept)
     spread = max(1.0, residual_px / np.sqrt(2) / CORNER_SIGMA_PX) ** 2
+    views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
+    scale = np.asarray(print_scale)
+    aside = tuple(
+        (s.sheet, matrix_of(_laid_by(view, s.corners_mm * scale, s.corners_px)))
+        for view, t in zip(views, photos, strict=True)
+        for s in t.seen
+        if s.sheet in left_out
+    )
     return Solved(
-        tuple(layout.view(fit.x, k) for k in range(len(photos))),
+        views,
         tuple(sheets),
         tuple(matrix_of(place) for place in layout.places(fit.x)),
         tuple(float(b) for b in np.abs(fit.x[layout.bows_at :]).reshape(-1, 2).max(axis=1)),
         residual_px,
-        tuple(left_out),
+        aside,
         layout,
         fit.x,
         np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
@@ -255,7 +263,7 @@ def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
         view = layout.view(p, photo)
         for s in own:
             if s.sheet not in laid:
-                p[layout.sheets_at + SHEET * (s.sheet - 1) :][:SHEET] = _laid_by(view, s)
+                p[layout.sheets_at + SHEET * (s.sheet - 1) :][:SHEET] = _laid_by(view, s.board, s.px)
                 laid.add(s.sheet)
         waiting.remove(photo)
     return p
@@ -272,9 +280,10 @@ def _place_photo(layout: Layout, p: Array, photo: int, sights: Sequence[Sight]) 
     p[layout.places_at + PLACE * photo :][:PLACE] = [*turn.ravel(), *shift.ravel()]
 
 
-def _laid_by(view: View, sight: Sight) -> Array:
-    on_table = view.to_table(sight.px)
-    a, b = sight.board - sight.board.mean(axis=0), on_table - on_table.mean(axis=0)
+def _laid_by(view: View, board: Array, px: Array) -> Array:
+    """A sheet's x, y, turn on the table by where a photo shows its corners."""
+    on_table = view.to_table(px)
+    a, b = board - board.mean(axis=0), on_table - on_table.mean(axis=0)
     angle = float(np.arctan2((a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]).sum(), (a * b).sum()))
-    shift = on_table.mean(axis=0) - matrix_of((0, 0, angle))[:2, :2] @ sight.board.mean(axis=0)
+    shift = on_table.mean(axis=0) - matrix_of((0, 0, angle))[:2, :2] @ board.mean(axis=0)
     return np.array([*shift, angle])
