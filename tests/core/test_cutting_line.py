@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import json
 import math
 from dataclasses import replace
-from pathlib import Path
 
 import numpy as np
 import pytest
@@ -14,6 +12,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from tests import shapes
+from tests.cases import worked_cases
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.panel import SeamEdge
@@ -28,8 +27,7 @@ from ypsicline.core.geometry import (
     signed_area,
 )
 
-CASES = json.loads((Path(__file__).parents[1] / "data" / "worked_cases.json").read_text())
-MITRES = [c for c in CASES if c["rule"] == 2]
+MITRES = worked_cases("unequal-mitre")
 
 
 def cut(seam: shapes.Ring, **how: float) -> np.ndarray:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import replace
-from pathlib import Path
 
 import pytest
 
 from tests import shapes
+from tests.cases import worked_cases
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
@@ -18,13 +17,10 @@ from ypsicline.core.making.print_scale import compensation, measured_scale
 from ypsicline.core.making.progress import next_step, stations
 from ypsicline.core.trueing.shape import true_up
 
-CASES = json.loads((Path(__file__).parents[1] / "data" / "worked_cases.json").read_text())
 SQUARE = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
 
 
-@pytest.mark.parametrize(
-    "case", [c for c in CASES if c["name"].startswith("print-compensation")], ids=lambda c: c["name"]
-)
+@pytest.mark.parametrize("case", worked_cases("print-compensation"), ids=lambda c: c["name"])
 def test_worked_cases_of_print_compensation(case: dict) -> None:
     given, wanted = case["given"], case["expect"]
     assert compensation(given["measured_x"], given["measured_y"]) == pytest.approx(

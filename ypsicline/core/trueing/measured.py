@@ -1,0 +1,289 @@
+"""Outlines from a tape measure, for what can't be photographed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import brentq, least_squares
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
+from ypsicline.core.trueing.shape import DEFAULT_TOLERANCE_MM, Joint, Shape, TracedRing
+
+__all__ = ["Measured", "four_sided", "from_edges", "from_stations", "rectangle", "round_of_girth"]
+
+LONGEST_MM = 20_000.0
+MOST_STATIONS = 200
+_FLAT_MM = 0.005
+_SAME_WAY = math.cos(math.radians(1.5))
+
+
+@dataclass(frozen=True)
+class Measured:
+    """The outline's edges, counter-clockwise in mm, how far each measure is from what was typed
+    (outline − tape, mm), and the working in words."""
+
+    edges: tuple[Edge, ...]
+    residuals: Mapping[str, float]
+    worked: tuple[str, ...]
+
+
+def four_sided(
+    ab: float,
+    bc: float,
+    cd: float,
+    da: float,
+    ac: float | None = None,
+    bd: float | None = None,
+    *,
+    symmetric: bool = False,
+) -> Measured:
+    """Four corners A, B, C, D counter-clockwise, A at the origin and B on the x axis, from sides and diagonals.
+
+    One diagonal fixes the shape; both over-determine it and all six measures are fitted by least
+    squares. With neither, only a `symmetric` one (DA = BC, an isosceles trapezoid) is known.
+    Raises `Refused` that names the measure which can't be right.
+    """
+    sides = {"AB": ab, "BC": bc, "CD": cd, "DA": da}
+    given = sides | {k: v for k, v in (("AC", ac), ("BD", bd)) if v is not None}
+    _check_lengths(given)
+    if ac is None and bd is None:
+        points = _trapezoid(ab, bc, cd, da, symmetric=symmetric)
+    else:
+        points = _from_diagonal(ab, bc, cd, da, ac, bd)
+    if ac is not None and bd is not None:
+        points = _fitted(points, given)
+    names = "ABCD"
+    found = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in given}
+    residuals = {k: found[k] - given[k] for k in given}
+    corners = [(float(x), float(y)) for x, y in points]
+    edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
+    other = [
+        f"{a}{b} comes to {math.dist(points[names.index(a)], points[names.index(b)]):.1f}"
+        for a, b in ("AC", "BD")
+        if a + b not in given
+    ]
+    worst = max(residuals, key=lambda k: abs(residuals[k]))
+    fit = (
+        f"all measures within {abs(residuals[worst]):.1f} mm, {worst} the worst"
+        if ac is not None and bd is not None
+        else ""
+    )
+    return Measured(edges, residuals, tuple(line for line in ("; ".join(other), fit) if line))
+
+
+def rectangle(width: float, length: float, *, radius: float | None = None, diagonal: float | None = None) -> Measured:
+    """A rectangle centred on the origin, its corners rounded by `radius`, or by what the `diagonal` through the
+    rounded corners tells of it (rule: half of it is the farthest point along the direction of the corner)."""
+    _check_lengths({"width": width, "length": length})
+    worked: tuple[str, ...] = ()
+    if diagonal is not None:
+        radius = corner_radius(width, length, diagonal)
+        worked = (f"diagonal {diagonal:g} through the rounded corners: their radius is {radius:.1f}",)
+    r = radius or 0.0
+    most = min(width, length) / 2
+    if not 0 <= r <= most:
+        raise Refused(f"A corner radius of {r:g} mm doesn't fit; {most:g} mm is the most for this size.", "measure")
+    if most - r < 0.02:
+        r = most
+    x, y = width / 2, length / 2
+    if r < 0.05:
+        corners = [(-x, -y), (x, -y), (x, y), (-x, y)]
+        return Measured(tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4)), {}, worked)
+    edges: list[Edge] = []
+    q = r * math.sqrt(0.5)
+    for (cx, cy), (ux, uy) in (
+        ((x - r, -y + r), (1, -1)),
+        ((x - r, y - r), (1, 1)),
+        ((-x + r, y - r), (-1, 1)),
+        ((-x + r, -y + r), (-1, -1)),
+    ):
+        start, end = ((cx, cy + uy * r), (cx + ux * r, cy)) if ux * uy < 0 else ((cx + ux * r, cy), (cx, cy + uy * r))
+        if edges and math.dist(edges[-1].end, start) > 1e-9:
+            edges.append(Edge("line", (edges[-1].end, start)))
+        edges.append(Edge("arc", (start, (cx + ux * q, cy + uy * q), end)))
+    if math.dist(edges[-1].end, edges[0].start) > 1e-9:
+        edges.append(Edge("line", (edges[-1].end, edges[0].start)))
+    return Measured(tuple(edges), {}, worked)
+
+
+def corner_radius(width: float, length: float, diagonal: float) -> float:
+    """The radius of four equal corner arcs from the diagonal measured through them; raises `Refused` beyond both ends.
+
+    With u the unit direction of the corner and c = (w/2 − r, l/2 − r): D/2 = c·u + √(r² − |c|² + (c·u)²).
+    """
+    u = np.array([width, length]) / math.hypot(width, length)
+    most = min(width, length) / 2
+
+    def half(r: float) -> float:
+        c = np.array([width / 2 - r, length / 2 - r])
+        along = float(c @ u)
+        return along + math.sqrt(max(r * r - float(c @ c) + along * along, 0.0))
+
+    sharp, least = math.hypot(width, length), 2 * half(most)
+    if diagonal > sharp + 0.5 or diagonal < least - 0.5:
+        raise Refused(
+            f"A diagonal of {diagonal:g} mm can't be right: with sharp corners it is {sharp:.1f}, with the roundest {least:.1f}.",
+            "measure", numbers={"diagonal_mm": diagonal},
+        )  # fmt: skip
+    if diagonal >= sharp:
+        return 0.0
+    if diagonal <= least:
+        return most
+    return float(brentq(lambda r: 2 * half(r) - diagonal, 0.0, most, xtol=1e-6))
+
+
+def round_of_girth(girth: float, *, pencil: float = 0.0) -> Measured:
+    """A circle by its girth; `pencil` is how far a line drawn round it stands off."""
+    _check_lengths({"girth": girth})
+    r = girth / (2 * math.pi) - pencil
+    if r <= 0:
+        raise Refused("The pencil stands off by more than the radius; check both measures.", "measure")
+    edges = (Edge("arc", ((-r, 0.0), (0.0, -r), (r, 0.0))), Edge("arc", ((r, 0.0), (0.0, r), (-r, 0.0))))
+    off = f" − 2 × {pencil:g}" if pencil else ""
+    return Measured(edges, {}, (f"girth {girth:g} ÷ π{off} = {2 * r:.1f} across",))
+
+
+def from_stations(stations: Sequence[tuple[float, float, float]], *, smooth: bool = True) -> Measured:
+    """An outline from offsets: at each station along the base line, how far its lower and upper side lie from it.
+
+    Stations (along, lower, upper) in mm, lower ≤ upper; at the first and the last both sides may
+    meet. The sides are smooth curves through the offsets, or straight from one to the next.
+    """
+    if not 3 <= len(stations) <= MOST_STATIONS:
+        raise Refused(f"Give 3 to {MOST_STATIONS} stations; these are {len(stations)}.", "measure")
+    table = np.array(sorted(stations), dtype=float)
+    if not np.isfinite(table).all() or np.abs(table).max() > LONGEST_MM:
+        raise Refused(f"A measure is missing or over {LONGEST_MM / 1000:.0f} m.", "measure")
+    for (a, low, high), (b, _, _) in zip(table, [*table[1:], (math.inf, 0, 0)], strict=True):
+        if b - a < 1:
+            raise Refused(f"Two stations stand at {a:g} mm; each needs a place of its own.", "measure")
+        if low > high:
+            raise Refused(f"At {a:g} mm the lower side lies above the upper one; swap them.", "measure")
+    lower = _side(table[:, [0, 1]], smooth=smooth)
+    upper = _side(table[::-1, [0, 2]], smooth=smooth)
+    edges = [*lower]
+    for side in (upper, lower):
+        start = edges[-1].end
+        if math.dist(start, side[0].start) > 0.05:
+            edges.append(Edge("line", (start, side[0].start)))
+        if side is upper:
+            edges += upper
+    return Measured(tuple(edges), {}, ())
+
+
+def from_edges(edges: Sequence[Edge], *, tolerance_mm: float = DEFAULT_TOLERANCE_MM) -> Shape:
+    """A shape to be trued up further, whose edges are just these (a counter-clockwise ring)."""
+    points: list[Point] = []
+    joints: list[Joint] = []
+    along = 0.0
+    for k, edge in enumerate(edges):
+        smooth = _runs_on(edges[k - 1], edge)
+        joints.append(Joint(along, edge.start, smooth, edge.kind))
+        flat = flatten(edge, _FLAT_MM)
+        points += [(float(x), float(y)) for x, y in flat[:-1]]
+        along += float(np.hypot(*np.diff(flat, axis=0).T).sum())
+    return Shape(TracedRing(tuple(points), tuple(joints)), (), tolerance_mm)
+
+
+def _runs_on(before: Edge, after: Edge) -> bool:
+    (ux, uy), (vx, vy) = tangent_at(before, 1.0), tangent_at(after, 0.0)
+    return ux * vx + uy * vy > _SAME_WAY
+
+
+def _check_lengths(lengths: Mapping[str, float]) -> None:
+    for name, value in lengths.items():
+        if not 0 < value <= LONGEST_MM:
+            raise Refused(f"{name} of {value:g} mm can't be right; give more than 0 and at most 20 m.", "measure")
+
+
+def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float]) -> None:
+    """Raise `Refused` where one of three lengths is longer than the others together."""
+    for long, one, two in ((a, b, c), (b, a, c), (c, a, b)):
+        if lengths[long] >= lengths[one] + lengths[two]:
+            raise Refused(
+                f"{long} of {lengths[long]:g} mm can't be right: {one} and {two} together are only "
+                f"{lengths[one] + lengths[two]:g} mm. Measure them again.",
+                "measure", numbers={long: lengths[long]},
+            )  # fmt: skip
+
+
+def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
+    """The point left of the way from p to q at these distances from both."""
+    d = float(np.hypot(*(q - p)))
+    along = (from_p**2 - from_q**2 + d * d) / (2 * d)
+    aside = math.sqrt(max(from_p**2 - along**2, 0.0))
+    u = (q - p) / d
+    return np.asarray(p + along * u + aside * np.array([-u[1], u[0]]))
+
+
+def _from_diagonal(ab: float, bc: float, cd: float, da: float, ac: float | None, bd: float | None) -> Array:
+    a, b = np.zeros(2), np.array([ab, 0.0])
+    if ac is not None:
+        lengths = {"AB": ab, "BC": bc, "CD": cd, "DA": da, "AC": ac}
+        _triangle("AC", "AB", "BC", lengths)
+        _triangle("AC", "CD", "DA", lengths)
+        c = _third(a, b, ac, bc)
+        return np.array([a, b, c, _third(a, c, da, cd)])
+    lengths = {"AB": ab, "BC": bc, "CD": cd, "DA": da, "BD": bd or 0.0}
+    _triangle("BD", "AB", "DA", lengths)
+    _triangle("BD", "BC", "CD", lengths)
+    d = _third(a, b, da, bd or 0.0)
+    return np.array([a, b, _third(d, b, cd, bc), d])
+
+
+def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -> Array:
+    if not symmetric:
+        raise Refused(
+            "Four sides alone don't fix the shape: it can lean. Measure a diagonal, or say that it is symmetric.",
+            "measure",
+        )
+    slant, short = (bc + da) / 2, (ab - cd) / 2
+    if abs(bc - da) > 0.02 * slant:
+        raise Refused(f"It can't be symmetric with BC {bc:g} and DA {da:g} mm: those are equal then.", "measure")
+    if abs(short) >= slant:
+        raise Refused(f"AB {ab:g} and CD {cd:g} mm differ by more than the slanted sides can bridge.", "measure")
+    height = math.sqrt(slant**2 - short**2)
+    return np.array([[0, 0], [ab, 0], [ab - short, height], [short, height]])
+
+
+def _fitted(start: Array, given: Mapping[str, float]) -> Array:
+    pairs = [("ABCD".index(k[0]), "ABCD".index(k[1]), v) for k, v in given.items()]
+
+    def misses(p: Array) -> Array:
+        points = np.array([[0, 0], [p[0], 0], p[1:3], p[3:5]], dtype=float)
+        return np.array([math.dist(points[i], points[j]) - v for i, j, v in pairs])
+
+    fit = least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
+    worst = max(zip(given, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
+    if worst[1] > 0.03 * max(given.values()):
+        raise Refused(
+            f"The measures don't fit one another: {worst[0]} is out by {worst[1]:.0f} mm at the least. Measure it again.",
+            "measure", numbers={"out_mm": float(worst[1])},
+        )  # fmt: skip
+    x = fit.x
+    return np.array([[0, 0], [x[0], 0], x[1:3], x[3:5]])
+
+
+def _side(points: Array, *, smooth: bool) -> list[Edge]:
+    """A smooth curve (Catmull-Rom with chord-length knots, as cubic Béziers) or straight edges through the points."""
+    ends = [(float(x), float(y)) for x, y in points]
+    if not smooth:
+        return [Edge("line", pair) for pair in zip(ends[:-1], ends[1:], strict=True)]
+    step = np.hypot(*np.diff(points, axis=0).T)
+    slopes = np.diff(points, axis=0) / step[:, None]
+    tangents = np.vstack(
+        [
+            slopes[:1],
+            (slopes[:-1] * step[1:, None] + slopes[1:] * step[:-1, None]) / (step[:-1] + step[1:])[:, None],
+            slopes[-1:],
+        ]
+    )
+    handles: list[Point] = [ends[0]]
+    for k in range(len(step)):
+        for p in (points[k] + tangents[k] * step[k] / 3, points[k + 1] - tangents[k + 1] * step[k] / 3, points[k + 1]):
+            handles.append((float(p[0]), float(p[1])))
+    return [Edge("curve", tuple(handles))]

@@ -1,0 +1,89 @@
+"""Making corners square, edges parallel, edges equally long: each by the least move of the joints concerned."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.trueing.shape import TracedRing, letter, move_joint, set_edge_kind
+
+__all__ = ["equal_edges", "parallel_edges", "square_corner"]
+
+
+def square_corner(ring: TracedRing, index: int) -> TracedRing:
+    """Corner `index` moved to the nearest place where the straight edges beside it meet at a right angle.
+
+    Such places lie on the circle over the line between its neighbours (Thales). Raises `Refused`
+    where the corner is its neighbour's opposite or lies midway between them.
+    """
+    count = len(ring.joints)
+    _known(ring, index)
+    if count < 3:
+        raise Refused("A square corner needs two other corners beside it.", "joint")
+    before, corner, after = (np.asarray(ring.joints[(index + k) % count].point) for k in (-1, 0, 1))
+    middle, radius = (before + after) / 2, math.dist(before, after) / 2
+    away = corner - middle
+    reach = float(np.hypot(*away))
+    if radius < 1 or reach < 1e-6:
+        raise Refused("This corner lies midway between its neighbours, so it has no way to become square.", "joint")
+    moved = move_joint(ring, index, _point(middle + away * radius / reach))
+    return set_edge_kind(set_edge_kind(moved, index, "line"), (index - 1) % count, "line")
+
+
+def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
+    """Edge `edge` straightened and turned about its middle until it is parallel with edge `to`."""
+    a, b = _ends(ring, edge)
+    c, d = _ends(ring, to)
+    if edge == to:
+        raise Refused("Choose another edge for it to be parallel with.", "edge")
+    wanted = (d - c) / max(float(np.hypot(*(d - c))), 1e-9)
+    if (b - a) @ wanted < 0:
+        wanted = -wanted
+    if (b - a) @ wanted < 0.7 * np.hypot(*(b - a)):
+        names = [f"{letter(k)}{letter((k + 1) % len(ring.joints))}" for k in (edge, to)]
+        raise Refused(f"Edges {names[0]} and {names[1]} are over 45° apart; they aren't meant to be parallel.", "edge")
+    return _laid(ring, edge, (a + b) / 2, wanted, float((b - a) @ wanted))
+
+
+def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
+    """Both edges straightened and lengthened or shortened about their middles to the mean of their lengths."""
+    if edge == to:
+        raise Refused("Choose another edge for it to be as long as.", "edge")
+    length = sum(math.dist(*_ends(ring, k)) for k in (edge, to)) / 2
+    for k in (edge, to):
+        a, b = _ends(ring, k)
+        ring = _laid(ring, k, (a + b) / 2, (b - a) / max(math.dist(a, b), 1e-9), length)
+    return ring
+
+
+def _laid(ring: TracedRing, edge: int, middle: Array, along: Array, length: float) -> TracedRing:
+    """The edge as a line through `middle`, `length` long."""
+    count = len(ring.joints)
+    for k, way in ((edge, -0.5), ((edge + 1) % count, 0.5)):
+        ring = replace(
+            ring,
+            joints=tuple(
+                replace(j, point=_point(middle + way * length * along)) if i == k else j
+                for i, j in enumerate(ring.joints)
+            ),
+        )
+    return set_edge_kind(ring, edge, "line")
+
+
+def _ends(ring: TracedRing, edge: int) -> tuple[Array, Array]:
+    _known(ring, edge)
+    count = len(ring.joints)
+    return np.asarray(ring.joints[edge].point), np.asarray(ring.joints[(edge + 1) % count].point)
+
+
+def _known(ring: TracedRing, index: int) -> None:
+    if not 0 <= index < len(ring.joints):
+        raise Refused(f"There is no corner {index + 1} on this outline; it has {len(ring.joints)}.", "joint", Place())
+
+
+def _point(p: Array) -> Point:
+    return float(p[0]), float(p[1])
