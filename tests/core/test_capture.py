@@ -18,7 +18,7 @@ from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.errors import Refused
-from ypsicline.standins.camera import LaidSheet, Piece, Scene, take_photo
+from ypsicline.standins.camera import Dots, LaidSheet, Piece, Scene, Shadow, take_photo
 
 PIECE = Piece(TRAY, (HOLE,), DARK)
 
@@ -126,6 +126,28 @@ def test_several_pieces_are_shown_to_choose_from(two_pieces_photo: bytes) -> Non
     assert shapely.Polygon(chosen.outline).area == pytest.approx(140 * 160, rel=2e-3)
     with pytest.raises(Refused, match="no piece 3"):
         capture_piece(photo, piece=2)
+
+
+class TestHardToTellApart:
+    """Never a wrong outline without a warning, and the truth within what is stated."""
+
+    def errors(self, scene: Scene) -> tuple[Capture, np.ndarray]:
+        found = capture(take_photo(scene, SMALL))
+        return found, np.abs(signed_errors(np.array(found.outline), TRAY))
+
+    def test_a_shadow_across_a_pale_piece(self) -> None:
+        scene = replace(flat_scene(Piece(TRAY, (), (226, 214, 188))), table=(92, 98, 100), shadow=Shadow())
+        _, errors = self.errors(scene)
+        assert np.percentile(errors, 95) < 0.8
+
+    def test_dots_of_another_colour(self) -> None:
+        _, errors = self.errors(flat_scene(Piece(TRAY, (), DARK, dots=Dots((150, 60, 40)))))
+        assert np.percentile(errors, 95) < 0.8
+
+    def test_dots_of_just_the_tables_colour(self) -> None:
+        found, errors = self.errors(flat_scene(Piece(TRAY, (), DARK, dots=Dots(BIRCH))))
+        assert any("hard to tell apart" in w for w in found.warnings)
+        assert np.percentile(errors, 95) < found.error_mm
 
 
 class TestRefusals:

@@ -22,13 +22,22 @@ from ypsicline.core.capture.sheets import MM_PER_PX, Sheet
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 
-__all__ = ["LaidSheet", "Piece", "Scene", "Shot", "Stroke", "take_photo"]
+__all__ = ["Dots", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "Stroke", "take_photo"]
 
 Array = NDArray[np.float64]
 Image8 = NDArray[np.uint8]
 Box = tuple[slice, slice]
 _SUB = 8
 _WALL_SUB = 3
+
+
+@dataclass(frozen=True)
+class Dots:
+    """A printed pattern: dots on a square grid."""
+
+    colour: tuple[int, int, int]
+    pitch_mm: float = 30.0
+    radius_mm: float = 6.0
 
 
 @dataclass(frozen=True)
@@ -45,6 +54,7 @@ class Piece:
     weave: float = 0.04
     height_mm: float = 0.0
     wall: tuple[int, int, int] | None = None
+    dots: Dots | None = None
 
 
 @dataclass(frozen=True)
@@ -67,12 +77,27 @@ class LaidSheet:
 
 
 @dataclass(frozen=True)
+class Shadow:
+    """A soft shadow over all of the table on one side of a line.
+
+    The line lies `offset_mm` from the origin towards `towards_deg`; over about four times `soft_mm`
+    the light falls by the share `depth`.
+    """
+
+    towards_deg: float = 40.0
+    offset_mm: float = 50.0
+    soft_mm: float = 12.0
+    depth: float = 0.45
+
+
+@dataclass(frozen=True)
 class Scene:
     sheets: tuple[LaidSheet, ...]
     pieces: tuple[Piece, ...]
     table: tuple[int, int, int] = (196, 178, 150)
     grain: float = 0.05
     strokes: tuple[Stroke, ...] = ()
+    shadow: Shadow | None = None
 
 
 @dataclass(frozen=True)
@@ -115,13 +140,15 @@ def render(scene: Scene, shot: Shot) -> Image8:
         if piece.wall:
             _paste(picture, _wall_coverage(shot, piece), _cloth(ground, piece.wall, piece.weave, rng))
         face = _coverage(shot, [_lifted(r, piece.height_mm) for r in (piece.outline, *piece.holes)])
-        _paste(picture, face, _cloth(ground, piece.colour, piece.weave, rng))
+        _paste(picture, face, _cloth(ground, piece.colour, piece.weave, rng, piece.dots))
     for stroke in scene.strokes:
         inked = shapely.LineString(stroke.path).buffer(stroke.width_mm / 2)
         rings = [np.asarray(r.coords)[:-1] for r in (inked.exterior, *inked.interiors)]
         _paste(picture, _coverage(shot, rings), _ink(stroke.colour))
     for laid in scene.sheets:
         _paste_sheet(picture, rays, eye, laid)
+    if scene.shadow:
+        picture *= _shade(ground, scene.shadow)[..., None]
     x = np.linspace(-1, 1, width, dtype=np.float32)[None, :]
     y = np.linspace(-1, 1, height, dtype=np.float32)[:, None]
     a, b = rng.uniform(-1, 1, 2)
@@ -279,9 +306,30 @@ def _wall_coverage(shot: Shot, piece: Piece) -> NDArray[np.float32]:
 
 
 def _cloth(
-    ground: NDArray[np.float32], colour: tuple[int, int, int], weave: float, rng: np.random.Generator
+    ground: NDArray[np.float32],
+    colour: tuple[int, int, int],
+    weave: float,
+    rng: np.random.Generator,
+    dots: Dots | None = None,
 ) -> Callable[[Box], NDArray[np.float32]]:
-    return lambda box: _surface(ground[box], colour, weave, rng, grain_long=1.0)
+    def colours(box: Box) -> NDArray[np.float32]:
+        at = ground[box]
+        plain = _surface(at, colour, weave, rng, grain_long=1.0)
+        if not dots:
+            return plain
+        off = np.mod(at, dots.pitch_mm) - dots.pitch_mm / 2
+        inside = np.hypot(off[..., 0], off[..., 1]) < dots.radius_mm
+        plain[inside] = _surface(at, dots.colour, weave, rng, grain_long=1.0)[inside]
+        return plain
+
+    return colours
+
+
+def _shade(ground: NDArray[np.float32], shadow: Shadow) -> NDArray[np.float32]:
+    angle = np.radians(shadow.towards_deg)
+    along = ground[..., 0] * np.float32(np.cos(angle)) + ground[..., 1] * np.float32(np.sin(angle))
+    steps = np.clip((along - shadow.offset_mm) / shadow.soft_mm, -30, 30)
+    return np.asarray(1 - shadow.depth / (1 + np.exp(-steps)), dtype=np.float32)
 
 
 def _ink(colour: tuple[int, int, int]) -> Callable[[Box], NDArray[np.float32]]:

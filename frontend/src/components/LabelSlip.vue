@@ -66,10 +66,4 @@ async function remove() {
   grid-template-columns: 1fr 1fr;
   gap: 10px;
 }
-summary {
-  min-height: 44px;
-  line-height: 44px;
-  cursor: pointer;
-  font-weight: 600;
-}
 </style>

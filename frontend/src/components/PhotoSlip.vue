@@ -52,12 +52,6 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 .gap {
   margin-top: 8px;
 }
-summary {
-  min-height: 44px;
-  line-height: 44px;
-  cursor: pointer;
-  font-weight: 600;
-}
 .row {
   display: flex;
   gap: 10px;

@@ -3,6 +3,7 @@ import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import { answered, client } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import { say } from '../state/notice'
 
 const state = useOpenJob()
 const { job } = state
@@ -13,6 +14,9 @@ async function typed(e: Event, index: number) {
   const el = e.target as HTMLInputElement
   const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers(), body: { text: el.value } })))
   if (!kept) el.value = tape.value[index]?.tape ?? ''
+}
+async function scale(per_axis: boolean) {
+  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/scale-to-tape', { params: { path: state.path }, headers: state.headers(), body: { per_axis } })))) say(`${job.value?.last_change}.`)
 }
 const remove = (index: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers() })))
 </script>
@@ -33,7 +37,11 @@ const remove = (index: number) => state.change(() => answered(client.DELETE('/ap
         </tr>
       </tbody>
     </table>
-    <p v-else class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
+    <div v-if="tape.some((t) => t.tape)" class="row">
+      <v-btn size="small" @click="scale(false)">Scale to the tape</v-btn>
+      <v-btn size="small" @click="scale(true)">Width and height apart</v-btn>
+    </div>
+    <p v-if="!tape.length" class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
   </section>
 </template>
 
@@ -60,7 +68,7 @@ tbody tr {
 .n {
   white-space: nowrap;
 }
-button {
+td button {
   width: 32px;
   height: 44px;
   background: none;

@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
+import MeasureIn from '../components/MeasureIn.vue'
 import MeasureTag from '../components/MeasureTag.vue'
 import PhotoSlip from '../components/PhotoSlip.vue'
 import PieceChooser from '../components/PieceChooser.vue'
@@ -11,6 +12,7 @@ import PinnedSlip from '../components/PinnedSlip.vue'
 import TapeList from '../components/TapeList.vue'
 import WantedSlip from '../components/WantedSlip.vue'
 import { useOpenJob } from '../state/keys'
+import { say } from '../state/notice'
 import './station.css'
 
 type Chosen = { ring: number; corner?: number; edge?: number }
@@ -21,6 +23,9 @@ const input = ref<HTMLInputElement | null>(null)
 const chosen = shallowRef<Chosen | null>(null)
 const measureFrom = ref<number | null>(null)
 const adding = ref(false)
+const foldFrom = ref<number | null>(null)
+const folding = ref<[number, number] | null>(null)
+const against = ref<'parallel' | 'equal' | null>(null)
 const withPhoto = ref(true)
 const placed = shallowRef<Schemas['Placed'] | null>(null)
 const lookFor = shallowRef<Schemas['WantedIn']>({ kind: 'piece', side: 'centre', height: '' })
@@ -32,10 +37,16 @@ const measured = computed(() => [...(job.value?.photos ?? [])].reverse().find((p
 const choosing = computed(() => [...(job.value?.photos ?? [])].reverse()[0]?.status === 'choose')
 const asked = computed(() => (choosing.value ? job.value?.photos.at(-1) ?? null : null))
 const box = computed<[number, number, number, number]>(() => shape.value?.box ?? [0, 0, 400, 300])
+const photographed = computed(() => shape.value?.error_mm != null)
+const underlaid = computed(() => withPhoto.value && photographed.value)
 const trusted = computed(() => placed.value?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
 const flat = computed(() => {
   const [left = 0, bottom = 0, width = 0, height = 0] = placed.value?.box ?? []
   return { left: `${left}px`, top: `${-bottom - height}px`, width: `${width}px`, height: `${height}px` }
+})
+const foldLine = computed(() => {
+  const [a, b] = (folding.value ?? []).map((k) => shape.value?.rings[0]?.joints[k]?.point)
+  return a && b ? { x1: a[0], y1: -a[1], x2: b[0], y2: -b[1] } : null
 })
 const edge = computed(() => (chosen.value?.edge === undefined ? null : shape.value?.rings[chosen.value.ring]?.edges[chosen.value.edge] ?? null))
 const corner = computed(() => (chosen.value?.corner === undefined ? null : shape.value?.rings[chosen.value.ring]?.joints[chosen.value.corner] ?? null))
@@ -73,7 +84,29 @@ async function setTolerance() {
 }
 const measure = (body: Schemas['MeasureIn']) => send(() => answered(client.POST('/api/jobs/{job_id}/tape', { params: { path: state.path }, headers: state.headers(), body })))
 
+const square = () => {
+  const c = chosen.value
+  return c?.corner === undefined ? undefined : send(() => answered(client.POST('/api/jobs/{job_id}/shape/{ring}/joints/{index}/square', { params: { path: { ...path(c.ring), index: c.corner! } }, headers: state.headers() })))
+}
+function hold(ring: number, edge: number, to: number) {
+  const body = { edge, to }
+  const how = against.value
+  against.value = null
+  const at = { params: { path: path(ring) }, headers: state.headers(), body }
+  send(() => answered(how === 'equal' ? client.POST('/api/jobs/{job_id}/shape/{ring}/equal', at) : client.POST('/api/jobs/{job_id}/shape/{ring}/parallel', at)))
+}
+async function fold(keep: Schemas['FoldIn']['keep']) {
+  const [first, second] = folding.value ?? [0, 0]
+  folding.value = null
+  chosen.value = null
+  if (await send(() => answered(client.POST('/api/jobs/{job_id}/fold', { params: { path: state.path }, headers: state.headers(), body: { first, second, keep } })))) say(`${job.value?.last_change}.`)
+}
+
 function pickCorner(ring: number, k: number) {
+  if (foldFrom.value !== null && ring === 0 && k !== foldFrom.value) {
+    folding.value = [foldFrom.value, k]
+    foldFrom.value = null
+  }
   if (measureFrom.value !== null && ring === 0 && k !== measureFrom.value) {
     measure({ between: [measureFrom.value, k] })
     measureFrom.value = null
@@ -87,6 +120,8 @@ function pickEdge(e: PointerEvent, ring: number, k: number) {
     addCorner(ring, at.x, at.y)
     return
   }
+  const c = chosen.value
+  if (against.value && c?.edge !== undefined && c.ring === ring && c.edge !== k) return hold(ring, c.edge, k)
   chosen.value = { ring, edge: k }
 }
 function startDrag(e: PointerEvent, ring: number, k: number) {
@@ -119,7 +154,7 @@ const NUDGE: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey) return
   if (e.key === 'Escape') {
-    chosen.value = measureFrom.value = null
+    chosen.value = measureFrom.value = foldFrom.value = folding.value = against.value = null
     adding.value = false
   }
   const c = chosen.value
@@ -151,10 +186,10 @@ function dropped(e: DragEvent) {
     <div class="stack">
       <PieceChooser v-if="asked" :photo="asked" />
       <BenchTable v-else ref="table" :box="box" :unit="job.unit" label="The outline over its photo" @bare="chosen = null">
-        <template #under><img v-if="measured && placed && withPhoto" class="photo" :src="`/api/photos/${measured.id}/flat.jpg?${placed.box.join()}`" alt="" :style="flat" draggable="false" /></template>
+        <template #under><img v-if="measured && placed && underlaid" class="photo" :src="`/api/photos/${measured.id}/flat.jpg?${placed.box.join()}`" alt="" :style="flat" draggable="false" /></template>
         <template #default="{ px }">
-          <g v-if="shape" :class="{ over: placed && withPhoto }">
-            <polygon v-if="placed && withPhoto" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
+          <g v-if="shape" :class="{ over: placed && underlaid }">
+            <polygon v-if="placed && underlaid" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
             <g v-for="(ring, r) in shape.rings" :key="r">
               <path :d="ring.trace" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
               <path :d="ring.trace" class="trace" :stroke-width="1.5 * px" />
@@ -175,11 +210,12 @@ function dropped(e: DragEvent) {
                 <g v-if="r === 0" :transform="`translate(${22 * px} ${-15 * px})`"><rect class="flag" :x="-12 * px" :y="-10 * px" :width="(j.letter.length * 9 + 14) * px" :height="20 * px" :rx="10 * px" /><text :x="(j.letter.length * 4.5 - 5) * px" :y="4.8 * px" :font-size="14 * px">{{ j.letter }}</text></g>
               </g>
             </g>
+            <line v-if="foldLine" v-bind="foldLine" class="fold" :stroke-width="3 * px" :stroke-dasharray="`${14 * px} ${5 * px} ${3 * px} ${5 * px}`" />
             <MeasureTag v-if="edge" :x="edge.middle[0]" :y="-edge.middle[1]" :px="px" :text="`${edge.length} ${job.unit}`" chosen />
           </g>
         </template>
         <template #tools>
-          <v-btn v-if="measured" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{ withPhoto ? 'Hide the photo' : 'Show the photo' }}</v-btn>
+          <v-btn v-if="measured && photographed" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{ withPhoto ? 'Hide the photo' : 'Show the photo' }}</v-btn>
         </template>
       </BenchTable>
       <div v-if="!shape && !asked" class="start">
@@ -197,7 +233,18 @@ function dropped(e: DragEvent) {
     </div>
     <PinnedSlip>
       <template v-if="shape">
-        <template v-if="edge">
+        <template v-if="folding">
+          <h2>Fold {{ shape.rings[0]?.joints[folding[0]]?.letter }} – {{ shape.rings[0]?.joints[folding[1]]?.letter }}</h2>
+          <p>Both halves become alike. What are they made of?</p>
+          <div class="row" role="group" aria-label="What both halves become">
+            <v-btn color="primary" variant="flat" @click="fold('average')">Both, averaged</v-btn>
+            <v-btn @click="fold('left')">The left half</v-btn>
+            <v-btn @click="fold('right')">The right half</v-btn>
+            <v-btn variant="text" @click="folding = null">Don’t fold</v-btn>
+          </div>
+          <p class="soft small">Left and right as seen from {{ shape.rings[0]?.joints[folding[0]]?.letter }} towards {{ shape.rings[0]?.joints[folding[1]]?.letter }}.</p>
+        </template>
+        <template v-else-if="edge">
           <div class="row between"><h2>Edge {{ edge.name }}</h2><span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span></div>
           <p>{{ edge.length }} {{ job.unit }} long; the trace strays from it by {{ edge.strays }} at most.</p>
           <div class="row" role="group" aria-label="What this edge is">
@@ -206,13 +253,19 @@ function dropped(e: DragEvent) {
             <v-btn :class="{ on: wanted === 'curve' }" @click="setKind('curve')">Curve</v-btn>
             <v-btn :class="{ on: wanted === 'auto' }" @click="setKind('auto')">As it fits</v-btn>
           </div>
-          <v-btn v-if="chosen?.ring === 0" @click="measure({ edge: chosen!.edge! })">Add to the tape list</v-btn>
+          <div class="row">
+            <v-btn :class="{ on: against === 'parallel' }" @click="against = against === 'parallel' ? null : 'parallel'">{{ against === 'parallel' ? 'Now the other edge' : 'Parallel with …' }}</v-btn>
+            <v-btn :class="{ on: against === 'equal' }" @click="against = against === 'equal' ? null : 'equal'">{{ against === 'equal' ? 'Now the other edge' : 'As long as …' }}</v-btn>
+            <v-btn v-if="chosen?.ring === 0" @click="measure({ edge: chosen!.edge! })">Add to the tape list</v-btn>
+          </div>
         </template>
         <template v-else-if="corner">
           <div class="row between"><h2>Corner {{ corner.letter }}</h2><span class="soft small">{{ corner.smooth ? 'runs on smoothly' : 'sharp' }}</span></div>
           <p class="soft">Drag it, or nudge it with the arrow keys (Shift for more).</p>
           <div class="row">
             <v-btn v-if="chosen?.ring === 0" :class="{ on: measureFrom !== null }" @click="measureFrom = measureFrom === null ? chosen!.corner! : null">{{ measureFrom === null ? 'Measure from here' : 'Now the other corner' }}</v-btn>
+            <v-btn @click="square">Make it square</v-btn>
+            <v-btn v-if="chosen?.ring === 0" :class="{ on: foldFrom !== null }" @click="foldFrom = foldFrom === null ? chosen!.corner! : null">{{ foldFrom === null ? 'Fold from here' : 'Now where the fold ends' }}</v-btn>
             <v-btn color="error" @click="removeCorner">Remove it</v-btn>
           </div>
         </template>
@@ -226,8 +279,14 @@ function dropped(e: DragEvent) {
         <label class="tolerance">Edges may stray from the trace by <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
         <p class="soft small">Changing it finds all corners afresh; undo brings yours back.</p>
       </template>
-      <h2 v-else>The photo</h2>
-      <PhotoSlip />
+      <template v-else>
+        <h2>The photo</h2>
+        <PhotoSlip />
+        <h2>Or measure it in</h2>
+        <MeasureIn />
+      </template>
+      <PhotoSlip v-if="shape" />
+      <details v-if="shape"><summary>Measure it in instead</summary><MeasureIn /></details>
       <div v-if="shape || job.photos.length" class="row"><v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ job.photos.length ? 'Other photos' : 'Send photos' }}</v-btn></div>
     </PinnedSlip>
   </div>
@@ -305,6 +364,12 @@ path.hit {
   fill: none;
   stroke: #fff;
   opacity: 0.75;
+}
+.fold {
+  stroke: var(--madder);
+}
+.over .fold {
+  stroke: #ffd9d2;
 }
 .tapeline {
   stroke: var(--ink);

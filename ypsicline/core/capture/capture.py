@@ -36,6 +36,8 @@ Kind = Literal["piece", "line"]
 COARSE_MM_PER_PX = 1.0
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
+CUT_STRAYS_MM = 2.5
+FAINT_MM = 4.0
 FINEST_MM_PER_PX = 0.1
 LARGEST_SIDE_PX = 6000
 OUTLINE_STEP_MM = 0.4
@@ -210,10 +212,35 @@ def capture_piece(
     fine, mask = _fine_picture(scene, chosen)
     found = find_outline(fine, mask)
     warnings: list[str] = []
+    doubt = 0.0
+    if chosen.doubtful:
+        doubt = max(_strays(found, chosen), chosen.islands_mm)
+        warnings.append(
+            "A pattern or a shadow makes piece and table hard to tell apart: "
+            + (f"the outline may be up to {doubt:.0f} mm off in places. " if doubt else "")
+            + "Look along all of it, or lay a plain cloth of another shade under the piece."
+        )
+    elif found.faint:
+        doubt = FAINT_MM
+        warnings.append(
+            "In places the piece hardly differs from the table, and its edge may be "
+            f"{FAINT_MM:.0f} mm off there. Look along all of it, or lay a plain cloth of another shade under the piece."
+        )
     if height_mm and len(scene.photos) == 1:
-        found, warnings = top_face(found, fine, scene.solved.view.eye_mm, height_mm)
+        found, more = top_face(found, fine, scene.solved.view.eye_mm, height_mm)
+        warnings += more
     progress("judging the error", 0.9)
-    return finish(scene, found, fine.window.mm_per_px, warnings)
+    return finish(scene, found, fine.window.mm_per_px, warnings, doubt)
+
+
+def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
+    """How far the fine outline strays from the coarse cut, mm, beyond what the cut's own coarseness explains."""
+    contours, _ = cv2.findContours(piece.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    rim = piece.window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
+    apart = shapely.distance(shapely.LinearRing(found.outline), shapely.points(rim))
+    back = shapely.distance(shapely.LinearRing(rim), shapely.points(found.outline[::5]))
+    worst = max(float(np.percentile(apart, 95)), float(np.percentile(back, 95)))
+    return worst if worst > CUT_STRAYS_MM else 0.0
 
 
 def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Progress) -> Capture | SeveralPieces:
@@ -335,8 +362,13 @@ def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPi
     return picture, soft > 0.5
 
 
-def finish(scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequence[str] = ()) -> Capture:
-    """The outline in its own frame, with its error and what the maker should know about it."""
+def finish(
+    scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequence[str] = (), doubt_mm: float = 0.0
+) -> Capture:
+    """The outline in its own frame, with its error and what the maker should know about it.
+
+    `doubt_mm` is what whoever found it isn't sure of, beyond what can be judged from the scene.
+    """
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
     judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm)
@@ -362,7 +394,7 @@ def finish(scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequen
     return Capture(
         outline=moved(outline),
         holes=tuple(moved(h) for h in holes),
-        error_mm=round(judged.error_mm, 3),
+        error_mm=round(float(np.hypot(judged.error_mm, doubt_mm)), 3),
         mm_per_px=mm_per_px,
         sheets=sheets,
         trusted=moved(hull),

@@ -27,6 +27,7 @@ NEAR_MM = 1.6
 COLOUR_REACH_MM = 7.0
 SMOOTH_PX = 0.8
 SMALLEST_HOLE_MM2 = 12.0
+FAINT = 0.16
 
 
 @dataclass(frozen=True)
@@ -34,13 +35,14 @@ class FoundOutline:
     """Rings (n, 2) in the table's mm, the outline counter-clockwise and the holes clockwise.
 
     `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
-    grey levels of 255 part piece and table along it.
+    grey levels of 255 part piece and table along it; `faint` where in places hardly any do.
     """
 
     outline: Array
     holes: tuple[Array, ...]
     edge_mm: float
     contrast: float
+    faint: bool = False
 
 
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
@@ -73,11 +75,13 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
             "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
+    faintest = float(np.sqrt(np.percentile(length2[on_edge], 1)))
     return FoundOutline(
         _turned(outline, counter_clockwise=True),
         tuple(_turned(h, counter_clockwise=False) for h in holes),
         _edge_width(share, rim, mm_per_px),
         contrast,
+        faint=faintest < FAINT * contrast,
     )
 
 

@@ -8,13 +8,15 @@ by more than the table differs from itself.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from scipy import ndimage
 from skimage.filters import threshold_otsu
 
+from ypsicline.core.capture.cut import cut_out, edge_strength, shrunk
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
@@ -27,13 +29,22 @@ LEAST_CONTRAST = 5.0
 SMALLEST_HOLE_MM2 = 12.0
 TABLE_SPREAD = 3.2
 TOUCHES_MM = 6.0
+CHECK_MM_PER_PX, CUT_MM_PER_PX = 4.0, 2.5
+RIM_MM = 5.0
+LEAST_EDGE = 4.0
+MOST_PIECES = 8
+LEAST_ISLANDS = 6
 
 Mask = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
 class CoarsePiece:
-    """A piece as found at low resolution: its mask on `window`, its area, how far it stands out (ΔE of CIE Lab)."""
+    """A piece as found at low resolution: its mask on `window`, its area, how far it stands out (ΔE of CIE Lab).
+
+    `doubtful`: its colour alone doesn't tell it from the table, for a pattern or a shadow.
+    `islands_mm` is how wide the parts of a pattern are that have the table's colour.
+    """
 
     window: Window
     mask: Mask
@@ -42,14 +53,110 @@ class CoarsePiece:
     contrast: float
     leaves_picture: bool
     touches_sheet: bool
+    doubtful: bool = False
+    islands_mm: float = 0.0
 
 
 def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePiece, ...]:
     """The pieces on the table, largest first, none much smaller than the largest.
 
-    `papers` are the sheets' corners (4, 2) on the table. Raises `Refused` (reason `low_contrast`)
-    where nothing stands out from the table.
+    `papers` are the sheets' corners (4, 2) on the table. Told by the table's colour; where a cut
+    along the strongest edges says otherwise, its pieces are taken, and are `doubtful`. Raises
+    `Refused` (reason `low_contrast`) where nothing stands out from the table.
     """
+    refused: Refused | None = None
+    by_colour: tuple[CoarsePiece, ...] = ()
+    try:
+        by_colour = _by_colour(picture, papers)
+    except Refused as e:
+        refused = e
+    if by_colour and _holes_in(by_colour[0].mask) < LEAST_ISLANDS:
+        rough, cut = _cut(picture, papers, CHECK_MM_PER_PX)
+        if _agree(
+            _at(rough, by_colour), cut & ~_holes(_at(rough, by_colour), rough.window.mm_per_px), rough.window.mm_per_px
+        ):
+            return by_colour
+    small, cut = _cut(picture, papers, CUT_MM_PER_PX)
+    islands_mm = 0.0
+    if by_colour:
+        mine = _at(small, by_colour)
+        cut &= ~_holes(mine, small.window.mm_per_px)
+        clearer = len(by_colour) <= MOST_PIECES and edge_strength(small, cut) < 0.7 * edge_strength(small, mine)
+        if clearer or _agree(mine, cut, small.window.mm_per_px):
+            return by_colour
+        islands_mm = _island_width(cut & ~mine, small.window.mm_per_px)
+    elif edge_strength(small, cut) < LEAST_EDGE:
+        raise refused or _hardly_differs(0.0)
+    whole = cv2.resize(cut.astype(np.uint8) * 255, picture.seen.shape[::-1], interpolation=cv2.INTER_LINEAR) > 127
+    covered = paint(papers, picture.window, grow_mm=3.0)
+    found = _components(whole & ~covered, picture, np.full(whole.shape, LEAST_CONTRAST, np.float32), covered)
+    if not found:
+        raise refused or _hardly_differs(0.0)
+    return tuple(
+        replace(p, doubtful=True, islands_mm=islands_mm)
+        for p in found
+        if p.area_mm2 >= SMALLEST_SHARE * found[0].area_mm2
+    )
+
+
+def _cut(picture: FlatPicture, papers: Sequence[Array], mm_per_px: float) -> tuple[FlatPicture, Mask]:
+    """The picture at fewer pixels, and the cut through it."""
+    small = shrunk(picture, mm_per_px)
+    table = paint(papers, small.window, grow_mm=16.0)
+    cut = _tidy(cut_out(small, table, tuple(papers)), small.window.mm_per_px)
+    return small, _large(cut, small.window.mm_per_px)
+
+
+def _at(picture: FlatPicture, pieces: Sequence[CoarsePiece]) -> Mask:
+    """All pieces' masks together, at a picture's pixels."""
+    together = np.any([p.mask for p in pieces], axis=0).astype(np.uint8)
+    return cv2.resize(together, picture.seen.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0
+
+
+def _holes(mask: Mask, mm_per_px: float) -> Mask:
+    """The holes of a mask that are large enough to be told from a pattern."""
+    count, labels, stats, _ = cv2.connectedComponentsWithStats((~mask).astype(np.uint8), connectivity=4)
+    rim = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
+    large = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_PIECE_MM2
+    closed = np.array([k > 0 and bool(large[k]) for k in range(count)]) & ~np.isin(np.arange(count), rim)
+    return np.asarray(closed[labels] & ~mask)
+
+
+def _holes_in(mask: Mask) -> int:
+    """How many parts the rest of the picture falls into, beyond one."""
+    return int(cv2.connectedComponents((~mask).astype(np.uint8), connectivity=4)[0]) - 2
+
+
+def _island_width(islands: Mask, mm_per_px: float) -> float:
+    """How wide most of several islands are; 0 for a few, which a shadow makes too."""
+    opened = cv2.morphologyEx(islands.astype(np.uint8), cv2.MORPH_OPEN, np.ones((2, 2), np.uint8))
+    depth = cv2.distanceTransform(opened, cv2.DIST_L2, 3)
+    count, labels = cv2.connectedComponents(opened, connectivity=4)
+    if count - 1 < LEAST_ISLANDS:
+        return 0.0
+    deepest = ndimage.maximum(depth, labels, np.arange(1, count))
+    return 2 * mm_per_px * float(np.percentile(deepest, 75))
+
+
+def _large(mask: Mask, mm_per_px: float) -> Mask:
+    """Without crumbs, and with only such holes as could be meant."""
+    for invert in (False, True):
+        m = (mask ^ invert).astype(np.uint8)
+        _, labels, stats, _ = cv2.connectedComponentsWithStats(m, connectivity=4)
+        small = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_PIECE_MM2)
+        mask = mask ^ (np.isin(labels, small) & (m > 0))
+    return mask
+
+
+def _agree(a: Mask, b: Mask, mm_per_px: float) -> bool:
+    """Whether two masks differ only along their rims."""
+    size = 2 * int(np.ceil(RIM_MM / mm_per_px)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    apart = cv2.morphologyEx((a ^ b).astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    return float(apart.sum()) <= 0.003 * float((a | b).sum())
+
+
+def _by_colour(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePiece, ...]:
     window = picture.window
     lab = _lab(picture)
     covered = paint(papers, window, grow_mm=3.0)

@@ -62,7 +62,7 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     a, b = _walked(left, share), _mirrored(_walked(right, there), p, along)
     gaps = _apart(a, b)
     worst = int(gaps.argmax())
-    half = {"average": (a + b) / 2, "left": a, "right": b}[keep]
+    half = {"average": (a + b) / 2, "left": a, "right": _mirrored(_walked(right, share), p, along)}[keep]
     half[0], half[-1] = p, q
     joints = _half_joints(ring, second, first) if keep != "right" else _half_joints(ring, first, second)
     made = _rebuilt(

@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.history import Change
+from ypsicline.server.jobs.history import Change, What
 from ypsicline.server.jobs.models import Job, Photo, Workshop
 from ypsicline.server.jobs.view import JobView, job_view
 
@@ -34,7 +34,7 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
     return get_object_or_404(Photo, pk=photo_id, job__workshop__members=request.user.pk)
 
 
-def apply(request: HttpRequest, job_id: int, what: str, how: Change) -> JobView:
+def apply(request: HttpRequest, job_id: int, what: What, how: Change) -> JobView:
     """Change a job that the user may change, expecting the revision that their window shows (X-Revision)."""
     job = job_of(request, job_id)
     user: Any = request.user

@@ -164,7 +164,7 @@ def set_sheet_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobVie
 @router.put("/jobs/{job_id}/shape/tolerance", response=JobView, operation_id="set_tolerance")
 def set_tolerance(request: HttpRequest, job_id: int, given: LengthIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        shape = _shape(d)
+        shape = shape_of(d)
         tolerance = parse_length(given.text, d.unit)
         fresh = true_up(
             shape.outline.points,
@@ -180,9 +180,9 @@ def set_tolerance(request: HttpRequest, job_id: int, given: LengthIn) -> JobView
 @router.post("/jobs/{job_id}/shape/{ring}/joints", response=JobView, operation_id="add_corner")
 def add_corner(request: HttpRequest, job_id: int, ring: int, at: PointIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        before = _shape(d).outline.joints
-        after = _ring_changed(d, ring, lambda r: add_joint(r, (at.x, at.y)))
-        joints = _shape(after).outline.joints
+        before = shape_of(d).outline.joints
+        after = ring_changed(d, ring, lambda r: add_joint(r, (at.x, at.y)))
+        joints = shape_of(after).outline.joints
         return _tape_moved(after, {k: joints.index(j) for k, j in enumerate(before)} if ring == 0 else None)
 
     return apply(request, job_id, "Corner added", how)
@@ -191,8 +191,8 @@ def add_corner(request: HttpRequest, job_id: int, ring: int, at: PointIn) -> Job
 @router.delete("/jobs/{job_id}/shape/{ring}/joints/{index}", response=JobView, operation_id="remove_corner")
 def remove_corner(request: HttpRequest, job_id: int, ring: int, index: int) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        count = len(_shape(d).outline.joints)
-        after = _ring_changed(d, ring, lambda r: remove_joint(r, index))
+        count = len(shape_of(d).outline.joints)
+        after = ring_changed(d, ring, lambda r: remove_joint(r, index))
         kept = {k: k - (k > index) for k in range(count) if k != index}
         return _tape_moved(after, kept if ring == 0 else None)
 
@@ -202,7 +202,7 @@ def remove_corner(request: HttpRequest, job_id: int, ring: int, index: int) -> J
 @router.put("/jobs/{job_id}/shape/{ring}/joints/{index}", response=JobView, operation_id="move_corner")
 def move_corner(request: HttpRequest, job_id: int, ring: int, index: int, to: PointIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        return _ring_changed(d, ring, lambda r: move_joint(r, index, (to.x, to.y)))
+        return ring_changed(d, ring, lambda r: move_joint(r, index, (to.x, to.y)))
 
     return apply(request, job_id, f"Corner {letter(max(index, 0))} moved", how)
 
@@ -219,7 +219,7 @@ def set_kind(request: HttpRequest, job_id: int, ring: int, index: int, given: Ki
         request,
         job_id,
         words[given.kind],
-        lambda d: _ring_changed(d, ring, lambda r: set_edge_kind(r, index, given.kind)),
+        lambda d: ring_changed(d, ring, lambda r: set_edge_kind(r, index, given.kind)),
     )
 
 
@@ -227,7 +227,7 @@ def set_kind(request: HttpRequest, job_id: int, ring: int, index: int, given: Ki
 def add_measure(request: HttpRequest, job_id: int, given: MeasureIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
         measure = TapeMeasure(given.between, given.edge)
-        read_tape(_shape(d), [measure])
+        read_tape(shape_of(d), [measure])
         return d if measure in d.tape else replace(d, tape=(*d.tape, measure))
 
     return apply(request, job_id, "Measure added to the tape list", how)
@@ -255,7 +255,8 @@ def remove_measure(request: HttpRequest, job_id: int, index: int) -> JobView:
     return apply(request, job_id, "Measure taken off the list", how)
 
 
-def _shape(d: JobDocument) -> Shape:
+def shape_of(d: JobDocument) -> Shape:
+    """The job's outline; raises `Refused` where there is none."""
     if d.shape is None:
         raise Refused("There is no outline yet; send a photo first.", "shape")
     return d.shape
@@ -267,8 +268,9 @@ def _at(d: JobDocument, index: int) -> int:
     return index
 
 
-def _ring_changed(d: JobDocument, ring: int, how: Callable[[TracedRing], TracedRing]) -> JobDocument:
-    shape = _shape(d)
+def ring_changed(d: JobDocument, ring: int, how: Callable[[TracedRing], TracedRing]) -> JobDocument:
+    """The job with one ring changed: 0 the outline, 1.. the holes."""
+    shape = shape_of(d)
     if ring == 0:
         return replace(d, shape=replace(shape, outline=how(shape.outline)))
     if not 1 <= ring <= len(shape.holes):

@@ -19,6 +19,7 @@ __all__ = ["change", "current", "redo", "take_in", "undo"]
 
 KEPT_REVISIONS = 200
 Change = Callable[[JobDocument], JobDocument]
+What = str | Callable[[], str]
 
 
 class Stale(Exception):
@@ -42,9 +43,10 @@ def take_in(
     return job
 
 
-def change(job_id: int, what: str, how: Change, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
+def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
     """Apply `how` to the job's document and keep the result as a new revision, all or nothing.
 
+    `what` says the change in words, before or, where it tells what came of it, after it is done.
     Raises `Stale` where the job is no longer at revision `expected`, and whatever `how` raises.
     A change that changes nothing leaves no trace.
     """
@@ -58,7 +60,13 @@ def change(job_id: int, what: str, how: Change, user: AbstractBaseUser | None, e
             return job
         job.revisions.filter(number__gt=job.position).delete()
         number = job.position + 1
-        Revision.objects.create(job=job, number=number, what=what[:120], document=dump(after), by=user)
+        Revision.objects.create(
+            job=job,
+            number=number,
+            what=(what if isinstance(what, str) else what())[:120],
+            document=dump(after),
+            by=user,
+        )
         job.revisions.filter(number__lte=number - KEPT_REVISIONS).delete()
         job.position = number
         job.save()

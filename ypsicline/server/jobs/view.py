@@ -311,7 +311,7 @@ def _shape(document: JobDocument, shape: Shape) -> ShapeView:
 
 def _verdict(shape: Shape, unit: Unit) -> str:
     if shape.error_mm is None:
-        return "Read from a file: as exact as whoever drew it."
+        return "Measured in with a tape: as exact as its measures."
     needed = show_error(5 * shape.error_mm, unit)
     return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
 
