@@ -7,21 +7,25 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from demo.pieces import arc, circle
+from demo.pieces import arc, circle, with_gaps
+from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.standins.camera import Piece, Scene, Shot, ring_of_sheets
+from ypsicline.standins.camera import Dots, LaidSheet, Piece, Scene, Shadow, Shot, Stroke, ring_of_sheets
 
 Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
 class Case:
-    """A photo to be taken, the outline that it shows, and the set that its figures belong to."""
+    """Photos to be taken, the outline that they show, and the set that its figures belong to."""
 
     name: str
     group: str
     scene: Scene
-    shot: Shot
+    shots: tuple[Shot, ...]
+    truth: Array
+    kind: Kind = "piece"
+    height_mm: float = 0.0
 
 
 def pieces() -> dict[str, tuple[Array, tuple[Array, ...]]]:
@@ -90,10 +94,94 @@ def cases() -> tuple[Case, ...]:
         shot = replace(shot, exif=k % 3 != 2, centre_off_px=(9.0 - 4 * k, -6.0 + 3 * k))
         piece = Piece(outline, holes, colour)
         flat = Scene(ring_of_sheets(sheets, 600, 450, gap=45, seed=k), (piece,), table)
-        found.append(Case(f"{name}, tilt {tilt}°", "four sheets, flat", flat, shot))
+        found.append(Case(f"{name}, tilt {tilt}°", "four sheets, flat", flat, (shot,), outline))
         if k < 4:
             opposite = replace(flat, sheets=flat.sheets[:2] if k % 2 == 0 else flat.sheets[2:])
-            found.append(Case(f"{name}, tilt {tilt}°", "two sheets, flat", opposite, shot))
+            found.append(Case(f"{name}, tilt {tilt}°", "two sheets, flat", opposite, (shot,), outline))
             bowed = replace(flat, sheets=ring_of_sheets(sheets, 600, 450, gap=45, bow_mm=1.0, seed=k))
-            found.append(Case(f"{name}, tilt {tilt}°", "four sheets, bowed 1 mm", bowed, shot))
-    return tuple(found)
+            found.append(Case(f"{name}, tilt {tilt}°", "four sheets, bowed 1 mm", bowed, (shot,), outline))
+    return (*found, *_high(), *_hard(), *_drawn(), *_wide())
+
+
+def _high() -> list[Case]:
+    """A top face 30 mm above the sheets, its walls darker, seen at a tilt of 20°."""
+    sheets, found = make_sheets("a4", 4), []
+    for k, name in enumerate(("pad", "kidney")):
+        outline, _ = pieces()[name]
+        piece = Piece(outline, (), (58, 80, 104), height_mm=30, wall=(40, 56, 72))
+        scene = Scene(ring_of_sheets(sheets, 600, 450, gap=60, seed=4), (piece,), (206, 190, 160))
+        shot = Shot(distance_mm=1150, tilt_deg=20, tilt_towards_deg=200 * k, seed=2)
+        found.append(Case(f"{name}, tilt 20°", "top face 30 mm up", scene, (shot,), outline, height_mm=30))
+    return found
+
+
+def _hard() -> list[Case]:
+    """A soft shadow across the piece, and a printed pattern."""
+    sheets, found = make_sheets("a4", 4), []
+    kidney, tray = pieces()["kidney"][0], pieces()["tray"][0]
+    looks = [
+        ("kidney in a soft shadow", Piece(kidney, (), (226, 214, 188)), (92, 98, 100), Shadow()),
+        ("dotted tray", Piece(tray, (), (58, 80, 104), dots=Dots((150, 60, 40))), (206, 190, 160), None),
+        ("tray with dots of the table's colour", Piece(tray, (), (58, 80, 104), dots=Dots((206, 190, 160))), (206, 190, 160), None),
+    ]  # fmt: skip
+    for name, piece, table, shadow in looks:
+        scene = Scene(ring_of_sheets(sheets, 600, 450, gap=45, seed=4), (piece,), table, shadow=shadow)
+        shot = Shot(distance_mm=1120, tilt_deg=9, tilt_towards_deg=40, seed=2)
+        found.append(Case(name, "patterns and shadows", scene, (shot,), piece.outline))
+    return found
+
+
+def _drawn() -> list[Case]:
+    """A pen line of about 500 mm on paper, with gaps, construction lines, a box round it and a note."""
+    sheets, found = make_sheets("a4", 4), []
+    angle = np.linspace(0, 2 * np.pi, 3000, endpoint=False)
+    blob = np.column_stack(
+        [250 * np.cos(angle) * (1 + 0.12 * np.cos(3 * angle)), 190 * np.sin(angle) * (1 + 0.1 * np.sin(2 * angle))]
+    )
+    corners = np.array([[-250, -180], [250, -180], [250, 60], [140, 190], [-140, 190], [-250, 60]], dtype=float)
+    paper = np.array([[-400, -290], [400, -290], [400, 290], [-400, 290]], dtype=float)
+    step = np.arange(50)
+    note = Stroke(np.column_stack([-60 + 1.2 * step, 40 + 6 * np.sin(1.1 * step)]), 0.9)
+    faint = [
+        Stroke(np.array(path, dtype=float), 0.5, (120, 116, 110))
+        for path in (
+            [[-330, 0], [330, 0]], [[0, -260], [0, 260]], [[-300, -200], [200, 250]],
+            [[-290, -215], [290, -215], [290, 225], [-290, 225], [-290, -215]],
+        )
+    ]  # fmt: skip
+    for k, (name, ring, pen) in enumerate((("blob", blob, 1.5), ("house", corners, 0.8), ("blob", blob, 3.0))):
+        lines = [Stroke(part, pen) for part in with_gaps(ring, (0.08, 0.4, 0.77), 8)]
+        scene = Scene(
+            ring_of_sheets(sheets, 760, 560, gap=30, seed=k), (Piece(paper, (), (222, 204, 170), 0.015),), (92, 98, 100),
+            strokes=(*lines, *faint, note),
+        )  # fmt: skip
+        shot = Shot(distance_mm=1200, tilt_deg=4 + 5 * k, tilt_towards_deg=70 * k, seed=k)
+        found.append(Case(f"{name}, pen {pen} mm", "pen line, 500 mm", scene, (shot,), ring, kind="line"))
+    return found
+
+
+def _wide() -> list[Case]:
+    """2.4 m ringed by twelve sheets, four photos; the sheets flat, and bowed by 1 mm."""
+    angle = np.linspace(0, 2 * np.pi, 6000, endpoint=False)
+    oval = np.column_stack([1200 * np.cos(angle), 330 * np.sin(angle) * (1 + 0.2 * np.cos(3 * angle))])
+    places = [(x, y) for x in (-1000, -500, 0, 500, 1000) for y in (560, -560)] + [(1370, 0), (-1370, 0)]
+    found = []
+    for bow in (0.0, 1.0):
+        rng = np.random.default_rng(3)
+        laid = tuple(
+            LaidSheet(
+                sheet, (x + rng.uniform(-15, 15), y + rng.uniform(-10, 10)),
+                (90 if y else 0) + rng.uniform(-6, 6), bow * rng.choice([-1, 1]),
+            )
+            for sheet, (x, y) in zip(make_sheets("a4", 12), places, strict=True)
+        )  # fmt: skip
+        shots = tuple(
+            Shot(
+                look_at=(x, rng.uniform(-30, 30)), distance_mm=1500, tilt_deg=rng.uniform(3, 12),
+                tilt_towards_deg=rng.uniform(0, 360), roll_deg=rng.uniform(-4, 4), seed=k,
+            )
+            for k, x in enumerate((-900, -320, 320, 900))
+        )  # fmt: skip
+        scene = Scene(laid, (Piece(oval, (), (58, 80, 104)),), (206, 190, 160))
+        found.append(Case(f"oval, sheets {'bowed 1 mm' if bow else 'flat'}", "2.4 m, four photos", scene, shots, oval))
+    return found

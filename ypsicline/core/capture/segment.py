@@ -30,7 +30,7 @@ SMALLEST_HOLE_MM2 = 12.0
 TABLE_SPREAD = 3.2
 TOUCHES_MM = 6.0
 CHECK_MM_PER_PX, CUT_MM_PER_PX = 4.0, 2.5
-RIM_MM = 5.0
+RIM_MM = 4.0
 LEAST_EDGE = 4.0
 MOST_PIECES = 8
 LEAST_ISLANDS = 6
@@ -135,7 +135,7 @@ def _island_width(islands: Mask, mm_per_px: float) -> float:
     if count - 1 < LEAST_ISLANDS:
         return 0.0
     deepest = ndimage.maximum(depth, labels, np.arange(1, count))
-    return 2 * mm_per_px * float(np.percentile(deepest, 75))
+    return (2 * float(np.percentile(deepest, 75)) + 1) * mm_per_px
 
 
 def _large(mask: Mask, mm_per_px: float) -> Mask:
@@ -150,7 +150,7 @@ def _large(mask: Mask, mm_per_px: float) -> Mask:
 
 def _agree(a: Mask, b: Mask, mm_per_px: float) -> bool:
     """Whether two masks differ only along their rims."""
-    size = 2 * int(np.ceil(RIM_MM / mm_per_px)) + 1
+    size = 2 * max(1, int(RIM_MM / mm_per_px)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     apart = cv2.morphologyEx((a ^ b).astype(np.uint8), cv2.MORPH_OPEN, kernel)
     return float(apart.sum()) <= 0.003 * float((a | b).sum())
