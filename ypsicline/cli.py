@@ -1,4 +1,8 @@
-"""The core from the command line. Exit 0 and a file; exit 2 and one sentence when the input is refused."""
+"""The core from the command line. Exit 0 and a file; exit 2 and one sentence when the input is refused.
+
+What only one command needs is imported by it, so that measuring a photo doesn't wait for the
+libraries that write drawings.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +10,7 @@ import argparse
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PIL import Image
 
@@ -13,18 +18,12 @@ from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.sheets import PAPERS, make_sheets
-from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
-from ypsicline.core.formats.documents import DraftedFile, dump, load_panels
-from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.outline_json import outline_json, read_sheets_json, sheets_json
-from ypsicline.core.formats.overlay import overlay_png
-from ypsicline.core.formats.pdf import panels_pdf
-from ypsicline.core.formats.raster import rasterise_page
-from ypsicline.core.formats.sheets_pdf import sheets_pdf
-from ypsicline.core.formats.svg import panels_svg
+
+if TYPE_CHECKING:
+    from ypsicline.core.formats.documents import DraftedFile
 
 __all__ = ["main"]
 
@@ -107,6 +106,9 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _sheets(options: argparse.Namespace) -> None:
+    from ypsicline.core.formats.raster import rasterise_page
+    from ypsicline.core.formats.sheets_pdf import sheets_pdf
+
     sheets = make_sheets(options.paper, options.count)
     pdf = sheets_pdf(sheets)
     options.out.mkdir(parents=True, exist_ok=True)
@@ -137,6 +139,8 @@ def _outline(options: argparse.Namespace) -> None:
     capture = _one_piece(photos[0], found)
     options.out.write_bytes(outline_json(capture))
     if options.overlay:
+        from ypsicline.core.formats.overlay import overlay_png
+
         options.overlay.write_bytes(overlay_png(photos[0], capture))
 
 
@@ -155,10 +159,15 @@ def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
 
 
 def _draft(options: argparse.Namespace) -> None:
+    from ypsicline.core.formats.documents import dump
+
     options.out.write_bytes(dump(_drafted(options.panels)))
 
 
 def _drafted(path: Path) -> DraftedFile:
+    from ypsicline.core.drafting.draft import draft_panels
+    from ypsicline.core.formats.documents import DraftedFile, load_panels
+
     found = load_panels(path.read_bytes())
     panels = draft_panels(found.panels)
     return DraftedFile(
@@ -170,7 +179,11 @@ def _drafted(path: Path) -> DraftedFile:
 
 
 def _print(options: argparse.Namespace) -> None:
-    panels: tuple[DraftedPanel, ...] = _drafted(options.panels).panels
+    from ypsicline.core.formats.dxf import panels_dxf
+    from ypsicline.core.formats.pdf import panels_pdf
+    from ypsicline.core.formats.svg import panels_svg
+
+    panels = _drafted(options.panels).panels
     scale = _model_scale(options.scale)
     if options.format == "svg":
         data = panels_svg(panels, scale=scale)
