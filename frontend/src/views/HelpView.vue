@@ -25,11 +25,13 @@ const KEYS: [string, string][] = [
       <li>
         <h2>Lay and photograph</h2>
         <p>Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and whole in the picture. Hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.</p>
+        <p>Is it wider than one photo? Ring it with sheets, take photos that overlap so that neighbours show two sheets in common, and send them together. Does its outline lie above the sheets, like the top of a board? Type by how much. Did you draw round it? Choose “a pen line”: gaps, centre lines and notes on the paper do no harm.</p>
+        <p>What can’t be photographed is measured in: four sides and a diagonal, a rectangle, a girth, or offsets from a base line.</p>
         <p>Never cover or lay paper on anything hot or running.</p>
       </li>
       <li>
         <h2>True it up</h2>
-        <p>The outline comes back with its error, ± so much. Corners are diamonds, smooth joints are rings: drag them, add them, remove them. Point at an edge to make it a line, an arc or a smooth curve. Hold it against your tape: choose a corner, “Measure from here”, choose the other, and type what the tape says.</p>
+        <p>The outline comes back with its error, ± so much. Corners are diamonds, smooth joints are rings: drag them, add them, remove them. Point at an edge to make it a line, an arc or a smooth curve. Hold it against your tape: choose a corner, “Measure from here”, choose the other, and type what the tape says. A thing that is the same on both sides is folded: choose a corner, “Fold from here”, choose where the fold ends.</p>
       </li>
       <li>
         <h2>Draft</h2>
