@@ -15,9 +15,10 @@ from demo.pieces import with_gaps
 from tests.conftest import BIRCH, DARK, SMALL, TRAY, flat_scene
 from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.camera import Camera
-from ypsicline.core.capture.capture import Capture, capture_piece, read_scene
+from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.profile import CameraProfile, expected_camera
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json

@@ -7,10 +7,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from ypsicline.core.capture.capture import read_scene
 from ypsicline.core.capture.layout import CAMERA
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 

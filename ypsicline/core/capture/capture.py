@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, TypeVar
 
@@ -13,36 +13,28 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline, find_outline
-from ypsicline.core.capture.detect import find_sheets
 from ypsicline.core.capture.judge import judge
-from ypsicline.core.capture.mosaic import exposures, lay_flat_together
 from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.scene import Progress, Scene, fine_window, read_scene, whole_window
 from ypsicline.core.capture.segment import CoarsePiece, find_pieces, paint
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import Solved, Taken, solve
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Capture", "Kind", "Ring", "Scene", "SeveralPieces", "SheetOnTable", "capture_piece", "finish", "read_scene"]
+__all__ = ["Capture", "Kind", "Ring", "SeveralPieces", "SheetOnTable", "capture_piece"]
 
 Ring = tuple[Point, ...]
-Progress = Callable[[str, float], None]
 Kind = Literal["piece", "line"]
 
-COARSE_MM_PER_PX = 1.0
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
 CUT_STRAYS_MM = 2.5
 FAINT_MM = 4.0
-FINEST_MM_PER_PX = 0.1
-LARGEST_SIDE_PX = 6000
 OUTLINE_STEP_MM = 0.4
-MOST_PHOTOS = 12
-HIGHEST_MM = 500.0
 
 
 @dataclass(frozen=True)
@@ -89,82 +81,6 @@ class Capture:
         return self.views[0]
 
 
-@dataclass(frozen=True)
-class Scene:
-    """Photos whose cameras and sheets are known.
-
-    `papers` are the corners (4, 2) on the table of the sheets that were used, `all_papers` of those
-    left out too; `gains` even out the photos' exposures.
-    """
-
-    photos: tuple[NDArray[np.uint8], ...]
-    taken: tuple[Taken, ...]
-    solved: Solved
-    papers: tuple[Array, ...]
-    all_papers: tuple[Array, ...]
-    height_mm: float
-    gains: Array
-
-    def flat(self, window: Window) -> FlatPicture:
-        return lay_flat_together(self.photos, self.solved.views, window, height_mm=self.height_mm, gains=self.gains)
-
-    def covers(self) -> tuple[Array, ...]:
-        """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""
-        if not self.height_mm:
-            return self.all_papers
-        eye = self.solved.view.eye_mm
-        shrink = (eye[2] - self.height_mm) / eye[2]
-        return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.all_papers)
-
-
-def read_scene(
-    photos: Sequence[Photo],
-    *,
-    known: tuple[Sheet, ...] | None = None,
-    print_scale: tuple[float, float] = (1.0, 1.0),
-    height_mm: float = 0.0,
-    profile: CameraProfile | None = None,
-    progress: Progress = lambda _stage, _share: None,
-) -> Scene:
-    """Find the sheets in one or several photos of the same table and work out cameras and sheets.
-
-    `height_mm` is how far the wanted outline lies above the sheets. Raises `Refused`: no_sheet,
-    sheet_cut_off, sheet_too_small, blurred, sheets_disagree, photos_apart, too_oblique, camera,
-    height; with several photos the sentence names the photo.
-    """
-    if not 1 <= len(photos) <= MOST_PHOTOS:
-        raise Refused(f"One to {MOST_PHOTOS} photos can be measured together; these are {len(photos)}.", "photo")
-    if not 0 <= height_mm <= HIGHEST_MM:
-        raise Refused(
-            f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; {height_mm:g} mm was given.", "height"
-        )
-    taken = []
-    for k, photo in enumerate(photos):
-        progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
-        taken.append(_taken(photo, k, len(photos), known, profile))
-    progress("working out camera and lens", 0.25)
-    solved = solve(taken, print_scale=print_scale)
-    scale = np.asarray(print_scale)
-    used = list(zip(solved.sheets, solved.matrices, strict=True))
-    papers, all_papers = (
-        tuple(np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2]) for sheet, M in sheets)
-        for sheets in (used, [*used, *solved.left_out])
-    )
-    if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
-        raise Refused(
-            "The height given is that of the camera itself; measure from the sheets up to the outline.", "height"
-        )
-    pixels = tuple(p.pixels for p in photos)
-    whole = _whole_window(taken, solved, papers)
-    rough = Window.around(
-        np.array([whole.left, whole.top - whole.rows * whole.mm_per_px]),
-        np.array([whole.left + whole.columns * whole.mm_per_px, whole.top]),
-        max(4.0, whole.mm_per_px),
-    )
-    gains = exposures(pixels, solved.views, rough, height_mm)
-    return Scene(pixels, tuple(taken), solved, papers, all_papers, height_mm, gains)
-
-
 def capture_piece(
     photos: Photo | Sequence[Photo],
     *,
@@ -190,7 +106,7 @@ def capture_piece(
     progress("finding the piece" if kind == "piece" else "finding the line", 0.45)
     if kind == "line":
         return _capture_line(scene, side, piece, progress)
-    coarse = scene.flat(_whole_window(scene.taken, scene.solved, scene.papers))
+    coarse = scene.flat(whole_window(scene.taken, scene.solved, scene.papers))
     pieces = _in_the_ring(find_pieces(coarse, scene.covers()), scene)
     if piece is None and len(pieces) > 1:
         return _several(pieces, scene)
@@ -230,7 +146,7 @@ def capture_piece(
         found, more = top_face(found, fine, scene.solved.view.eye_mm, height_mm)
         warnings += more
     progress("judging the error", 0.9)
-    return finish(scene, found, fine.window.mm_per_px, warnings, doubt)
+    return _finish(scene, found, fine.window.mm_per_px, warnings, doubt)
 
 
 def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
@@ -244,7 +160,7 @@ def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
 
 
 def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Progress) -> Capture | SeveralPieces:
-    window = _whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
+    window = whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
     coarse = scene.flat(window)
     shapes = find_drawn(coarse, paint(scene.covers(), window, grow_mm=2.0))
     if piece is None and len(shapes) > 1:
@@ -259,7 +175,7 @@ def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Prog
             f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
         )
     progress("judging the error", 0.9)
-    return finish(scene, found, fine.window.mm_per_px, warnings)
+    return _finish(scene, found, fine.window.mm_per_px, warnings)
 
 
 def _in_the_ring(pieces: tuple[CoarsePiece, ...], scene: Scene) -> tuple[CoarsePiece, ...]:
@@ -278,43 +194,12 @@ def _chosen(pieces: Sequence[Found], piece: int | None) -> Found:
     return pieces[piece or 0]
 
 
-def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
-    try:
-        seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
-    except Refused as e:
-        if count > 1:
-            e.sentence = f"Photo {k + 1}: {e.sentence[0].lower()}{e.sentence[1:]}"
-        raise
-    return Taken(seen, photo.width, photo.height, photo.focal_px, photo.camera, profile)
-
-
-def _whole_window(
-    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], mm_per_px: float = COARSE_MM_PER_PX
-) -> Window:
-    """The part of the table near the sheets that the photos show."""
-    corners = np.vstack(papers)
-    low, high = corners.min(axis=0), corners.max(axis=0)
-    reach = min(0.35 * float(np.max(high - low)) + 60, 400)
-    shown = np.vstack([v.to_table(_rim(t)) for v, t in zip(solved.views, taken, strict=True)])
-    low = np.maximum(low - reach, shown.min(axis=0))
-    high = np.minimum(high + reach, shown.max(axis=0))
-    return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / 3000))
-
-
-def _rim(taken: Taken) -> Array:
-    x = np.linspace(0, taken.width - 1, 9)
-    y = np.linspace(0, taken.height - 1, 9)
-    across = [np.column_stack([x, 0 * x + e]) for e in (0, taken.height - 1)]
-    down = [np.column_stack([0 * y + e, y]) for e in (0, taken.width - 1)]
-    return np.vstack(across + down)
-
-
 def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> SeveralPieces:
     outlines = []
     for p in pieces:
         contours, _ = cv2.findContours(p.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
         largest = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
-        outlines.append(as_ring(scene.solved.view.to_pixels(p.window.to_mm(largest))))
+        outlines.append(_as_ring(scene.solved.view.to_pixels(p.window.to_mm(largest))))
     return SeveralPieces(tuple(outlines), tuple(p.area_mm2 for p in pieces))
 
 
@@ -337,16 +222,6 @@ def _refuse_useless_sheets(scene: Scene, piece: CoarsePiece) -> None:
         )
 
 
-def fine_window(scene: Scene, low: Array, high: Array) -> Window:
-    """A window over a part of the table at about the photos' own resolution."""
-    middle = (low + high) / 2
-    view = scene.solved.view
-    here = view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
-    px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
-    mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / LARGEST_SIDE_PX)
-    return Window.around(low, high, mm_per_px)
-
-
 def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
     rows, columns = np.nonzero(piece.mask)
     box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
@@ -362,7 +237,7 @@ def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPi
     return picture, soft > 0.5
 
 
-def finish(
+def _finish(
     scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequence[str] = (), doubt_mm: float = 0.0
 ) -> Capture:
     """The outline in its own frame, with its error and what the maker should know about it.
@@ -384,7 +259,7 @@ def finish(
     M = np.block([[R, shift[:, None]], [np.zeros((1, 2)), np.ones((1, 1))]])
 
     def moved(points: Array) -> Ring:
-        return as_ring(points @ R.T + shift)
+        return _as_ring(points @ R.T + shift)
 
     sheets = tuple(
         SheetOnTable(sheet.id, tuple(tuple(map(float, row)) for row in M @ matrix))  # type: ignore[misc]
@@ -405,5 +280,5 @@ def finish(
     )
 
 
-def as_ring(points: Array) -> Ring:
+def _as_ring(points: Array) -> Ring:
     return tuple((float(x), float(y)) for x, y in points)

@@ -14,11 +14,12 @@ from django.db import transaction
 from django_tasks import task
 from PIL import Image
 
-from ypsicline.core.capture.capture import HIGHEST_MM, MOST_PHOTOS, Capture, Kind, SeveralPieces, capture_piece
+from ypsicline.core.capture.capture import Capture, Kind, SeveralPieces, capture_piece
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo as ReadPhoto
 from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.trueing.shape import true_up

@@ -1,0 +1,147 @@
+"""Photos of one table whose cameras and sheets are known, ready to be looked at in millimetres."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ypsicline.core.capture.detect import find_sheets
+from ypsicline.core.capture.mosaic import exposures, lay_flat_together
+from ypsicline.core.capture.photo import Photo
+from ypsicline.core.capture.profile import CameraProfile
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.sheets import Sheet
+from ypsicline.core.capture.solve import Solved, Taken, solve
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["HIGHEST_MM", "MOST_PHOTOS", "Progress", "Scene", "fine_window", "read_scene", "whole_window"]
+
+Progress = Callable[[str, float], None]
+
+COARSE_MM_PER_PX = 1.0
+FINEST_MM_PER_PX = 0.1
+LARGEST_SIDE_PX = 6000
+MOST_PHOTOS = 12
+HIGHEST_MM = 500.0
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Photos whose cameras and sheets are known.
+
+    `papers` are the corners (4, 2) on the table of the sheets that were used, `all_papers` of those
+    left out too; `gains` even out the photos' exposures.
+    """
+
+    photos: tuple[NDArray[np.uint8], ...]
+    taken: tuple[Taken, ...]
+    solved: Solved
+    papers: tuple[Array, ...]
+    all_papers: tuple[Array, ...]
+    height_mm: float
+    gains: Array
+
+    def flat(self, window: Window) -> FlatPicture:
+        return lay_flat_together(self.photos, self.solved.views, window, height_mm=self.height_mm, gains=self.gains)
+
+    def covers(self) -> tuple[Array, ...]:
+        """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""
+        if not self.height_mm:
+            return self.all_papers
+        eye = self.solved.view.eye_mm
+        shrink = (eye[2] - self.height_mm) / eye[2]
+        return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.all_papers)
+
+
+def read_scene(
+    photos: Sequence[Photo],
+    *,
+    known: tuple[Sheet, ...] | None = None,
+    print_scale: tuple[float, float] = (1.0, 1.0),
+    height_mm: float = 0.0,
+    profile: CameraProfile | None = None,
+    progress: Progress = lambda _stage, _share: None,
+) -> Scene:
+    """Find the sheets in one or several photos of the same table and work out cameras and sheets.
+
+    `height_mm` is how far the wanted outline lies above the sheets. Raises `Refused`: no_sheet,
+    sheet_cut_off, sheet_too_small, blurred, sheets_disagree, photos_apart, too_oblique, camera,
+    height; with several photos the sentence names the photo.
+    """
+    if not 1 <= len(photos) <= MOST_PHOTOS:
+        raise Refused(f"One to {MOST_PHOTOS} photos can be measured together; these are {len(photos)}.", "photo")
+    if not 0 <= height_mm <= HIGHEST_MM:
+        raise Refused(
+            f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; {height_mm:g} mm was given.", "height"
+        )
+    taken = []
+    for k, photo in enumerate(photos):
+        progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
+        taken.append(_taken(photo, k, len(photos), known, profile))
+    progress("working out camera and lens", 0.25)
+    solved = solve(taken, print_scale=print_scale)
+    scale = np.asarray(print_scale)
+    used = list(zip(solved.sheets, solved.matrices, strict=True))
+    papers, all_papers = (
+        tuple(np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2]) for sheet, M in sheets)
+        for sheets in (used, [*used, *solved.left_out])
+    )
+    if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
+        raise Refused(
+            "The height given is that of the camera itself; measure from the sheets up to the outline.", "height"
+        )
+    pixels = tuple(p.pixels for p in photos)
+    whole = whole_window(taken, solved, papers)
+    rough = Window.around(
+        np.array([whole.left, whole.top - whole.rows * whole.mm_per_px]),
+        np.array([whole.left + whole.columns * whole.mm_per_px, whole.top]),
+        max(4.0, whole.mm_per_px),
+    )
+    gains = exposures(pixels, solved.views, rough, height_mm)
+    return Scene(pixels, tuple(taken), solved, papers, all_papers, height_mm, gains)
+
+
+def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
+    try:
+        seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
+    except Refused as e:
+        if count > 1:
+            e.sentence = f"Photo {k + 1}: {e.sentence[0].lower()}{e.sentence[1:]}"
+        raise
+    return Taken(seen, photo.width, photo.height, photo.focal_px, photo.camera, profile)
+
+
+def whole_window(
+    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], mm_per_px: float = COARSE_MM_PER_PX
+) -> Window:
+    """The part of the table near the sheets that the photos show, at `mm_per_px` or coarser."""
+    corners = np.vstack(papers)
+    low, high = corners.min(axis=0), corners.max(axis=0)
+    reach = min(0.35 * float(np.max(high - low)) + 60, 400)
+    shown = np.vstack([v.to_table(_rim(t)) for v, t in zip(solved.views, taken, strict=True)])
+    low = np.maximum(low - reach, shown.min(axis=0))
+    high = np.minimum(high + reach, shown.max(axis=0))
+    return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / 3000))
+
+
+def _rim(taken: Taken) -> Array:
+    x = np.linspace(0, taken.width - 1, 9)
+    y = np.linspace(0, taken.height - 1, 9)
+    across = [np.column_stack([x, 0 * x + e]) for e in (0, taken.height - 1)]
+    down = [np.column_stack([0 * y + e, y]) for e in (0, taken.width - 1)]
+    return np.vstack(across + down)
+
+
+def fine_window(scene: Scene, low: Array, high: Array) -> Window:
+    """A window over a part of the table at about the photos' own resolution."""
+    middle = (low + high) / 2
+    view = scene.solved.view
+    here = view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
+    px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
+    mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / LARGEST_SIDE_PX)
+    return Window.around(low, high, mm_per_px)
