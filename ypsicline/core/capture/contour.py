@@ -102,12 +102,21 @@ def _local_colour(
     weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
     kept = cv2.bitwise_and(colour, colour, mask=(where > 0).astype(np.uint8))
     sums = cv2.resize(kept, size, interpolation=cv2.INTER_AREA).astype(np.float32)
-    mean = cv2.GaussianBlur(sums, (0, 0), sigma) + 1e-4 * cv2.GaussianBlur(sums, (0, 0), 4 * sigma)
-    total = cv2.GaussianBlur(weight, (0, 0), sigma) + 1e-4 * cv2.GaussianBlur(weight, (0, 0), 4 * sigma)
+    mean = cv2.GaussianBlur(sums, (0, 0), sigma) + 1e-4 * _wide_blur(sums, sigma)
+    total = cv2.GaussianBlur(weight, (0, 0), sigma) + 1e-4 * _wide_blur(weight, sigma)
     mean /= np.maximum(total, 1e-9)[..., None]
     y = ((at[0] + 0.5) * (size[1] / rows) - 0.5).astype(np.float32)
     x = ((at[1] + 0.5) * (size[0] / columns) - 0.5).astype(np.float32)
     return _looked_up(mean, x, y)
+
+
+def _wide_blur(picture: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
+    """Blurred by about four times `sigma`, on a picture a quarter the size: only for where nothing is nearer."""
+    rows, columns = picture.shape[:2]
+    small = cv2.resize(picture, (max(columns // 4, 8), max(rows // 4, 8)), interpolation=cv2.INTER_AREA)
+    return np.asarray(
+        cv2.resize(cv2.GaussianBlur(small, (0, 0), sigma), (columns, rows), interpolation=cv2.INTER_LINEAR)
+    )
 
 
 def _looked_up(picture: NDArray[np.float32], x: NDArray[np.float32], y: NDArray[np.float32]) -> NDArray[np.float32]:
