@@ -1,8 +1,8 @@
 """How the unknowns of a capture lie in one vector, and what the photos should show for a given one.
 
 The vector holds, in this order: eight numbers of every camera (log focal length and centre as
-shares of the picture's longer side, k1 k2 k3, p1 p2), six of every photo (turn and shift), three
-of every sheet but the first (x, y, turn on the table), and two bows of every sheet.
+shares of the picture's longer side, k1 k2 k3, p1 p2), seven of every photo (turn, shift, and by
+how much its log focal length differs from its camera's: a lens focuses afresh), three of every sheet but the first (x, y, turn on the table), and two bows of every sheet.
 
 Paper rests on the table: a sheet whose middle stands off by b lies on its rim, one whose rims
 stand off lies on its middle. Along one axis, with u from -1 to 1 across the sheet, it is lifted
@@ -24,9 +24,10 @@ from ypsicline.core.geometry.edges import Array
 
 __all__ = ["CAMERA", "Layout", "Sight", "lens_of"]
 
-CAMERA, PLACE, SHEET, BOW = 8, 6, 3, 2
+CAMERA, PLACE, SHEET, BOW = 8, 7, 3, 2
+FOCUS = 6
 # steps of the numeric derivatives, in the vector's order
-_CAMERA_STEP, _PLACE_STEP = (1e-6,) * CAMERA, (1e-6,) * 3 + (1e-3,) * 3
+_CAMERA_STEP, _PLACE_STEP = (1e-6,) * CAMERA, (1e-6,) * 3 + (1e-3,) * 3 + (1e-6,)
 _SHEET_STEP, _BOW_STEP = (1e-3, 1e-3, 1e-6), (1e-3, 1e-3)
 
 
@@ -106,11 +107,12 @@ class Layout:
         scale = float(max(width, height))
         lens = p[CAMERA * self.camera_of[photo] :][:CAMERA]
         centre = (float((width - 1) / 2 + lens[1] * scale), float((height - 1) / 2 + lens[2] * scale))
+        place = p[self.places_at + PLACE * photo :][:PLACE]
         camera = Camera(
-            float(np.exp(lens[0]) * scale), centre, (float(lens[3]), float(lens[4]), float(lens[5])),
+            float(np.exp(lens[0] + place[FOCUS]) * scale), centre, (float(lens[3]), float(lens[4]), float(lens[5])),
             (float(lens[6]), float(lens[7])),
         )  # fmt: skip
-        a, b, c, x, y, z = map(float, p[self.places_at + PLACE * photo :][:PLACE])
+        a, b, c, x, y, z = map(float, place[:FOCUS])
         return View(camera, (a, b, c), (x, y, z))
 
     def own_unknowns(self, photo: int) -> Array:
@@ -138,13 +140,13 @@ class Layout:
         lens = p[: self.places_at].reshape(-1, CAMERA)[all_of.camera].T
         place = p[self.places_at : self.sheets_at].reshape(-1, PLACE)
         R = Rotation.from_rotvec(place[:, :3]).as_matrix()[all_of.photo]
-        at = np.einsum("nij,nj->ni", R, self._table(p)) + place[all_of.photo, 3:]
+        at = np.einsum("nij,nj->ni", R, self._table(p)) + place[all_of.photo, 3:FOCUS]
         x, y = Camera.through_lens(
             at[:, 0] / at[:, 2], at[:, 1] / at[:, 2], (lens[3], lens[4], lens[5]), (lens[6], lens[7])
         )
         size = np.asarray(self.sizes, dtype=float)[all_of.photo]
         scale = size.max(axis=1)
-        focal = np.exp(lens[0]) * scale
+        focal = np.exp(lens[0] + place[all_of.photo, FOCUS]) * scale
         middle = (size - 1) / 2
         return np.stack(
             [x * focal + middle[:, 0] + lens[1] * scale, y * focal + middle[:, 1] + lens[2] * scale], axis=1

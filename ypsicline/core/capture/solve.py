@@ -18,7 +18,7 @@ from scipy.optimize import OptimizeResult, least_squares
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import SeenSheet
-from ypsicline.core.capture.layout import CAMERA, PLACE, SHEET, Layout, Sight, matrix_of
+from ypsicline.core.capture.layout import CAMERA, FOCUS, PLACE, SHEET, Layout, Sight, matrix_of
 from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
@@ -29,7 +29,8 @@ __all__ = ["Solved", "Taken", "solve"]
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
 LEFT_OUT_AT_MOST = 2
-_SIGMA_BOW = 0.4
+# one standard deviation: a sheet's bow in mm, and how a focal length changes between photos of one camera
+_SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
 SOFT_MM = (1.0, 0.3, 0.05)
 
 
@@ -180,21 +181,24 @@ def _layout(
 
 def _adjust(layout: Layout, expectations: Sequence[Expectation], start: Array) -> OptimizeResult:
     observed, bows = layout.observed, slice(layout.bows_at, None)
+    focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
 
     def residuals(p: Array) -> Array:
         misses = (layout.project(p) - observed) / CORNER_SIGMA_PX
         priors = [e.root @ (p[CAMERA * k :][:CAMERA] - e.mean) for k, e in enumerate(expectations)]
-        return np.concatenate([misses.ravel(), *priors, p[bows] / _SIGMA_BOW])
+        return np.concatenate([misses.ravel(), *priors, p[focus] / _SIGMA_FOCUS, p[bows] / _SIGMA_BOW])
 
     def jacobian(p: Array) -> Array:
-        count = CAMERA * len(roots) + 2 * layout.sheets
+        photos = len(layout.sizes)
+        count = CAMERA * len(roots) + photos + 2 * layout.sheets
         J = np.vstack([layout.jacobian(p) / CORNER_SIGMA_PX, np.zeros((count, layout.unknowns))])
         row = observed.size
         for k, root in enumerate(roots):
             J[row : row + CAMERA, CAMERA * k : CAMERA * (k + 1)] = root
             row += CAMERA
-        J[row:, bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
+        J[row : row + photos, focus] = np.eye(photos) / _SIGMA_FOCUS
+        J[row + photos :, bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
         return J
 
     layout = replace(layout, soft_mm=SOFT_MM[0])
@@ -277,7 +281,7 @@ def _place_photo(layout: Layout, p: Array, photo: int, sights: Sequence[Sight]) 
     ok, turn, shift = cv2.solvePnP(flat, np.vstack([s.px for s in sights]), K, lens, flags=cv2.SOLVEPNP_IPPE)
     if not ok:
         raise Refused("The sheet can't be measured: its corners fit no view of a flat sheet.", "no_sheet")
-    p[layout.places_at + PLACE * photo :][:PLACE] = [*turn.ravel(), *shift.ravel()]
+    p[layout.places_at + PLACE * photo :][:FOCUS] = [*turn.ravel(), *shift.ravel()]
 
 
 def _laid_by(view: View, board: Array, px: Array) -> Array:
