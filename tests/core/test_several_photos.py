@@ -189,6 +189,12 @@ class TestPenLine:
         box = straight((-190, -160), (190, -160), (190, 170), (-190, 170), (-190, -160))
         assert np.percentile(off(capture([drawn(box)], kind="line"), RING), 95) < 0.3
 
+    def test_chalk_on_dark_cloth(self) -> None:
+        chalk = [Stroke(part, 2.0, (225, 222, 214)) for part in with_gaps(RING, (0.2, 0.6), 6.0)]
+        scene = replace(flat_scene(Piece(PAPER, (), (46, 50, 58), 0.03), gap=75), strokes=tuple(chalk))
+        found = capture([read_photo(take_photo(scene, replace(SMALL, distance_mm=1050)))], kind="line")
+        assert np.percentile(off(found, RING), 95) < 0.4
+
     def test_its_sides_lie_half_its_width_apart_from_its_centre(self) -> None:
         photo = drawn(width=2.4)
         inner, centre, outer = (

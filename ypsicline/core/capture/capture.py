@@ -168,7 +168,7 @@ def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Prog
     chosen = _chosen(shapes, piece)
     progress("following the line", 0.6)
     fine, mask = _fine_picture(scene, chosen)
-    found, bridged = follow_line(fine, mask, chosen.pen_mm, side)
+    found, bridged = follow_line(fine, mask, chosen, side)
     warnings = []
     if bridged > BRIDGED_WARNING:
         warnings.append(

@@ -9,7 +9,7 @@ its rim the line is then measured in profile, to a fraction of a pixel.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import cv2
@@ -25,7 +25,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
 
-__all__ = ["DrawnShape", "PenSide", "find_drawn", "follow_line", "ink_of"]
+__all__ = ["DrawnShape", "PenSide", "find_drawn", "follow_line"]
 
 PenSide = Literal["centre", "inner", "outer"]
 Mask = NDArray[np.bool_]
@@ -45,24 +45,23 @@ _PROFILE_STEP_MM = 0.08
 
 @dataclass(frozen=True)
 class DrawnShape:
-    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width."""
+    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, and
+    whether the line is darker than what it is drawn on."""
 
     window: Window
     mask: Mask
     area_mm2: float
     pen_mm: float
+    darker: bool = True
 
 
-def ink_of(picture: FlatPicture) -> NDArray[np.float32]:
-    """How much darker (or, where that is the stronger, lighter) each pixel is than the paper beside it, 0 to 255."""
+def _ink(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
+    """How much darker, or else lighter, each pixel is than the paper or cloth beside it, 0 to 255."""
     size = 2 * int(np.ceil(WIDEST_PEN_MM / picture.window.mm_per_px)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     grey = cv2.transform(picture.pixels, np.full((1, 3), 1 / 3, dtype=np.float32))
     soft = cv2.GaussianBlur(grey, (0, 0), 0.7)
-    found = [cv2.morphologyEx(soft, way, kernel) for way in (cv2.MORPH_BLACKHAT, cv2.MORPH_TOPHAT)]
-    seen = picture.seen[::3, ::3]
-    dark, light = (float(np.percentile(v[::3, ::3][seen], 99.7)) if seen.any() else 0.0 for v in found)
-    return np.asarray(found[0] if dark >= 0.7 * light else found[1], dtype=np.float32)
+    return cv2.morphologyEx(soft, cv2.MORPH_BLACKHAT if darker else cv2.MORPH_TOPHAT, kernel).astype(np.float32)
 
 
 def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
@@ -72,7 +71,10 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     closed line is found.
     """
     mm_per_px = picture.window.mm_per_px
-    ink = np.where(picture.seen & ~covered, ink_of(picture), 0)
+    looked_at = picture.seen & ~covered
+    dark, light = (np.where(looked_at, _ink(picture, darker=d), 0) for d in (True, False))
+    darker = bool(np.percentile(dark[::3, ::3], 99.95) >= 0.8 * np.percentile(light[::3, ::3], 99.95))
+    ink = dark if darker else light
     strong = float(np.percentile(ink[ink > LEAST_INK], 90)) if (ink > LEAST_INK).any() else 0.0
     inked = ink > max(LEAST_INK, INK_SHARE * strong)
     inked = _without_specks(inked, round(20 / mm_per_px))
@@ -84,7 +86,7 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
         shapes = _enclosed(picture, inked, branches, skeleton, pen_mm)
         if shapes:
-            return shapes
+            return tuple(replace(s, darker=darker) for s in shapes)
     raise _no_line("the line is not closed")
 
 
@@ -210,20 +212,21 @@ def _direction(branches: Mask, end: NDArray[np.intp], reach: int) -> Array:
 
 
 def follow_line(
-    picture: FlatPicture, mask: Mask, pen_mm: float, side: PenSide = "centre"
+    picture: FlatPicture, mask: Mask, drawn: DrawnShape, side: PenSide = "centre"
 ) -> tuple[FoundOutline, float]:
-    """The line along the rim of `mask` (rows, columns of the picture), measured in profile.
+    """The line of `drawn` along the rim of `mask` (rows, columns of the picture), measured in profile.
 
     Returns the outline (n, 2) in the table's mm, counter-clockwise, and the share of its length
     that had no clear line and was bridged.
     """
+    pen_mm = drawn.pen_mm
     contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     rim = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
     ring = even_ring(picture.window.to_mm(rim), _STEP_MM)[0]
     if signed_area(ring) < 0:
         ring = ring[::-1]
     ring = _smooth(ring, 2.0) - _normals(_smooth(ring, 2.0)) * pen_mm / 2
-    ink = ink_of(picture)
+    ink = _ink(picture, darker=drawn.darker)
     for softness in (1.5, 0.6):
         ring = _smooth(even_ring(ring, _STEP_MM)[0], softness)
         normals = _normals(ring)
