@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import Edge, edge_length, flatten, parallel, point_at, reverse_edge, split_edge, tangent_at
-from ypsicline.core.geometry.edges import circle_of, parameter_at_length, parameters, points_at
+from ypsicline.core.geometry.edges import circle_of, derivatives_at, parameter_at_length, parameters, points_at
 
 coordinate = st.floats(-500, 500).map(lambda v: round(v, 3))
 point = st.tuples(coordinate, coordinate)
@@ -28,7 +28,9 @@ def sound(edge: Edge) -> bool:
     if edge.kind == "arc" and (circle is None or circle.radius > 5000):
         return False
     inner = np.diff(np.asarray(edge.points), axis=0)
-    return bool((np.hypot(*inner.T) > 1).all())
+    first, _ = derivatives_at(edge, np.linspace(0, 1, 400))
+    speed = np.hypot(*first.T)
+    return bool((np.hypot(*inner.T) > 1).all() and speed.min() > 0.02 * speed.max())
 
 
 def test_a_quarter_arc_has_its_length_and_its_middle() -> None:

@@ -37,7 +37,7 @@ const remove = (index: number) => state.change(() => answered(client.DELETE('/ap
         </tr>
       </tbody>
     </table>
-    <div v-if="tape.some((t) => t.tape)" class="row">
+    <div v-if="tape.some((t) => t.tape)" class="row scale">
       <v-btn size="small" @click="scale(false)">Scale to the tape</v-btn>
       <v-btn size="small" @click="scale(true)">Width and height apart</v-btn>
     </div>
@@ -67,6 +67,9 @@ tbody tr {
 }
 .n {
   white-space: nowrap;
+}
+.scale {
+  margin-top: 10px;
 }
 td button {
   width: 32px;

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, derivatives_at, points_at
@@ -12,6 +14,7 @@ CURVE_TOLERANCE_MM = 0.002
 MAX_PIECES = 256
 
 
+@lru_cache(maxsize=2048)
 def parallel(edge: Edge, distance_mm: float) -> Edge:
     """The edge moved `distance_mm` to its right, which is outward on a counter-clockwise outline.
 
