@@ -24,7 +24,7 @@ def pad_job(page: Page) -> None:
     page.get_by_label("Outline file").set_input_files(
         {"name": "pad.json", "mimeType": "application/json", "buffer": file}
     )
-    expect(page.get_by_role("heading", name="pad")).to_be_visible()
+    expect(page.get_by_role("heading", name="pad", exact=True)).to_be_visible()
 
 
 def serious(page: Page) -> list[str]:
