@@ -17,7 +17,7 @@ from django.core.management.base import BaseCommand, CommandError
 from ypsicline.server.jobs.photos import resume_unfinished
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
-MAX_REQUEST_BYTES = 70_000_000
+MAX_REQUEST_BYTES = 240_000_000
 
 
 class Command(BaseCommand):
