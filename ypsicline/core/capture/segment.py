@@ -70,23 +70,20 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
         by_colour = _by_colour(picture, papers)
     except Refused as e:
         refused = e
-    if by_colour and _holes_in(by_colour[0].mask) < LEAST_ISLANDS:
-        rough, cut = _cut(picture, papers, CHECK_MM_PER_PX)
-        if _agree(
-            _at(rough, by_colour), cut & ~_holes(_at(rough, by_colour), rough.window.mm_per_px), rough.window.mm_per_px
-        ):
+    patterned = bool(by_colour) and _holes_in(by_colour[0].mask) >= LEAST_ISLANDS
+    if by_colour and not patterned:
+        small, mine, cut = _second_opinion(picture, papers, by_colour, CHECK_MM_PER_PX)
+        if _agree(mine, cut, small.window.mm_per_px):
             return by_colour
-    small, cut = _cut(picture, papers, CUT_MM_PER_PX)
-    islands_mm = 0.0
+    small, mine, cut = _second_opinion(picture, papers, by_colour, CUT_MM_PER_PX)
+    strength = edge_strength(small, cut)
     if by_colour:
-        mine = _at(small, by_colour)
-        cut &= ~_holes(mine, small.window.mm_per_px)
-        clearer = len(by_colour) <= MOST_PIECES and edge_strength(small, cut) < 0.7 * edge_strength(small, mine)
+        clearer = len(by_colour) <= MOST_PIECES and strength < 0.7 * edge_strength(small, mine)
         if clearer or _agree(mine, cut, small.window.mm_per_px):
             return by_colour
-        islands_mm = _island_width(cut & ~mine, small.window.mm_per_px)
-    elif edge_strength(small, cut) < LEAST_EDGE:
+    elif strength < LEAST_EDGE:
         raise refused or _hardly_differs(0.0)
+    islands_mm = _island_width(cut & ~mine, small.window.mm_per_px) if by_colour else 0.0
     whole = cv2.resize(cut.astype(np.uint8) * 255, picture.seen.shape[::-1], interpolation=cv2.INTER_LINEAR) > 127
     covered = paint(papers, picture.window, grow_mm=3.0)
     found = _components(whole & ~covered, picture, np.full(whole.shape, LEAST_CONTRAST, np.float32), covered)
@@ -99,18 +96,18 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
     )
 
 
-def _cut(picture: FlatPicture, papers: Sequence[Array], mm_per_px: float) -> tuple[FlatPicture, Mask]:
-    """The picture at fewer pixels, and the cut through it."""
+def _second_opinion(
+    picture: FlatPicture, papers: Sequence[Array], by_colour: Sequence[CoarsePiece], mm_per_px: float
+) -> tuple[FlatPicture, Mask, Mask]:
+    """The picture at fewer pixels, on it what colour told, and the cut; large holes that colour told are cut out too."""
     small = shrunk(picture, mm_per_px)
     table = paint(papers, small.window, grow_mm=16.0)
-    cut = _tidy(cut_out(small, table, tuple(papers)), small.window.mm_per_px)
-    return small, _large(cut, small.window.mm_per_px)
-
-
-def _at(picture: FlatPicture, pieces: Sequence[CoarsePiece]) -> Mask:
-    """All pieces' masks together, at a picture's pixels."""
-    together = np.any([p.mask for p in pieces], axis=0).astype(np.uint8)
-    return cv2.resize(together, picture.seen.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0
+    cut = _large(_tidy(cut_out(small, table, tuple(papers)), small.window.mm_per_px), small.window.mm_per_px)
+    mine = np.zeros(cut.shape, dtype=bool)
+    if by_colour:
+        together = np.any([p.mask for p in by_colour], axis=0).astype(np.uint8)
+        mine = cv2.resize(together, cut.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0
+    return small, mine, cut & ~_holes(mine, small.window.mm_per_px)
 
 
 def _holes(mask: Mask, mm_per_px: float) -> Mask:

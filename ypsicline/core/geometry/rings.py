@@ -48,10 +48,15 @@ def reverse_ring(edges: Sequence[EdgeT]) -> tuple[EdgeT, ...]:
     return tuple(reverse_edge(e) for e in reversed(edges))
 
 
+def walked(points: Array) -> Array:
+    """Of each point (n, 2) of a polyline, the length from the first one, mm (n,)."""
+    return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+
+
 def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, float]:
     """The ring (n, 2) walked at an even pitch (default 1 mm, coarser over 3 m), and the pitch in mm."""
     closed = np.vstack([points, points[:1]])
-    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    along = walked(closed)
     length = float(along[-1])
     pitch = pitch_mm or max(min(1.0, length / 60), length / 3000)
     count = max(16, round(length / pitch))

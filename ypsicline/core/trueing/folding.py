@@ -10,7 +10,7 @@ import numpy as np
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
-from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.geometry.rings import even_ring, walked
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing
 
 __all__ = ["Folded", "Keep", "fold"]
@@ -86,7 +86,7 @@ def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, l
 
 
 def _shares(half: Array) -> Array:
-    length = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(half, axis=0).T))])
+    length = walked(half)
     return np.asarray(length / length[-1])
 
 
@@ -136,17 +136,17 @@ def _rebuilt(
     length = float(np.hypot(*np.diff(np.vstack([closed, closed[:1]]), axis=0).T).sum())
     # both halves have a point for each even step along the half that they were made of
     steps = np.arange(len(left))
-    walked = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(left, axis=0).T))])
+    lengths = walked(left)
     shares = _shares(source)
     on_right: list[Joint] = [replace(first, along_mm=0.0, point=_point(left[0]))]
-    on_left: list[Joint] = [replace(second, along_mm=float(walked[-1]), point=_point(left[-1]))]
+    on_left: list[Joint] = [replace(second, along_mm=float(lengths[-1]), point=_point(left[-1]))]
     forward = joints if keep == "right" else joints[::-1]
     # the kinds of the half's edges, from the fold's first end to its second
     kinds = [j.next_kind for j in ([first, *forward] if keep == "right" else [*forward, second])]
     for k, joint in enumerate(forward):
         share = float(shares[np.hypot(*(source - np.asarray(joint.point)).T).argmin()])
         step = share * (len(left) - 1)
-        along, here, there = (float(np.interp(step, steps, v)) for v in (walked, left[:, 0], left[:, 1]))
+        along, here, there = (float(np.interp(step, steps, v)) for v in (lengths, left[:, 0], left[:, 1]))
         mirror = _point(np.array([np.interp(step, steps, right[:, c]) for c in (0, 1)]))
         on_right.append(replace(joint, along_mm=along, point=mirror, next_kind=kinds[k + 1]))
         on_left.append(replace(joint, along_mm=length - along, point=(here, there), next_kind=kinds[k]))

@@ -10,6 +10,7 @@ from scipy.optimize import least_squares
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.geometry.rings import walked
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 
@@ -73,7 +74,7 @@ def _scaled(shape: Shape, factors: Array) -> Shape:
 
     def ring(r: TracedRing) -> TracedRing:
         at = moved([j.point for j in r.joints])
-        before, after = _along(np.asarray(r.points)), _along(np.asarray(moved(r.points)))
+        before, after = (walked(np.asarray(p + p[:1])) for p in (r.points, moved(r.points)))
         joints = tuple(
             replace(j, point=p, along_mm=float(np.interp(j.along_mm, before, after)))
             for j, p in zip(r.joints, at, strict=True)
@@ -81,7 +82,3 @@ def _scaled(shape: Shape, factors: Array) -> Shape:
         return TracedRing(moved(r.points), joints)
 
     return replace(shape, outline=ring(shape.outline), holes=tuple(ring(h) for h in shape.holes))
-
-
-def _along(points: Array) -> Array:
-    return np.concatenate([[0], np.cumsum(np.hypot(*np.diff(np.vstack([points, points[:1]]), axis=0).T))])

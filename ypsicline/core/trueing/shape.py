@@ -16,7 +16,7 @@ from ypsicline.core.trueing.corners import find_corners, split_smooth_run
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_curve, fit_line
 
 __all__ = [
-    "Joint", "Shape", "TracedRing", "TrueEdge", "add_joint", "letter", "move_joint", "remove_joint",
+    "Joint", "Shape", "TracedRing", "TrueEdge", "add_joint", "known_joint", "letter", "move_joint", "remove_joint",
     "set_edge_kind", "trace_ring", "true_edges", "true_up",
 ]  # fmt: skip
 
@@ -158,7 +158,7 @@ def add_joint(ring: TracedRing, at: Point) -> TracedRing:
 
 def remove_joint(ring: TracedRing, index: int) -> TracedRing:
     """Without joint `index`; two joints must stay."""
-    _known(ring, index)
+    known_joint(ring, index)
     if len(ring.joints) <= 2:
         raise Refused("An outline needs two corners at least; add another before removing this one.", "joint")
     return replace(ring, joints=tuple(j for k, j in enumerate(ring.joints) if k != index))
@@ -166,7 +166,7 @@ def remove_joint(ring: TracedRing, index: int) -> TracedRing:
 
 def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
     """Joint `index` stands at `to`; it keeps its order between its neighbours along the trace."""
-    _known(ring, index)
+    known_joint(ring, index)
     _check_point(to)
     length, count = _ring_length(ring), len(ring.joints)
     low = ring.joints[index - 1].along_mm
@@ -183,7 +183,7 @@ def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
 
 def set_edge_kind(ring: TracedRing, index: int, kind: WantedKind) -> TracedRing:
     """The edge after joint `index` is to be a line (straightened), an arc, a curve, or what fits."""
-    _known(ring, index)
+    known_joint(ring, index)
     return replace(
         ring, joints=tuple(replace(j, next_kind=kind) if k == index else j for k, j in enumerate(ring.joints))
     )
@@ -202,7 +202,8 @@ def _check_point(at: Point) -> None:
         raise Refused("A corner can't lie there: it would be over 100 m away.", "joint")
 
 
-def _known(ring: TracedRing, index: int) -> None:
+def known_joint(ring: TracedRing, index: int) -> None:
+    """Raise `Refused` where the ring has no joint `index`."""
     if not 0 <= index < len(ring.joints):
         raise Refused(f"There is no corner {index + 1} on this outline; it has {len(ring.joints)}.", "joint")
 

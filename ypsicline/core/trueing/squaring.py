@@ -7,9 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
-from ypsicline.core.trueing.shape import TracedRing, letter, move_joint, set_edge_kind
+from ypsicline.core.trueing.shape import TracedRing, known_joint, letter, move_joint, set_edge_kind
 
 __all__ = ["equal_edges", "parallel_edges", "square_corner"]
 
@@ -21,7 +21,7 @@ def square_corner(ring: TracedRing, index: int) -> TracedRing:
     where the corner is its neighbour's opposite or lies midway between them.
     """
     count = len(ring.joints)
-    _known(ring, index)
+    known_joint(ring, index)
     if count < 3:
         raise Refused("A square corner needs two other corners beside it.", "joint")
     before, corner, after = (np.asarray(ring.joints[(index + k) % count].point) for k in (-1, 0, 1))
@@ -75,14 +75,9 @@ def _laid(ring: TracedRing, edge: int, middle: Array, along: Array, length: floa
 
 
 def _ends(ring: TracedRing, edge: int) -> tuple[Array, Array]:
-    _known(ring, edge)
+    known_joint(ring, edge)
     count = len(ring.joints)
     return np.asarray(ring.joints[edge].point), np.asarray(ring.joints[(edge + 1) % count].point)
-
-
-def _known(ring: TracedRing, index: int) -> None:
-    if not 0 <= index < len(ring.joints):
-        raise Refused(f"There is no corner {index + 1} on this outline; it has {len(ring.joints)}.", "joint", Place())
 
 
 def _point(p: Array) -> Point:
