@@ -45,7 +45,7 @@ demo: setup
 	@$(DEMO) $(PY) manage.py migrate -v 0
 	@$(DEMO) $(PY) manage.py collectstatic --noinput -v 0
 	@$(DEMO) $(PY) -m demo
-	@$(DEMO) exec $(PY) manage.py serve --port $(PORT)
+	@$(DEMO) exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan)
 
 demo-reset:
 	@rm -rf var/demo
@@ -59,7 +59,7 @@ workshop: setup
 serve: setup
 	@$(PY) manage.py migrate -v 0
 	@$(PY) manage.py collectstatic --noinput -v 0
-	@exec $(PY) manage.py serve --port $(PORT)
+	@exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan)
 
 browser:
 	@test -x /usr/bin/chromium || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null || \

@@ -117,7 +117,7 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     history.change(
         job.pk,
         "Tape list",
-        lambda d: replace(d, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1)))),
+        lambda d: d.with_piece(replace(d.piece, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1))))),
         user,
     )
 
@@ -135,13 +135,11 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     def measures(d):  # type: ignore[no-untyped-def]
         joints = d.shape.outline.joints
         across = math.dist(joints[0].point, joints[len(joints) // 2].point)
-        return replace(
-            d,
-            tape=(
-                TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175),
-                TapeMeasure(edge=0),
-            ),
+        tape = (
+            TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175),
+            TapeMeasure(edge=0),
         )
+        return d.with_piece(replace(d.piece, tape=tape))
 
     history.change(job.pk, "Tape list", measures, user)
 

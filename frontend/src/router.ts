@@ -5,6 +5,8 @@ export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
     { path: '/', name: 'wall', component: WallView },
+    { path: '/cameras', name: 'cameras', component: () => import('./views/CamerasView.vue') },
+    { path: '/phone/:token', name: 'phone', component: () => import('./views/PhoneView.vue'), props: true },
     { path: '/help', name: 'help', component: () => import('./views/HelpView.vue') },
     {
       path: '/jobs/:id(\\d+)/:station(brief|shape|draft|make)',

@@ -46,7 +46,7 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     assert next_step(job, []).station == "brief"
     job = replace(job, brief=Brief("a tray"))
     assert next_step(job, []).sentence == "photograph the piece"
-    job = replace(job, shape=true_up(SQUARE, error_mm=0.12))
+    job = job.captured(true_up(SQUARE, error_mm=0.12))
     assert next_step(job, []).sentence == "make a panel of the outline"
     bare = Panel("tray", shapes.square(100, allowance=0))
     job = replace(job, panels=(bare,))
@@ -66,7 +66,7 @@ def test_the_tape_across_the_top_fills_with_the_work() -> None:
     assert empty[1].share == 0
     panel = Panel("tray", shapes.square(100))
     full = stations(
-        JobDocument("tray", brief=Brief("a tray"), shape=true_up(SQUARE, error_mm=0.12), panels=(panel,)),
+        JobDocument("tray", brief=Brief("a tray"), panels=(panel,)).captured(true_up(SQUARE, error_mm=0.12)),
         [draft_panel(panel)],
     )
     assert [s.share for s in full[:3]] == [1, 1, 1]

@@ -56,9 +56,8 @@ def job(workshop: Workshop, user: Any) -> Job:
     document = JobDocument(
         "Splash tray",
         brief=Brief("tray"),
-        shape=true_up(square, error_mm=0.2),
         panels=(Panel("tray", shapes.square(100)),),
-    )
+    ).captured(true_up(square, error_mm=0.2))
     return history.take_in(workshop, document, user)
 
 

@@ -141,10 +141,10 @@ class TestPhotos:
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert len(shape["rings"]) == 2
         assert shape["error"].endswith("mm")
-        left, bottom, width, height = api.good("GET", f"photos/{photo['id']}/placed")["box"]
+        left, bottom, width, height = api.good("GET", f"photos/{photo['id']}/found/0")["box"]
         assert left < 0 < 400 < left + width
         assert bottom < 0 < 300 < bottom + height
-        assert api.call("GET", f"photos/{photo['id']}/flat.jpg")[1].startswith(b"\xff\xd8")
+        assert api.call("GET", f"photos/{photo['id']}/found/0/flat.jpg")[1].startswith(b"\xff\xd8")
         assert api.call("GET", f"photos/{photo['id']}/preview.jpg")[1].startswith(b"\xff\xd8")
         assert len(api.good("POST", f"jobs/{job.pk}/undo")["shape"]["rings"]) == 1
 
@@ -159,7 +159,7 @@ class TestPhotos:
         assert refused["status"] == "refused"
         assert "No reference sheet" in refused["sentence"]
         assert Revision.objects.filter(job=job).count() == 1
-        api.refused("GET", f"photos/{photo['id']}/placed")
+        api.refused("GET", f"photos/{photo['id']}/found/0")
 
     @pytest.mark.django_db(transaction=True)
     def test_photos_sent_together_are_measured_together_and_again_for_something_else(
@@ -195,10 +195,10 @@ class TestPhotos:
         asked = api.good("GET", f"photos/{photo['id']}")
         assert asked["status"] == "choose"
         assert len(asked["outlines_px"]) == 2
-        api.refused("POST", f"photos/{photo['id']}/piece", {"piece": 5})
-        assert api.good("POST", f"photos/{photo['id']}/piece", {"piece": 0})["id"] == photo["id"]
+        api.refused("POST", f"photos/{photo['id']}/pieces", {"names": ["a", "b", "c", "d", "e", "f"]})
+        assert api.good("POST", f"photos/{photo['id']}/pieces", {"names": ["left"]})["id"] == photo["id"]
         assert api.good("GET", f"photos/{photo['id']}")["status"] == "done"
-        api.refused("POST", f"photos/{photo['id']}/piece", {"piece": 0})
+        api.refused("POST", f"photos/{photo['id']}/pieces", {"names": ["left"]})
 
     @pytest.mark.parametrize("data", [b"", b"GIF89a", b"\xff\xd8\xff" + b"\0" * 500, b"<svg/>"])
     def test_what_is_no_photo_is_refused_before_anything_is_kept(
@@ -232,7 +232,7 @@ class TestPhotos:
     def test_a_bug_while_measuring_fails_the_photo_with_a_sentence(
         self, api: Api, job: Job, tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
     ) -> None:
-        monkeypatch.setattr(photos, "capture_piece", lambda *_a, **_k: 1 / 0)
+        monkeypatch.setattr(photos, "capture_pieces", lambda *_a, **_k: 1 / 0)
         _, photo = self.send(api, job, tray_photo())
         assert api.good("GET", f"photos/{photo['id']}")["status"] == "failed"
 

@@ -37,8 +37,14 @@ def test_an_outline_is_squared_folded_and_scaled(api: Api, job: Job) -> None:
     api.good("PUT", f"{base}/shape/0/joints/2", {"x": 205, "y": 150})
     squared = api.good("POST", f"{base}/shape/0/joints/2/square")["shape"]["rings"][0]["joints"][2]["point"]
     assert squared == pytest.approx([200, 150], abs=2.5)
-    assert api.good("POST", f"{base}/shape/0/parallel", {"edge": 2, "to": 0})["last_change"] == "Edges made parallel"
-    assert api.good("POST", f"{base}/shape/0/equal", {"edge": 1, "to": 3})["last_change"] == "Edges made equally long"
+    assert (
+        api.good("POST", f"{base}/shape/0/hold", {"edge": 2, "to": 0, "alike": "parallel"})["last_change"]
+        == "Edges made parallel"
+    )
+    assert (
+        api.good("POST", f"{base}/shape/0/hold", {"edge": 1, "to": 3, "alike": "equal"})["last_change"]
+        == "Edges made equally long"
+    )
     api.good("POST", f"{base}/tape", {"between": [0, 1]})
     api.good("PUT", f"{base}/tape/0", {"text": "202"})
     scaled = api.good("POST", f"{base}/scale-to-tape", {})
@@ -53,8 +59,8 @@ def test_an_outline_is_squared_folded_and_scaled(api: Api, job: Job) -> None:
     [
         ("measured/four-sided", SIDES), ("measured/four-sided", {**SIDES, "ac": "2 m"}), ("measured/four-sided", {**SIDES, "ab": "wide"}),
         ("measured/rectangle", {"width": "10", "length": "10", "radius": "9"}), ("measured/round", {"girth": "-4"}),
-        ("measured/stations", {"stations": []}), ("shape/0/joints/9/square", None), ("shape/0/parallel", {"edge": 0, "to": 1}),
-        ("shape/0/equal", {"edge": 0, "to": 0}), ("fold", {"first": 0, "second": 1}), ("fold", {"first": 0, "second": 2, "keep": "both"}),
+        ("measured/stations", {"stations": []}), ("shape/0/joints/9/square", None), ("shape/0/hold", {"edge": 0, "to": 1, "alike": "parallel"}),
+        ("shape/0/hold", {"edge": 0, "to": 0, "alike": "equal"}), ("fold", {"first": 0, "second": 1}), ("fold", {"first": 0, "second": 2, "keep": "both"}),
         ("scale-to-tape", {}), ("scale-to-tape", {"per_axis": True}),
     ],
 )  # fmt: skip

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import datetime
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import Unit
+from ypsicline.core.steps import Bend, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
 from ypsicline.core.trueing.shape import Shape
-from ypsicline.core.trueing.tape import TapeMeasure
+from ypsicline.core.trueing.tape import TapeMeasure, follow
 
-__all__ = ["Brief", "JobDocument", "check_text"]
+__all__ = ["Brief", "JobDocument", "PhotoOf", "Piece", "check_text"]
 
 LONGEST_NAME = 80
 LONGEST_TEXT = 2000
+MOST_PIECES = 60
+MOST_STEPS = 500
+# after these the outline no longer lies where the photo shows it
+_OFF_THE_PHOTO = (Bend, FoldOver, Redraw, ScaleBy, TurnOver)
 
 
 @dataclass(frozen=True)
@@ -37,12 +43,67 @@ class Brief:
 
 
 @dataclass(frozen=True)
+class PhotoOf:
+    """Which photo a piece was found in, and which of its findings it is."""
+
+    photo: int
+    found: int
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One captured piece: the trace as it was `captured`, the steps since, the shape that they make of it, and
+    the tape list."""
+
+    name: str
+    captured: Shape
+    shape: Shape
+    steps: tuple[Done, ...] = ()
+    tape: tuple[TapeMeasure, ...] = ()
+    photo: PhotoOf | None = None
+
+    def __post_init__(self) -> None:
+        check_text("piece's name", self.name, required=True)
+        if len(self.steps) > MOST_STEPS:
+            raise Refused(f"This piece has been trued up in {MOST_STEPS} steps; start again from the photo.", "steps")
+
+    def stepped(self, step: Step, said: str) -> Piece:
+        """The piece after one more step; raises whatever the step refuses."""
+        shape = step.on(self.shape)
+        tape = follow(self.shape, shape, self.tape)
+        return replace(self, shape=shape, tape=tape, steps=(*self.steps, Done(step, said)))
+
+    def switched(self, index: int, *, on: bool) -> Piece:
+        """The piece with one of its steps switched on or off, and all replayed."""
+        if not 0 <= index < len(self.steps):
+            raise Refused("This step is no longer on the list.", "steps")
+        wanted = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]
+        shape, steps = replay(self.captured, wanted)
+        return replace(self, shape=shape, steps=steps, tape=follow(self.shape, shape, self.tape))
+
+    def on_photo(self) -> tuple[int, Shape]:
+        """How many of its steps leave the outline where its photo shows it, and the shape after those."""
+        off = (k for k, d in enumerate(self.steps) if d.on and isinstance(d.step, _OFF_THE_PHOTO))
+        count = next(off, len(self.steps))
+        return count, self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
+
+    def mended(self, step: Mend, said: str) -> Piece:
+        """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
+        at, shape = self.on_photo()
+        step.on(shape)
+        steps = [*self.steps[:at], Done(step, said), *self.steps[at:]]
+        made, replayed = replay(self.captured, steps)
+        return replace(self, shape=made, steps=replayed, tape=follow(self.shape, made, self.tape))
+
+
+@dataclass(frozen=True)
 class JobDocument:
     """Everything a maker decided about a job. Lengths in mm; `unit` is only what is shown and typed.
 
     `print_scale` is what the last test marks asked for: later prints are drawn larger by it, per axis
     (wanted ÷ measured). `sheet_scale` is how large the reference sheets in the photos were printed
-    (measured ÷ wanted).
+    (measured ÷ wanted). `open` is the piece that lies on the table at Shape; as many as there are pieces:
+    a new one, not captured yet. `sheet_distances` were taped between the reference sheets.
     """
 
     name: str
@@ -50,14 +111,19 @@ class JobDocument:
     due: datetime.date | None = None
     unit: Unit = "mm"
     brief: Brief = field(default_factory=Brief)
-    shape: Shape | None = None
-    tape: tuple[TapeMeasure, ...] = ()
+    pieces: tuple[Piece, ...] = ()
+    open: int = 0
     panels: tuple[Panel, ...] = ()
     print_scale: tuple[float, float] = (1.0, 1.0)
     sheet_scale: tuple[float, float] = (1.0, 1.0)
+    sheet_distances: tuple[SheetDistance, ...] = ()
 
     def __post_init__(self) -> None:
         check_text("job's name", self.name, required=True)
+        if len(self.pieces) > MOST_PIECES:
+            raise Refused(f"A job has {MOST_PIECES} captured pieces at most; take one away first.", "piece")
+        if not 0 <= self.open <= len(self.pieces):
+            raise Refused("The job's open piece isn't among its pieces.", "piece")
         check_text("name of whom it is for", self.for_whom)
         for scale in (*self.print_scale, *self.sheet_scale):
             if not 0.8 <= scale <= 1.25:
@@ -66,6 +132,47 @@ class JobDocument:
                     "Check what the test mark measures and its unit.",
                     "print_scale", numbers={"scale": scale},
                 )  # fmt: skip
+
+    @property
+    def piece(self) -> Piece | None:
+        """The piece that lies on the table, if it has been captured."""
+        return self.pieces[self.open] if self.open < len(self.pieces) else None
+
+    @property
+    def shape(self) -> Shape | None:
+        return self.piece.shape if self.piece else None
+
+    def recaptured(self, photo: PhotoOf, shape: Shape) -> JobDocument:
+        """The piece that came from this photo captured anew, in the same frame, and its steps replayed."""
+        at = self.from_photo(photo.photo)
+        if at is None:
+            return self.captured(shape, photo)
+        made, steps = replay(shape, self.pieces[at].steps)
+        piece = self.pieces[at]
+        piece = replace(
+            piece, captured=shape, shape=made, steps=steps, photo=photo, tape=follow(piece.shape, made, piece.tape)
+        )
+        return replace(self, pieces=(*self.pieces[:at], piece, *self.pieces[at + 1 :]))
+
+    def from_photo(self, photo: int) -> int | None:
+        """Which piece alone came from this photo, the one on the table first."""
+        order = sorted(range(len(self.pieces)), key=lambda k: k != self.open)
+        return next((k for k in order if (of := self.pieces[k].photo) and of.photo == photo), None)
+
+    def with_piece(self, piece: Piece) -> JobDocument:
+        """The piece on the table replaced by this one, or the new one put there."""
+        return replace(self, pieces=(*self.pieces[: self.open], piece, *self.pieces[self.open + 1 :]))
+
+    def captured(self, shape: Shape, photo: PhotoOf | None = None) -> JobDocument:
+        """A fresh outline on the table; a piece that lay there keeps its name."""
+        name = self.piece.name if self.piece else self.free_name("piece")
+        return self.with_piece(Piece(name, shape, shape, photo=photo))
+
+    def free_name(self, wanted: str) -> str:
+        """`wanted`, or with a number after it if a piece has that name."""
+        taken = {p.name for p in self.pieces}
+        names = (wanted, *(f"{wanted[: LONGEST_NAME - 4]} {k}" for k in range(2, MOST_PIECES + 3)))
+        return next(n for n in names if n not in taken)
 
 
 def check_text(what: str, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:

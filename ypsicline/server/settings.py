@@ -30,6 +30,8 @@ def _kept_secret() -> str:
 SECRET_KEY = _kept_secret()
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("YPSICLINE_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+# where phones on the workshop's own network reach the server; set by `serve --lan`, off by default
+LAN_URL = ""
 
 INSTALLED_APPS = [
     "django.contrib.auth",

@@ -15,6 +15,17 @@ from django.views.decorators.http import require_safe
 @login_required
 @ensure_csrf_cookie
 def application(request: HttpRequest) -> HttpResponse:
+    return _page(request)
+
+
+@require_safe
+@ensure_csrf_cookie
+def phone(request: HttpRequest) -> HttpResponse:
+    """The page for a phone, which its token signs in, for one job only."""
+    return _page(request)
+
+
+def _page(request: HttpRequest) -> HttpResponse:
     page = settings.FRONTEND / "index.html"
     if not page.exists():
         return HttpResponse("The interface has not been built; run make demo.", status=503, content_type="text/plain")

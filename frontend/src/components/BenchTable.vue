@@ -4,9 +4,12 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../logic/viewport'
 
-/** The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. */
-const props = defineProps<{ box: Box; label: string; unit: string }>()
-const emit = defineEmits<{ point: [at: { x: number; y: number }]; bare: [] }>()
+/**
+ * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. While
+ * `drawing`, one finger draws and two move the table.
+ */
+const props = defineProps<{ box: Box; label: string; unit: string; drawing?: boolean }>()
+const emit = defineEmits<{ point: [at: { x: number; y: number }]; bare: []; draw: [phase: 'start' | 'move' | 'end' | 'cancel', at: { x: number; y: number }] }>()
 
 const frame = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(frame)
@@ -41,6 +44,7 @@ function atPointer(e: PointerEvent) {
 function down(e: PointerEvent) {
   fingers.set(e.pointerId, local(e))
   if (fingers.size === 1) travelled = 0
+  if (props.drawing) emit('draw', fingers.size === 1 ? 'start' : 'cancel', atPointer(e))
   frame.value?.setPointerCapture(e.pointerId)
 }
 
@@ -51,6 +55,10 @@ function move(e: PointerEvent) {
   const other = [...fingers.entries()].find(([id]) => id !== e.pointerId)?.[1]
   fingers.set(e.pointerId, now)
   travelled += Math.hypot(now.x - before.x, now.y - before.y)
+  if (props.drawing && !other) {
+    emit('draw', 'move', atPointer(e))
+    return
+  }
   if (travelled < 5 && !other) return
   touched.value = true
   if (other) {
@@ -61,6 +69,10 @@ function move(e: PointerEvent) {
 
 function up(e: PointerEvent) {
   const pressed = fingers.delete(e.pointerId)
+  if (props.drawing && pressed && !fingers.size) {
+    emit('draw', 'end', atPointer(e))
+    return
+  }
   if (pressed && !fingers.size && travelled < 5 && e.type === 'pointerup') {
     emit('point', atPointer(e))
     emit('bare')
@@ -103,6 +115,7 @@ defineExpose({ atPointer })
       </defs>
       <slot :px="px" />
     </svg>
+    <slot name="above" :px="px" />
     <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
     <div class="tools" @pointerdown.stop>
       <slot name="tools" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
+import { NOTHING_SAID } from '../state/job'
 import { useOpenJob } from '../state/keys'
 import WantedSlip from './WantedSlip.vue'
 
@@ -8,7 +9,10 @@ const state = useOpenJob()
 const { job } = state
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
 const wanted = computed<Schemas['WantedIn']>({
-  get: () => ({ kind: latest.value?.kind ?? 'piece', side: latest.value?.side ?? 'centre', height: latest.value?.height ?? '' }),
+  get: () => {
+    const p = latest.value
+    return p ? { kind: p.kind, side: p.side, height: p.height, dpi: p.dpi, small_girth: p.small_girth, large_girth: p.large_girth, by_profile: p.by_profile } : NOTHING_SAID
+  },
   set: (value) => latest.value && state.measureAgain(latest.value.id, value),
 })
 const across = ref('')
@@ -18,6 +22,11 @@ async function keepScale() {
   const body = { across: across.value, up: up.value }
   await state.change(() => answered(client.PUT('/api/jobs/{job_id}/sheet-scale', { params: { path: state.path }, headers: state.headers(), body })))
 }
+const tape = reactive({ first: '', second: '', tape: '' })
+async function keepTape(body: Schemas['DistanceIn']) {
+  if (await state.change(() => answered(client.PUT('/api/jobs/{job_id}/sheet-distances', { params: { path: state.path }, headers: state.headers(), body })))) Object.assign(tape, { first: '', second: '', tape: '' })
+}
+const again = () => latest.value && state.measureAgain(latest.value.id, wanted.value)
 const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 </script>
 
@@ -28,13 +37,27 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
       <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
       <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
-      <p v-if="latest.status === 'done'" class="soft small">Measured by {{ latest.sheets.length === 1 ? 'one sheet' : `${latest.sheets.length} sheets` }}: {{ latest.sheets.join(', ').toUpperCase() }}.</p>
+      <p v-if="latest.status === 'done'" class="soft small">{{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${latest.sheets.length === 1 ? 'one sheet' : `${latest.sheets.length} sheets`}: ${latest.sheets.join(', ').toUpperCase()}.` }}</p>
       <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" :open="latest.status === 'refused'">
         <summary>What is looked for</summary>
         <WantedSlip v-model="wanted" />
-        <p class="soft small gap">Changing it measures the photo again. {{ latest.if_higher }}</p>
+        <label v-if="!latest.dpi" class="check"><input type="checkbox" :checked="latest.by_profile" @change="wanted = { ...wanted, by_profile: !latest.by_profile }" /> by the camera’s profile, if it has one</label>
+        <p class="soft small gap">Changing it measures the photo again; what you trued up is kept. {{ latest.if_higher }}</p>
       </details>
     </template>
+    <p class="small"><RouterLink to="/cameras">Calibrate your camera once</RouterLink>, and every photo by it is surer.</p>
+    <details>
+      <summary>A tape between the sheets</summary>
+      <p class="soft small">On large work, tape from the upper left corner of one sheet’s chequers to that of another.</p>
+      <ul v-if="job?.sheet_distances.length" class="taped"><li v-for="d in job.sheet_distances" :key="d.first + d.second">{{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }} <button :aria-label="`Take ${d.first} to ${d.second} off`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">take off</button></li></ul>
+      <form class="row" @submit.prevent="keepTape({ ...tape })">
+        <input v-model="tape.first" class="typed" aria-label="From sheet" placeholder="A4-01" />
+        <input v-model="tape.second" class="typed" aria-label="To sheet" placeholder="A4-02" />
+        <input v-model="tape.tape" class="typed" aria-label="Tape between them" placeholder="tape" inputmode="decimal" />
+        <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Keep</v-btn>
+      </form>
+      <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again">Measure again by it</v-btn>
+    </details>
     <details>
       <summary>Did the sheets print true?</summary>
       <p class="soft small">Measure the 100 mm marks on a sheet with a steel rule. The next photo is measured by what you type.</p>
@@ -52,7 +75,35 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 .gap {
   margin-top: 8px;
 }
+.check {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+}
+.check input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--woad);
+}
+.taped {
+  margin: 6px 0 0;
+  padding-left: 18px;
+}
+.taped button {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  color: var(--woad);
+  font: inherit;
+  cursor: pointer;
+}
+section a {
+  color: var(--woad);
+  font-weight: 600;
+}
 .row {
+  flex-wrap: wrap;
   display: flex;
   gap: 10px;
   margin-top: 6px;

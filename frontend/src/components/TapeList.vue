@@ -2,10 +2,10 @@
 import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import { answered, client } from '../api/client'
-import { useOpenJob } from '../state/keys'
-import { say } from '../state/notice'
+import { useOpenJob, useShapeBench } from '../state/keys'
 
 const state = useOpenJob()
+const { work } = useShapeBench()
 const { job } = state
 const tape = computed(() => job.value?.shape?.tape ?? [])
 
@@ -14,9 +14,6 @@ async function typed(e: Event, index: number) {
   const el = e.target as HTMLInputElement
   const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers(), body: { text: el.value } })))
   if (!kept) el.value = tape.value[index]?.tape ?? ''
-}
-async function scale(per_axis: boolean) {
-  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/scale-to-tape', { params: { path: state.path }, headers: state.headers(), body: { per_axis } })))) say(`${job.value?.last_change}.`)
 }
 const remove = (index: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers() })))
 </script>
@@ -38,9 +35,11 @@ const remove = (index: number) => state.change(() => answered(client.DELETE('/ap
       </tbody>
     </table>
     <div v-if="tape.some((t) => t.tape)" class="row scale">
-      <v-btn size="small" @click="scale(false)">Scale to the tape</v-btn>
-      <v-btn size="small" @click="scale(true)">Width and height apart</v-btn>
+      <v-btn size="small" @click="work.scale(false)">Scale to the tape</v-btn>
+      <v-btn size="small" @click="work.scale(true)">Width and height apart</v-btn>
+      <v-btn size="small" @click="work.bend">Bend to the tape</v-btn>
     </div>
+    <p v-if="tape.some((t) => t.tape)" class="soft small">Scaling keeps the shape; bending changes it as little as meets the tape; doing neither trusts the outline.</p>
     <p v-if="!tape.length" class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
   </section>
 </template>

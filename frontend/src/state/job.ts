@@ -50,7 +50,7 @@ export function useJob(id: number) {
     if (!files.length) return
     sending.value = { name: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} photos`, share: 0 }
     try {
-      const photo = await sendFiles<Photo>(`/api/jobs/${id}/photos`, 'photo', files, { kind: wanted.kind, side: wanted.side, height: wanted.height }, {}, (share) => {
+      const photo = await sendFiles<Photo>(`/api/jobs/${id}/photos`, 'photo', files, fieldsOf(wanted), {}, (share) => {
         if (sending.value) sending.value = { ...sending.value, share }
       })
       if (job.value) job.value = { ...job.value, photos: [...job.value.photos, photo] }
@@ -75,9 +75,9 @@ export function useJob(id: number) {
     return change(() => sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], {}, headers()))
   }
 
-  async function choosePiece(photo: number, piece: number) {
+  async function choosePieces(photo: number, names: string[]) {
     try {
-      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/piece', { params: { path: { photo_id: photo } }, body: { piece } })))
+      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/pieces', { params: { path: { photo_id: photo } }, body: { names } })))
       watchPhotos()
     } catch (e) {
       sayWrong(e)
@@ -110,7 +110,14 @@ export function useJob(id: number) {
     window.clearTimeout(timer)
   })
 
-  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePiece }
+  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePieces }
+}
+
+/** What is looked for where a maker says nothing: a piece among sheets. */
+export const NOTHING_SAID: Schemas['WantedIn'] = { kind: 'piece', side: 'centre', height: '', dpi: '', small_girth: '', large_girth: '', by_profile: true }
+
+function fieldsOf(wanted: Schemas['WantedIn']): Record<string, string> {
+  return Object.fromEntries(Object.entries(wanted).map(([name, value]) => [name, String(value)]))
 }
 
 export type JobState = ReturnType<typeof useJob>

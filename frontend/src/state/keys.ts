@@ -1,10 +1,25 @@
 import { inject, type InjectionKey } from 'vue'
+import type { Hand } from './hand'
 import type { JobState } from './job'
+import type { ShapeWork } from './shape'
+import type { Table } from './table'
 
-export const jobKey: InjectionKey<JobState> = Symbol('job')
-
-export function useOpenJob(): JobState {
-  const state = inject(jobKey)
-  if (!state) throw new Error('a station stands outside of a job')
-  return state
+export interface ShapeBench {
+  readonly work: ShapeWork
+  readonly table: Table
+  readonly hand: Hand
 }
+
+export const jobKey: InjectionKey<JobState> = Symbol('open job')
+export const shapeKey: InjectionKey<ShapeBench> = Symbol('shape')
+
+function given<T>(key: InjectionKey<T>): T {
+  const found = inject(key)
+  if (!found) throw new Error(`no ${String(key.description)} is provided here`)
+  return found
+}
+
+/** The job that the window shows. */
+export const useOpenJob = () => given(jobKey)
+/** What the Shape station does with the piece on the table. */
+export const useShapeBench = () => given(shapeKey)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
+import KeptPhotos from '../components/KeptPhotos.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
@@ -56,6 +57,10 @@ function pick(field: 'goes_on' | 'looseness', value: string) {
   answers.brief[field] = answers.brief[field] === value ? '' : value
   keep()
 }
+function looseBy(e: Event) {
+  answers.brief.looseness = (e.target as HTMLInputElement).value
+  keep()
+}
 function change() {
   if (answers.name.trim()) keep()
 }
@@ -74,12 +79,13 @@ function change() {
       </div>
       <fieldset><legend>Against what?</legend><div class="row"><v-btn v-for="a in AGAINST" :key="a" :aria-pressed="answers.brief.against?.includes(a)" :class="{ on: answers.brief.against?.includes(a) }" @click="toggle('against', a)">{{ a }}</v-btn></div></fieldset>
       <fieldset><legend>How does it go on and come off?</legend><div class="row"><v-btn v-for="a in GOES_ON" :key="a" :aria-pressed="answers.brief.goes_on === a" :class="{ on: answers.brief.goes_on === a }" @click="pick('goes_on', a)">{{ a }}</v-btn></div></fieldset>
-      <fieldset><legend>How loose?</legend><div class="row"><v-btn v-for="a in LOOSENESS" :key="a" :aria-pressed="answers.brief.looseness === a" :class="{ on: answers.brief.looseness === a }" @click="pick('looseness', a)">{{ a }}</v-btn></div></fieldset>
+      <fieldset><legend>How loose?</legend><div class="row"><v-btn v-for="a in LOOSENESS" :key="a" :aria-pressed="answers.brief.looseness === a" :class="{ on: answers.brief.looseness === a }" @click="pick('looseness', a)">{{ a }}</v-btn><label class="by">or by <input class="typed" inputmode="decimal" aria-label="Loose by" :value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness" @change="looseBy" /> {{ job.unit }}</label></div></fieldset>
       <div class="two">
         <v-text-field v-model="answers.brief.sticks_out" label="What sticks out or must stay reachable?" placeholder="handles, posts, cables" @change="change" />
         <v-text-field v-model="answers.brief.cloth" label="Which cloth?" @change="change" />
       </div>
       <fieldset><legend>Is any of this true?</legend><div class="row"><v-btn v-for="(words, key) in NEAR" :key="key" :aria-pressed="answers.brief.near?.includes(key)" :class="{ on: answers.brief.near?.includes(key) }" @click="toggle('near', key)">{{ words }}</v-btn></div></fieldset>
+      <KeptPhotos />
       <v-textarea v-model="answers.brief.notes" label="Notes" rows="2" auto-grow maxlength="2000" @change="change" />
     </section>
     <PinnedSlip>
@@ -107,6 +113,11 @@ fieldset {
 legend {
   font-weight: 600;
   margin-bottom: 6px;
+}
+.by {
+  display: flex;
+  align-items: center;
+  gap: 6px;
 }
 .on::before {
   content: '✓';

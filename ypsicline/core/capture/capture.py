@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Literal, TypeVar
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
 import cv2
 import numpy as np
@@ -14,21 +14,41 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.judge import judge
+from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture
-from ypsicline.core.capture.scene import Progress, Scene, fine_window, read_scene, whole_window
+from ypsicline.core.capture.scene import (
+    COARSE_MM_PER_PX,
+    Progress,
+    Scene,
+    fine_window,
+    read_scene,
+    whole_window,
+)
 from ypsicline.core.capture.segment import CoarsePiece, find_pieces, paint
 from ypsicline.core.capture.sheets import Sheet
+from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Capture", "Kind", "Ring", "SeveralPieces", "SheetOnTable", "capture_piece"]
+__all__ = [
+    "Capture",
+    "Frame",
+    "Kind",
+    "Ring",
+    "SeveralPieces",
+    "SheetOnTable",
+    "capture_piece",
+    "capture_pieces",
+    "open_table",
+]
 
 Ring = tuple[Point, ...]
-Kind = Literal["piece", "line"]
+Frame = tuple[tuple[float, float, float], ...]
+Kind = Literal["piece", "line", "marks", "roll"]
 
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
@@ -42,7 +62,7 @@ class SheetOnTable:
     """A sheet that was used: `to_outline` is the 3 × 3 matrix from its frame to the outline's, mm."""
 
     id: str
-    to_outline: tuple[tuple[float, float, float], ...]
+    to_outline: Frame
 
 
 @dataclass(frozen=True)
@@ -59,21 +79,26 @@ class Capture:
 
     The origin is the lower left of the outline's bounding box. `error_mm` is the distance that
     at least 95 % of the outline keeps within, by all that the capture knows of its own doubts.
-    `trusted` is the area ringed by the sheets. `views` place the photos over the outline, in the
+    `errors_mm` says the same of each point of the outline. `trusted` is the area ringed by the
+    sheets, `frame` the 3 × 3 matrix from the table's frame (the first sheet's) to the outline's. `views` place the photos over the outline, in the
     table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
-    for each millimetre that it lies higher than it was said to.
+    for each millimetre that it lies higher than it was said to. `marks` are the dots that were
+    found where such were looked for; of a rolled trace the outline only goes round them.
     """
 
     outline: Ring
     holes: tuple[Ring, ...]
     error_mm: float
+    errors_mm: tuple[float, ...]
     mm_per_px: float
+    frame: Frame
     sheets: tuple[SheetOnTable, ...]
     trusted: Ring
     warnings: tuple[str, ...]
     views: tuple[View, ...]
     height_mm: float
     out_per_mm_height: float
+    marks: Ring = ()
 
     @property
     def view(self) -> View:
@@ -81,36 +106,68 @@ class Capture:
         return self.views[0]
 
 
-def capture_piece(
+def capture_piece(photos: Photo | Sequence[Photo], *, piece: int | None = None, **how: Any) -> Capture | SeveralPieces:
+    """One piece (from 0) of those that the photos show; `how` and what is raised as with `capture_pieces`."""
+    found = capture_pieces(photos, pieces=None if piece is None else [piece], **how)
+    return found if isinstance(found, SeveralPieces) else found[0]
+
+
+def capture_pieces(
     photos: Photo | Sequence[Photo],
     *,
     known: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
     kind: Kind = "piece",
     side: PenSide = "centre",
-    piece: int | None = None,
+    pieces: Sequence[int] | None = None,
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
+    distances: Sequence[SheetDistance] = (),
+    frame: Frame | None = None,
     progress: Progress = lambda _stage, _share: None,
-) -> Capture | SeveralPieces:
-    """Find a flat piece, or a closed pen line on paper, in one or several photos of it.
+) -> tuple[Capture, ...] | SeveralPieces:
+    """Find flat pieces, closed pen lines on paper, or a row of marks, in one or several photos of them.
 
     Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
-    `piece` (from 0), say what there is. Raises `Refused` with one of the reasons of `read_scene`,
-    or piece, piece_leaves_picture, sheet_touches_piece, low_contrast, no_line.
+    `pieces` (from 0), say what there is. `distances` are taped between sheets. `frame` puts the
+    outline in the frame of an earlier capture of the same photos. Raises `Refused` with one of the
+    reasons of `read_scene`, or piece, piece_leaves_picture, sheet_touches_piece, low_contrast,
+    no_line, no_marks.
     """
     scene = read_scene(
         [photos] if isinstance(photos, Photo) else photos,
-        known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, progress=progress,
+        known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
+        progress=progress,
     )  # fmt: skip
-    progress("finding the piece" if kind == "piece" else "finding the line", 0.45)
-    if kind == "line":
-        return _capture_line(scene, side, piece, progress)
+    progress(f"finding the {kind}", 0.45)
+    if kind in ("marks", "roll"):
+        return (_capture_marks(scene, kind, frame),)
+    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
+    if pieces is None and len(shapes) > 1:
+        return _several(shapes, scene)
+    found = []
+    for k, shape in enumerate([_chosen(shapes, p) for p in pieces or [0]]):
+        progress("following its edge", 0.6 + 0.3 * k / len(pieces or [0]))
+        found.append(
+            _capture_line(scene, shape, side, frame)
+            if isinstance(shape, DrawnShape)
+            else _capture_one(scene, shape, frame)
+        )
+    progress("judging the error", 0.9)
+    return tuple(found)
+
+
+def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
     coarse = scene.flat(whole_window(scene.taken, scene.solved, scene.papers))
-    pieces = _in_the_ring(find_pieces(coarse, scene.covers()), scene)
-    if piece is None and len(pieces) > 1:
-        return _several(pieces, scene)
-    chosen = _chosen(pieces, piece)
+    return _in_the_ring(find_pieces(coarse, scene.covers()), scene)
+
+
+def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
+    window = whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
+    return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
+
+
+def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None) -> Capture:
     if chosen.leaves_picture:
         raise Refused(
             "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
@@ -124,7 +181,6 @@ def capture_piece(
             "sheet_touches_piece",
         )
     _refuse_useless_sheets(scene, chosen)
-    progress("following its edge", 0.6)
     fine, mask = _fine_picture(scene, chosen)
     found = find_outline(fine, mask)
     warnings: list[str] = []
@@ -142,11 +198,58 @@ def capture_piece(
             "In places the piece hardly differs from the table, and its edge may be "
             f"{FAINT_MM:.0f} mm off there. Look along all of it, or lay a plain cloth of another shade under the piece."
         )
-    if height_mm and len(scene.photos) == 1:
-        found, more = top_face(found, fine, scene.solved.view.eye_mm, height_mm)
+    if scene.height_mm and len(scene.photos) == 1:
+        found, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)
         warnings += more
-    progress("judging the error", 0.9)
-    return _finish(scene, found, fine.window.mm_per_px, warnings, doubt)
+        doubt = max(doubt, wall)
+    return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubt)
+
+
+def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Frame | None) -> Capture:
+    fine, mask = _fine_picture(scene, chosen)
+    found, bridged = follow_line(fine, mask, chosen, side)
+    warnings = []
+    if bridged > BRIDGED_WARNING:
+        warnings.append(
+            f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
+        )
+    return _finish(scene, found, fine.window.mm_per_px, frame, warnings)
+
+
+def open_table(photos: Photo | Sequence[Photo], **how: Any) -> Capture:
+    """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets.
+
+    `how` and what is raised as with `read_scene`.
+    """
+    scene = read_scene([photos] if isinstance(photos, Photo) else photos, **how)
+    ring = _ring_of_sheets(scene)
+    dense = np.asarray(shapely.LinearRing(ring).segmentize(2.0).coords)[:-1]
+    return _finish(scene, FoundOutline(dense, (), 0.5, 255.0), COARSE_MM_PER_PX, None)
+
+
+def _capture_marks(scene: Scene, kind: Kind, frame: Frame | None) -> Capture:
+    hull = _ring_of_sheets(scene)
+    window = fine_window(scene, hull.min(axis=0), hull.max(axis=0))
+    marks = find_marks(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
+    if kind == "roll":
+        ring, strays_mm, warnings = _round_about(marks), 0.0, []
+    else:
+        ring, strays_mm = ring_through(marks)
+        warnings = [
+            f"A smooth outline was laid through {len(marks)} marks; they stray from it by up to {strays_mm:.1f} mm."
+        ]
+    found = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
+    M = np.asarray(found.frame)
+    return replace(found, marks=_as_ring(marks @ M[:2, :2].T + M[:2, 2]))
+
+
+def _ring_of_sheets(scene: Scene) -> Array:
+    return np.asarray(shapely.MultiPoint(np.vstack(scene.papers)).convex_hull.exterior.coords)[:-1]
+
+
+def _round_about(marks: Array) -> Array:
+    hull = shapely.MultiPoint(marks).convex_hull.buffer(5).exterior
+    return np.asarray(shapely.segmentize(hull, 2.0).coords)[:-1][::-1]
 
 
 def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
@@ -159,25 +262,6 @@ def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
     return worst if worst > CUT_STRAYS_MM else 0.0
 
 
-def _capture_line(scene: Scene, side: PenSide, piece: int | None, progress: Progress) -> Capture | SeveralPieces:
-    window = whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
-    coarse = scene.flat(window)
-    shapes = find_drawn(coarse, paint(scene.covers(), window, grow_mm=2.0))
-    if piece is None and len(shapes) > 1:
-        return _several(shapes, scene)
-    chosen = _chosen(shapes, piece)
-    progress("following the line", 0.6)
-    fine, mask = _fine_picture(scene, chosen)
-    found, bridged = follow_line(fine, mask, chosen, side)
-    warnings = []
-    if bridged > BRIDGED_WARNING:
-        warnings.append(
-            f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
-        )
-    progress("judging the error", 0.9)
-    return _finish(scene, found, fine.window.mm_per_px, warnings)
-
-
 def _in_the_ring(pieces: tuple[CoarsePiece, ...], scene: Scene) -> tuple[CoarsePiece, ...]:
     """Without what only reaches into the picture from outside the ring of sheets."""
     hull = shapely.MultiPoint(np.vstack(scene.covers())).convex_hull
@@ -185,13 +269,10 @@ def _in_the_ring(pieces: tuple[CoarsePiece, ...], scene: Scene) -> tuple[CoarseP
     return ringed or pieces
 
 
-Found = TypeVar("Found", CoarsePiece, DrawnShape)
-
-
-def _chosen(pieces: Sequence[Found], piece: int | None) -> Found:
-    if piece is not None and not 0 <= piece < len(pieces):
+def _chosen(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
+    if not 0 <= piece < len(pieces):
         raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
-    return pieces[piece or 0]
+    return pieces[piece]
 
 
 def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> SeveralPieces:
@@ -238,46 +319,57 @@ def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPi
 
 
 def _finish(
-    scene: Scene, found: FoundOutline, mm_per_px: float, warnings: Sequence[str] = (), doubt_mm: float = 0.0
-) -> Capture:
+    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str] = (),
+    doubt_mm: float = 0.0,
+) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.
 
     `doubt_mm` is what whoever found it isn't sure of, beyond what can be judged from the scene.
     """
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
-    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm)
-    # turn so that the photo's right is +x, and put the origin at the box's lower left
-    view = scene.solved.view
-    middle = outline.mean(axis=0)
-    px = view.to_pixels(np.array([middle]))[0]
-    right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
-    angle = float(np.arctan2(*(right[1] - right[0])[::-1]))
-    c, s = np.cos(-angle), np.sin(-angle)
-    R = np.array([[c, -s], [s, c]])
-    shift = -(outline @ R.T).min(axis=0)
-    M = np.block([[R, shift[:, None]], [np.zeros((1, 2)), np.ones((1, 1))]])
+    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm, doubt_mm)
+    M = _upright(scene, outline) if frame is None else np.asarray(frame)
+    R, shift = M[:2, :2], M[:2, 2]
+    angle = float(np.arctan2(R[0, 1], R[0, 0]))
 
     def moved(points: Array) -> Ring:
         return _as_ring(points @ R.T + shift)
 
     sheets = tuple(
-        SheetOnTable(sheet.id, tuple(tuple(map(float, row)) for row in M @ matrix))  # type: ignore[misc]
+        SheetOnTable(sheet.id, _as_frame(M @ matrix))
         for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
     )
-    hull = np.asarray(shapely.MultiPoint(np.vstack(scene.papers)).convex_hull.exterior.coords)[:-1]
     return Capture(
         outline=moved(outline),
         holes=tuple(moved(h) for h in holes),
-        error_mm=round(float(np.hypot(judged.error_mm, doubt_mm)), 3),
+        error_mm=round(judged.error_mm, 3),
+        errors_mm=tuple(round(float(e), 3) for e in judged.errors_mm[::step]),
         mm_per_px=mm_per_px,
+        frame=_as_frame(M),
         sheets=sheets,
-        trusted=moved(hull),
+        trusted=moved(_ring_of_sheets(scene)),
         warnings=(*warnings, *judged.warnings),
         views=tuple(v.moved(angle, -R.T @ shift) for v in scene.solved.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
     )
+
+
+def _upright(scene: Scene, outline: Array) -> Array:
+    """Turned so that the photo's right is +x, with the origin at the outline's lower left."""
+    view = scene.solved.view
+    px = view.to_pixels(outline.mean(axis=0)[None])[0]
+    right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
+    angle = float(np.arctan2(*(right[1] - right[0])[::-1]))
+    c, s = np.cos(-angle), np.sin(-angle)
+    R = np.array([[c, -s], [s, c]])
+    shift = -(outline @ R.T).min(axis=0)
+    return np.block([[R, shift[:, None]], [np.zeros((1, 2)), np.ones((1, 1))]])
+
+
+def _as_frame(M: Array) -> Frame:
+    return tuple(tuple(map(float, row)) for row in M)  # type: ignore[misc]
 
 
 def _as_ring(points: Array) -> Ring:

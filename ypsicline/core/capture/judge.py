@@ -15,6 +15,7 @@ from ypsicline.core.geometry.edges import Array
 
 __all__ = ["Judged", "judge"]
 
+LEAST_ERROR_MM = 0.05
 TILT_WARNING_DEG = 30.0
 BOW_WARNING_MM = 0.7
 ASKS_FOR_MORE_MM = 0.6
@@ -26,9 +27,11 @@ _PAPER = 0.1
 
 @dataclass(frozen=True)
 class Judged:
-    """`error_mm` is what 95 % of the outline keeps within; `out_per_mm_height` as in `Capture`."""
+    """`error_mm` is what 95 % of the outline keeps within, `errors_mm` (n,) the same of each point of the outline;
+    `out_per_mm_height` as in `Capture`."""
 
     error_mm: float
+    errors_mm: Array
     out_per_mm_height: float
     warnings: tuple[str, ...]
 
@@ -40,19 +43,22 @@ def judge(
     found: FoundOutline,
     mm_per_px: float,
     height_mm: float,
+    doubt_mm: float = 0.0,
 ) -> Judged:
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
     smear. Paper: what is left of a bow once its size is known. Printing: what a measured test
-    mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares.
+    mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares, with
+    `doubt_mm`, which whoever found the outline isn't sure of.
     """
     ring = found.outline[:: max(1, len(found.outline) // 200)]
     along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
     source = best_photo([(t.height, t.width) for t in taken], solved.views, ring, height_mm)
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
-    camera = float(np.percentile(np.sqrt(np.maximum(variance, 0)), 95))
+    each = np.sqrt(np.maximum(variance, 0))
+    camera = float(np.percentile(each, 95))
     edge = 0.12 * found.edge_mm + 0.1 * mm_per_px
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm)
@@ -61,28 +67,31 @@ def judge(
     out_per_mm = size / 2 / lowest_eye
     height = _HEIGHT_SIGMA * height_mm * out_per_mm
     far, warnings = _outside(papers, ring)
-    total = float(np.sqrt(4 * (camera**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2))
-    error_mm = max(total, 0.05)
+    total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2 + doubt_mm**2)
+    total = np.maximum(total, LEAST_ERROR_MM)
+    at = np.arange(len(found.outline))
+    everywhere = np.interp(at, at[:: max(1, len(at) // 200)], total, period=len(at))
     warnings += _about_sheets(taken, solved) + _about_views(solved)
     if len(taken) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
         warnings.append(
             f"One photo leaves the camera in doubt, by up to {2 * camera:.1f} mm along the outline. Take two or three more "
             "of the same scene from other sides, or use a camera profile."
         )
-    return Judged(error_mm, out_per_mm, tuple(warnings))
+    return Judged(float(np.percentile(total, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
-def _outside(papers: Sequence[Array], ring: Array) -> tuple[float, list[str]]:
+def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str]]:
+    """Of each point what lying outside the ring of sheets adds to its error, mm (n,), and a warning."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
     outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
     if not outside.any():
-        return 0.0, []
-    farthest = float(shapely.distance(hull, shapely.points(ring[outside])).max())
+        return np.zeros(len(ring)), []
+    away = shapely.distance(hull, shapely.points(ring))
     warning = (
-        f"{100 * outside.mean():.0f} % of the outline lies outside the ring of sheets, up to {farthest:.0f} mm; "
+        f"{100 * outside.mean():.0f} % of the outline lies outside the ring of sheets, up to {away.max():.0f} mm; "
         "it is less sure there. Lay sheets on all sides of the piece."
     )
-    return 0.002 * farthest, [warning]
+    return np.asarray(0.002 * away), [warning]
 
 
 def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
@@ -91,6 +100,11 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
         "It was left out."
         for name in sorted({sheet.id for sheet, _ in solved.left_out})
     ]
+    for d, apart in solved.slips:
+        warnings.append(
+            f"The tape says {d.mm:.0f} mm between sheets {d.first.upper()} and {d.second.upper()}, the photos "
+            f"{d.mm + apart:.0f}. The tape was left out; measure between the upper left corners of their chequers."
+        )
     if max(solved.bows_mm) > BOW_WARNING_MM:
         worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()
         warnings.append(

@@ -23,11 +23,13 @@ _EXIF_IFD, _MAKE, _MODEL, _FOCAL_35MM = 0x8769, 0x010F, 0x0110, 0xA405
 
 @dataclass(frozen=True)
 class Photo:
-    """An upright photograph: `pixels` (rows, columns, 3) uint8 RGB; `focal_px` as EXIF tells it, if it does."""
+    """An upright photograph: `pixels` (rows, columns, 3) uint8 RGB; `focal_px` as EXIF tells it, if it does; `dpi` as
+    a scanner wrote it, which in a camera's photo means nothing."""
 
     pixels: NDArray[np.uint8]
     focal_px: float | None = None
     camera: str = ""
+    dpi: float | None = None
 
     @property
     def width(self) -> int:
@@ -64,6 +66,7 @@ def read_photo(data: bytes) -> Photo:
             exif = image.getexif()
             camera = " ".join(str(exif.get(tag, "")).strip("\0 ") for tag in (_MAKE, _MODEL)).strip()[:100]
             focal_35 = _number(exif.get_ifd(_EXIF_IFD).get(_FOCAL_35MM))
+            dpi = _number((image.info.get("dpi") or (None,))[0])
             upright = ImageOps.exif_transpose(image) or image
             pixels = np.asarray(upright.convert("RGB"))
     except Refused:
@@ -79,7 +82,7 @@ def read_photo(data: bytes) -> Photo:
     focal_px = None
     if focal_35 and 10 < focal_35 < 300:
         focal_px = focal_35 / 43.2666 * float(np.hypot(pixels.shape[0], pixels.shape[1]))
-    return Photo(pixels, focal_px, camera)
+    return Photo(pixels, focal_px, camera, dpi if dpi and 20 < dpi < 5000 else None)
 
 
 def _number(value: object) -> float | None:

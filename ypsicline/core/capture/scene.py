@@ -15,11 +15,20 @@ from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import Solved, Taken, solve
+from ypsicline.core.capture.solve import SheetDistance, Solved, Taken, solve
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["HIGHEST_MM", "MOST_PHOTOS", "Progress", "Scene", "fine_window", "read_scene", "whole_window"]
+__all__ = [
+    "COARSE_MM_PER_PX",
+    "HIGHEST_MM",
+    "MOST_PHOTOS",
+    "Progress",
+    "Scene",
+    "fine_window",
+    "read_scene",
+    "whole_window",
+]
 
 Progress = Callable[[str, float], None]
 
@@ -65,6 +74,7 @@ def read_scene(
     print_scale: tuple[float, float] = (1.0, 1.0),
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
+    distances: Sequence[SheetDistance] = (),
     progress: Progress = lambda _stage, _share: None,
 ) -> Scene:
     """Find the sheets in one or several photos of the same table and work out cameras and sheets.
@@ -84,7 +94,7 @@ def read_scene(
         progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
         taken.append(_taken(photo, k, len(photos), known, profile))
     progress("working out camera and lens", 0.25)
-    solved = solve(taken, print_scale=print_scale)
+    solved = solve(taken, print_scale=print_scale, distances=distances)
     scale = np.asarray(print_scale)
     used = list(zip(solved.sheets, solved.matrices, strict=True))
     papers, all_papers = (

@@ -30,6 +30,7 @@ __all__ = [
     "Sheet",
     "all_sheets",
     "make_sheets",
+    "sheets_by_id",
 ]
 
 PaperName = Literal["a4", "letter", "a3"]
@@ -116,6 +117,11 @@ class Sheet:
         """The paper's corners (4, 2), counter-clockwise from the lower left."""
         w, h = self.size_mm
         return np.array([[0, 0], [w, 0], [w, h], [0, h]], dtype=float)
+
+    def board_upper_left(self) -> Array:
+        """The upper left corner of the printed chequers (2,), from which a tape to another sheet is laid."""
+        paper = PAPERS[self.paper]
+        return np.array([paper.board_left_mm, paper.size_mm[1] - paper.top_mm])
 
     def black_rectangles(self) -> Array:
         """Everything black on the board: (n, 4) of x, y (lower left), width, height in mm."""

@@ -24,13 +24,15 @@ from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["Solved", "Taken", "solve"]
+__all__ = ["SheetDistance", "Solved", "Taken", "solve"]
 
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
 LEFT_OUT_AT_MOST = 2
 # one standard deviation: a sheet's bow in mm, and how a focal length changes between photos of one camera
 _SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
+# a tape between sheets, one standard deviation, mm and as a share of its length; beyond how many it is a slip
+_SIGMA_TAPE, _SHARE_TAPE, _SLIP = 0.5, 3e-4, 6.0
 SOFT_MM = (1.0, 0.3, 0.05)
 
 
@@ -51,12 +53,54 @@ class Taken:
 
 
 @dataclass(frozen=True)
+class SheetDistance:
+    """Taped between two sheets, mm: from the upper left corner of the printed chequers of one to that of the other."""
+
+    first: str
+    second: str
+    mm: float
+
+    def __post_init__(self) -> None:
+        if self.first == self.second:
+            raise Refused("A distance runs from one sheet to another; name two.", "distance")
+        if not 50 <= self.mm <= 20_000:
+            raise Refused(f"Two sheets can't lie {self.mm:g} mm apart; give 50 mm to 20 m.", "distance")
+
+    @property
+    def sigma_mm(self) -> float:
+        return _SIGMA_TAPE + _SHARE_TAPE * self.mm
+
+
+@dataclass(frozen=True)
+class _Span:
+    """A distance between two sheets of the layout: where on each it is taped (2,), and how long it is."""
+
+    sheets: tuple[int, int]
+    at: tuple[Array, Array]
+    given: SheetDistance
+
+    def miss(self, places: Array) -> tuple[float, Array]:
+        """In standard deviations, and its derivative by both sheets' x, y, turn (2, 3)."""
+        ends, slopes = [], []
+        for sheet, at in zip(self.sheets, self.at, strict=True):
+            x, y, turn = places[sheet]
+            c, s = np.cos(turn), np.sin(turn)
+            ends.append(np.array([x + c * at[0] - s * at[1], y + s * at[0] + c * at[1]]))
+            slopes.append(np.array([[1, 0, -s * at[0] - c * at[1]], [0, 1, c * at[0] - s * at[1]]]))
+        d = ends[1] - ends[0]
+        length = max(float(np.hypot(*d)), 1e-9)
+        u = d / length / self.given.sigma_mm
+        return (length - self.given.mm) / self.given.sigma_mm, np.array([-u @ slopes[0], u @ slopes[1]])
+
+
+@dataclass(frozen=True)
 class Solved:
     """Where every photo was taken from and where each of `sheets` lies.
 
     `matrices` take a sheet's printed mm (its own print scale undone by the caller) to the
     table's, the frame of the first sheet. `residual_px` is the root mean square of the corners'
-    misses. `left_out` are sheets that disagreed with the rest, and where each photo shows them.
+    misses. `left_out` are sheets that disagreed with the rest, and where each photo shows them;
+    `slips` typed distances that the photos contradict, with what they show (photos − tape, mm).
     """
 
     views: tuple[View, ...]
@@ -68,6 +112,7 @@ class Solved:
     layout: Layout
     parameters: Array
     covariance: Array
+    slips: tuple[tuple[SheetDistance, float], ...] = ()
 
     @property
     def view(self) -> View:
@@ -105,12 +150,15 @@ class Solved:
         return np.asarray(np.einsum("kni,kl,lnj->nij", moves, C, moves))
 
 
-def solve(photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1.0)) -> Solved:
+def solve(
+    photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1.0), distances: Sequence[SheetDistance] = ()
+) -> Solved:
     """Adjust cameras, table and sheets to the corners seen in one or several photos of the same scene.
 
     `print_scale` is how large the sheets came out of the printer, per axis (measured ÷ nominal).
     A sheet that disagrees (moved between photos, curled) is left out where the rest does without
-    it. Raises `Refused`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
+    it. Of the taped `distances`, those between sheets that are seen are met as well as a tape is
+    read; one that the photos contradict is left out. Raises `Refused`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
     explains what is seen, `photos_apart` where a photo shares no sheet with the others.
     """
     left_out: list[Sheet] = []
@@ -126,6 +174,9 @@ def solve(photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1
             break
         left_out.append(sheets[worst])
     _check(layout, fit, residual_px, kept)
+    spans, slips = _spans(layout, fit.x, sheets, np.asarray(print_scale), distances)
+    if spans:
+        fit = _adjust(layout, expectations, fit.x, spans)
     spread = max(1.0, residual_px / np.sqrt(2) / CORNER_SIGMA_PX) ** 2
     views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
     scale = np.asarray(print_scale)
@@ -145,7 +196,28 @@ def solve(photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1
         layout,
         fit.x,
         np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
+        slips,
     )
+
+
+def _spans(
+    layout: Layout, p: Array, sheets: Sequence[Sheet], scale: Array, distances: Sequence[SheetDistance]
+) -> tuple[list[_Span], tuple[tuple[SheetDistance, float], ...]]:
+    """The typed distances between sheets that are seen, and those that the photos alone contradict."""
+    ids = [s.id for s in sheets]
+    spans, slips = [], []
+    for d in distances:
+        if d.first not in ids or d.second not in ids:
+            continue
+        pair = ids.index(d.first), ids.index(d.second)
+        first, second = (sheets[k].board_upper_left() * scale for k in pair)
+        span = _Span(pair, (first, second), d)
+        miss, _ = span.miss(layout.places(p))
+        if abs(miss) > _SLIP:
+            slips.append((d, miss * d.sigma_mm))
+        else:
+            spans.append(span)
+    return spans, tuple(slips)
 
 
 def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
@@ -179,7 +251,9 @@ def _layout(
     return Layout(tuple((t.width, t.height) for t in photos), tuple(camera_of), len(sheets), sights), expectations
 
 
-def _adjust(layout: Layout, expectations: Sequence[Expectation], start: Array) -> OptimizeResult:
+def _adjust(
+    layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[_Span] = ()
+) -> OptimizeResult:
     observed, bows = layout.observed, slice(layout.bows_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
@@ -187,18 +261,24 @@ def _adjust(layout: Layout, expectations: Sequence[Expectation], start: Array) -
     def residuals(p: Array) -> Array:
         misses = (layout.project(p) - observed) / CORNER_SIGMA_PX
         priors = [e.root @ (p[CAMERA * k :][:CAMERA] - e.mean) for k, e in enumerate(expectations)]
-        return np.concatenate([misses.ravel(), *priors, p[focus] / _SIGMA_FOCUS, p[bows] / _SIGMA_BOW])
+        taped = [span.miss(layout.places(p))[0] for span in spans]
+        return np.concatenate([misses.ravel(), *priors, p[focus] / _SIGMA_FOCUS, p[bows] / _SIGMA_BOW, taped])
 
     def jacobian(p: Array) -> Array:
         photos = len(layout.sizes)
-        count = CAMERA * len(roots) + photos + 2 * layout.sheets
+        count = CAMERA * len(roots) + photos + 2 * layout.sheets + len(spans)
         J = np.vstack([layout.jacobian(p) / CORNER_SIGMA_PX, np.zeros((count, layout.unknowns))])
         row = observed.size
         for k, root in enumerate(roots):
             J[row : row + CAMERA, CAMERA * k : CAMERA * (k + 1)] = root
             row += CAMERA
         J[row : row + photos, focus] = np.eye(photos) / _SIGMA_FOCUS
-        J[row + photos :, bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
+        J[row + photos : len(J) - len(spans), bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
+        for k, span in enumerate(spans, start=len(J) - len(spans)):
+            for sheet, slope in zip(span.sheets, span.miss(layout.places(p))[1], strict=True):
+                if sheet:
+                    at = layout.sheets_at + SHEET * (sheet - 1)
+                    J[k, at : at + SHEET] = slope
         return J
 
     layout = replace(layout, soft_mm=SOFT_MM[0])

@@ -27,8 +27,9 @@ LEAST_DIFFERENCE = 4.0
 
 def top_face(
     found: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
-) -> tuple[FoundOutline, list[str]]:
-    """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings.
+) -> tuple[FoundOutline, list[str], float]:
+    """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings and
+    what they leave in doubt, mm.
 
     `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
     """
@@ -36,15 +37,15 @@ def top_face(
     drawn_out = eye_mm[:2] + (found.outline - eye_mm[:2]) * grow
     seen, under = shapely.Polygon(found.outline), shapely.Polygon(drawn_out)
     if not (seen.is_valid and under.is_valid):
-        return found, []
+        return found, [], 0.0
     face = shapely.intersection(seen, under)
     wall = shapely.difference(seen, face)
     if face.geom_type != "Polygon" or shapely.difference(wall, face.buffer(LEAST_WALL_MM)).is_empty:
-        return found, []
+        return found, [], 0.0
     strip = shapely.difference(wall.buffer(-0.4), face.buffer(0.6))
     beside = shapely.intersection(face, shapely.difference(wall.buffer(6.0), wall.buffer(1.0)))
     if strip.is_empty or beside.is_empty:
-        return found, []
+        return found, [], 0.0
     difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
     widest = float(shapely.distance(face, shapely.points(found.outline)).max())
     if difference < LEAST_DIFFERENCE:
@@ -52,13 +53,13 @@ def top_face(
             f"If a side wall of the same shade is seen on the near side, the outline is up to {widest:.1f} mm too large "
             "there. Take the photo from straighter above."
         )
-        return found, [warning]
+        return found, [warning], widest
     warning = (
         f"The side wall is seen on the near side, {widest:.1f} mm wide; it was left out, its foot taken to stand straight "
         "below the rim."
     )
     ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
-    return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning]
+    return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning], 0.0
 
 
 def _colour(picture: FlatPicture, where: shapely.Geometry) -> Array:

@@ -9,16 +9,20 @@ from typing import Any
 from ypsicline.core.drafting.panel import HOUSE_ALLOWANCE_MM, CornerKind, Finish, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TrueEdge, true_edges
 
 __all__ = ["add_notch", "panel_from_rings", "panel_from_shape", "remove_notch", "set_edges"]
 
 
 def panel_from_shape(shape: Shape, name: str) -> Panel:
-    """The trued outline as a seam line, without allowances yet."""
+    """The trued outline as a seam line, without allowances yet; its marked halves or quarters become notches, the
+    start's a double one."""
     outline = true_edges(shape.outline, shape.tolerance_mm)
     holes = [true_edges(h, shape.tolerance_mm) for h in shape.holes]
-    return panel_from_rings(outline, holes, name)
+    panel = panel_from_rings(outline, holes, name)
+    marks = part_marks(shape, outline)
+    return replace(panel, notches=tuple(Notch(m.edge, m.along_mm, m.share == 0) for m in marks)) if marks else panel
 
 
 def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], name: str) -> Panel:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import re
 from dataclasses import dataclass
 from typing import Any, Literal, TypeVar
 
@@ -11,10 +13,13 @@ from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
 
-__all__ = ["DraftedFile", "JobBundle", "PanelsFile", "dump", "load", "load_bundle", "load_panels"]
+__all__ = ["DraftedFile", "JobBundle", "PanelsFile", "dump", "load", "load_bundle", "load_job", "load_panels"]
 
 MAX_DOCUMENT_BYTES = 20_000_000
 MOST_PANELS = 200
+_PIECES = re.compile(rb'"pieces"\s*:')
+# a job's brief comes first; its pieces are named within this many bytes
+_HEAD = 40_000
 T = TypeVar("T")
 
 
@@ -59,10 +64,31 @@ def load_panels(data: bytes) -> PanelsFile:
 
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
-    found = load(JobBundle, data, "job bundle")
+    found = load(JobBundle, _with_pieces(data), "job bundle")
     if len(found.job.panels) > MOST_PANELS:
         raise Refused(f"The job has {len(found.job.panels)} panels; {MOST_PANELS} is the most.", "document")
     return found
+
+
+def load_job(data: bytes) -> JobDocument:
+    """Read a job's document as it is stored."""
+    return load(JobDocument, _with_pieces(data), "stored job")
+
+
+def _with_pieces(data: bytes) -> bytes:
+    """A job written before it could have several pieces: its one outline becomes a piece."""
+    if len(data) > MAX_DOCUMENT_BYTES or _PIECES.search(data[:_HEAD]):
+        return data
+    try:
+        read = json.loads(data)
+    except ValueError:
+        return data
+    job = read.get("job", read) if isinstance(read, dict) else None
+    if isinstance(job, dict) and isinstance(job.get("shape"), dict) and "pieces" not in job:
+        shape, tape = job.pop("shape"), job.pop("tape", [])
+        job["pieces"] = [{"name": "piece", "captured": shape, "shape": shape, "tape": tape}]
+        return json.dumps(read).encode()
+    return data
 
 
 def load(kind: type[T], data: bytes, what: str) -> T:

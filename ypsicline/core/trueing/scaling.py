@@ -9,12 +9,12 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import walked
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 
-__all__ = ["Scaled", "scale_to_tape"]
+__all__ = ["Scaled", "scale_to_tape", "scaled"]
 
 FARTHEST = 0.1
 
@@ -62,11 +62,12 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
             "can be wrong: check the tape, its unit, and which corners you measured between.",
             "tape", numbers={"across": factors[0], "up": factors[1]},
         )  # fmt: skip
-    made = _scaled(shape, np.array(factors))
+    made = scaled(shape, factors)
     return Scaled(made, factors, tuple(r.apart_mm or 0.0 for r in read_tape(made, typed)))
 
 
-def _scaled(shape: Shape, factors: Array) -> Shape:
+def scaled(shape: Shape, factors: tuple[float, float]) -> Shape:
+    """The shape scaled about its middle by factors across and up."""
     middle = np.asarray(shape.outline.points).mean(axis=0)
 
     def moved(points: Sequence[Point]) -> tuple[Point, ...]:

@@ -16,8 +16,8 @@ from ypsicline.core.trueing.corners import find_corners, split_smooth_run
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_curve, fit_line
 
 __all__ = [
-    "Joint", "Shape", "TracedRing", "TrueEdge", "add_joint", "known_joint", "letter", "move_joint", "remove_joint",
-    "set_edge_kind", "trace_ring", "true_edges", "true_up",
+    "Division", "Joint", "Shape", "TracedRing", "TrueEdge", "add_joint", "known_joint", "letter", "move_joint", "remove_joint",
+    "set_edge_kind", "set_smooth", "trace_ring", "true_edges", "true_up",
 ]  # fmt: skip
 
 WantedKind = Literal["auto", "line", "arc", "curve"]
@@ -53,6 +53,18 @@ class TracedRing:
 
 
 @dataclass(frozen=True)
+class Division:
+    """The outline is marked in `parts` of equal length, from the joint that stands at `start`."""
+
+    start: Point
+    parts: int
+
+    def __post_init__(self) -> None:
+        if self.parts not in (2, 4, 8):
+            raise Refused("An outline is marked in halves, quarters or eighths.", "divide")
+
+
+@dataclass(frozen=True)
 class Shape:
     """What was captured of one piece: outline counter-clockwise, holes clockwise."""
 
@@ -60,6 +72,7 @@ class Shape:
     holes: tuple[TracedRing, ...] = ()
     tolerance_mm: float = DEFAULT_TOLERANCE_MM
     error_mm: float | None = None
+    division: Division | None = None
 
 
 @dataclass(frozen=True)
@@ -186,6 +199,14 @@ def set_edge_kind(ring: TracedRing, index: int, kind: WantedKind) -> TracedRing:
     known_joint(ring, index)
     return replace(
         ring, joints=tuple(replace(j, next_kind=kind) if k == index else j for k, j in enumerate(ring.joints))
+    )
+
+
+def set_smooth(ring: TracedRing, index: int, *, smooth: bool) -> TracedRing:
+    """Whether the edges run on smoothly through joint `index`, or meet in a corner."""
+    known_joint(ring, index)
+    return replace(
+        ring, joints=tuple(replace(j, smooth=smooth) if k == index else j for k, j in enumerate(ring.joints))
     )
 
 

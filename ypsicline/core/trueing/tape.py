@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.trueing.shape import Shape, TrueEdge, letter, true_edges
 
-__all__ = ["TapeMeasure", "TapeReading", "read_tape"]
+__all__ = ["TapeMeasure", "TapeReading", "follow", "read_tape"]
+
+SAME_CORNER_MM = 5.0
 
 
 @dataclass(frozen=True)
@@ -62,3 +64,35 @@ def read_tape(
 def _known(high: int, low: int, count: int) -> None:
     if low < 0 or high >= count:
         raise Refused("This measure's corner has been removed; take the measure off the list.", "tape")
+
+
+def follow(before: Shape, after: Shape, measures: Sequence[TapeMeasure]) -> tuple[TapeMeasure, ...]:
+    """The list of measures on `before` as it stands on `after`, whose corners may be numbered anew.
+
+    A corner is the same where one stands in its place; what is left over is matched in order where
+    there are as many on both. Measures to a corner that is gone are dropped.
+    """
+    same = _same_corners(before, after)
+    kept = []
+    for m in measures:
+        if m.between and all(k in same for k in m.between):
+            kept.append(replace(m, between=(same[m.between[0]], same[m.between[1]])))
+        elif m.edge is not None and m.edge in same:
+            kept.append(replace(m, edge=same[m.edge]))
+    return tuple(kept)
+
+
+def _same_corners(before: Shape, after: Shape) -> dict[int, int]:
+    old, new = before.outline.joints, after.outline.joints
+    pairs = sorted((math.dist(a.point, b.point), i, k) for i, a in enumerate(old) for k, b in enumerate(new))
+    same: dict[int, int] = {}
+    taken: set[int] = set()
+    for apart, i, k in pairs:
+        if apart <= SAME_CORNER_MM and i not in same and k not in taken:
+            same[i] = k
+            taken.add(k)
+    left = [i for i in range(len(old)) if i not in same]
+    free = [k for k in range(len(new)) if k not in taken]
+    if len(left) == len(free):
+        same.update(zip(left, free, strict=True))
+    return same

@@ -3,19 +3,23 @@
 from ninja import NinjaAPI
 from ninja.security import django_auth
 
+from ypsicline.server.api.devices import router as devices_router
 from ypsicline.server.api.draft import router as draft_router
 from ypsicline.server.api.errors import install
 from ypsicline.server.api.files import router as files_router
 from ypsicline.server.api.jobs import router as jobs_router
 from ypsicline.server.api.measure import router as measure_router
+from ypsicline.server.api.photos import router as photos_router
 from ypsicline.server.api.shape import router as shape_router
 
 api = NinjaAPI(title="Ypsicline", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 install(api)
 api.add_router("", jobs_router)
+api.add_router("", photos_router)
 api.add_router("", shape_router)
 api.add_router("", measure_router)
 api.add_router("", draft_router)
 api.add_router("", files_router)
+api.add_router("", devices_router)
 
 __all__ = ["api"]

@@ -33,7 +33,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import parse_length
 from ypsicline.core.making.print_scale import compensation
 from ypsicline.server.api.access import apply, job_of, workshop_of
-from ypsicline.server.api.shape import MarksIn
+from ypsicline.server.api.photos import MarksIn
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.view import JobView, job_view
 from ypsicline.server.jobs.worked_out import drafted

@@ -1,40 +1,29 @@
-"""Photos, the trued outline, and the tape list."""
+"""The captured pieces, the steps that true them up, and the tape list."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
+from typing import Literal
 
-from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema
-from ninja.files import UploadedFile
+from django.http import HttpRequest
+from ninja import Router, Schema
 
-from ypsicline.core.capture.capture import Kind
-from ypsicline.core.capture.pen_line import PenSide
-from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
+from ypsicline.core import steps
 from ypsicline.core.errors import Refused
-from ypsicline.core.job import JobDocument
-from ypsicline.core.lengths import Unit, parse_length
-from ypsicline.core.making.print_scale import measured_scale
-from ypsicline.core.trueing.shape import (
-    Shape,
-    TracedRing,
-    WantedKind,
-    add_joint,
-    letter,
-    move_joint,
-    remove_joint,
-    set_edge_kind,
-    true_up,
-)
+from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.lengths import Unit, parse_length, show_length
+from ypsicline.core.trueing.bending import bend_to_tape
+from ypsicline.core.trueing.dividing import Parts
+from ypsicline.core.trueing.folding import Keep, fold
+from ypsicline.core.trueing.scaling import scale_to_tape
+from ypsicline.core.trueing.shape import WantedKind, letter
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
-from ypsicline.server import files
-from ypsicline.server.api.access import apply, job_of, photo_of
-from ypsicline.server.jobs import history, photos
-from ypsicline.server.jobs.view import JobView, PhotoView, photo_view
+from ypsicline.server.api.access import apply
+from ypsicline.server.jobs.view import JobView
 
 router = Router()
+Made = tuple[steps.Step, str]
 
 
 class PointIn(Schema):
@@ -44,6 +33,10 @@ class PointIn(Schema):
 
 class KindIn(Schema):
     kind: WantedKind
+
+
+class SmoothIn(Schema):
+    smooth: bool
 
 
 class LengthIn(Schema):
@@ -57,154 +50,146 @@ class MeasureIn(Schema):
     edge: int | None = None
 
 
-class PieceIn(Schema):
-    piece: int
+class PairIn(Schema):
+    """An edge, and the one that it is held against."""
+
+    edge: int
+    to: int
+    alike: Literal["parallel", "equal"]
 
 
-class WantedIn(Schema):
-    """What to look for: a piece or a pen line (its centre, inner or outer side), and how far the outline lies above
-    the sheets, as typed."""
-
-    kind: Kind = "piece"
-    side: PenSide = "centre"
-    height: str = ""
+class FoldIn(Schema):
+    first: int
+    second: int
+    keep: Keep = "average"
 
 
-class MarksIn(Schema):
-    """What the 100 mm test marks measured, across and up the sheet, as typed."""
-
-    across: str
-    up: str
+class ScaleIn(Schema):
+    per_axis: bool = False
 
 
-class Placed(Schema):
-    """The photo laid flat under the outline: `box` is left, bottom, width and height of flat.jpg in the outline's mm;
-    `trusted` the ring of sheets."""
-
-    box: tuple[float, float, float, float]
-    trusted: list[tuple[float, float]]
+class DivideIn(Schema):
+    joint: int
+    parts: Parts
 
 
-@router.post("/jobs/{job_id}/photos", response=PhotoView, operation_id="send_photo")
-def send_photo(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]], how: Form[WantedIn]) -> PhotoView:
-    """One photo, or several of the same scene that are measured together."""
-    job = job_of(request, job_id)
-    for one in photo:
-        if (one.size or 0) > MAX_PHOTO_BYTES:
-            raise Refused(
-                f"The photo has {(one.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
-                "photo",
-            )
-    sent = [(one.name or "photo", one.read()) for one in photo]
-    unit = history.current(job).unit
-    return photo_view(photos.take_photos_in(job, sent, _wanted(how, unit)), unit)
+class OldEdgeIn(Schema):
+    """An edge of an old cover: whole, unpicked with this allowance still beyond its seam line, or with this much cut
+    away from it."""
+
+    edge: int
+    was: Literal["whole", "unpicked", "cut away"]
+    by: str = ""
 
 
-@router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
-def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoView:
-    """Look for something else in a photo that is here."""
-    found = photo_of(request, photo_id)
-    unit = history.current(found.job).unit
-    return photo_view(photos.measure_again(found, _wanted(how, unit)), unit)
+class OldCoverIn(Schema):
+    edges: list[OldEdgeIn]
+    rest: str = ""
 
 
-def _wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
-    height = parse_length(how.height, unit) if how.height.strip() else 0.0
-    return photos.Wanted(how.kind, how.side, height)
+class StandOffIn(Schema):
+    """How far the line stands off from the seam line, and on which side of it it runs."""
+
+    by: str
+    line: Literal["outside", "inside"] = "outside"
 
 
-@router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
-def photo(request: HttpRequest, photo_id: int) -> PhotoView:
-    found = photo_of(request, photo_id)
-    return photo_view(found, history.current(found.job).unit)
+class NameIn(Schema):
+    name: str
 
 
-@router.post("/photos/{photo_id}/piece", response=PhotoView, operation_id="choose_piece")
-def choose_piece(request: HttpRequest, photo_id: int, chosen: PieceIn) -> PhotoView:
-    found = photo_of(request, photo_id)
-    return photo_view(photos.choose_piece(found, chosen.piece), history.current(found.job).unit)
+class OnIn(Schema):
+    on: bool
 
 
-@router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
-def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
-    kept = files.path_of(photo_of(request, photo_id).preview).read_bytes()
-    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
+@router.post("/jobs/{job_id}/pieces", response=JobView, operation_id="new_piece")
+def new_piece(request: HttpRequest, job_id: int) -> JobView:
+    """An empty table, for a piece that is yet to be captured."""
+    return apply(request, job_id, "Another piece", lambda d: replace(d, open=len(d.pieces)))
 
 
-@router.get("/photos/{photo_id}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
-def flat(request: HttpRequest, photo_id: int) -> HttpResponse:
-    kept = files.path_of(_measured(request, photo_id)["flat"]["file"]).read_bytes()
-    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, no-cache"})
+@router.post("/jobs/{job_id}/pieces/{index}/open", response=JobView, operation_id="open_piece")
+def open_piece(request: HttpRequest, job_id: int, index: int) -> JobView:
+    return apply(request, job_id, "Piece laid on the table", lambda d: replace(d, open=_piece_at(d, index)))
 
 
-@router.get("/photos/{photo_id}/placed", response=Placed, operation_id="photo_placed")
-def placed(request: HttpRequest, photo_id: int) -> Placed:
-    result = _measured(request, photo_id)
-    return Placed(box=result["flat"]["box"], trusted=result["trusted"])
-
-
-def _measured(request: HttpRequest, photo_id: int) -> dict[str, Any]:
-    found: dict[str, Any] = photo_of(request, photo_id).result or {}
-    if "flat" not in found:
-        raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
-    return found
-
-
-@router.put("/jobs/{job_id}/sheet-scale", response=JobView, operation_id="set_sheet_scale")
-def set_sheet_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobView:
-    """Takes effect with the next photo."""
-
+@router.put("/jobs/{job_id}/pieces/{index}", response=JobView, operation_id="name_piece")
+def name_piece(request: HttpRequest, job_id: int, index: int, given: NameIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        x, y = measured_scale(parse_length(marks.across, "mm"), parse_length(marks.up, "mm"))
-        return replace(d, sheet_scale=(x, y))
+        at = _piece_at(d, index)
+        named = replace(d.pieces[at], name=given.name.strip())
+        return replace(d, pieces=(*d.pieces[:at], named, *d.pieces[at + 1 :]))
 
-    return apply(request, job_id, "Sheets' test marks measured", how)
+    return apply(request, job_id, "Piece named", how)
+
+
+@router.delete("/jobs/{job_id}/pieces/{index}", response=JobView, operation_id="remove_piece")
+def remove_piece(request: HttpRequest, job_id: int, index: int) -> JobView:
+    def how(d: JobDocument) -> JobDocument:
+        at = _piece_at(d, index)
+        left = (*d.pieces[:at], *d.pieces[at + 1 :])
+        return replace(d, pieces=left, open=min(d.open - (d.open > at), max(len(left) - 1, 0)))
+
+    return apply(request, job_id, "Piece taken away", how)
+
+
+@router.put("/jobs/{job_id}/steps/{index}", response=JobView, operation_id="switch_step")
+def switch_step(request: HttpRequest, job_id: int, index: int, given: OnIn) -> JobView:
+    """One step of the piece on the table switched on or off; all are replayed."""
+    return apply(
+        request, job_id, "Step switched on" if given.on else "Step switched off",
+        lambda d: d.with_piece(piece_of(d).switched(index, on=given.on)),
+    )  # fmt: skip
 
 
 @router.put("/jobs/{job_id}/shape/tolerance", response=JobView, operation_id="set_tolerance")
 def set_tolerance(request: HttpRequest, job_id: int, given: LengthIn) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
-        shape = shape_of(d)
-        tolerance = parse_length(given.text, d.unit)
-        fresh = true_up(
-            shape.outline.points,
-            [h.points for h in shape.holes],
-            tolerance_mm=tolerance,
-            error_mm=shape.error_mm,
-        )
-        return replace(d, shape=fresh, tape=())
-
-    return apply(request, job_id, "Tolerance set, corners found afresh", how)
+    return _step(
+        request, job_id,
+        lambda _, unit: (steps.Find(parse_length(given.text, unit)), f"Corners found afresh, within {given.text.strip()}"),
+    )  # fmt: skip
 
 
 @router.post("/jobs/{job_id}/shape/{ring}/joints", response=JobView, operation_id="add_corner")
 def add_corner(request: HttpRequest, job_id: int, ring: int, at: PointIn) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
-        before = shape_of(d).outline.joints
-        after = ring_changed(d, ring, lambda r: add_joint(r, (at.x, at.y)))
-        joints = shape_of(after).outline.joints
-        return _tape_moved(after, {k: joints.index(j) for k, j in enumerate(before)} if ring == 0 else None)
-
-    return apply(request, job_id, "Corner added", how)
+    return _step(request, job_id, lambda _p, _u: (steps.AddCorner(ring, (at.x, at.y)), "Corner added"))
 
 
 @router.delete("/jobs/{job_id}/shape/{ring}/joints/{index}", response=JobView, operation_id="remove_corner")
 def remove_corner(request: HttpRequest, job_id: int, ring: int, index: int) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
-        count = len(shape_of(d).outline.joints)
-        after = ring_changed(d, ring, lambda r: remove_joint(r, index))
-        kept = {k: k - (k > index) for k in range(count) if k != index}
-        return _tape_moved(after, kept if ring == 0 else None)
-
-    return apply(request, job_id, f"Corner {letter(max(index, 0))} removed", how)
+    return _at_corner(
+        request, job_id, ring, index, lambda at: (steps.RemoveCorner(ring, at), f"Corner {_name(index)} removed")
+    )
 
 
 @router.put("/jobs/{job_id}/shape/{ring}/joints/{index}", response=JobView, operation_id="move_corner")
 def move_corner(request: HttpRequest, job_id: int, ring: int, index: int, to: PointIn) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
-        return ring_changed(d, ring, lambda r: move_joint(r, index, (to.x, to.y)))
+    return _at_corner(
+        request,
+        job_id,
+        ring,
+        index,
+        lambda at: (steps.MoveCorner(ring, at, (to.x, to.y)), f"Corner {_name(index)} moved"),
+    )
 
-    return apply(request, job_id, f"Corner {letter(max(index, 0))} moved", how)
+
+@router.put("/jobs/{job_id}/shape/{ring}/joints/{index}/smooth", response=JobView, operation_id="set_smooth")
+def set_smooth(request: HttpRequest, job_id: int, ring: int, index: int, given: SmoothIn) -> JobView:
+    what = "made smooth" if given.smooth else "made sharp"
+    return _at_corner(
+        request,
+        job_id,
+        ring,
+        index,
+        lambda at: (steps.SetSmooth(ring, at, given.smooth), f"Corner {_name(index)} {what}"),
+    )
+
+
+@router.post("/jobs/{job_id}/shape/{ring}/joints/{index}/square", response=JobView, operation_id="square_corner")
+def make_square(request: HttpRequest, job_id: int, ring: int, index: int) -> JobView:
+    return _at_corner(
+        request, job_id, ring, index, lambda at: (steps.SquareUp(ring, at), f"Corner {_name(index)} made square")
+    )
 
 
 @router.put("/jobs/{job_id}/shape/{ring}/edges/{index}", response=JobView, operation_id="set_edge_kind")
@@ -215,78 +200,194 @@ def set_kind(request: HttpRequest, job_id: int, ring: int, index: int, given: Ki
         "curve": "Edge made a curve",
         "auto": "Edge fitted",
     }
-    return apply(
-        request,
-        job_id,
-        words[given.kind],
-        lambda d: ring_changed(d, ring, lambda r: set_edge_kind(r, index, given.kind)),
-    )
+    return _at_corner(request, job_id, ring, index, lambda at: (steps.SetKind(ring, at, given.kind), words[given.kind]))
+
+
+@router.post("/jobs/{job_id}/shape/{ring}/hold", response=JobView, operation_id="hold_edges")
+def hold_edges(request: HttpRequest, job_id: int, ring: int, given: PairIn) -> JobView:
+    """An edge made parallel with another, or both equally long."""
+
+    def make(piece: Piece, _: Unit) -> Made:
+        edge, to = (steps.corner_point(piece.shape, ring, k) for k in (given.edge, given.to))
+        said = "Edges made parallel" if given.alike == "parallel" else "Edges made equally long"
+        return steps.HoldEdges(ring, edge, to, given.alike), said
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/fold", response=JobView, operation_id="fold_shape")
+def fold_shape(request: HttpRequest, job_id: int, given: FoldIn) -> JobView:
+    def make(piece: Piece, unit: Unit) -> Made:
+        folded = fold(piece.shape, given.first, given.second, given.keep)
+        first, second = (steps.corner_point(piece.shape, 0, k) for k in (given.first, given.second))
+        said = f"Folded: the halves lay up to {show_length(folded.apart_mm, unit, with_unit=True)} apart"
+        return steps.FoldOver(first, second, given.keep), said
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/scale-to-tape", response=JobView, operation_id="scale_to_tape")
+def scale(request: HttpRequest, job_id: int, given: ScaleIn) -> JobView:
+    def make(piece: Piece, unit: Unit) -> Made:
+        scaled = scale_to_tape(piece.shape, piece.tape, per_axis=given.per_axis)
+        across, up = (100 * (f - 1) for f in scaled.factors)
+        words = f"{across:+.2f} % across, {up:+.2f} % up" if given.per_axis else f"{across:+.2f} %"
+        left = show_length(max(abs(a) for a in scaled.apart_mm), unit, with_unit=True)
+        return steps.ScaleBy(scaled.factors), f"Scaled to the tape by {words}; it is still up to {left} apart"
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/bend-to-tape", response=JobView, operation_id="bend_to_tape")
+def bend(request: HttpRequest, job_id: int) -> JobView:
+    def make(piece: Piece, unit: Unit) -> Made:
+        bent = bend_to_tape(piece.shape, piece.tape)
+        measures = tuple(
+            (
+                steps.corner_point(piece.shape, 0, a),
+                None if b is None else steps.corner_point(piece.shape, 0, b),
+                m.tape_mm,
+            )
+            for m in piece.tape
+            if m.tape_mm is not None
+            for a, b in [m.between or (m.edge or 0, None)]
+        )
+        moved = show_length(bent.moved_mm, unit, with_unit=True)
+        return steps.Bend(measures), f"Bent to the tape; the outline moved by up to {moved}"
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/smooth", response=JobView, operation_id="smooth_shape")
+def smooth(request: HttpRequest, job_id: int, given: LengthIn) -> JobView:
+    def make(_: Piece, unit: Unit) -> Made:
+        by = parse_length(given.text, unit)
+        return steps.Smooth(by), f"Smoothed by up to {show_length(by, unit, with_unit=True)}"
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/divide", response=JobView, operation_id="divide_shape")
+def divide(request: HttpRequest, job_id: int, given: DivideIn) -> JobView:
+    words = {0: "Marks taken away", 2: "Halves marked", 4: "Quarters marked", 8: "Eighths marked"}
+
+    def make(piece: Piece, _: Unit) -> Made:
+        return steps.DivideOutline(steps.corner_point(piece.shape, 0, given.joint), given.parts), words[given.parts]
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/turn-over", response=JobView, operation_id="turn_over")
+def turn_over(request: HttpRequest, job_id: int) -> JobView:
+    return _step(request, job_id, lambda _p, _u: (steps.TurnOver(), "Turned over: the other face is outward"))
+
+
+@router.post("/jobs/{job_id}/old-cover", response=JobView, operation_id="old_cover")
+def old_cover(request: HttpRequest, job_id: int, given: OldCoverIn) -> JobView:
+    """From an old cover's edges to its seam line."""
+
+    def make(piece: Piece, unit: Unit) -> Made:
+        signs = {"whole": 0, "unpicked": -1, "cut away": 1}
+        moved = tuple(
+            (
+                steps.corner_point(piece.shape, 0, e.edge),
+                signs[e.was] * parse_length(e.by, unit) if signs[e.was] else 0.0,
+            )
+            for e in given.edges
+        )
+        rest = -parse_length(given.rest, unit) if given.rest.strip() else 0.0
+        if not rest and not any(by for _, by in moved):
+            raise Refused("Say which edges were unpicked or cut away, and by how much.", "edge")
+        return steps.Redraw(moved, rest), "Seam line of the old cover"
+
+    return _step(request, job_id, make)
+
+
+@router.post("/jobs/{job_id}/stand-off", response=JobView, operation_id="stand_off")
+def stand_off(request: HttpRequest, job_id: int, given: StandOffIn) -> JobView:
+    """A pencil line round a solid runs outside it by half a pencil; chalk along a piping's foot inside the seam."""
+
+    def make(_: Piece, unit: Unit) -> Made:
+        by = parse_length(given.by, unit)
+        sign = -1 if given.line == "outside" else 1
+        said = f"Line moved {'in' if sign < 0 else 'out'} by {show_length(by, unit, with_unit=True)}"
+        return steps.Redraw((), sign * by), said
+
+    return _step(request, job_id, make)
 
 
 @router.post("/jobs/{job_id}/tape", response=JobView, operation_id="add_measure")
 def add_measure(request: HttpRequest, job_id: int, given: MeasureIn) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
+    def how(piece: Piece) -> Piece:
         measure = TapeMeasure(given.between, given.edge)
-        read_tape(shape_of(d), [measure])
-        return d if measure in d.tape else replace(d, tape=(*d.tape, measure))
+        read_tape(piece.shape, [measure])
+        return piece if measure in piece.tape else replace(piece, tape=(*piece.tape, measure))
 
-    return apply(request, job_id, "Measure added to the tape list", how)
+    return _tape(request, job_id, "Measure added to the tape list", how)
 
 
 @router.put("/jobs/{job_id}/tape/{index}", response=JobView, operation_id="set_tape")
 def set_tape(request: HttpRequest, job_id: int, index: int, given: LengthIn) -> JobView:
     def how(d: JobDocument) -> JobDocument:
-        at = _at(d, index)
+        piece = piece_of(d)
+        at = _listed(piece, index)
         typed = parse_length(given.text, d.unit) if given.text.strip() else None
-        return replace(
-            d,
-            tape=tuple(replace(m, tape_mm=typed) if k == at else m for k, m in enumerate(d.tape)),
-        )
+        tape = tuple(replace(m, tape_mm=typed) if k == at else m for k, m in enumerate(piece.tape))
+        return d.with_piece(replace(piece, tape=tape))
 
     return apply(request, job_id, "Tape read", how)
 
 
 @router.delete("/jobs/{job_id}/tape/{index}", response=JobView, operation_id="remove_measure")
 def remove_measure(request: HttpRequest, job_id: int, index: int) -> JobView:
-    def how(d: JobDocument) -> JobDocument:
-        at = _at(d, index)
-        return replace(d, tape=tuple(m for k, m in enumerate(d.tape) if k != at))
+    def how(piece: Piece) -> Piece:
+        at = _listed(piece, index)
+        return replace(piece, tape=tuple(m for k, m in enumerate(piece.tape) if k != at))
 
-    return apply(request, job_id, "Measure taken off the list", how)
+    return _tape(request, job_id, "Measure taken off the list", how)
 
 
-def shape_of(d: JobDocument) -> Shape:
-    """The job's outline; raises `Refused` where there is none."""
-    if d.shape is None:
+def piece_of(d: JobDocument) -> Piece:
+    """The piece on the table; raises `Refused` where there is none."""
+    if d.piece is None:
         raise Refused("There is no outline yet; send a photo first.", "shape")
-    return d.shape
+    return d.piece
 
 
-def _at(d: JobDocument, index: int) -> int:
-    if not 0 <= index < len(d.tape):
+def _piece_at(d: JobDocument, index: int) -> int:
+    if not 0 <= index < len(d.pieces):
+        raise Refused("This piece is no longer there.", "piece")
+    return index
+
+
+def _listed(piece: Piece, index: int) -> int:
+    if not 0 <= index < len(piece.tape):
         raise Refused("This measure is no longer on the list.", "tape")
     return index
 
 
-def ring_changed(d: JobDocument, ring: int, how: Callable[[TracedRing], TracedRing]) -> JobDocument:
-    """The job with one ring changed: 0 the outline, 1.. the holes."""
-    shape = shape_of(d)
-    if ring == 0:
-        return replace(d, shape=replace(shape, outline=how(shape.outline)))
-    if not 1 <= ring <= len(shape.holes):
-        raise Refused("There is no such hole in the outline.", "shape")
-    holes = tuple(how(h) if k == ring - 1 else h for k, h in enumerate(shape.holes))
-    return replace(d, shape=replace(shape, holes=holes))
+def _name(index: int) -> str:
+    return letter(max(index, 0))
 
 
-def _tape_moved(d: JobDocument, where: dict[int, int] | None) -> JobDocument:
-    """The tape list after corners were numbered anew; measures to a corner that is gone are dropped."""
-    if where is None:
-        return d
-    kept = []
-    for m in d.tape:
-        if m.between and all(k in where for k in m.between):
-            kept.append(replace(m, between=(where[m.between[0]], where[m.between[1]])))
-        elif m.edge is not None and m.edge in where:
-            kept.append(replace(m, edge=where[m.edge]))
-    return replace(d, tape=tuple(kept))
+def _step(request: HttpRequest, job_id: int, make: Callable[[Piece, Unit], Made]) -> JobView:
+    """One more step for the piece on the table."""
+    said: list[str] = []
+
+    def how(d: JobDocument) -> JobDocument:
+        piece = piece_of(d)
+        step, words = make(piece, d.unit)
+        said.append(words)
+        return d.with_piece(piece.stepped(step, words))
+
+    return apply(request, job_id, lambda: said[-1], how)
+
+
+def _at_corner(
+    request: HttpRequest, job_id: int, ring: int, index: int, make: Callable[[tuple[float, float]], Made]
+) -> JobView:
+    return _step(request, job_id, lambda piece, _: make(steps.corner_point(piece.shape, ring, index)))
+
+
+def _tape(request: HttpRequest, job_id: int, what: str, how: Callable[[Piece], Piece]) -> JobView:
+    return apply(request, job_id, what, lambda d: d.with_piece(how(piece_of(d))))

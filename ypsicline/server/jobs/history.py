@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import zlib
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from django.db import transaction
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.documents import dump, load
+from ypsicline.core.formats.documents import dump, load_job
 from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs.models import Job, Revision, Workshop
 
@@ -29,7 +30,16 @@ class Stale(Exception):
 def current(job: Job) -> JobDocument:
     """The job's document as it stands."""
     revision = job.revisions.get(number=job.position)
-    return load(JobDocument, bytes(revision.document), "stored job")
+    return _unpacked(bytes(revision.document))
+
+
+def _packed(document: JobDocument) -> bytes:
+    return zlib.compress(dump(document), 1)
+
+
+def _unpacked(stored: bytes) -> JobDocument:
+    # what was stored before it was packed is plain JSON
+    return load_job(stored if stored.startswith(b"{") else zlib.decompress(stored))
 
 
 def take_in(
@@ -39,7 +49,7 @@ def take_in(
     with transaction.atomic():
         last = Job.objects.filter(workshop=workshop).order_by("-ticket").values_list("ticket", flat=True).first()
         job = Job.objects.create(workshop=workshop, ticket=(last or 0) + 1, position=1)
-        Revision.objects.create(job=job, number=1, what=what, document=dump(document), by=user)
+        Revision.objects.create(job=job, number=1, what=what, document=_packed(document), by=user)
     return job
 
 
@@ -64,7 +74,7 @@ def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, 
             job=job,
             number=number,
             what=(what if isinstance(what, str) else what())[:120],
-            document=dump(after),
+            document=_packed(after),
             by=user,
         )
         job.revisions.filter(number__lte=number - KEPT_REVISIONS).delete()

@@ -64,6 +64,8 @@ class Photo(models.Model):
     class Kind(models.TextChoices):
         PIECE = "piece"
         LINE = "line"
+        MARKS = "marks"
+        ROLL = "roll"
 
     class Side(models.TextChoices):
         CENTRE = "centre"
@@ -82,12 +84,62 @@ class Photo(models.Model):
     sentence = models.TextField(blank=True)
     result = models.JSONField(null=True)
     tries = models.PositiveSmallIntegerField(default=0)
-    piece = models.PositiveIntegerField(null=True)
+    names = models.JSONField(default=list)
     leader = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="followers")
     kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.PIECE)
     side = models.CharField(max_length=10, choices=Side.choices, default=Side.CENTRE)
     height_mm = models.FloatField(default=0)
+    dpi = models.FloatField(null=True)
+    small_girth_mm = models.FloatField(null=True)
+    large_girth_mm = models.FloatField(null=True)
+    by_profile = models.BooleanField(default=True)
     at = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:
         return self.name
+
+
+class Camera(models.Model):
+    """A workshop's camera, calibrated once from photos of the sheets; `files` are the photos that it is found in."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="cameras")
+    status = models.CharField(max_length=10, choices=Photo.Status.choices, default=Photo.Status.WAITING)
+    sentence = models.TextField(blank=True)
+    files = models.JSONField(default=list)
+    profile = models.TextField(blank=True)
+    name = models.CharField(max_length=100, blank=True)
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
+    focal_px = models.FloatField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name or "camera"
+
+
+class KeptPhoto(models.Model):
+    """A photo kept with a job as it is, of the dismantling for instance; `parts` are numbered places on it."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="kept_photos")
+    file = models.CharField(max_length=64)
+    preview = models.CharField(max_length=64)
+    name = models.CharField(max_length=120)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    note = models.CharField(max_length=400, blank=True)
+    parts = models.JSONField(default=list)
+    at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class PhoneLink(models.Model):
+    """Lets a phone send photos to one job for a short while; only the token's hash is kept."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="phone_links")
+    token_hash = models.CharField(max_length=64, unique=True)
+    until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"phone link of job {self.job_id}"

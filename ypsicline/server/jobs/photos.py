@@ -14,30 +14,43 @@ from django.db import transaction
 from django_tasks import task
 from PIL import Image
 
-from ypsicline.core.capture.capture import Capture, Kind, SeveralPieces, capture_piece
+from ypsicline.core.capture.capture import Capture, Kind, SeveralPieces, capture_pieces, open_table
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo as ReadPhoto
 from ypsicline.core.capture.photo import read_photo
-from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_scans
+from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS, Progress
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.rings import even_ring
-from ypsicline.core.trueing.shape import true_up
+from ypsicline.core.job import JobDocument, PhotoOf, check_text
+from ypsicline.core.trueing.measured import from_edges
+from ypsicline.core.trueing.rolled import Rolled, rolled
+from ypsicline.core.trueing.shape import Shape, true_up
 from ypsicline.server import files
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs.cameras import profile_of
 from ypsicline.server.jobs.models import Job, Photo
 
 __all__ = [
     "Wanted",
-    "choose_piece",
+    "choose_pieces",
+    "finding",
     "measure",
     "measure_again",
+    "preview_of",
+    "put_finding",
     "resume_unfinished",
     "take_photos_in",
 ]
 
 log = logging.getLogger("ypsicline.photos")
 PREVIEW_SIDE_PX = 2048
+FLAT_SIDE_PX = 3600
+BAND_POINTS = 240
+# where nothing was found, but the table is known, a hand can help
+BY_HAND = {"low_contrast", "piece_leaves_picture", "no_line", "no_marks", "sheet_touches_piece"}
 MOST_TRIES = 2
 STORED_PITCH_MM = 0.5
 STATUS = Photo.Status
@@ -45,17 +58,25 @@ STATUS = Photo.Status
 
 @dataclasses.dataclass(frozen=True)
 class Wanted:
-    """What is looked for in photos, as `capture_piece` takes it."""
+    """What is looked for in photos, as `capture_pieces` takes it. With `dpi` they are scans."""
 
     kind: Kind = "piece"
     side: PenSide = "centre"
     height_mm: float = 0.0
+    dpi: float | None = None
+    small_girth_mm: float | None = None
+    large_girth_mm: float | None = None
+    by_profile: bool = True
 
     def __post_init__(self) -> None:
         if not 0 <= self.height_mm <= HIGHEST_MM:
             raise Refused(
                 f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; measure from the sheets straight up to it.",
                 "height",
+            )
+        if self.dpi is not None and not LEAST_DPI <= self.dpi <= MOST_DPI:
+            raise Refused(
+                f"A scan has {LEAST_DPI:.0f} to {MOST_DPI:.0f} dots per inch; {self.dpi:g} was given.", "scan"
             )
 
 
@@ -74,7 +95,7 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
             if len(sent) > 1:
                 e.sentence = f"{PurePath(name).name[:60]}: {e.sentence[0].lower()}{e.sentence[1:]}"
             raise
-        previews.append(_preview(read))
+        previews.append(preview_of(read))
         sizes.append((read.width, read.height))
     kept = [(files.keep(data), files.keep(preview)) for (_, data), preview in zip(sent, previews, strict=True)]
     with transaction.atomic():
@@ -94,24 +115,46 @@ def measure_again(photo: Photo, wanted: Wanted) -> Photo:
     if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
         raise Refused("This photo is being measured just now; wait until it is done.", "photo")
     with transaction.atomic():
-        photo.kind, photo.side, photo.height_mm = wanted.kind, wanted.side, wanted.height_mm
-        _wait(photo, None)
+        for name, value in dataclasses.asdict(wanted).items():
+            setattr(photo, name, value)
+        _wait(photo, [])
     return photo
 
 
-def choose_piece(photo: Photo, piece: int) -> Photo:
-    """Measure the photo again for one of the pieces that it shows."""
+def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
+    """Measure the photo again for the pieces on it that are given a name, in their order."""
     if photo.status != STATUS.CHOOSE:
         raise Refused("This photo doesn't ask for a piece to be chosen.", "photo")
-    if not 0 <= piece < len(photo.result["outlines_px"]):
-        raise Refused("There is no such piece in the photo.", "piece")
+    if len(names) > len(photo.result["outlines_px"]):
+        raise Refused("There are fewer pieces in the photo than names were given.", "piece")
+    named = [n.strip() for n in names]
+    if not any(named):
+        raise Refused("Name at least one of the pieces.", "piece")
+    for name in named:
+        check_text("piece's name", name)
     with transaction.atomic():
-        _wait(photo, piece)
+        _wait(photo, named)
     return photo
 
 
-def _wait(photo: Photo, piece: int | None) -> None:
-    photo.status, photo.piece, photo.share, photo.stage, photo.tries = STATUS.WAITING, piece, 0, "", 0
+def finding(photo: Photo, index: int) -> dict[str, Any]:
+    """What was found in a photo; raises `Refused` where there is no such finding."""
+    found = (photo.result or {}).get("found", [])
+    if not 0 <= index < len(found):
+        raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
+    entry: dict[str, Any] = found[index]
+    return entry
+
+
+def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
+    """Keep one more finding; earlier ones stay for the revisions that refer to them."""
+    found = [*(photo.result or {}).get("found", []), entry]
+    photo.result = {"found": found}
+    return PhotoOf(photo.pk, len(found) - 1)
+
+
+def _wait(photo: Photo, names: Sequence[str]) -> None:
+    photo.status, photo.names, photo.share, photo.stage, photo.tries = STATUS.WAITING, list(names), 0, "", 0
     photo.save()
     _queue(photo)
 
@@ -151,16 +194,9 @@ def measure(photo_id: int) -> None:
 
     try:
         progress("reading the photo", 0.02)
-        document = history.current(photo.job)
         together = [photo, *photo.followers.order_by("pk")]
         reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
-        found = capture_piece(
-            reads,
-            print_scale=document.sheet_scale, kind=photo.kind, side=photo.side, piece=photo.piece,
-            height_mm=photo.height_mm, progress=progress,
-        )  # fmt: skip
-        progress("laying the photo under it", 0.95)
-        _keep_result(photo, reads, found)
+        _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, progress)
     except Refused as e:
         _finish(photo, STATUS.REFUSED, e.sentence)
     except Exception:
@@ -172,26 +208,106 @@ def measure(photo_id: int) -> None:
         )
 
 
-def _keep_result(photo: Photo, reads: Sequence[ReadPhoto], found: Capture | SeveralPieces) -> None:
+def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
+    picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
+    found = capture_scan(picture, apart_mm, kind=photo.kind, side=photo.side, pieces=_chosen(photo))
+    shown = _jpeg(picture)
     if isinstance(found, SeveralPieces):
-        photo.result = dataclasses.asdict(found)
-        what = "pieces" if photo.kind == Photo.Kind.PIECE else "closed lines"
-        _finish(photo, STATUS.CHOOSE, f"The photo shows {len(found.outlines_px)} {what}; point at the one you want.")
+        _ask(photo, found, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]})
+    else:
+        _keep(photo, [(capture, shown) for capture in found])
+
+
+def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress) -> None:
+    document = history.current(photo.job)
+    how = {
+        "print_scale": document.sheet_scale, "height_mm": photo.height_mm, "distances": document.sheet_distances,
+        "profile": profile_of(photo.job.workshop_id, reads[0]) if photo.by_profile else None,
+    }  # fmt: skip
+    before = document.from_photo(photo.pk)
+    of = document.pieces[before].photo if before is not None else None
+    try:
+        found = capture_pieces(
+            reads, kind=photo.kind, side=photo.side, pieces=_chosen(photo),
+            frame=finding(photo, of.found)["frame"] if of else None, progress=progress, **how,
+        )  # fmt: skip
+    except Refused as e:
+        if e.reason not in BY_HAND:
+            raise
+        laid = open_table(reads, **how)
+        put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
+        _finish(photo, STATUS.REFUSED, f"{e.sentence} Or walk round its edge by hand.")
         return
-    shape = true_up(_thinned(found.outline), [_thinned(h) for h in found.holes], error_mm=found.error_mm)
-    photo.result = {
+    if isinstance(found, SeveralPieces):
+        _ask(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
+        return
+    progress("laying the photo under it", 0.95)
+    _keep(photo, [(capture, _flattened(reads, capture)) for capture in found])
+
+
+def _chosen(photo: Photo) -> list[int] | None:
+    return [k for k, name in enumerate(photo.names) if name] or None
+
+
+def _ask(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> None:
+    kept = (photo.result or {}).get("found", [])
+    photo.result = {"found": kept, **dataclasses.asdict(found), **picture}
+    what = "closed lines" if photo.kind == Photo.Kind.LINE else "pieces"
+    _finish(photo, STATUS.CHOOSE, f"The photo shows {len(found.outlines_px)} {what}; point at those you want.")
+
+
+def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None:
+    """What was found becomes the piece on the table, or several pieces by the names they were given."""
+    names = [n for n in photo.names if n]
+    landed = []
+    for capture, flat in found:
+        entry, shape = _entry(capture, flat), _shape(photo, capture)
+        if photo.kind == Photo.Kind.ROLL:
+            entry["warnings"] = [*entry["warnings"], *_rolled(photo, capture).measured.worked]
+        landed.append((put_finding(photo, entry), shape))
+
+    def change(d: JobDocument) -> JobDocument:
+        if len(landed) == 1 and not names:
+            return d.recaptured(*landed[0])
+        for name, (of, shape) in zip(names, landed, strict=True):
+            same = [k for k, p in enumerate(d.pieces) if p.name == name and p.photo and p.photo.photo == photo.pk]
+            d = dataclasses.replace(d, open=same[0] if same else len(d.pieces)).captured(shape, of)
+            if not same and d.piece:
+                d = d.with_piece(dataclasses.replace(d.piece, name=d.free_name(name)))
+        return d
+
+    with transaction.atomic():
+        what = f"{len(landed)} outlines" if len(landed) > 1 else "Outline"
+        history.change(photo.job_id, f"{what} found in {photo.name}", change, None)
+        _finish(photo, STATUS.DONE, "")
+
+
+def _shape(photo: Photo, capture: Capture) -> Shape:
+    if photo.kind == Photo.Kind.ROLL:
+        made = from_edges(_rolled(photo, capture).measured.edges)
+        return dataclasses.replace(made, error_mm=capture.error_mm)
+    return true_up(_thinned(capture.outline), [_thinned(h) for h in capture.holes], error_mm=capture.error_mm)
+
+
+def _rolled(photo: Photo, capture: Capture) -> Rolled:
+    return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
+
+
+def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
+    step = max(1, len(found.outline) // BAND_POINTS)
+    band = [[*p, e] for p, e in zip(found.outline[::step], found.errors_mm[::step], strict=True)]
+    return {
         "error_mm": found.error_mm,
         "mm_per_px": found.mm_per_px,
         "out_per_mm_height": found.out_per_mm_height,
         "sheets": [s.id for s in found.sheets],
         "trusted": found.trusted,
-        "warnings": found.warnings,
-        "flat": _flattened(reads, found),
+        "warnings": list(found.warnings),
+        "frame": found.frame,
+        "band": band,
+        "marks": found.marks,
+        "flat": flat,
     }
-    with transaction.atomic():
-        what = f"Outline found in {photo.name}"
-        history.change(photo.job_id, what, lambda d: dataclasses.replace(d, shape=shape, tape=()), None)
-        _finish(photo, STATUS.DONE, "")
 
 
 def _thinned(ring: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]:
@@ -206,7 +322,7 @@ def _finish(photo: Photo, status: Photo.Status, sentence: str) -> None:
     photo.followers.update(status=status)
 
 
-def _preview(read: ReadPhoto) -> bytes:
+def preview_of(read: ReadPhoto) -> bytes:
     image = Image.fromarray(read.pixels)
     image.thumbnail((PREVIEW_SIDE_PX, PREVIEW_SIDE_PX))
     out = io.BytesIO()
@@ -215,12 +331,16 @@ def _preview(read: ReadPhoto) -> bytes:
 
 
 def _flattened(reads: Sequence[ReadPhoto], found: Capture) -> dict[str, Any]:
-    """The photos laid flat under the outline, kept as a picture, and where it lies: left, bottom, width, height in mm."""
+    """The photos laid flat under the outline."""
     ring = np.vstack([np.asarray(found.trusted), np.asarray(found.outline)])
-    flat = flat_preview([r.pixels for r in reads], found.views, ring, found.height_mm, PREVIEW_SIDE_PX)
+    return _jpeg(flat_preview([r.pixels for r in reads], found.views, ring, found.height_mm, FLAT_SIDE_PX))
+
+
+def _jpeg(flat: FlatPicture) -> dict[str, Any]:
+    """A flat picture kept as a file, and where it lies: left, bottom, width, height in mm."""
     w = flat.window
     half = w.mm_per_px / 2
     width, height = w.columns * w.mm_per_px, w.rows * w.mm_per_px
     out = io.BytesIO()
-    Image.fromarray(flat.pixels).save(out, "JPEG", quality=85)
+    Image.fromarray(flat.pixels).save(out, "JPEG", quality=90, subsampling=0)
     return {"file": files.keep(out.getvalue()), "box": [w.left - half, w.top + half - height, width, height]}

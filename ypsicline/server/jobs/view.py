@@ -6,7 +6,7 @@ import datetime
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import cast
+from typing import Any, cast
 
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
@@ -24,11 +24,12 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.parallel import parallel
-from ypsicline.core.job import Brief, JobDocument
-from ypsicline.core.lengths import Unit, show_error, show_length
+from ypsicline.core.job import Brief, JobDocument, Piece
+from ypsicline.core.lengths import Unit, parse_length, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.progress import NextStep, Station, next_step, stations
-from ypsicline.core.trueing.shape import Shape, TracedRing, letter
+from ypsicline.core.trueing.dividing import part_marks
+from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
@@ -77,8 +78,35 @@ class TapeView:
 
 
 @dataclass(frozen=True)
+class StepView:
+    """A step of trueing up: what it did, whether it counts, and why it was skipped, if it was."""
+
+    said: str
+    on: bool
+    skipped: str
+
+
+@dataclass(frozen=True)
+class PartView:
+    """A mark of the halves or quarters; `edge` and `along` are where it stands."""
+
+    point: tuple[float, float]
+    text: str
+
+
+@dataclass(frozen=True)
+class PieceTab:
+    """A captured piece as it lies beside the table: its silhouette and the box that it fills."""
+
+    name: str
+    path: str
+    box: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
 class ShapeView:
-    """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read."""
+    """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read.
+    `photo` and `found` say where it was found; `on_photo` whether it still lies where the photo shows it."""
 
     rings: list[RingView]
     box: tuple[float, float, float, float]
@@ -89,6 +117,11 @@ class ShapeView:
     error_mm: float | None
     verdict: str
     tape: list[TapeView]
+    steps: list[StepView]
+    parts: list[PartView]
+    photo: int | None
+    found: int
+    on_photo: bool
 
 
 @dataclass(frozen=True)
@@ -137,7 +170,7 @@ class PanelView:
 @dataclass(frozen=True)
 class PhotoView:
     """A photo; `together` are the ids of all that were measured with it, itself the first. `if_higher` says what a
-    height left out would do."""
+    height left out would do. `by_hand` is the finding to walk on where no piece could be told."""
 
     id: int
     together: list[int]
@@ -155,6 +188,18 @@ class PhotoView:
     width: int
     height_px: int
     outlines_px: list[list[tuple[float, float]]]
+    by_hand: int | None
+    dpi: str
+    small_girth: str
+    large_girth: str
+    by_profile: bool
+
+
+@dataclass(frozen=True)
+class DistanceView:
+    first: str
+    second: str
+    tape: str
 
 
 @dataclass(frozen=True)
@@ -179,6 +224,9 @@ class JobView:
     photos: list[PhotoView]
     print_scale: tuple[float, float]
     sheet_scale: tuple[float, float]
+    sheet_distances: list[DistanceView]
+    pieces: list[PieceTab]
+    open_piece: int
 
 
 @dataclass(frozen=True)
@@ -216,7 +264,9 @@ def job_view(job: Job) -> JobView:
         cautions=list(cautions(document.brief)),
         stations=list(stations(document, drafts)),
         next_step=_next_step(job, document, drafts),
-        shape=_shape(document, document.shape) if document.shape else None,
+        shape=_shape(document, document.piece) if document.piece else None,
+        pieces=[_tab(p) for p in document.pieces],
+        open_piece=document.open,
         panels=panels,
         photos=[
             photo_view(p, document.unit)
@@ -224,12 +274,17 @@ def job_view(job: Job) -> JobView:
         ],
         print_scale=document.print_scale,
         sheet_scale=document.sheet_scale,
+        sheet_distances=[
+            DistanceView(d.first, d.second, show_length(d.mm, document.unit)) for d in document.sheet_distances
+        ],
     )
 
 
 def photo_view(photo: Photo, unit: Unit) -> PhotoView:
     result = photo.result or {}
-    out = result.get("out_per_mm_height")
+    last: dict[str, Any] = result.get("found", [{}])[-1] if result.get("found") else {}
+    out = last.get("out_per_mm_height")
+    size = result.get("size", (photo.width, photo.height))
     ten = 12.7 if unit == "in" else 10.0
     return PhotoView(
         id=photo.pk,
@@ -248,12 +303,21 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         stage=photo.stage,
         share=photo.share,
         sentence=photo.sentence,
-        warnings=list(result.get("warnings", ())),
-        sheets=list(result.get("sheets", ())),
-        width=photo.width,
-        height_px=photo.height,
+        warnings=list(last.get("warnings", ())),
+        sheets=list(last.get("sheets", ())),
+        width=size[0],
+        height_px=size[1],
+        by_hand=len(result["found"]) - 1 if last.get("by_hand") else None,
+        dpi=f"{photo.dpi:g}" if photo.dpi else "",
+        small_girth=_typed(photo.small_girth_mm, unit),
+        large_girth=_typed(photo.large_girth_mm, unit),
+        by_profile=photo.by_profile,
         outlines_px=[list(map(tuple, ring)) for ring in result.get("outlines_px", ())],
     )
+
+
+def _typed(mm: float | None, unit: Unit) -> str:
+    return "" if mm is None else show_length(mm, unit)
 
 
 def ticket_view(job: Job) -> TicketView:
@@ -286,10 +350,17 @@ def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) 
     return next_step(document, drafts)
 
 
-def _shape(document: JobDocument, shape: Shape) -> ShapeView:
-    unit = document.unit
+@lru_cache(maxsize=KEPT)
+def _tab(piece: Piece) -> PieceTab:
+    points = piece.shape.outline.points
+    return PieceTab(piece.name, _polyline(points[:: max(1, len(points) // 150)]), _box(points))
+
+
+def _shape(document: JobDocument, piece: Piece) -> ShapeView:
+    unit, shape = document.unit, piece.shape
     rings = [_ring(r, shape.tolerance_mm, unit) for r in (shape.outline, *shape.holes)]
-    readings = read_tape(shape, document.tape, fitted(shape.outline, shape.tolerance_mm))
+    edges = fitted(shape.outline, shape.tolerance_mm)
+    readings = read_tape(shape, piece.tape, edges)
     tape = [
         TapeView(
             r.name,
@@ -299,21 +370,45 @@ def _shape(document: JobDocument, shape: Shape) -> ShapeView:
             r.within_error,
             [shape.outline.joints[k].point for k in m.between or ()],
         )
-        for m, r in zip(document.tape, readings, strict=True)
+        for m, r in zip(piece.tape, readings, strict=True)
     ]
     box = _box(shape.outline.points)
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
-        error, shape.error_mm, _verdict(shape, unit), tape,
+        error, shape.error_mm, _verdict(shape, document), tape,
+        [StepView(d.said, d.on, d.skipped) for d in piece.steps], _parts(shape, edges),
+        piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
+        piece.on_photo()[0] == len(piece.steps),
     )  # fmt: skip
 
 
-def _verdict(shape: Shape, unit: Unit) -> str:
+def _parts(shape: Shape, edges: Sequence[TrueEdge]) -> list[PartView]:
+    words = {0.0: "start", 0.25: "¼", 0.5: "½", 0.75: "¾"}
+    try:
+        marks = part_marks(shape, edges)
+    except Refused:
+        return []
+    return [PartView(m.point, words.get(m.share, "")) for m in marks]
+
+
+def _verdict(shape: Shape, document: JobDocument) -> str:
+    """The capture's error against the ease that the brief names, if it names one."""
+    unit = document.unit
     if shape.error_mm is None:
         return "Measured in with a tape: as exact as its measures."
     needed = show_error(5 * shape.error_mm, unit)
-    return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
+    try:
+        ease = parse_length(document.brief.looseness, unit)
+    except Refused:
+        return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
+    said = show_length(ease, unit, with_unit=True)
+    if ease >= 5 * shape.error_mm:
+        return f"Good for the ease of {said}: the capture's error is {ease / shape.error_mm:.0f} times smaller."
+    return (
+        f"The capture's error is a good part of the ease of {said}: it takes an ease of {needed} or more, or a better "
+        "photo."
+    )
 
 
 @lru_cache(maxsize=KEPT)

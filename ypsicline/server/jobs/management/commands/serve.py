@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import signal
+import socket
 import subprocess
 import sys
 import threading
@@ -12,6 +13,7 @@ from types import FrameType
 from typing import Any
 
 import waitress
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
 from ypsicline.server.jobs.photos import resume_unfinished
@@ -26,10 +28,17 @@ class Command(BaseCommand):
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=8377)
+        parser.add_argument(
+            "--lan", action="store_true", help="answer the local network too, so that phones can send photos"
+        )
 
-    def handle(self, *args: Any, host: str, port: int, **options: Any) -> None:
+    def handle(self, *args: Any, host: str, port: int, lan: bool, **options: Any) -> None:
         from ypsicline.server.wsgi import application
 
+        if lan:
+            host, own = "0.0.0.0", _own_address()  # noqa: S104 - asked for
+            settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, own]
+            settings.LAN_URL = f"http://{own}:{port}"
         again = resume_unfinished()
         if again:
             self.stdout.write(f"{again} photos that were broken off are measured again.")
@@ -48,11 +57,25 @@ class Command(BaseCommand):
         worker.start()
         signal.signal(signal.SIGTERM, _stop)
         self.stdout.write(self.style.SUCCESS(f"Ypsicline is at http://{host}:{port}/ (stop it with Ctrl-C)"))
+        if lan:
+            self.stdout.write(
+                f"Phones on this network reach it at {settings.LAN_URL}/. The network can listen in: use your own."
+            )
         self.stdout.flush()
         try:
             server.run()
         finally:
             worker.stop()
+
+
+def _own_address() -> str:
+    """This machine's address on the local network: that from which it would send to a private address."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("10.255.255.255", 9))
+        except OSError as e:
+            raise CommandError("This machine is on no network that a phone could reach it by.") from e
+        return str(probe.getsockname()[0])
 
 
 def _stop(_signal: int, _frame: FrameType | None) -> None:

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { mdiCellphone } from '@mdi/js'
+import { shallowRef } from 'vue'
+import { answered, client, type Schemas } from '../api/client'
+import { useOpenJob } from '../state/keys'
+import { sayWrong } from '../state/notice'
+
+/** A picture for the phone's camera: it opens a page that sends photos to this job. */
+const state = useOpenJob()
+const link = shallowRef<Schemas['PhoneView'] | null>(null)
+const until = () => new Date(link.value?.until ?? 0).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+async function make() {
+  try {
+    link.value = await answered<Schemas['PhoneView']>(client.POST('/api/jobs/{job_id}/phone', { params: { path: state.path } }))
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+</script>
+
+<template>
+  <section aria-label="From the phone">
+    <v-btn :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
+    <figure v-if="link">
+      <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
+      <figcaption class="small">Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job only.</figcaption>
+      <v-btn size="small" @click="state.load">Look for what it sent</v-btn>
+    </figure>
+  </section>
+</template>
+
+<style scoped>
+figure {
+  margin: 10px 0 0;
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+img {
+  background: #fff;
+  border-radius: 8px;
+}
+figcaption {
+  overflow-wrap: anywhere;
+}
+</style>

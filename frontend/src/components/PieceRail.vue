@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useOpenJob, useShapeBench } from '../state/keys'
+
+/** The captured pieces of the job, to lay one or another on the table. */
+const { job } = useOpenJob()
+const { work } = useShapeBench()
+const pieces = computed(() => job.value?.pieces ?? [])
+const open = computed(() => job.value?.open_piece ?? 0)
+const view = ([x, y, w, h]: readonly [number, number, number, number]) => `${x} ${-y - h} ${w} ${h}`
+</script>
+
+<template>
+  <nav v-if="pieces.length" class="rail" aria-label="Pieces">
+    <button v-for="(p, k) in pieces" :key="k" type="button" :class="{ on: k === open }" :aria-current="k === open" @click="k !== open && work.openPiece(k)">
+      <svg :viewBox="view(p.box)" width="30" height="26" aria-hidden="true"><path :d="p.path" /></svg>{{ p.name }}
+    </button>
+    <button type="button" :class="{ on: open === pieces.length }" :aria-current="open === pieces.length" @click="open < pieces.length && work.newPiece()">＋ another piece</button>
+  </nav>
+</template>
+
+<style scoped>
+.rail {
+  display: flex;
+  gap: 8px;
+  overflow-x: auto;
+  padding-bottom: 8px;
+}
+button {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+  padding: 4px 14px 4px 10px;
+  border: 1px solid var(--hairline);
+  border-radius: 8px;
+  background: var(--paper);
+  color: var(--ink);
+  font: inherit;
+  font-weight: 600;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.on {
+  border: 2px solid var(--woad);
+  background: var(--woad-pale);
+}
+path {
+  fill: currentColor;
+  fill-opacity: 0.25;
+  stroke: currentColor;
+  stroke-width: 2;
+  vector-effect: non-scaling-stroke;
+}
+</style>

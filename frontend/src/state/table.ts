@@ -1,0 +1,103 @@
+import { computed, ref, shallowRef } from 'vue'
+import type { JobState } from './job'
+import type { ShapeWork } from './shape'
+
+export interface Chosen {
+  readonly ring: number
+  readonly corner?: number
+  readonly edge?: number
+}
+/** What the next thing pointed at is for. */
+export type Asking = 'measure' | 'fold' | 'parallel' | 'equal' | 'corner' | null
+
+const NUDGE: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+
+/** What is chosen on the outline, what is being dragged, and what pointing at it does. */
+export function useTable(state: JobState, work: ShapeWork) {
+  const shape = computed(() => state.job.value?.shape ?? null)
+  const chosen = shallowRef<Chosen | null>(null)
+  const asking = ref<Asking>(null)
+  const folding = shallowRef<readonly [number, number] | null>(null)
+  const dragged = shallowRef<{ ring: number; corner: number; x: number; y: number } | null>(null)
+
+  const ring = computed(() => (chosen.value ? (shape.value?.rings[chosen.value.ring] ?? null) : null))
+  const edge = computed(() => (chosen.value?.edge === undefined ? null : (ring.value?.edges[chosen.value.edge] ?? null)))
+  const corner = computed(() => (chosen.value?.corner === undefined ? null : (ring.value?.joints[chosen.value.corner] ?? null)))
+  const wanted = computed(() => (chosen.value?.edge === undefined ? null : (ring.value?.joints[chosen.value.edge]?.next_kind ?? null)))
+
+  function ask(what: Asking) {
+    asking.value = asking.value === what ? null : what
+  }
+  function drop() {
+    chosen.value = folding.value = asking.value = null
+  }
+  function pickCorner(at: number, k: number) {
+    const from = chosen.value?.corner
+    if (at === 0 && from !== undefined && from !== k) {
+      if (asking.value === 'fold') folding.value = [from, k]
+      if (asking.value === 'measure') work.measure({ between: [from, k] })
+      if (asking.value === 'fold' || asking.value === 'measure') asking.value = null
+    }
+    chosen.value = { ring: at, corner: k }
+  }
+  function pickEdge(at: number, k: number, x: number, y: number) {
+    if (asking.value === 'corner') {
+      asking.value = null
+      work.addCorner(at, x, y)
+      return
+    }
+    const c = chosen.value
+    if ((asking.value === 'parallel' || asking.value === 'equal') && c?.edge !== undefined && c.ring === at && c.edge !== k) {
+      work.hold(at, { edge: c.edge, to: k, alike: asking.value })
+      asking.value = null
+      return
+    }
+    chosen.value = { ring: at, edge: k }
+  }
+  async function removeCorner() {
+    const c = chosen.value
+    if (c?.corner === undefined) return
+    chosen.value = null
+    await work.removeCorner(c.ring, c.corner)
+  }
+  /** Drag a corner: nothing waits for the server until it is let go. */
+  function startDrag(e: PointerEvent, at: number, k: number, place: (e: PointerEvent) => { x: number; y: number }) {
+    pickCorner(at, k)
+    const target = e.currentTarget as Element
+    target.setPointerCapture(e.pointerId)
+    const from = { x: e.clientX, y: e.clientY }
+    const stop = new AbortController()
+    const move = (m: Event) => {
+      const p = m as PointerEvent
+      if (!dragged.value && Math.hypot(p.clientX - from.x, p.clientY - from.y) < 5) return
+      dragged.value = { ring: at, corner: k, ...place(p) }
+    }
+    const end = async () => {
+      stop.abort()
+      const to = dragged.value
+      if (to) await work.moveCorner(at, k, to.x, to.y)
+      dragged.value = null
+    }
+    target.addEventListener('pointermove', move, { signal: stop.signal })
+    target.addEventListener('pointerup', end, { signal: stop.signal })
+    target.addEventListener('pointercancel', end, { signal: stop.signal })
+  }
+  function key(e: KeyboardEvent) {
+    if (e.key === 'Escape') drop()
+    const c = chosen.value
+    if (!c || !shape.value) return
+    if ((e.key === 'Delete' || e.key === 'Backspace') && c.corner !== undefined) removeCorner()
+    const way = NUDGE[e.key]
+    if (way && corner.value && c.corner !== undefined) {
+      e.preventDefault()
+      const by = e.shiftKey ? 5 : 0.5
+      work.moveCorner(c.ring, c.corner, corner.value.point[0] + way[0] * by, corner.value.point[1] + way[1] * by)
+    } else if (c.edge !== undefined && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) {
+      const count = ring.value?.edges.length ?? 1
+      chosen.value = { ring: c.ring, edge: (c.edge + (e.key === 'ArrowRight' ? 1 : count - 1)) % count }
+    }
+  }
+  return { shape, chosen, asking, folding, dragged, edge, corner, wanted, ask, drop, pickCorner, pickEdge, removeCorner, startDrag, key }
+}
+
+export type Table = ReturnType<typeof useTable>

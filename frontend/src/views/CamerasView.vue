@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { mdiCameraPlusOutline } from '@mdi/js'
+import { onMounted, onScopeDispose, ref, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { answered, client, sendFiles, type Schemas } from '../api/client'
+import AppMark from '../components/AppMark.vue'
+import { sayWrong } from '../state/notice'
+
+/** The workshop's cameras, calibrated once from photos of a sheet. */
+type Camera = Schemas['CameraView']
+const POLL_MS = 1500
+const router = useRouter()
+const cameras = shallowRef<Camera[]>([])
+const input = ref<HTMLInputElement | null>(null)
+const share = ref<number | null>(null)
+let timer: number | undefined
+
+async function load() {
+  window.clearTimeout(timer)
+  try {
+    cameras.value = await answered<Camera[]>(client.GET('/api/cameras'))
+  } catch (e) {
+    sayWrong(e)
+  }
+  if (cameras.value.some((c) => c.status === 'waiting' || c.status === 'working')) timer = window.setTimeout(load, POLL_MS)
+}
+async function send(e: Event) {
+  const el = e.target as HTMLInputElement
+  const files = [...(el.files ?? [])]
+  el.value = ''
+  if (!files.length) return
+  share.value = 0
+  try {
+    await sendFiles<Camera>('/api/cameras', 'photo', files, {}, {}, (s) => (share.value = s))
+    await load()
+  } catch (err) {
+    sayWrong(err)
+  } finally {
+    share.value = null
+  }
+}
+async function forget(id: number) {
+  try {
+    cameras.value = await answered<Camera[]>(client.DELETE('/api/cameras/{camera_id}', { params: { path: { camera_id: id } } }))
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+onMounted(load)
+onScopeDispose(() => window.clearTimeout(timer))
+</script>
+
+<template>
+  <main>
+    <header><AppMark /><h1>Cameras</h1><span class="gap" /><v-btn @click="router.back()">Back</v-btn><v-btn to="/">The wall</v-btn></header>
+    <div class="station">
+      <section class="paper-sheet" aria-label="Cameras">
+        <p v-if="!cameras.length" class="soft">No camera has been calibrated yet. Photos are measured all the same; with a profile a single photo is surer, above all where sheets don’t lie quite flat.</p>
+        <article v-for="c in cameras" :key="c.id">
+          <div>
+            <h2>{{ c.name }}</h2>
+            <p class="soft">{{ c.size }} pixels · {{ new Date(c.at).toLocaleDateString('en-GB') }}</p>
+            <p v-if="c.quality" class="said">{{ c.quality[0]?.toUpperCase() }}{{ c.quality.slice(1) }}.</p>
+            <p v-else-if="c.sentence" class="said stop" role="alert">{{ c.sentence }}</p>
+            <p v-else role="status">Being worked out …</p>
+          </div>
+          <v-btn @click="forget(c.id)">Forget it</v-btn>
+        </article>
+      </section>
+      <aside class="paper-sheet">
+        <h2>Calibrate one</h2>
+        <ol>
+          <li>Lay a reference sheet on something flat, or <a href="/api/board.png" target="_blank">show one on a screen</a>, which is flatter than any paper.</li>
+          <li>Photograph it five times or more with the same camera, held the same way, without zooming: from above, and tilted by 20 to 30° to the left, to the right, forward and back. Fill the picture.</li>
+          <li>Send all of them together.</li>
+        </ol>
+        <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" :disabled="share !== null" @click="input?.click()">Send the photos</v-btn>
+        <v-progress-linear v-if="share !== null" :model-value="100 * share" color="primary" height="8" rounded aria-label="How much has been sent" />
+        <input ref="input" type="file" hidden multiple accept="image/*,.heic,.heif" aria-label="Photos of a sheet" @change="send" />
+        <p class="soft">It is used by itself for photos of the same make, model, focal length and size.</p>
+      </aside>
+    </div>
+  </main>
+</template>
+
+<style scoped src="../stations/station.css"></style>
+<style scoped>
+main {
+  height: 100dvh;
+  padding: 12px 24px 20px;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  gap: 8px;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.gap {
+  flex: 1;
+}
+h1 {
+  font-size: 20px;
+}
+article {
+  display: flex;
+  justify-content: space-between;
+  align-items: start;
+  gap: 16px;
+  padding-bottom: 14px;
+  border-bottom: 1px solid var(--hairline);
+}
+article p {
+  margin-top: 6px;
+}
+ol {
+  margin: 0;
+  padding-left: 20px;
+  display: grid;
+  gap: 10px;
+}
+a {
+  color: var(--woad);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,95 @@
+"""Marks only: separate dots or ticks on paper, and a smooth outline through a ring of them."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import splev, splprep
+
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import signed_area, walked
+
+__all__ = ["find_marks", "ring_through"]
+
+Mask = NDArray[np.bool_]
+LARGEST_MARK_MM = 9.0
+SMALLEST_MM2, LARGEST_MM2 = 0.4, 40.0
+LEAST_INK = 18.0
+INK_SHARE = 0.4
+LEAST_MARKS, MOST_MARKS = 6, 400
+STRAY_SIGMA_MM = 0.35
+_RING_STEP_MM = 0.5
+
+
+def find_marks(picture: FlatPicture, covered: Mask) -> Array:
+    """The middles (n, 2) of dots and short ticks on the table, mm; `covered` (rows, columns) is where sheets lie.
+
+    The ink is what a closing wider than a mark takes away; each spot's middle is the centre of its
+    ink's weight. Raises `Refused` (reason `no_marks`) for fewer than six or more than 400.
+    """
+    window = picture.window
+    size = 2 * int(np.ceil(LARGEST_MARK_MM / 2 / window.mm_per_px)) + 1
+    grey = cv2.GaussianBlur(cv2.cvtColor(picture.pixels, cv2.COLOR_RGB2GRAY), (0, 0), 0.7)
+    ink = cv2.morphologyEx(grey, cv2.MORPH_BLACKHAT, np.ones((size, size), np.uint8)).astype(np.float32)
+    ink[covered | ~picture.seen] = 0
+    strong = float(np.percentile(ink[ink > LEAST_INK], 95)) if (ink > LEAST_INK).any() else 0.0
+    inked = (ink > max(LEAST_INK, INK_SHARE * strong)).astype(np.uint8)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(inked, connectivity=8)
+    area = stats[:, cv2.CC_STAT_AREA] * window.mm_per_px**2
+    longest = stats[:, [cv2.CC_STAT_WIDTH, cv2.CC_STAT_HEIGHT]].max(axis=1) * window.mm_per_px
+    spots = [k for k in range(1, count) if SMALLEST_MM2 <= area[k] <= LARGEST_MM2 and longest[k] <= LARGEST_MARK_MM]
+    if not LEAST_MARKS <= len(spots) <= MOST_MARKS:
+        raise Refused(
+            f"{len(spots)} marks were found between the sheets; {LEAST_MARKS} to {MOST_MARKS} make an outline. Use a dark "
+            "pen on plain paper, dots of 1 to 6 mm, and take off what isn't a mark.",
+            "no_marks", numbers={"marks": float(len(spots))},
+        )  # fmt: skip
+    middles = []
+    for k in spots:
+        x, y, w, h = stats[k, :4]
+        part = np.where(labels[y : y + h, x : x + w] == k, ink[y : y + h, x : x + w], 0)
+        rows, columns = np.mgrid[y : y + h, x : x + w]
+        middles.append([(part * columns).sum() / part.sum(), (part * rows).sum() / part.sum()])
+    return window.to_mm(np.array(middles))
+
+
+def ring_through(marks: Array) -> tuple[Array, float]:
+    """A smooth closed curve (m, 2) along marks (n, 2) in any order, counter-clockwise, and how far they stray from it.
+
+    The marks are put in the order of the shortest way round (by turns of two, 2-opt, from the order
+    of their bearings), then a periodic cubic smoothing spline is laid along them that strays from
+    them as a hand-made mark does (Dierckx, "Curve and surface fitting with splines", 1993).
+    """
+    order = _shortest_way(marks)
+    closed = np.vstack([marks[order], marks[order[:1]]])
+    spline, _ = splprep(closed.T, per=True, s=len(marks) * STRAY_SIGMA_MM**2)
+    length = float(walked(closed)[-1])
+    ring = np.column_stack(splev(np.linspace(0, 1, max(60, int(length / _RING_STEP_MM)), endpoint=False), spline))
+    apart = np.hypot(*np.moveaxis(marks[:, None] - ring[None], -1, 0)).min(axis=1)
+    return ring if signed_area(ring) > 0 else ring[::-1], float(apart.max())
+
+
+def _shortest_way(marks: Array) -> list[int]:
+    middle = marks.mean(axis=0)
+    order = list(np.argsort(np.arctan2(*(marks - middle).T[::-1])))
+    n = len(order)
+    far = np.hypot(*np.moveaxis(marks[:, None] - marks[None], -1, 0))
+    for _ in range(20):
+        better = False
+        for i in range(n - 1):
+            a, b = order[i], order[i + 1]
+            ends = np.array(order[i + 2 :] + order[:1])
+            starts = np.array(order[i + 2 :])
+            if not len(starts):
+                continue
+            gain = far[a, b] + far[starts, ends[1:]] - far[a, starts] - far[b, ends[1:]]
+            k = int(gain.argmax())
+            if gain[k] > 1e-9:
+                order[i + 1 : i + 3 + k] = order[i + 1 : i + 3 + k][::-1]
+                better = True
+        if not better:
+            break
+    return [int(k) for k in order]

@@ -1,0 +1,250 @@
+"""Scans of known resolution: flat and true already, whole or in overlapping tiles."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ypsicline.core.capture.capture import (
+    LINE_MM_PER_PX,
+    OUTLINE_STEP_MM,
+    Capture,
+    Kind,
+    Ring,
+    SeveralPieces,
+)
+from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
+from ypsicline.core.capture.photo import Photo
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.scene import COARSE_MM_PER_PX
+from ypsicline.core.capture.segment import find_pieces
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import signed_area
+
+__all__ = ["capture_scan", "join_scans"]
+
+LEAST_DPI, MOST_DPI = 50.0, 1200.0
+MOST_TILES = 12
+MOST_PIXELS = 150_000_000
+FINEST_MM_PER_PX = 0.1
+LEAST_MATCHES = 12
+# a scanner's glass is true to about this share
+SCANNER_SHARE = 0.001
+_MATCH_MM_PER_PX = 0.5
+_FRAME_MM = 4.0
+
+
+def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
+    """Scans of `dpi` as one flat picture, x right and y up from the first scan's lower left corner; and how far
+    overlapping tiles disagree, mm (0 for one).
+
+    Tiles may be turned and must overlap by a hand's breadth; each is laid on those before it by
+    matched features, without any stretch (least squares of a turn and a shift; Umeyama, IEEE
+    PAMI 13(4), 1991). Raises `Refused` (reason `scan`).
+    """
+    if not LEAST_DPI <= dpi <= MOST_DPI:
+        raise Refused(f"A scan has {LEAST_DPI:.0f} to {MOST_DPI:.0f} dots per inch; {dpi:g} was given.", "scan")
+    if not 1 <= len(scans) <= MOST_TILES:
+        raise Refused(f"One to {MOST_TILES} scans can be joined; these are {len(scans)}.", "scan")
+    mm_per_px = 25.4 / dpi
+    tiles = [s.pixels for s in scans]
+    while mm_per_px < FINEST_MM_PER_PX:
+        tiles = [cv2.resize(t, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA) for t in tiles]
+        mm_per_px *= 2
+    if len(tiles) == 1:
+        height = tiles[0].shape[0]
+        window = Window(0.0, (height - 1) * mm_per_px, tiles[0].shape[1], height, mm_per_px)
+        return FlatPicture(window, tiles[0], np.ones(tiles[0].shape[:2], dtype=bool)), 0.0
+    places, apart_px = _laid(tiles, _MATCH_MM_PER_PX / mm_per_px)
+    return _together(tiles, places, mm_per_px), apart_px * mm_per_px
+
+
+def capture_scan(
+    picture: FlatPicture, apart_mm: float = 0.0, *, kind: Kind = "piece", side: PenSide = "centre",
+    pieces: Sequence[int] | None = None,
+) -> tuple[Capture, ...] | SeveralPieces:  # fmt: skip
+    """The pieces, or closed pen lines, on a joined scan, in the frame of `picture`, whose tiles disagree by `apart_mm`.
+
+    With several and no choice of `pieces` (from 0), say what there is, in px of the picture. Raises
+    `Refused` as finding them in photos does.
+    """
+    found = _lines(picture, side) if kind == "line" else _pieces(picture)
+    window = picture.window
+    if pieces is None and len(found) > 1:
+        return SeveralPieces(
+            tuple(_ring(window.to_px(f.outline[::8])) for f in found),
+            tuple(abs(signed_area(f.outline)) for f in found),
+        )
+    chosen = []
+    for k in pieces or [0]:
+        if not 0 <= k < len(found):
+            raise Refused(f"There is no piece {k + 1}; the scan shows {len(found)}.", "piece")
+        chosen.append(_captured(picture, found[k], apart_mm))
+    return tuple(chosen)
+
+
+def _captured(picture: FlatPicture, found: FoundOutline, apart_mm: float) -> Capture:
+    window = picture.window
+    size = float(np.ptp(found.outline, axis=0).max())
+    edge = 2 * (0.12 * found.edge_mm + 0.1 * window.mm_per_px)
+    error = round(float(np.sqrt(edge**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2)), 3)
+    step = max(1, round(OUTLINE_STEP_MM / window.mm_per_px))
+    outline = found.outline[::step]
+    right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
+    warnings = [
+        "A scanner is true to about 0.1 %, one that isn't known to no more than 1 %: scan a steel rule once and "
+        "measure it here."
+    ]
+    if apart_mm > 0.5:
+        warnings.append(f"The tiles disagree by {apart_mm:.1f} mm where they overlap; lay the paper flat on the glass.")
+    return Capture(
+        _ring(outline), tuple(_ring(h[::step]) for h in found.holes), error, (error,) * len(outline), window.mm_per_px,
+        ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (),
+        ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,
+    )  # fmt: skip
+
+
+def _ring(points: Array) -> Ring:
+    return tuple((float(x), float(y)) for x, y in points)
+
+
+def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
+    coarse = _coarser(picture, LINE_MM_PER_PX)
+    drawn = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
+    return tuple(follow_line(picture, _finer(d.mask, picture.window), d, side)[0] for d in drawn)
+
+
+def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
+    coarse = _coarser(picture, COARSE_MM_PER_PX)
+    whole = [p for p in find_pieces(coarse, _frame(picture.window)) if not p.leaves_picture]
+    if not whole:
+        raise Refused(
+            "Every piece on the scan runs over its edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
+            "finger's breadth of the lid showing all round.",
+            "piece_leaves_picture",
+        )
+    return tuple(find_outline(picture, _finer(p.mask, picture.window)) for p in whole)
+
+
+def _frame(window: Window) -> tuple[Array, ...]:
+    """Strips just outside a scan, beside which its ground is learnt as the table is beside sheets."""
+    left, bottom = window.left, window.top - window.rows * window.mm_per_px
+    right, top = window.left + window.columns * window.mm_per_px, window.top
+    out, far = _FRAME_MM, _FRAME_MM + 10
+    boxes = [
+        (left - far, bottom - far, right + far, bottom - out), (left - far, top + out, right + far, top + far),
+        (left - far, bottom - far, left - out, top + far), (right + out, bottom - far, right + far, top + far),
+    ]  # fmt: skip
+    return tuple(np.array([[a, b], [c, b], [c, d], [a, d]]) for a, b, c, d in boxes)
+
+
+def _coarser(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
+    w = picture.window
+    factor = max(mm_per_px / w.mm_per_px, 1.0)
+    size = (max(8, round(w.columns / factor)), max(8, round(w.rows / factor)))
+    pixels = cv2.resize(picture.pixels, size, interpolation=cv2.INTER_AREA)
+    seen = cv2.resize(picture.seen.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
+    each = w.mm_per_px * w.columns / size[0]
+    edge = (each - w.mm_per_px) / 2
+    return FlatPicture(Window(w.left + edge, w.top - edge, *size, each), pixels, seen)
+
+
+def _finer(mask: NDArray[np.bool_], fine: Window) -> NDArray[np.bool_]:
+    return cv2.resize(mask.astype(np.float32), (fine.columns, fine.rows), interpolation=cv2.INTER_LINEAR) > 0.5
+
+
+def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array], float]:
+    """Of each tile the 2 × 3 matrix onto the first one's pixels, and the largest misfit of joined tiles, px."""
+    features = [_features(t, shrink) for t in tiles]
+    places: dict[int, Array] = {0: np.array([[1.0, 0, 0], [0, 1.0, 0]])}
+    apart = 0.0
+    while len(places) < len(tiles):
+        best: tuple[int, int, Array, Array] | None = None
+        for k in range(len(tiles)):
+            for done in places if k not in places else ():
+                a, b = _matches(features[done], features[k])
+                if best is None or len(a) > len(best[2]):
+                    best = (done, k, a, b)
+        if best is None or len(best[2]) < LEAST_MATCHES:
+            alone = ", ".join(str(k + 1) for k in range(len(tiles)) if k not in places)
+            raise Refused(
+                f"Scan {alone} can't be joined to the others: nothing on it is seen on another. Let tiles overlap by a "
+                "hand's breadth, and draw a few letters where they do.",
+                "scan",
+            )
+        done, k, a, b = best
+        onto = a @ places[done][:, :2].T + places[done][:, 2]
+        M, misses = _rigid(b, onto)
+        places[k] = M
+        apart = max(apart, float(np.percentile(misses, 95)))
+    return [places[k] for k in range(len(tiles))], apart
+
+
+def _features(tile: NDArray[np.uint8], shrink: float) -> tuple[Array, NDArray[np.float32]]:
+    factor = max(shrink, 1.0)
+    grey = cv2.cvtColor(tile, cv2.COLOR_RGB2GRAY)
+    small = cv2.resize(grey, None, fx=1 / factor, fy=1 / factor, interpolation=cv2.INTER_AREA)
+    points, described = cv2.SIFT.create(4000).detectAndCompute(small, None)
+    at = np.array([p.pt for p in points], dtype=float).reshape(-1, 2)
+    return (at + 0.5) * factor - 0.5, described if described is not None else np.zeros((0, 128), np.float32)
+
+
+def _matches(one: tuple[Array, NDArray[np.float32]], two: tuple[Array, NDArray[np.float32]]) -> tuple[Array, Array]:
+    """Places seen on both, px of each, that one turn and shift explains."""
+    none = np.zeros((0, 2))
+    if len(one[1]) < 2 or len(two[1]) < 2:
+        return none, none
+    pairs = [m for m, *n in cv2.BFMatcher().knnMatch(one[1], two[1], k=2) if n and m.distance < 0.75 * n[0].distance]
+    if len(pairs) < 3:
+        return none, none
+    a = one[0][[m.queryIdx for m in pairs]]
+    b = two[0][[m.trainIdx for m in pairs]]
+    found, inliers = cv2.estimateAffinePartial2D(b, a, method=cv2.RANSAC, ransacReprojThreshold=6.0, maxIters=4000)
+    if found is None or abs(np.hypot(found[0, 0], found[0, 1]) - 1) > 0.02:
+        return none, none
+    good = inliers.ravel() > 0
+    return a[good], b[good]
+
+
+def _rigid(points: Array, onto: Array) -> tuple[Array, Array]:
+    """The turn and shift that lay points (n, 2) onto others best, and what each then misses by."""
+    p, q = points - points.mean(axis=0), onto - onto.mean(axis=0)
+    U, _, Vt = np.linalg.svd(q.T @ p)
+    R = U @ np.diag([1.0, np.linalg.det(U @ Vt)]) @ Vt
+    M = np.column_stack([R, onto.mean(axis=0) - R @ points.mean(axis=0)])
+    return M, np.hypot(*(points @ R.T + M[:, 2] - onto).T)
+
+
+def _together(tiles: Sequence[NDArray[np.uint8]], places: Sequence[Array], mm_per_px: float) -> FlatPicture:
+    corners = np.vstack(
+        [
+            np.array([[0, 0], [t.shape[1] - 1, 0], [t.shape[1] - 1, t.shape[0] - 1], [0, t.shape[0] - 1]]) @ M[:, :2].T
+            + M[:, 2]
+            for t, M in zip(tiles, places, strict=True)
+        ]
+    )
+    low, high = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
+    columns, rows = (int(v) + 1 for v in high - low)
+    if columns * rows > MOST_PIXELS:
+        raise Refused("The joined scans are too large; scan at fewer dots per inch, 150 is plenty.", "scan")
+    mixed = np.full((rows, columns, 3), 255, dtype=np.uint8)
+    deepest = np.zeros((rows, columns), dtype=np.float32)
+    for tile, M in zip(tiles, places, strict=True):
+        onto = np.column_stack([M[:, :2], M[:, 2] - low])
+        depth = cv2.distanceTransform(
+            cv2.copyMakeBorder(np.ones(tile.shape[:2], np.uint8), 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0),
+            cv2.DIST_C,
+            3,
+        )[1:-1, 1:-1]
+        here = cv2.warpAffine(depth, onto, (columns, rows), flags=cv2.INTER_LINEAR)
+        pixels = cv2.warpAffine(tile, onto, (columns, rows), flags=cv2.INTER_LINEAR)
+        nearer = here > deepest
+        mixed[nearer] = pixels[nearer]
+        deepest[nearer] = here[nearer]
+    window = Window(0.0, (rows - 1) * mm_per_px, columns, rows, mm_per_px)
+    return FlatPicture(window, mixed, deepest > 0)

@@ -1,0 +1,64 @@
+"""An outline drawn anew beside itself: the seam line of an old piece, a pencil's stand-off, a piping's foot."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ypsicline.core.drafting.cutting_line import cut_ring
+from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, SeamEdge
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.geometry.rings import reverse_ring, ring_length
+from ypsicline.core.trueing.measured import from_edges
+from ypsicline.core.trueing.shape import Shape, TracedRing, true_edges
+from ypsicline.core.trueing.turning import walked_back
+
+__all__ = ["redrawn"]
+
+
+def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) -> Shape:
+    """The trued outline with each edge moved outward by its own `out_mm` (negative: inward), corners mitred.
+
+    The old cutting line of a cover becomes its seam line by moving each edge in by the allowance
+    that is still in it, or out by what was cut away. Holes grow smaller by `holes_out_mm`. Raises
+    `Refused` where the numbers don't go with the edges, or nothing of the piece would be left.
+    """
+    edges = true_edges(shape.outline, shape.tolerance_mm)
+    if len(out_mm) != len(edges):
+        raise Refused(f"The outline has {len(edges)} edges; amounts came for {len(out_mm)}. Look at it again.", "edge")
+    for amount in (*out_mm, holes_out_mm):
+        if not abs(amount) <= WIDEST_ALLOWANCE_MM:
+            raise Refused(f"An edge can be moved by {WIDEST_ALLOWANCE_MM:g} mm at most; {amount:g} was given.", "edge")
+    ring: Sequence[SeamEdge] = [
+        SeamEdge(e.kind, e.points, str(k), max(a, 0.0)) for k, (e, a) in enumerate(zip(edges, out_mm, strict=True))
+    ]
+    inward = [max(-a, 0.0) for a in out_mm]
+    if any(e.allowance for e in ring):
+        cut = cut_ring(ring)[0].edges
+        inward = [0.0 if c.seam_edge is None else inward[c.seam_edge] for c in cut]
+        ring = [SeamEdge(c.kind, c.points, str(k)) for k, c in enumerate(cut)]
+    moved: Sequence[Edge] = ring
+    if any(inward):
+        moved = _inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
+    holes = tuple(_hole(h, holes_out_mm, shape.tolerance_mm) for h in shape.holes) if holes_out_mm else shape.holes
+    made = from_edges([Edge(e.kind, e.points) for e in moved], tolerance_mm=shape.tolerance_mm)
+    return replace(shape, outline=made.outline, holes=holes)
+
+
+def _inward(ring: Sequence[SeamEdge]) -> Sequence[Edge]:
+    """An outline walked backwards has its inside to the right, where a hole's allowance lies."""
+    left = cut_ring(reverse_ring(ring), hole=True)
+    largest = max(left, key=lambda r: ring_length(r.edges))
+    return reverse_ring(largest.edges)
+
+
+def _hole(hole: TracedRing, smaller_mm: float, tolerance_mm: float) -> TracedRing:
+    edges = true_edges(hole, tolerance_mm)
+    seam = [SeamEdge(e.kind, e.points, str(k), abs(smaller_mm)) for k, e in enumerate(edges)]
+    if smaller_mm > 0:
+        parts = cut_ring(seam, hole=True)
+        found = reverse_ring(max(parts, key=lambda r: ring_length(r.edges)).edges)
+    else:
+        found = cut_ring(reverse_ring(seam))[0].edges
+    return walked_back(from_edges([Edge(e.kind, e.points) for e in found if edge_length(e) > 0.01]).outline)

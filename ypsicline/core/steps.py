@@ -1,0 +1,294 @@
+"""The steps of trueing a captured outline up: kept in a list, switched off, and replayed.
+
+A step names corners and edges by where they stood when it was made, so that it still finds them
+when an earlier step is switched off. One that no longer finds its corner is skipped, with a reason.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.drafting.redrawn import redrawn
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import Point
+from ypsicline.core.trueing.bending import bend_to_tape
+from ypsicline.core.trueing.dividing import Parts, divide
+from ypsicline.core.trueing.folding import Keep, fold
+from ypsicline.core.trueing.renewing import renew, splice
+from ypsicline.core.trueing.scaling import scaled
+from ypsicline.core.trueing.shape import (
+    Shape,
+    TracedRing,
+    WantedKind,
+    add_joint,
+    move_joint,
+    remove_joint,
+    set_edge_kind,
+    set_smooth,
+    true_up,
+)
+from ypsicline.core.trueing.smoothing import smooth_shape
+from ypsicline.core.trueing.squaring import equal_edges, parallel_edges, square_corner
+from ypsicline.core.trueing.tape import TapeMeasure
+from ypsicline.core.trueing.turning import turned_over
+
+__all__ = [
+    "AddCorner", "Bend", "DivideOutline", "Done", "Find", "FoldOver", "HoldEdges", "Mend", "MoveCorner", "Redraw", "RemoveCorner",
+    "ScaleBy", "SetKind", "SetSmooth", "Smooth", "SquareUp", "Step", "TurnOver", "corner_point", "replay",
+]  # fmt: skip
+
+FOUND_WITHIN_MM = 20.0
+
+
+@dataclass(frozen=True)
+class AddCorner:
+    ring: int
+    at: Point
+    kind: Literal["add corner"] = "add corner"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: add_joint(r, self.at))
+
+
+@dataclass(frozen=True)
+class RemoveCorner:
+    ring: int
+    corner: Point
+    kind: Literal["remove corner"] = "remove corner"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: remove_joint(r, _corner(r, self.corner)))
+
+
+@dataclass(frozen=True)
+class MoveCorner:
+    ring: int
+    corner: Point
+    to: Point
+    kind: Literal["move corner"] = "move corner"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: move_joint(r, _corner(r, self.corner), self.to))
+
+
+@dataclass(frozen=True)
+class SetKind:
+    """The edge that starts at `edge` is to be of this kind."""
+
+    ring: int
+    edge: Point
+    wanted: WantedKind
+    kind: Literal["edge kind"] = "edge kind"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: set_edge_kind(r, _corner(r, self.edge), self.wanted))
+
+
+@dataclass(frozen=True)
+class SetSmooth:
+    ring: int
+    corner: Point
+    smooth: bool
+    kind: Literal["corner or smooth"] = "corner or smooth"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: set_smooth(r, _corner(r, self.corner), smooth=self.smooth))
+
+
+@dataclass(frozen=True)
+class SquareUp:
+    ring: int
+    corner: Point
+    kind: Literal["square"] = "square"
+
+    def on(self, shape: Shape) -> Shape:
+        return _ring_changed(shape, self.ring, lambda r: square_corner(r, _corner(r, self.corner)))
+
+
+@dataclass(frozen=True)
+class HoldEdges:
+    """The edge that starts at `edge` held against the one that starts at `to`: parallel, or equally long."""
+
+    ring: int
+    edge: Point
+    to: Point
+    alike: Literal["parallel", "equal"]
+    kind: Literal["hold edges"] = "hold edges"
+
+    def on(self, shape: Shape) -> Shape:
+        hold = parallel_edges if self.alike == "parallel" else equal_edges
+        return _ring_changed(shape, self.ring, lambda r: hold(r, _corner(r, self.edge), _corner(r, self.to)))
+
+
+@dataclass(frozen=True)
+class FoldOver:
+    first: Point
+    second: Point
+    keep: Keep
+    kind: Literal["fold"] = "fold"
+
+    def on(self, shape: Shape) -> Shape:
+        first, second = (_corner(shape.outline, p) for p in (self.first, self.second))
+        return fold(shape, first, second, self.keep).shape
+
+
+@dataclass(frozen=True)
+class ScaleBy:
+    """Factors across and up, as the tape asked for."""
+
+    factors: tuple[float, float]
+    kind: Literal["scale"] = "scale"
+
+    def on(self, shape: Shape) -> Shape:
+        return scaled(shape, self.factors)
+
+
+@dataclass(frozen=True)
+class Bend:
+    """The outline bent until each measure, between two corners or along an edge (`second` None), is what the tape says."""
+
+    measures: tuple[tuple[Point, Point | None, float], ...]
+    kind: Literal["bend"] = "bend"
+
+    def on(self, shape: Shape) -> Shape:
+        return bend_to_tape(shape, [_measure(shape.outline, *m) for m in self.measures]).shape
+
+
+@dataclass(frozen=True)
+class Smooth:
+    by_mm: float
+    kind: Literal["smooth"] = "smooth"
+
+    def on(self, shape: Shape) -> Shape:
+        return smooth_shape(shape, self.by_mm)
+
+
+@dataclass(frozen=True)
+class Find:
+    """All corners found afresh at another tolerance."""
+
+    tolerance_mm: float
+    kind: Literal["find corners"] = "find corners"
+
+    def on(self, shape: Shape) -> Shape:
+        found = true_up(
+            shape.outline.points, [h.points for h in shape.holes],
+            tolerance_mm=self.tolerance_mm, error_mm=shape.error_mm,
+        )  # fmt: skip
+        return replace(shape, outline=found.outline, holes=found.holes, tolerance_mm=self.tolerance_mm)
+
+
+@dataclass(frozen=True)
+class DivideOutline:
+    start: Point
+    parts: Parts
+    kind: Literal["divide"] = "divide"
+
+    def on(self, shape: Shape) -> Shape:
+        return divide(shape, _corner(shape.outline, self.start), self.parts)
+
+
+@dataclass(frozen=True)
+class TurnOver:
+    kind: Literal["turn over"] = "turn over"
+
+    def on(self, shape: Shape) -> Shape:
+        return turned_over(shape)
+
+
+@dataclass(frozen=True)
+class Redraw:
+    """Edges, each by the corner that it starts at, moved outward by an amount (negative: inward); other edges and
+    the holes by `rest_mm`."""
+
+    moved: tuple[tuple[Point, float], ...]
+    rest_mm: float = 0.0
+    kind: Literal["redraw"] = "redraw"
+
+    def on(self, shape: Shape) -> Shape:
+        out = [self.rest_mm] * len(shape.outline.joints)
+        for start, amount in self.moved:
+            out[_corner(shape.outline, start)] = amount
+        return redrawn(shape, out, self.rest_mm)
+
+
+@dataclass(frozen=True)
+class Mend:
+    """Stretches of the trace found anew with a maker's help, each spliced in between its ends; and the holes, where
+    those changed. Corrections are kept where the trace runs as before."""
+
+    ways: tuple[tuple[Point, ...], ...]
+    holes: tuple[tuple[Point, ...], ...] | None = None
+    kind: Literal["mend"] = "mend"
+
+    def on(self, shape: Shape) -> Shape:
+        outline: Sequence[Point] = shape.outline.points
+        for way in self.ways:
+            outline = [(float(x), float(y)) for x, y in splice(outline, way)]
+        holes = [h.points for h in shape.holes] if self.holes is None else self.holes
+        return renew(shape, outline, holes)
+
+
+Step = (
+    AddCorner | RemoveCorner | MoveCorner | SetKind | SetSmooth | SquareUp | HoldEdges | FoldOver | ScaleBy | Bend | Smooth
+    | Find | DivideOutline | TurnOver | Redraw | Mend
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Done:
+    """A step, what it said when it was made, whether it counts, and why it was skipped when replayed, if it was."""
+
+    step: Step
+    said: str
+    on: bool = True
+    skipped: str = ""
+
+
+def replay(captured: Shape, steps: Sequence[Done]) -> tuple[Shape, tuple[Done, ...]]:
+    """The shape that the steps which are on make of the captured one; one that is refused is skipped and says why."""
+    shape, replayed = captured, []
+    for done in steps:
+        skipped = ""
+        if done.on:
+            try:
+                shape = done.step.on(shape)
+            except Refused as e:
+                skipped = e.sentence
+        replayed.append(replace(done, skipped=skipped))
+    return shape, tuple(replayed)
+
+
+def corner_point(shape: Shape, ring: int, index: int) -> Point:
+    """Where a corner stands; raises `Refused` where there is none of this number."""
+    rings = (shape.outline, *shape.holes)
+    if not 0 <= ring < len(rings):
+        raise Refused("There is no such hole in the outline.", "shape")
+    joints = rings[ring].joints
+    if not 0 <= index < len(joints):
+        raise Refused(f"There is no corner {index + 1} on this outline; it has {len(joints)}.", "joint")
+    return joints[index].point
+
+
+def _corner(ring: TracedRing, at: Point) -> int:
+    nearest = min(range(len(ring.joints)), key=lambda k: math.dist(ring.joints[k].point, at))
+    if math.dist(ring.joints[nearest].point, at) > FOUND_WITHIN_MM:
+        raise Refused("The corner that this step is about isn't there any more.", "joint", Place(point=at))
+    return nearest
+
+
+def _measure(ring: TracedRing, first: Point, second: Point | None, mm: float) -> TapeMeasure:
+    a = _corner(ring, first)
+    return TapeMeasure(None, a, mm) if second is None else TapeMeasure((a, _corner(ring, second)), None, mm)
+
+
+def _ring_changed(shape: Shape, ring: int, how: Callable[[TracedRing], TracedRing]) -> Shape:
+    """The shape with one ring changed: 0 the outline, 1.. the holes."""
+    if ring == 0:
+        return replace(shape, outline=how(shape.outline))
+    if not 1 <= ring <= len(shape.holes):
+        raise Refused("There is no such hole in the outline.", "shape")
+    return replace(shape, holes=tuple(how(h) if k == ring - 1 else h for k, h in enumerate(shape.holes)))

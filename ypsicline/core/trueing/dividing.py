@@ -1,0 +1,60 @@
+"""The middle and the quarters of an outline, as the points that are notched and met."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Point, edge_length, parameter_at_length, point_at
+from ypsicline.core.trueing.shape import Division, Shape, TrueEdge, known_joint
+
+__all__ = ["PartMark", "Parts", "divide", "part_marks"]
+
+Parts = Literal[0, 2, 4, 8]
+_ON_CORNER_MM = 0.5
+
+
+@dataclass(frozen=True)
+class PartMark:
+    """A place `along_mm` the edge of this number, the `share` of the way round from the start."""
+
+    edge: int
+    along_mm: float
+    point: Point
+    share: float
+
+
+def divide(shape: Shape, joint: int, parts: Parts) -> Shape:
+    """Mark the halves, quarters or eighths of the way round the outline from a joint; 0 parts: none."""
+    known_joint(shape.outline, joint)
+    division = Division(shape.outline.joints[joint].point, parts) if parts else None
+    return replace(shape, division=division)
+
+
+def part_marks(shape: Shape, edges: Sequence[TrueEdge]) -> tuple[PartMark, ...]:
+    """Where the marks stand along the trued outline's `edges`; raises `Refused` once the start's joint is gone."""
+    if shape.division is None:
+        return ()
+    start = min(
+        range(len(edges)), key=lambda k: _far(edges[k].start, shape.division.start if shape.division else (0, 0))
+    )
+    if _far(edges[start].start, shape.division.start) > 25:
+        raise Refused("The corner that the quarters start from is gone; mark them afresh.", "divide")
+    lengths = [edge_length(e) for e in edges]
+    girth = sum(lengths)
+    marks = []
+    for part in range(shape.division.parts):
+        share = part / shape.division.parts
+        left, k = share * girth, start
+        while left > lengths[k] - _ON_CORNER_MM and left > _ON_CORNER_MM:
+            left -= lengths[k]
+            k = (k + 1) % len(edges)
+        left = min(max(left, 0.0), lengths[k])
+        marks.append(PartMark(k, left, point_at(edges[k], parameter_at_length(edges[k], left)), share))
+    return tuple(marks)
+
+
+def _far(a: Point, b: Point) -> float:
+    return float(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5)

@@ -1,0 +1,53 @@
+"""Worn covers measured on the frame (stretched) and off it (relaxed): rule 12 of drafting."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsicline.core.errors import Refused
+
+__all__ = ["OnOff", "on_off"]
+
+MOST_STRETCH = 0.6
+
+
+@dataclass(frozen=True)
+class OnOff:
+    """`stretch` is what the old cover stretches in use, as a share of its relaxed length; `cut_mm` the new finished
+    length that lies as tight when its cloth stretches by as much as was said; and the working in words."""
+
+    stretch: float
+    cut_mm: float
+    worked: tuple[str, ...]
+
+
+def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | None = None) -> OnOff:
+    """One direction of a cover measured `on_mm` on its frame and, if it could be, `off_mm` off it.
+
+    Stretch in use = (on − off) / off; a new cloth that stretches by `new_stretch` at the same
+    tension (the old cover's where not given) is made on / (1 + stretch) long. Raises `Refused`
+    where off is longer than on, and for a stretch that no cover has.
+    """
+    if on_mm <= 0 or (off_mm is not None and off_mm <= 0):
+        raise Refused(f"The {name} must be longer than nothing.", "measure")
+    if off_mm is not None and off_mm > on_mm:
+        raise Refused(
+            f"The {name} is longer off the frame ({off_mm:g} mm) than on it ({on_mm:g} mm). Are the two swapped? "
+            "If the cover really hung loose, give the measure on the frame alone.",
+            "measure", numbers={"on_mm": on_mm, "off_mm": off_mm},
+        )  # fmt: skip
+    stretch = 0.0 if off_mm is None else (on_mm - off_mm) / off_mm
+    used = stretch if new_stretch is None else new_stretch
+    for what, value in (("old cover", stretch), ("new cloth", used)):
+        if not 0 <= value <= MOST_STRETCH:
+            raise Refused(
+                f"The {what} would stretch by {100 * value:.0f} % in its {name}; 0 to {100 * MOST_STRETCH:.0f} % can be. "
+                "Measure again.",
+                "measure", numbers={"stretch": value},
+            )  # fmt: skip
+    cut = on_mm / (1 + used)
+    worked = []
+    if off_mm is not None:
+        worked.append(f"{name}: ({on_mm:.1f} − {off_mm:.1f}) ÷ {off_mm:.1f} = {100 * stretch:.1f} % stretch in use")
+    worked.append(f"{name}: {on_mm:.1f} ÷ {1 + used:.3f} = {cut:.1f}")
+    return OnOff(stretch, cut, tuple(worked))

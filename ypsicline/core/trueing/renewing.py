@@ -1,0 +1,121 @@
+"""A new trace of the same piece, with a maker's corrections kept."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.trueing.shape import Joint, Shape, TracedRing, true_up
+
+__all__ = ["changed_ways", "renew", "splice"]
+
+KEPT_WITHIN_MM = 1.0
+_PITCH_MM = 0.5
+_APART_MM = 6.0
+_SAME_HOLE_MM = 15.0
+_ENDS_WITHIN_MM = 30.0
+
+
+def renew(
+    shape: Shape, outline: Sequence[Point], holes: Sequence[Sequence[Point]], *, near_mm: float = KEPT_WITHIN_MM
+) -> Shape:
+    """The shape with a new trace in the same frame.
+
+    Where the new trace runs within `near_mm` of the old one, the joints are the old ones with all
+    that was done to them, carried along with the trace; elsewhere they are found afresh.
+    """
+    fresh = true_up(outline, holes, tolerance_mm=shape.tolerance_mm, error_mm=shape.error_mm)
+    return replace(
+        shape,
+        outline=_renewed(shape.outline, fresh.outline, near_mm),
+        holes=tuple(_renewed_hole(shape.holes, h, near_mm) for h in fresh.holes),
+    )
+
+
+def _renewed_hole(before: Sequence[TracedRing], hole: TracedRing, near_mm: float) -> TracedRing:
+    middle = np.mean(hole.points, axis=0)
+    near = [h for h in before if float(np.hypot(*(np.mean(h.points, axis=0) - middle))) < _SAME_HOLE_MM]
+    return _renewed(near[0], hole, near_mm) if near else hole
+
+
+def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRing:
+    old, old_pitch = even_ring(np.asarray(before.points), _PITCH_MM)
+    new, pitch = even_ring(np.asarray(after.points), _PITCH_MM)
+    on_new, on_old = cKDTree(new), cKDTree(old)
+    joints: list[Joint] = []
+    for j in before.joints:
+        place = old[round(j.along_mm / old_pitch) % len(old)]
+        apart, k = on_new.query(place)
+        if apart <= near_mm:
+            x, y = np.asarray(j.point) + new[k] - place
+            joints.append(replace(j, along_mm=float(k * pitch), point=(float(x), float(y))))
+    for j in after.joints:
+        place = new[round(j.along_mm / pitch) % len(new)]
+        crowded = any(float(np.hypot(*np.subtract(j.point, k.point))) < _APART_MM for k in joints)
+        if not crowded and float(on_old.query(place)[0]) > near_mm:
+            joints.append(j)
+    if len(joints) < 2:
+        return after
+    return TracedRing(after.points, tuple(sorted(joints, key=lambda j: j.along_mm)))
+
+
+def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
+    """The ring (n, 2) with the stretch between the ends of `path` (m, 2) replaced by it.
+
+    Of the two stretches, the one that lies nearer to the path is replaced. Raises `Refused`
+    where the path doesn't start and end near the ring.
+    """
+    points, way = even_ring(np.asarray(ring, dtype=float), _PITCH_MM)[0], np.asarray(path, dtype=float)
+    if len(way) < 2:
+        raise Refused("The way along the edge needs two points at least.", "walk")
+    apart, ends = cKDTree(points).query(way[[0, -1]])
+    if float(apart.max()) > _ENDS_WITHIN_MM:
+        raise Refused(
+            "Start and finish the way on the outline, where it is right; what lies between is replaced.", "walk"
+        )
+    a, b = (int(k) for k in ends)
+    n = len(points)
+    if a == b:
+        raise Refused("Start and finish at two places of the outline, with what is wrong between them.", "walk")
+    forward = points[np.arange(a, (b if b > a else b + n) + 1) % n]
+    back = points[np.arange(b, (a if a > b else a + n) + 1) % n]
+    to_way = cKDTree(_dense(way))
+    if float(to_way.query(forward)[0].mean()) <= float(to_way.query(back)[0].mean()):
+        return np.vstack([way, back[1:-1]])
+    return np.vstack([way[::-1], forward[1:-1]])
+
+
+def changed_ways(
+    before: Sequence[Point], after: Sequence[Point], *, near_mm: float = 0.5
+) -> tuple[tuple[Point, ...], ...]:
+    """The stretches of ring `after` that don't run within `near_mm` of ring `before`, each from and to where they part.
+
+    Spliced into the ring before, one after the other, they make the ring after.
+    """
+    old = even_ring(np.asarray(before, dtype=float), _PITCH_MM)[0]
+    new = even_ring(np.asarray(after, dtype=float), _PITCH_MM)[0]
+    off = cKDTree(old).query(new)[0] > near_mm
+    if not off.any():
+        return ()
+    if off.all():
+        return (tuple((float(x), float(y)) for x, y in new),)
+    start = int(np.flatnonzero(~off)[0])
+    off, new = np.roll(off, -start), np.roll(new, -start, axis=0)
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], off, [False]]).astype(int)))
+    ways = []
+    for a, b in zip(edges[::2], edges[1::2], strict=True):
+        run = new[np.arange(a - 2, b + 2) % len(new)]
+        if b - a > 2:
+            ways.append(tuple((float(x), float(y)) for x, y in run))
+    return tuple(ways)
+
+
+def _dense(way: Array) -> Array:
+    steps = [np.linspace(p, q, 2 + int(np.hypot(*(q - p)) / 2)) for p, q in zip(way[:-1], way[1:], strict=True)]
+    return np.vstack(steps)

@@ -1,0 +1,262 @@
+"""Photos: sent, measured, looked at, and laid under the outline."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, Schema
+from ninja.files import UploadedFile
+
+from ypsicline.core.capture.by_hand import Brush, walk_edge
+from ypsicline.core.capture.capture import Kind
+from ypsicline.core.capture.pen_line import PenSide
+from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
+from ypsicline.core.capture.sheets import sheets_by_id
+from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import JobDocument, PhotoOf, Piece
+from ypsicline.core.lengths import Unit, parse_length
+from ypsicline.core.making.print_scale import measured_scale
+from ypsicline.core.steps import Mend
+from ypsicline.core.trueing.shape import true_up
+from ypsicline.server import files
+from ypsicline.server.api.access import apply, job_of, photo_of
+from ypsicline.server.jobs import history, photos
+from ypsicline.server.jobs.by_hand import flat_picture, mend_by_strokes
+from ypsicline.server.jobs.view import JobView, PhotoView, photo_view
+
+router = Router()
+
+
+class ChosenIn(Schema):
+    """Names for the pieces that a photo shows, in their order; one without a name is left aside."""
+
+    names: list[str]
+
+
+class WantedIn(Schema):
+    """What to look for: a piece, a pen line (its centre, inner or outer side), a ring of marks or a rolled trace (with
+    the taped girths); how far the outline lies above the sheets; the dots per inch of a scan. All as typed."""
+
+    kind: Kind = "piece"
+    side: PenSide = "centre"
+    height: str = ""
+    dpi: str = ""
+    small_girth: str = ""
+    large_girth: str = ""
+    by_profile: bool = True
+
+
+class MarksIn(Schema):
+    """What the 100 mm test marks measured, across and up the sheet, as typed."""
+
+    across: str
+    up: str
+
+
+class Placed(Schema):
+    """The photo laid flat under the outline: `box` is left, bottom, width and height of flat.jpg in the outline's mm;
+    `trusted` the ring of sheets; `band` points along the outline, each with its own error, mm; `marks` the dots found."""
+
+    box: tuple[float, float, float, float]
+    trusted: list[tuple[float, float]]
+    band: list[tuple[float, float, float]]
+    marks: list[tuple[float, float]]
+
+
+class StrokeIn(Schema):
+    """A stroke over what is piece, or else table: points and width in the outline's mm."""
+
+    points: list[tuple[float, float]]
+    width: float
+    piece: bool
+
+
+class StrokesIn(Schema):
+    strokes: list[StrokeIn]
+
+
+class WalkIn(Schema):
+    """Points along an edge, in the outline's mm; `closed`: all the way round it."""
+
+    points: list[tuple[float, float]]
+    closed: bool = False
+
+
+class Walk(Schema):
+    way: list[tuple[float, float]]
+
+
+class DistanceIn(Schema):
+    """A tape from sheet to sheet, as typed; taken away where nothing is."""
+
+    first: str
+    second: str
+    tape: str
+
+
+@router.post("/jobs/{job_id}/photos", response=PhotoView, operation_id="send_photo")
+def send_photo(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]], how: Form[WantedIn]) -> PhotoView:
+    """One photo, or several of the same scene that are measured together."""
+    job = job_of(request, job_id)
+    unit = history.current(job).unit
+    return photo_view(photos.take_photos_in(job, read_files(photo), wanted(how, unit)), unit)
+
+
+def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
+    """Names and bytes of photos; raises `Refused` for one that is too large before it is read."""
+    for one in sent:
+        if (one.size or 0) > MAX_PHOTO_BYTES:
+            raise Refused(
+                f"The photo has {(one.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
+                "photo",
+            )
+    return [(one.name or "photo", one.read()) for one in sent]
+
+
+@router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
+def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoView:
+    """Look for something else in a photo that is here."""
+    found = photo_of(request, photo_id)
+    unit = history.current(found.job).unit
+    return photo_view(photos.measure_again(found, wanted(how, unit)), unit)
+
+
+def wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
+    """What was typed, read."""
+
+    def typed(text: str) -> float | None:
+        return parse_length(text, unit) if text.strip() else None
+
+    return photos.Wanted(
+        how.kind, how.side, typed(how.height) or 0.0, _dpi(how.dpi), typed(how.small_girth), typed(how.large_girth),
+        how.by_profile,
+    )  # fmt: skip
+
+
+def _dpi(text: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        return float(text.replace(",", "."))
+    except ValueError as e:
+        raise Refused(f"“{text[:20]}” is no number of dots per inch; look at how the scan was made.", "scan") from e
+
+
+@router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
+def photo(request: HttpRequest, photo_id: int) -> PhotoView:
+    found = photo_of(request, photo_id)
+    return photo_view(found, history.current(found.job).unit)
+
+
+@router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")
+def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> PhotoView:
+    found = photo_of(request, photo_id)
+    return photo_view(photos.choose_pieces(found, chosen.names), history.current(found.job).unit)
+
+
+@router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
+def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
+    return _jpeg(photo_of(request, photo_id).preview)
+
+
+@router.get("/photos/{photo_id}/found/{index}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
+def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
+    return _jpeg(_found(request, photo_id, index)["flat"]["file"])
+
+
+@router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
+def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
+    found = _found(request, photo_id, index)
+    return Placed(box=found["flat"]["box"], trusted=found["trusted"], band=found["band"], marks=found["marks"])
+
+
+@router.get("/photos/{photo_id}/chooser.jpg", operation_id="photo_chooser", include_in_schema=False)
+def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
+    """The picture on which pieces are pointed at."""
+    shown = photo_of(request, photo_id)
+    return _jpeg((shown.result or {}).get("picture") or shown.preview)
+
+
+@router.post("/photos/{photo_id}/found/{index}/walk", response=Walk, operation_id="walk_edge")
+def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk:
+    """The way along the strongest edge through these points, to be looked at; nothing is changed."""
+    picture = flat_picture(_found(request, photo_id, index))
+    way = walk_edge(picture, given.points, closed=given.closed)
+    return Walk(way=[(round(float(x), 3), round(float(y), 3)) for x, y in way])
+
+
+@router.post("/photos/{photo_id}/found/{index}/walked", response=JobView, operation_id="take_walk")
+def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
+    """Take the way along the edge into the outline; a closed one becomes all of it."""
+    shown = photo_of(request, photo_id)
+    entry = photos.finding(shown, index)
+    way = walk_edge(flat_picture(entry), given.points, closed=given.closed)
+    ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
+
+    def how(d: JobDocument) -> JobDocument:
+        piece = _of_photo(d, photo_id, index)
+        if piece is None and not given.closed:
+            raise Refused("There is no outline here yet to mend: walk all the way round the piece.", "walk")
+        if piece is None or given.closed:
+            return d.recaptured(PhotoOf(photo_id, index), true_up(ring, error_mm=entry["error_mm"]))
+        return d.with_piece(piece.mended(Mend((ring,)), "Edge walked by hand"))
+
+    return apply(request, shown.job_id, "Edge walked by hand", how)
+
+
+@router.post("/photos/{photo_id}/found/{index}/strokes", response=JobView, operation_id="paint_strokes")
+def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
+    """Say with strokes what is piece and what is table, and mend the outline by it."""
+    shown = photo_of(request, photo_id)
+    picture = flat_picture(photos.finding(shown, index))
+    strokes = [Brush(tuple(s.points), s.width, s.piece) for s in given.strokes]
+
+    def how(d: JobDocument) -> JobDocument:
+        piece = _of_photo(d, photo_id, index)
+        if piece is None:
+            raise Refused("The piece on the table isn't from this photo; strokes can't mend it.", "stroke")
+        return d.with_piece(piece.mended(mend_by_strokes(piece.on_photo()[1], picture, strokes), "Mended by strokes"))
+
+    return apply(request, shown.job_id, "Mended by strokes", how)
+
+
+def _of_photo(d: JobDocument, photo_id: int, index: int) -> Piece | None:
+    return d.piece if d.piece and d.piece.photo == PhotoOf(photo_id, index) else None
+
+
+@router.put("/jobs/{job_id}/sheet-distances", response=JobView, operation_id="set_sheet_distance")
+def set_sheet_distance(request: HttpRequest, job_id: int, given: DistanceIn) -> JobView:
+    """A tape between two sheets, for the next photo or the next measuring of this one."""
+
+    def how(d: JobDocument) -> JobDocument:
+        ids = [given.first.strip().lower(), given.second.strip().lower()]
+        sheets_by_id(ids)
+        kept = [s for s in d.sheet_distances if {s.first, s.second} != set(ids)]
+        if given.tape.strip():
+            kept.append(SheetDistance(*ids, parse_length(given.tape, d.unit)))
+        return replace(d, sheet_distances=tuple(kept))
+
+    return apply(request, job_id, "Tape between sheets", how)
+
+
+def _jpeg(name: str) -> HttpResponse:
+    kept = files.path_of(name).read_bytes()
+    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
+
+
+def _found(request: HttpRequest, photo_id: int, index: int) -> dict[str, Any]:
+    return photos.finding(photo_of(request, photo_id), index)
+
+
+@router.put("/jobs/{job_id}/sheet-scale", response=JobView, operation_id="set_sheet_scale")
+def set_sheet_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobView:
+    """Takes effect with the next photo."""
+
+    def how(d: JobDocument) -> JobDocument:
+        x, y = measured_scale(parse_length(marks.across, "mm"), parse_length(marks.up, "mm"))
+        return replace(d, sheet_scale=(x, y))
+
+    return apply(request, job_id, "Sheets' test marks measured", how)

@@ -1,0 +1,50 @@
+"""Photos kept with a job as they are, with numbered parts: of the dismantling, of how it went on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import PurePath
+
+from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import check_text
+from ypsicline.server import files
+from ypsicline.server.jobs.models import Job, KeptPhoto
+from ypsicline.server.jobs.photos import preview_of
+
+__all__ = ["MOST_KEPT", "keep_photos", "mark_parts"]
+
+MOST_KEPT = 60
+MOST_PARTS = 99
+
+
+def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
+    """Check photos and keep them with the job; none is kept where one can't be read."""
+    if job.kept_photos.count() + len(sent) > MOST_KEPT:
+        raise Refused(f"A job keeps {MOST_KEPT} photos at most; take some away first.", "photo")
+    reads = [(name, data, read_photo(data)) for name, data in sent]
+    return [
+        KeptPhoto.objects.create(
+            job=job,
+            file=files.keep(data),
+            preview=files.keep(preview_of(read)),
+            name=PurePath(name or "photo").name[:120],
+            width=read.width,
+            height=read.height,
+        )
+        for name, data, read in reads
+    ]
+
+
+def mark_parts(photo: KeptPhoto, note: str, parts: Sequence[tuple[float, float, str]]) -> KeptPhoto:
+    """A note, and places on the photo (shares of its width and height from the upper left) with what each is."""
+    check_text("note", note, most=400)
+    if len(parts) > MOST_PARTS:
+        raise Refused(f"A photo has {MOST_PARTS} numbered parts at most.", "photo")
+    for x, y, text in parts:
+        check_text("part's name", text)
+        if not (0 <= x <= 1 and 0 <= y <= 1):
+            raise Refused("A part lies outside the photo.", "photo")
+    photo.note, photo.parts = note, [list(p) for p in parts]
+    photo.save()
+    return photo
