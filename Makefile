@@ -5,6 +5,7 @@ SHELL := /bin/bash
 .PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean
 
 PORT ?= 8377
+TABLET ?= 8379
 PY := .venv/bin/python
 DEMO := YPSICLINE_DEMO=1 YPSICLINE_DATA=$(CURDIR)/var/demo
 SOURCES := $(shell find frontend/src -type f ! -name schema.ts 2>/dev/null) frontend/index.html frontend/package-lock.json frontend/vite.config.ts
@@ -13,6 +14,7 @@ help:
 	@echo "make demo        the demo workshop on http://127.0.0.1:$(PORT)/"
 	@echo "make demo-reset  the demo made afresh"
 	@echo "make serve       a real workshop on http://127.0.0.1:$(PORT)/ (first: make workshop NAME=... USER=...)"
+	@echo "                 (LAN=1 lets phones on this network send photos; TABLET=port listens for a digitising tablet)"
 	@echo "make test        all checks and tests"
 	@echo "make bench       accuracy and time, as a table in docs/bench.md"
 
@@ -45,7 +47,7 @@ demo: setup
 	@$(DEMO) $(PY) manage.py migrate -v 0
 	@$(DEMO) $(PY) manage.py collectstatic --noinput -v 0
 	@$(DEMO) $(PY) -m demo
-	@$(DEMO) exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan)
+	@$(DEMO) exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan) --tablet $(TABLET)
 
 demo-reset:
 	@rm -rf var/demo
@@ -59,7 +61,7 @@ workshop: setup
 serve: setup
 	@$(PY) manage.py migrate -v 0
 	@$(PY) manage.py collectstatic --noinput -v 0
-	@exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan)
+	@exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan) --tablet $(TABLET)
 
 browser:
 	@test -x /usr/bin/chromium || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null || \

@@ -36,10 +36,9 @@ const words = computed(() => {
 <style scoped>
 .bar {
   position: absolute;
-  left: 50%;
-  top: 14px;
-  translate: -50% 0;
-  max-width: calc(100% - 28px);
+  inset: 14px 14px auto;
+  width: fit-content;
+  margin-inline: auto;
   padding: 10px 14px;
   border-radius: 14px;
   background: var(--paper);

@@ -3,16 +3,19 @@ import { mdiClose } from '@mdi/js'
 import { reactive, ref } from 'vue'
 import { answered, client } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import TabletTouches from './TabletTouches.vue'
 
 /** An outline from tape measures, for what can't be photographed. */
 const state = useOpenJob()
 const { job } = state
-const kinds = { sides: 'four sides', rectangle: 'rectangle', round: 'round', stations: 'offsets' } as const
+const kinds = { sides: 'four sides', rectangle: 'rectangle', round: 'round', stations: 'offsets', onOff: 'on and off', tablet: 'tablet' } as const
 const kind = ref<keyof typeof kinds>('sides')
 const sides = reactive({ ab: '', bc: '', cd: '', da: '', ac: '', bd: '', symmetric: false })
 const box = reactive({ width: '', length: '', radius: '', diagonal: '' })
 const round = reactive({ girth: '', pencil: '' })
 const stations = reactive({ stations: [0, 1, 2].map(() => ({ at: '', lower: '', upper: '' })), smooth: true })
+const onOff = reactive({ width_on: '', width_off: '', length_on: '', length_off: '', stretch_across: '', stretch_along: '' })
+const apart = ref('')
 const SIDES = [
   ['ab', 'A to B'],
   ['bc', 'B to C'],
@@ -28,6 +31,8 @@ function draw() {
     if (kind.value === 'sides') return answered(client.POST('/api/jobs/{job_id}/measured/four-sided', { ...at, body: { ...sides } }))
     if (kind.value === 'rectangle') return answered(client.POST('/api/jobs/{job_id}/measured/rectangle', { ...at, body: { ...box } }))
     if (kind.value === 'round') return answered(client.POST('/api/jobs/{job_id}/measured/round', { ...at, body: { ...round } }))
+    if (kind.value === 'onOff') return answered(client.POST('/api/jobs/{job_id}/measured/on-off', { ...at, body: { ...onOff } }))
+    if (kind.value === 'tablet') return answered(client.POST('/api/jobs/{job_id}/measured/tablet', { ...at, body: { apart: apart.value } }))
     const filled = stations.stations.filter((s) => s.at || s.upper)
     return answered(client.POST('/api/jobs/{job_id}/measured/stations', { ...at, body: { stations: filled, smooth: stations.smooth } }))
   })
@@ -55,6 +60,18 @@ function draw() {
       <label>girth<input v-model="round.girth" class="typed" inputmode="decimal" required /></label>
       <label>less the pencil’s stand-off<input v-model="round.pencil" class="typed" inputmode="decimal" placeholder="0" /></label>
     </div>
+    <div v-else-if="kind === 'onOff'" class="fields">
+      <p class="soft small">A worn cover, taped on its frame (stretched) and off it (relaxed). The new one is made as much shorter as its cloth will stretch.</p>
+      <table>
+        <thead><tr><th /><th>on the frame</th><th>off it</th><th>new, stretch %</th></tr></thead>
+        <tbody>
+          <tr><th>width</th><td><input v-model="onOff.width_on" class="typed" inputmode="decimal" aria-label="Width on the frame" required /></td><td><input v-model="onOff.width_off" class="typed" inputmode="decimal" aria-label="Width off the frame" /></td><td><input v-model="onOff.stretch_across" class="typed" inputmode="decimal" placeholder="as old" aria-label="New cloth’s stretch across, percent" /></td></tr>
+          <tr><th>length</th><td><input v-model="onOff.length_on" class="typed" inputmode="decimal" aria-label="Length on the frame" required /></td><td><input v-model="onOff.length_off" class="typed" inputmode="decimal" aria-label="Length off the frame" /></td><td><input v-model="onOff.stretch_along" class="typed" inputmode="decimal" placeholder="as old" aria-label="New cloth’s stretch along, percent" /></td></tr>
+        </tbody>
+      </table>
+      <p class="soft small">A seat that carries a person is to be tested by somebody competent before it is used.</p>
+    </div>
+    <TabletTouches v-else-if="kind === 'tablet'" v-model="apart" :unit="job?.unit ?? 'mm'" />
     <div v-else class="fields">
       <p class="soft small">Lay a straight base line. At each station along it, how far does each side of the thing lie from it? Below is negative.</p>
       <table>

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import { mdiCellphone } from '@mdi/js'
+import { useIntervalFn } from '@vueuse/core'
 import { shallowRef } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 
 /** A picture for the phone's camera: it opens a page that sends photos to this job. */
+const LOOK_MS = 3000
 const state = useOpenJob()
 const link = shallowRef<Schemas['PhoneView'] | null>(null)
 const until = () => new Date(link.value?.until ?? 0).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+/** While the link works, look now and then for what the phone sent. */
+useIntervalFn(() => {
+  if (link.value && !state.busy.value && !state.measuring.value && Date.now() < Date.parse(link.value.until)) state.load().catch(() => undefined)
+}, LOOK_MS)
 
 async function make() {
   try {
@@ -25,7 +32,6 @@ async function make() {
     <figure v-if="link">
       <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
       <figcaption class="small">Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job only.</figcaption>
-      <v-btn size="small" @click="state.load">Look for what it sent</v-btn>
     </figure>
   </section>
 </template>

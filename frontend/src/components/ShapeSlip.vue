@@ -79,9 +79,9 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
     </template>
     <div class="row"><v-btn :class="{ on: asking === 'corner' }" :aria-pressed="asking === 'corner'" @click="table.ask('corner')">{{ asking === 'corner' ? 'Point at the outline' : 'Add a corner' }}</v-btn></div>
     <TapeList />
-    <form class="line" @submit.prevent="smooth">smooth it, moving it by up to <input v-model="smoothing" class="typed" inputmode="decimal" aria-label="Smooth by up to" placeholder="0.5" /> {{ job.unit }} <v-btn size="small" type="submit" :disabled="!smoothing">Smooth</v-btn></form>
+    <form class="line" @submit.prevent="smooth">smooth it by up to <input v-model="smoothing" class="typed" inputmode="decimal" aria-label="Smooth by up to" placeholder="0.5" /> {{ job.unit }} <v-btn size="small" type="submit" :disabled="!smoothing">Smooth</v-btn></form>
     <div>
-      <label class="line">edges may stray from the trace by <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
+      <label class="line">edges stray from the trace by up to <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
       <p class="soft small">Changing it finds all corners afresh.</p>
     </div>
     <OldCoverSlip />
@@ -97,7 +97,10 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
   flex-wrap: wrap;
   gap: 6px;
 }
-.name {
+.line .typed {
+  width: 62px;
+}
+.line .name {
   width: 150px;
 }
 </style>

@@ -143,8 +143,8 @@ function dropped(e: DragEvent) {
 .stack {
   grid-row: 2;
 }
-.still {
-  pointer-events: none;
+.still :deep(*) {
+  pointer-events: none !important;
 }
 .photo {
   position: absolute;

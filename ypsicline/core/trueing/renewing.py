@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
+from scipy.ndimage import maximum_filter1d
 from scipy.spatial import cKDTree
 
 from ypsicline.core.errors import Refused
@@ -18,6 +19,7 @@ __all__ = ["changed_ways", "renew", "splice"]
 KEPT_WITHIN_MM = 1.0
 _PITCH_MM = 0.5
 _APART_MM = 6.0
+_PARTS_MM = 3.0
 _SAME_HOLE_MM = 15.0
 _ENDS_WITHIN_MM = 30.0
 
@@ -55,10 +57,11 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
         if apart <= near_mm:
             x, y = np.asarray(j.point) + new[k] - place
             joints.append(replace(j, along_mm=float(k * pitch), point=(float(x), float(y))))
+    # where the new trace parts from the old one, corners belong to what is new
+    elsewhere = maximum_filter1d(on_old.query(new)[0] > near_mm, 2 * round(_PARTS_MM / pitch) + 1, mode="wrap")
     for j in after.joints:
-        place = new[round(j.along_mm / pitch) % len(new)]
         crowded = any(float(np.hypot(*np.subtract(j.point, k.point))) < _APART_MM for k in joints)
-        if not crowded and float(on_old.query(place)[0]) > near_mm:
+        if not crowded and elsewhere[round(j.along_mm / pitch) % len(new)]:
             joints.append(j)
     if len(joints) < 2:
         return after

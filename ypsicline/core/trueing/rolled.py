@@ -121,11 +121,12 @@ def _rows(points: Array) -> tuple[Array, Mask]:
 
 
 def _centres(points: Array) -> list[Array]:
-    """Where the centre may lie: on either side of the roll at many distances, and where one circle has it."""
+    """Where the centre may lie: in any direction from the middle, near and far."""
     middle = points.mean(axis=0)
-    _, _, axes = np.linalg.svd(points - middle)
-    size = float(np.ptp(points @ axes[0]))
-    return [middle + sign * far * size * axes[1] for far in (0.2, 0.35, 0.6, 1, 2, 5, 20, 200) for sign in (1, -1)]
+    size = float(np.ptp(points, axis=0).max())
+    bearings = np.arange(16) * math.pi / 8
+    ways = np.column_stack([np.cos(bearings), np.sin(bearings)])
+    return [middle + far * size * way for far in (0.2, 0.35, 0.6, 1, 2, 5, 20, 200) for way in ways]
 
 
 def _concentric(points: Array, outer: Mask) -> Array:

@@ -7,13 +7,20 @@ from collections.abc import Callable
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from ypsicline.core.capture.tablet import aligned
+from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit, parse_length
 from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, from_stations, rectangle, round_of_girth
+from ypsicline.core.trueing.on_off import on_off
+from ypsicline.core.trueing.shape import true_up
 from ypsicline.server.api.access import apply
+from ypsicline.server.jobs.tablet import station
 from ypsicline.server.jobs.view import JobView
 
 router = Router()
+# how well a hand touches a line with the tablet's pen
+TOUCH_ERROR_MM = 0.5
 
 
 class FourSidesIn(Schema):
@@ -42,6 +49,33 @@ class RoundIn(Schema):
 
     girth: str
     pencil: str = ""
+
+
+class OnOffIn(Schema):
+    """A worn cover on and off its frame, as typed: an off measure may be left empty. How much the new cloth stretches,
+    in percent; as the old one where nothing is typed."""
+
+    width_on: str
+    width_off: str = ""
+    length_on: str
+    length_off: str = ""
+    stretch_across: str = ""
+    stretch_along: str = ""
+
+
+class TouchedIn(Schema):
+    """How far apart the two marks lie that were touched first, as typed."""
+
+    apart: str
+
+
+class TabletView(Schema):
+    """What has been touched so far, mm on the tablet."""
+
+    listening: bool
+    connected: bool
+    touches: list[tuple[float, float]]
+    wrong: str
 
 
 class StationIn(Schema):
@@ -96,6 +130,63 @@ def measure_stations(request: HttpRequest, job_id: int, given: StationsIn) -> Jo
         )
 
     return _measured_in(request, job_id, how)
+
+
+@router.post("/jobs/{job_id}/measured/on-off", response=JobView, operation_id="measure_on_off")
+def measure_on_off(request: HttpRequest, job_id: int, given: OnOffIn) -> JobView:
+    def how(unit: Unit) -> Measured:
+        sides = [
+            on_off(name, parse_length(on, unit), _typed(off, unit), _percent(stretch))
+            for name, on, off, stretch in (
+                ("width", given.width_on, given.width_off, given.stretch_across),
+                ("length", given.length_on, given.length_off, given.stretch_along),
+            )
+        ]
+        made = rectangle(sides[0].cut_mm, sides[1].cut_mm)
+        return Measured(made.edges, made.residuals, (*sides[0].worked, *sides[1].worked))
+
+    return _measured_in(request, job_id, how)
+
+
+@router.get("/tablet", response=TabletView, operation_id="tablet")
+def tablet(request: HttpRequest) -> TabletView:
+    at = station()
+    touches, wrong = at.now() if at else ([], "")
+    return TabletView(listening=at is not None, connected=bool(at and at.connected), touches=touches, wrong=wrong)
+
+
+@router.delete("/tablet", response=TabletView, operation_id="clear_tablet")
+def clear_tablet(request: HttpRequest) -> TabletView:
+    if at := station():
+        at.clear()
+    return tablet(request)
+
+
+@router.post("/jobs/{job_id}/measured/tablet", response=JobView, operation_id="measure_tablet")
+def measure_tablet(request: HttpRequest, job_id: int, given: TouchedIn) -> JobView:
+    """What was touched on the tablet becomes the outline."""
+    at = station()
+    touches = at.now()[0] if at else []
+    said: list[str] = []
+
+    def change(d: JobDocument) -> JobDocument:
+        ring, scale = aligned(touches, parse_length(given.apart, d.unit))
+        said.append(f"Touched on the tablet; by the two marks {100 * (scale - 1):+.2f} %")
+        return d.captured(true_up([(float(x), float(y)) for x, y in ring], error_mm=TOUCH_ERROR_MM))
+
+    answer = apply(request, job_id, lambda: said[-1], change)
+    if at:
+        at.clear()
+    return answer
+
+
+def _percent(text: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        return float(text.replace(",", ".").rstrip(" %")) / 100
+    except ValueError as e:
+        raise Refused(f"“{text[:20]}” is no percentage; type how much the cloth stretches, like 3.", "measure") from e
 
 
 def _typed(text: str, unit: Unit) -> float | None:

@@ -17,6 +17,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
 from ypsicline.server.jobs.photos import resume_unfinished
+from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000
@@ -32,7 +33,9 @@ class Command(BaseCommand):
             "--lan", action="store_true", help="answer the local network too, so that phones can send photos"
         )
 
-    def handle(self, *args: Any, host: str, port: int, lan: bool, **options: Any) -> None:
+        parser.add_argument("--tablet", type=int, metavar="PORT", help="listen for a digitising tablet on this machine")
+
+    def handle(self, *args: Any, host: str, port: int, lan: bool, tablet: int | None, **options: Any) -> None:
         from ypsicline.server.wsgi import application
 
         if lan:
@@ -53,6 +56,9 @@ class Command(BaseCommand):
             )
         except OSError as e:
             raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e
+        if tablet:
+            listen(tablet)
+            self.stdout.write(f"A digitising tablet is listened for on port {tablet}.")
         worker = _Worker()
         worker.start()
         signal.signal(signal.SIGTERM, _stop)
