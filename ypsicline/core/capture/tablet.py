@@ -1,0 +1,68 @@
+"""A digitising tablet: what it sends, and its points laid true by two marks.
+
+A tablet sends lines of ASCII over a socket, one touch each: `T x y`, x to the right and y up, in
+hundredths of a millimetre from its own lower left corner. `C` takes the last touch back. See
+docs/formats.md.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array, Point
+
+__all__ = ["LONGEST_LINE", "aligned", "read_touch"]
+
+LONGEST_LINE = 64
+LARGEST_MM = 5000.0
+LEAST_POINTS = 5
+SCALE_OFF = 0.05
+
+
+def read_touch(line: str) -> Point | None:
+    """The touch of one line, mm; None where the last one is taken back. Raises `Refused` for any other line."""
+    words = line.split()
+    if words == ["C"]:
+        return None
+    try:
+        kind, x, y = words
+        if kind != "T" or len(line) > LONGEST_LINE:
+            raise ValueError
+        point = int(x) / 100, int(y) / 100
+    except ValueError as e:
+        raise Refused("The tablet sent something else than touches; set it to send `T x y` lines.", "tablet") from e
+    if not all(abs(c) <= LARGEST_MM for c in point):
+        raise Refused("The tablet sent a touch that lies metres beside it; check what it measures in.", "tablet")
+    return point
+
+
+def aligned(touches: Sequence[Point], apart_mm: float) -> tuple[Array, float]:
+    """The outline (n, 2) touched after two marks that really lie `apart_mm` apart, and the scale that made them so.
+
+    The first mark becomes the origin, the way to the second +x. Raises `Refused` (reason `tablet`)
+    for too few touches, and where tablet and tape differ by over 5 %.
+    """
+    points = np.asarray(touches, dtype=float).reshape(-1, 2)
+    if len(points) < 2 + LEAST_POINTS:
+        raise Refused(
+            f"Touch the two marks first, then {LEAST_POINTS} places round the outline at least; {len(points)} touches came.",
+            "tablet",
+        )
+    base = points[1] - points[0]
+    length = float(np.hypot(*base))
+    if not 20 <= apart_mm <= LARGEST_MM or length < 20:
+        raise Refused("The two marks lie at least 20 mm apart, better as far as the tablet reaches.", "tablet")
+    scale = apart_mm / length
+    if abs(scale - 1) > SCALE_OFF:
+        raise Refused(
+            f"The tablet says {length:.1f} mm between the marks, you say {apart_mm:.1f}: over 5 % apart. Touch the marks "
+            "again, or check the tape.",
+            "tablet", numbers={"tablet_mm": length, "typed_mm": apart_mm},
+        )  # fmt: skip
+    angle = math.atan2(base[1], base[0])
+    c, s = math.cos(angle) * scale, math.sin(angle) * scale
+    return (points[2:] - points[0]) @ np.array([[c, -s], [s, c]]), scale
