@@ -24,7 +24,7 @@ __all__ = ["Brush", "paint_over", "walk_edge"]
 
 Mask = NDArray[np.bool_]
 FINEST_MM, ACROSS_PX = 0.8, 320
-REACH_MM = 40.0
+LEAST_REACH_MM, REACH_SHARE = 40.0, 0.25
 ROUNDS = 3
 MOST_POINTS = 400
 SNAP_MM = 4.0
@@ -64,7 +64,10 @@ def paint_over(
     seen = [*rings, *(np.asarray(s.points) for s in strokes)]
     picture = _part(picture, np.vstack(seen), _RIM_MM + max(s.width_mm for s in strokes))
     before = _filled(picture.window, rings)
-    window = _near(picture.window, np.vstack([np.asarray(s.points) for s in strokes]), REACH_MM + 20, _coarse(strokes))
+    reach = max(LEAST_REACH_MM, REACH_SHARE * float(np.ptp(rings[0], axis=0).max()))
+    drawn = np.vstack([np.asarray(s.points) for s in strokes])
+    fineness = max(FINEST_MM, float(np.ptp(drawn, axis=0).max() + 2 * reach) / ACROSS_PX)
+    window = _near(picture.window, drawn, reach + 20, fineness)
     small = _looked_at(picture, window)
     inside = _filled(window, rings)
     labels = np.where(inside, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
@@ -74,7 +77,7 @@ def paint_over(
         labels[own > 0] = cv2.GC_FGD if s.piece else cv2.GC_BGD
         touched |= own
     away = cv2.distanceTransform(1 - touched, cv2.DIST_L2, 3) * window.mm_per_px
-    labels[away > REACH_MM] = np.where(inside, cv2.GC_FGD, cv2.GC_BGD)[away > REACH_MM]
+    labels[away > reach] = np.where(inside, cv2.GC_FGD, cv2.GC_BGD)[away > reach]
     cut = _cut(small, labels)
     count, parts = cv2.connectedComponents((cut ^ inside).astype(np.uint8), connectivity=4)
     told = np.zeros(count, dtype=bool)
@@ -113,11 +116,6 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
         way.append((int(stops[-1][1]), int(stops[-1][0])))
     line = window.to_mm(np.array(way, dtype=float)[:, ::-1])
     return _refined(picture, _even(line, closed=closed), closed=closed)
-
-
-def _coarse(strokes: Sequence[Brush]) -> float:
-    points = np.vstack([np.asarray(s.points) for s in strokes])
-    return max(FINEST_MM, float(np.ptp(points, axis=0).max() + 2 * REACH_MM) / ACROSS_PX)
 
 
 def _near(whole: Window, points: Array, margin: float, mm_per_px: float) -> Window:

@@ -32,11 +32,11 @@ LEAST_DPI, MOST_DPI = 50.0, 1200.0
 MOST_TILES = 12
 MOST_PIXELS = 150_000_000
 FINEST_MM_PER_PX = 0.1
-LEAST_MATCHES = 12
+LEAST_MATCHES = 8
 # a scanner's glass is true to about this share
 SCANNER_SHARE = 0.001
-_MATCH_MM_PER_PX = 0.5
-_FRAME_MM = 4.0
+_MATCH_MM_PER_PX = 0.2
+_FRAME_MM = 1.0
 
 
 def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
@@ -121,10 +121,11 @@ def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
 
 def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
     coarse = _coarser(picture, COARSE_MM_PER_PX)
-    whole = [p for p in find_pieces(coarse, _frame(picture.window)) if not p.leaves_picture]
-    if not whole:
+    found = find_pieces(coarse, _frame(picture.window))
+    whole = [p for p in found if not (p.leaves_picture or p.touches_sheet)]
+    if not whole or whole[0] is not found[0]:
         raise Refused(
-            "Every piece on the scan runs over its edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
+            "The piece runs over the scan's edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
             "finger's breadth of the lid showing all round.",
             "piece_leaves_picture",
         )
@@ -132,13 +133,13 @@ def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
 
 
 def _frame(window: Window) -> tuple[Array, ...]:
-    """Strips just outside a scan, beside which its ground is learnt as the table is beside sheets."""
-    left, bottom = window.left, window.top - window.rows * window.mm_per_px
-    right, top = window.left + window.columns * window.mm_per_px, window.top
-    out, far = _FRAME_MM, _FRAME_MM + 10
+    """Strips along a scan's rim, beside which its ground is learnt as the table is beside sheets."""
+    left, bottom = window.left, window.top - (window.rows - 1) * window.mm_per_px
+    right, top = window.left + (window.columns - 1) * window.mm_per_px, window.top
+    w = _FRAME_MM
     boxes = [
-        (left - far, bottom - far, right + far, bottom - out), (left - far, top + out, right + far, top + far),
-        (left - far, bottom - far, left - out, top + far), (right + out, bottom - far, right + far, top + far),
+        (left, bottom, right, bottom + w), (left, top - w, right, top),
+        (left, bottom, left + w, top), (right - w, bottom, right, top),
     ]  # fmt: skip
     return tuple(np.array([[a, b], [c, b], [c, d], [a, d]]) for a, b, c, d in boxes)
 

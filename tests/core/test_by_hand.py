@@ -1,0 +1,274 @@
+"""Strokes and walks on a flat picture, marks, scans, and tapes between sheets."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from functools import lru_cache
+
+import cv2
+import numpy as np
+import pytest
+import shapely
+
+from bench.compare import signed_errors
+from demo.pieces import circle
+from tests.conftest import DARK, HOLE, SMALL, TRAY, flat_scene
+from tests.core.test_more_measured import roll
+from ypsicline.core.capture.by_hand import Brush, paint_over, walk_edge
+from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece, capture_pieces, open_table
+from ypsicline.core.capture.mosaic import flat_preview
+from ypsicline.core.capture.photo import Photo, read_photo
+from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.scan import capture_scan, join_scans
+from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.errors import Refused
+from ypsicline.core.trueing.rolled import rolled
+from ypsicline.standins.camera import Piece, Stroke, take_photo
+
+
+@lru_cache(maxsize=1)
+def tray() -> tuple[Photo, Capture, FlatPicture]:
+    """The tray, captured, and its flat picture."""
+    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (HOLE,), DARK)), SMALL))
+    found = capture_piece(photo)
+    assert isinstance(found, Capture)
+    ring = np.vstack([found.trusted, found.outline])
+    return photo, found, flat_preview([photo.pixels], found.views, ring, 0.0, 3000)
+
+
+def apart(found: np.ndarray, ring: object) -> float:
+    """What 95 % of points keep within of a ring, mm."""
+    return float(np.percentile(shapely.distance(shapely.LinearRing(np.asarray(ring)), shapely.points(found)), 95))
+
+
+class TestStrokes:
+    def test_a_few_strokes_bring_back_what_was_missed_and_leave_the_rest_alone(self) -> None:
+        _, found, picture = tray()
+        whole = np.asarray(found.outline)
+        bitten = shapely.Polygon(whole).difference(shapely.box(300, 190, 420, 320))
+        ring = np.asarray(max(shapely.get_parts(bitten), key=lambda g: g.area).exterior.coords)[:-1]
+        holes = [np.asarray(h) for h in found.holes]
+        outline, kept = paint_over(picture, [ring, *holes], [Brush(((330, 200), (350, 215), (320, 260)), 8, True)])
+        assert apart(outline, whole) < 0.15
+        assert apart(whole, outline) < 0.15
+        assert [len(kept), apart(kept[0], found.holes[0]) < 0.15] == [1, True]
+
+    def test_strokes_of_table_take_away_what_was_too_much(self) -> None:
+        _, found, picture = tray()
+        whole = np.asarray(found.outline)
+        swollen = shapely.Polygon(whole).union(shapely.box(380, -35, 450, 60))
+        ring = np.asarray(swollen.exterior.coords)[:-1]
+        outline, _ = paint_over(picture, [ring], [Brush(((440, -20), (430, 40), (415, 20)), 10, False)])
+        assert apart(outline, whole) < 0.2
+
+    def test_a_stroke_where_it_is_right_already_changes_nothing(self) -> None:
+        _, found, picture = tray()
+        outline, _ = paint_over(picture, [np.asarray(found.outline)], [Brush(((100, 100), (140, 110)), 8, True)])
+        assert apart(outline, found.outline) < 0.1
+
+    def test_strokes_that_leave_nothing_or_lie_elsewhere_are_refused(self) -> None:
+        _, found, picture = tray()
+        everywhere = Brush(tuple((float(x), float(y)) for y in range(0, 310, 40) for x in (-10, 420)), 60, False)
+        with pytest.raises(Refused):
+            paint_over(picture, [np.asarray(found.outline)], [everywhere])
+        with pytest.raises(Refused, match="outside the picture"):
+            paint_over(picture, [np.asarray(found.outline)], [Brush(((5000, 5000),), 8, True)])
+        with pytest.raises(Refused, match="stroke"):
+            Brush((), 8, True)
+
+
+class TestWalking:
+    def test_points_near_the_edge_give_the_way_along_it(self) -> None:
+        _, found, picture = tray()
+        corners = TRAY - TRAY.min(axis=0)
+        beside = [(float(x), float(y)) for x, y in corners + [0.8, 2.0]]
+        way = walk_edge(picture, beside, closed=True)
+        assert apart(way, found.outline) < 0.3
+        assert apart(np.asarray(found.outline), way) < 0.5
+
+    def test_a_part_of_the_edge_is_walked_from_its_first_to_its_last_point(self) -> None:
+        _, found, picture = tray()
+        way = walk_edge(picture, [(1.0, 60.0), (-1.0, 220.0)])
+        assert way[0][1] == pytest.approx(60, abs=6)
+        assert way[-1][1] == pytest.approx(220, abs=6)
+        assert apart(way, found.outline) < 0.2
+
+    @pytest.mark.parametrize(
+        ("points", "closed"),
+        [([(0.0, 0.0)], False), ([(0.0, 0.0), (9.0, 9.0)], True), ([(0.0, 0.0), (4000.0, 0.0)], False)],
+    )
+    def test_too_few_points_or_some_outside_are_refused(self, points: list[tuple[float, float]], closed: bool) -> None:
+        with pytest.raises(Refused):
+            walk_edge(tray()[2], points, closed=closed)
+
+    def test_a_table_on_which_nothing_is_told_apart_can_still_be_walked(self) -> None:
+        hidden = read_photo(take_photo(flat_scene(Piece(TRAY, (), (200, 184, 154), 0.0)), SMALL))
+        laid = open_table(hidden)
+        assert laid.error_mm < 1
+        assert laid.outline
+        assert len(laid.sheets) == 4
+
+
+class TestErrors:
+    def test_every_point_has_its_own_error_and_truth_keeps_within_them(self) -> None:
+        _, found, _ = tray()
+        misses = np.abs(signed_errors(np.asarray(found.outline), TRAY))
+        assert len(found.errors_mm) == len(found.outline)
+        assert (misses <= np.asarray(found.errors_mm)[:: len(found.errors_mm) // len(misses)]).mean() > 0.93
+        assert min(found.errors_mm) > 0
+
+    def test_captured_again_in_the_same_frame_it_lies_in_the_same_place(self) -> None:
+        photo, found, _ = tray()
+        again = capture_piece(photo, height_mm=6.0, frame=found.frame)
+        assert isinstance(again, Capture)
+        assert again.frame == found.frame
+        assert 0.3 < apart(np.asarray(again.outline), found.outline) < 3
+
+    def test_what_lies_outside_the_ring_of_sheets_is_less_sure_there(self) -> None:
+        scene = flat_scene(Piece(TRAY, (), DARK))
+        half = replace(scene, sheets=tuple(s for s in scene.sheets if s.centre[0] < 150))
+        found = capture_piece(read_photo(take_photo(half, SMALL)))
+        assert isinstance(found, Capture)
+        errors, x = np.asarray(found.errors_mm), np.asarray(found.outline)[:, 0]
+        assert errors[x > 380].mean() > errors[x < 200].mean()
+
+
+class TestMarks:
+    def dotted(self, points: np.ndarray) -> Photo:
+        paper = Piece(np.array([[-210, -160], [210, -160], [210, 160], [-210, 160]], float), (), (222, 204, 170), 0.015)
+        dots = tuple(Stroke(np.array([p - [0.01, 0], p + [0.01, 0]]), 2.4) for p in points)
+        scene = replace(flat_scene(paper, gap=75), table=(92, 98, 100), strokes=dots)
+        return read_photo(take_photo(scene, replace(SMALL, distance_mm=1000)))
+
+    def test_a_ring_of_dots_becomes_a_smooth_outline(self) -> None:
+        t = np.linspace(0, 2 * math.pi, 40, endpoint=False)
+        found = capture_piece(self.dotted(np.column_stack([150 * np.cos(t), 110 * np.sin(t)])), kind="marks")
+        assert isinstance(found, Capture)
+        assert len(found.marks) == 40
+        s = np.linspace(0, 2 * math.pi, 4000, endpoint=False)
+        assert (
+            np.abs(signed_errors(np.asarray(found.outline), np.column_stack([150 * np.cos(s), 110 * np.sin(s)]))).max()
+            < 0.8
+        )
+
+    def test_a_rolled_cone_is_captured_from_its_two_rows(self) -> None:
+        marks = roll(160, 300, 1.2, 9, shake=0.1)
+        found = capture_piece(self.dotted(marks - (marks.max(axis=0) + marks.min(axis=0)) / 2), kind="roll")
+        assert isinstance(found, Capture)
+        made = rolled(np.asarray(found.marks), 192, 360)
+        assert made.girths_mm == pytest.approx((192, 360), abs=1.5)
+
+    def test_an_empty_paper_is_refused(self) -> None:
+        with pytest.raises(Refused, match="0 marks were found"):
+            capture_piece(self.dotted(np.zeros((0, 2))), kind="marks")
+
+
+DPI = 150.0
+
+
+def scanned(*rings: np.ndarray, size_mm: tuple[float, float] = (420, 297), ground: int = 235) -> Photo:
+    """A scan of dark pieces, with some letters on its ground; mm from its lower left corner."""
+    k = DPI / 25.4
+    w, h = (round(v * k) for v in size_mm)
+    fine = np.full((2 * h, 2 * w), ground, np.uint8)
+    for ring in rings:
+        at = np.column_stack([ring[:, 0] * k, h - ring[:, 1] * k]) * 2 - 0.5
+        cv2.fillPoly(fine, [np.rint(at * 256).astype(np.int32)], 60, cv2.LINE_AA, 8)
+    rng = np.random.default_rng(2)
+    for n in range(160):
+        at = (int(rng.uniform(0, 2 * w)), int(rng.uniform(0, 2 * h)))
+        if (fine[max(at[1] - 60, 0) : at[1] + 60, max(at[0] - 60, 0) : at[0] + 160] != 60).all():
+            cv2.putText(fine, chr(65 + n % 26) + str(n), at, cv2.FONT_HERSHEY_SIMPLEX, 0.9, ground - 70, 2, cv2.LINE_AA)
+    grey = cv2.resize(fine, (w, h), interpolation=cv2.INTER_AREA)
+    noisy = np.clip(grey + rng.normal(0, 1.5, grey.shape), 0, 255).astype(np.uint8)
+    return Photo(np.repeat(noisy[..., None], 3, axis=2), dpi=DPI)
+
+
+class TestScans:
+    RING = circle((200, 150), 90)
+
+    def test_a_scan_of_known_resolution_is_measured_without_sheets(self) -> None:
+        picture, apart_mm = join_scans([scanned(self.RING)], DPI)
+        (found,) = capture_scan(picture, apart_mm)  # type: ignore[misc]
+        assert isinstance(found, Capture)
+        assert np.abs(signed_errors(np.asarray(found.outline), self.RING)).max() < 0.25
+        assert np.asarray(found.outline).mean(axis=0) == pytest.approx([200, 150], abs=0.2)
+        assert found.error_mm < 0.5
+
+    def test_tiles_that_overlap_are_joined_turned_as_they_are(self) -> None:
+        whole = scanned(self.RING).pixels
+        h, w = whole.shape[:2]
+        left = whole[:, : int(0.62 * w)]
+        turn = cv2.getRotationMatrix2D((w / 2, h / 2), 4, 1)
+        right = cv2.warpAffine(whole, turn, (w, h), borderValue=(235, 235, 235), flags=cv2.INTER_CUBIC)[
+            :, int(0.38 * w) :
+        ]
+        picture, apart_mm = join_scans([Photo(np.ascontiguousarray(left)), Photo(np.ascontiguousarray(right))], DPI)
+        found = capture_scan(picture, apart_mm)
+        assert not isinstance(found, SeveralPieces)
+        assert np.percentile(np.abs(signed_errors(np.asarray(found[0].outline), self.RING)), 95) < 0.3
+        assert apart_mm < 0.3
+
+    def test_several_pieces_on_a_scan_are_asked_for(self) -> None:
+        picture, _ = join_scans([scanned(circle((110, 150), 60), circle((300, 150), 70))], DPI)
+        asked = capture_scan(picture)
+        assert isinstance(asked, SeveralPieces)
+        both = capture_scan(picture, pieces=[0, 1])
+        assert [round(float(np.ptp(np.asarray(c.outline)[:, 0]))) for c in both] == [140, 120]  # type: ignore[union-attr]
+        with pytest.raises(Refused, match="no piece 5"):
+            capture_scan(picture, pieces=[4])
+
+    def test_what_can_not_be_used_is_refused(self) -> None:
+        one, other = scanned(self.RING), scanned(circle((100, 100), 60), ground=236)
+        blank = Photo(np.full((900, 900, 3), 240, np.uint8))
+        with pytest.raises(Refused, match="dots per inch"):
+            join_scans([one], 5)
+        with pytest.raises(Refused, match="can't be joined"):
+            join_scans([other, blank], DPI)
+        picture, _ = join_scans([scanned(circle((20, 150), 90))], DPI)
+        with pytest.raises(Refused, match="runs over the scan"):
+            capture_scan(picture)
+
+
+class TestSeveralPieces:
+    def test_all_pieces_of_a_photo_are_captured_at_once(self, two_pieces_photo: bytes) -> None:
+        found = capture_pieces(read_photo(two_pieces_photo), pieces=[0, 1])
+        assert not isinstance(found, SeveralPieces)
+        widths = sorted(round(float(np.ptp(np.asarray(c.outline)[:, 0]))) for c in found)
+        assert widths == pytest.approx([140, 160], abs=3)
+
+
+class TestTapesBetweenSheets:
+    def test_a_tape_that_the_photo_contradicts_is_left_out_and_named(self) -> None:
+        photo, found, _ = tray()
+        a, b = (np.asarray(s.to_outline) for s in found.sheets[:2])
+        corner = np.array([*_upper_left(found), 1])
+        true = float(np.hypot(*((a - b) @ corner)[:2]))
+        ids = found.sheets[0].id, found.sheets[1].id
+        good = capture_piece(photo, distances=[SheetDistance(*ids, true + 0.4)])
+        wrong = capture_piece(photo, distances=[SheetDistance(*ids, true + 30)])
+        assert isinstance(good, Capture)
+        assert isinstance(wrong, Capture)
+        assert not any("The tape says" in w for w in good.warnings)
+        assert any(f"The tape says {true + 30:.0f} mm" in w for w in wrong.warnings)
+        assert good.error_mm <= found.error_mm + 0.01
+
+    def test_a_tape_holds_the_scale_where_the_camera_leaves_it_in_doubt(self) -> None:
+        photo, found, _ = tray()
+        a, b = (np.asarray(s.to_outline) for s in found.sheets[:2])
+        true = float(np.hypot(*((a - b) @ np.array([*_upper_left(found), 1]))[:2]))
+        longer = capture_piece(photo, distances=[SheetDistance(found.sheets[0].id, found.sheets[1].id, true + 1.5)] * 1)
+        assert isinstance(longer, Capture)
+        assert np.ptp(np.asarray(longer.outline), axis=0).max() > np.ptp(np.asarray(found.outline), axis=0).max() - 0.05
+
+    @pytest.mark.parametrize("given", [("a4-01", "a4-01", 500.0), ("a4-01", "a4-02", 5.0), ("a4-01", "a4-02", 1e6)])
+    def test_distances_that_make_no_sense_are_refused(self, given: tuple[str, str, float]) -> None:
+        with pytest.raises(Refused):
+            SheetDistance(*given)
+
+
+def _upper_left(found: Capture) -> np.ndarray:
+    from ypsicline.core.capture.sheets import sheets_by_id
+
+    return sheets_by_id([found.sheets[0].id])[0].board_upper_left()
