@@ -10,14 +10,15 @@ import sys
 import tempfile
 import time
 from collections import defaultdict
-from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 
+from bench.by_hand import by_hand
 from bench.compare import signed_errors
 from bench.scenes import Case, cases
+from bench.timing import timed as _timed
 from bench.yardstick import bare_outline, bare_parallel
 from tests import shapes
 from ypsicline.core.capture.capture import Capture, capture_piece
@@ -59,6 +60,7 @@ def main() -> None:
     else:
         with tempfile.TemporaryDirectory() as folder:
             lines += _accuracy(Path(folder))
+        lines += by_hand()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
@@ -194,7 +196,7 @@ def _server() -> list[str]:
         outline = [(float(x), float(y)) for x, y in cases()[1].truth]
         shape = true_up(outline, error_mm=0.2)
         panels = (Panel("wave", shapes.wave()), Panel("bite", shapes.bitten_square()))
-        job = history.take_in(workshop, JobDocument("bench", shape=shape, panels=panels), user)
+        job = history.take_in(workshop, JobDocument("bench", panels=panels).captured(shape), user)
         client = Client(SERVER_NAME="127.0.0.1")
         client.force_login(user)
         widths = iter(range(5, 400))
@@ -206,17 +208,6 @@ def _server() -> list[str]:
                 raise SystemExit(answer.content.decode())
 
         return [f"| an allowance changed and redrafted, in the server | {_timed(change):.0f} | | |"]
-
-
-def _timed(work: Callable[[], object], runs: int = 25) -> float:
-    """Median milliseconds of `runs` runs after a warm-up."""
-    work()
-    times = []
-    for _ in range(runs):
-        t = time.perf_counter()
-        work()
-        times.append(1000 * (time.perf_counter() - t))
-    return statistics.median(times)
 
 
 if __name__ == "__main__":

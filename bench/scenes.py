@@ -100,18 +100,43 @@ def cases() -> tuple[Case, ...]:
             found.append(Case(f"{name}, tilt {tilt}°", "two sheets, flat", opposite, (shot,), outline))
             bowed = replace(flat, sheets=ring_of_sheets(sheets, 600, 450, gap=45, bow_mm=1.0, seed=k))
             found.append(Case(f"{name}, tilt {tilt}°", "four sheets, bowed 1 mm", bowed, (shot,), outline))
-    return (*found, *_high(), *_hard(), *_drawn(), *_wide())
+    return (*found, *_held_out(), *_high(), *_hard(), *_drawn(), *_marked(), *_wide())
+
+
+def _held_out() -> list[Case]:
+    """Scenes drawn by lot, by which nothing was tuned: piece, view, lens, light of colour, and sheets."""
+    sheets, found = make_sheets("a4", 4), []
+    for k in range(6):
+        rng = np.random.default_rng(9000 + k)
+        name = str(rng.choice(list(pieces())))
+        outline, holes = pieces()[name]
+        focal, tilt = float(rng.uniform(2700, 3400)), float(rng.uniform(0, 25))
+        lens = tuple(float(v) for v in rng.normal(0, (0.06, 0.1, 3e-4, 3e-4, 0.04)))
+        shot = Shot(
+            distance_mm=0.37 * focal, tilt_deg=tilt, tilt_towards_deg=float(rng.uniform(0, 360)), focal_px=focal,
+            distortion=lens, roll_deg=float(rng.uniform(-20, 20)), seed=9000 + k, exif=bool(rng.integers(2)),
+        )  # fmt: skip
+        dark = rng.integers(2)
+        shades = [tuple(int(v) for v in rng.integers(*span, 3)) for span in ((30, 110), (185, 235))]
+        scene = Scene(
+            ring_of_sheets(sheets, 600, 450, gap=50, seed=9000 + k),
+            (Piece(outline, holes, shades[1 - dark]),),
+            shades[dark],
+        )
+        found.append(Case(f"{name}, tilt {tilt:.0f}°", "held out, by lot", scene, (shot,), outline))
+    return found
 
 
 def _high() -> list[Case]:
-    """A top face 30 mm above the sheets, its walls darker, seen at a tilt of 20°."""
+    """A top face 30 mm above the sheets, its walls darker, and once of its own shade, seen at a tilt of 20°."""
     sheets, found = make_sheets("a4", 4), []
-    for k, name in enumerate(("pad", "kidney")):
+    for k, (name, wall) in enumerate((("pad", (40, 56, 72)), ("kidney", (40, 56, 72)), ("pad", (58, 80, 104)))):
         outline, _ = pieces()[name]
-        piece = Piece(outline, (), (58, 80, 104), height_mm=30, wall=(40, 56, 72))
+        piece = Piece(outline, (), (58, 80, 104), height_mm=30, wall=wall)
         scene = Scene(ring_of_sheets(sheets, 600, 450, gap=60, seed=4), (piece,), (206, 190, 160))
         shot = Shot(distance_mm=1150, tilt_deg=20, tilt_towards_deg=200 * k, seed=2)
-        found.append(Case(f"{name}, tilt 20°", "top face 30 mm up", scene, (shot,), outline, height_mm=30))
+        group = "wall of the face's shade" if wall == piece.colour else "top face 30 mm up"
+        found.append(Case(f"{name}, tilt 20°", group, scene, (shot,), outline, height_mm=30))
     return found
 
 
@@ -158,6 +183,22 @@ def _drawn() -> list[Case]:
         shot = Shot(distance_mm=1200, tilt_deg=4 + 5 * k, tilt_towards_deg=70 * k, seed=k)
         found.append(Case(f"{name}, pen {pen} mm", "pen line, 500 mm", scene, (shot,), ring, kind="line"))
     return found
+
+
+def _marked() -> list[Case]:
+    """Forty dots round an oval, 2.4 mm across, on kraft paper."""
+    sheets = make_sheets("a4", 4)
+    angle = np.linspace(0, 2 * np.pi, 4000, endpoint=False)
+    oval = np.column_stack([250 * np.cos(angle), 170 * np.sin(angle)])
+    paper = np.array([[-320, -230], [320, -230], [320, 230], [-320, 230]], dtype=float)
+    dots = tuple(Stroke(np.array([p - [0.01, 0], p + [0.01, 0]]), 2.4) for p in oval[::100])
+    scene = Scene(
+        ring_of_sheets(sheets, 620, 440, gap=30, seed=5), (Piece(paper, (), (222, 204, 170), 0.015),), (92, 98, 100),
+        strokes=dots,
+    )  # fmt: skip
+    return [
+        Case("oval, 40 dots", "marks only", scene, (Shot(distance_mm=1150, tilt_deg=9, seed=5),), oval, kind="marks")
+    ]
 
 
 def _wide() -> list[Case]:

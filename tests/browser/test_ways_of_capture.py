@@ -76,14 +76,18 @@ def test_measured_in_squared_folded_and_scaled(workshop_page: Page) -> None:
     tape.fill("408")
     tape.press("Tab")
     page.get_by_role("button", name="Scale to the tape").click()
-    expect(page.get_by_text(re.compile(r"Scaled to the tape by \+2\.00 %"))).to_be_visible()
+    expect(
+        page.locator("span[role=status]").filter(has_text=re.compile(r"Scaled to the tape by \+2\.00 %"))
+    ).to_be_visible()
     expect(page.get_by_role("cell", name="408.0").first).to_be_visible()
 
     page.get_by_role("button", name="Corner A", exact=True).press("Enter")
     page.get_by_role("button", name="Fold from here").click()
     page.get_by_role("button", name="Corner C", exact=True).press("Enter")
     page.get_by_role("button", name="Both, averaged").click()
-    expect(page.get_by_text(re.compile(r"Folded: the halves lay up to \d+\.\d mm apart"))).to_be_visible()
+    expect(
+        page.locator("span[role=status]").filter(has_text=re.compile(r"Folded: the halves lay up to \d+\.\d mm apart"))
+    ).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("cell", name="408.0").first).to_be_visible()
 

@@ -132,6 +132,7 @@ def test_of_two_pieces_the_maker_points_at_one(workshop_page: Page, two_pieces_p
     page.locator("body").press("2")
     send_photo(page, two_pieces_photo, "pads.jpg")
     page.get_by_role("button", name="Piece 2").click(timeout=40_000)
+    page.get_by_role("button", name="Take this piece").click()
     expect(page.get_by_role("heading", name=re.compile("5 .*in$"))).to_be_visible(timeout=40_000)
     page.get_by_role("button", name="Shown in in; change the unit").click()
     expect(page.get_by_role("heading", name=re.compile(r"14\d\.\d × 16\d\.\d mm"))).to_be_visible()

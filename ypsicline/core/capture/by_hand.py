@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d, median_filter
+from scipy.ndimage import gaussian_filter, gaussian_filter1d, median_filter
 from skimage.graph import route_through_array
 
 from ypsicline.core.capture.contour import find_outline
@@ -32,6 +32,7 @@ WALK_MM_PER_PX = 0.5
 _MARGIN_MM = 30.0
 _RIM_MM = 14.0
 _SPECK_MM2 = 60.0
+_SHADE_BITS, _ENOUGH_PX = 3, 500
 _PROFILE_MM = 2.0
 _PROFILE_STEP_MM = 0.1
 _STEP_MM = 0.5
@@ -57,8 +58,8 @@ def paint_over(
     """The outline and holes (n, 2) once strokes say what is piece and what is table.
 
     `rings` are outline and holes as they were found. Near the strokes the cut between piece and
-    table is made again with what the strokes say (GrabCut, see `cut`); of what comes out otherwise
-    than before only the parts that a stroke touches count. Raises `Refused` (reason `stroke`)
+    table is made again with what the strokes say (GrabCut, see `cut`, from the colours on either
+    side); of what comes out otherwise than before only the parts that a stroke touches count. Raises `Refused` (reason `stroke`)
     where nothing of a piece would be left.
     """
     seen = [*rings, *(np.asarray(s.points) for s in strokes)]
@@ -70,14 +71,14 @@ def paint_over(
     window = _near(picture.window, drawn, reach + 20, fineness)
     small = _looked_at(picture, window)
     inside = _filled(window, rings)
-    labels = np.where(inside, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
-    touched = np.zeros(labels.shape, dtype=np.uint8)
-    for s in strokes:
-        own = _painted(window, s)
-        labels[own > 0] = cv2.GC_FGD if s.piece else cv2.GC_BGD
-        touched |= own
+    yes, no = (_painted(window, [t for t in strokes if t.piece == piece]) for piece in (True, False))
+    touched = (yes | no).astype(np.uint8)
     away = cv2.distanceTransform(1 - touched, cv2.DIST_L2, 3) * window.mm_per_px
-    labels[away > reach] = np.where(inside, cv2.GC_FGD, cv2.GC_BGD)[away > reach]
+    near = away <= reach
+    likely = np.where(near, _more_like_piece(small, inside & ~no, ~inside & ~yes, yes, no, near), inside)
+    labels = np.where(likely, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
+    labels[~near] = np.where(inside, cv2.GC_FGD, cv2.GC_BGD)[~near]
+    labels[yes], labels[no] = cv2.GC_FGD, cv2.GC_BGD
     cut = _cut(small, labels)
     count, parts = cv2.connectedComponents((cut ^ inside).astype(np.uint8), connectivity=4)
     told = np.zeros(count, dtype=bool)
@@ -151,11 +152,36 @@ def _filled(window: Window, rings: Sequence[Array]) -> Mask:
     return mask > 0
 
 
-def _painted(window: Window, stroke: Brush) -> NDArray[np.uint8]:
+def _painted(window: Window, strokes: Sequence[Brush]) -> Mask:
     mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
-    way = np.rint(window.to_px(np.asarray(stroke.points))).astype(np.int32)
-    cv2.polylines(mask, [way], False, 1, max(1, round(stroke.width_mm / window.mm_per_px)))
-    return mask
+    for s in strokes:
+        way = np.rint(window.to_px(np.asarray(s.points))).astype(np.int32)
+        cv2.polylines(mask, [way], False, 1, max(1, round(s.width_mm / window.mm_per_px)))
+    return mask > 0
+
+
+def _more_like_piece(pixels: NDArray[np.uint8], inside: Mask, outside: Mask, yes: Mask, no: Mask, near: Mask) -> Mask:
+    """Which pixels have a colour of the piece rather than of the table.
+
+    Colours are counted where a hand left things as they are, far from its strokes if there is
+    enough of that, and where it painted, which counts as much as all the rest.
+    """
+    lab = cv2.cvtColor(cv2.GaussianBlur(pixels, (0, 0), 1.0), cv2.COLOR_RGB2LAB)
+    counted = []
+    for known, painted in ((inside, yes), (outside, no)):
+        far = known & ~near
+        own = _colours(lab, far if far.sum() > _ENOUGH_PX else known)
+        counted.append((own + _colours(lab, painted)) / 2 if painted.any() else own)
+    at = tuple((lab >> _SHADE_BITS).reshape(-1, 3).T)
+    return np.asarray((counted[0][at] > counted[1][at]).reshape(inside.shape))
+
+
+def _colours(lab: NDArray[np.uint8], where: Mask) -> NDArray[np.float64]:
+    """How often each shade occurs (bins of 8 in all three of Lab), softened over its neighbours."""
+    size = 256 >> _SHADE_BITS
+    count = np.zeros((size,) * 3)
+    np.add.at(count, tuple((lab[where] >> _SHADE_BITS).T), 1.0)
+    return np.asarray(gaussian_filter(count, 1.0, mode="constant") / max(float(where.sum()), 1.0))
 
 
 def _cut(pixels: NDArray[np.uint8], labels: NDArray[np.uint8]) -> Mask:
@@ -181,7 +207,12 @@ def _laid_back(before: Mask, changed: Mask, whole: Window, window: Window) -> Ma
     soft = cv2.warpAffine(
         changed.astype(np.uint8) * 255, _between(window, whole), size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     )
-    return np.asarray(before ^ (soft > 127))
+    after = (before ^ (soft > 127)).astype(np.uint8)
+    # where the coarse part meets the fine one, a seam a pixel of the coarse one wide may be left between them
+    seam = 2 * int(np.ceil(window.mm_per_px / whole.mm_per_px)) + 1
+    kernel = np.ones((seam, seam), np.uint8)
+    tidied = cv2.morphologyEx(cv2.morphologyEx(after, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
+    return np.asarray(np.where(cv2.dilate(soft, kernel) > 0, tidied, after) > 0)
 
 
 def _part(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:

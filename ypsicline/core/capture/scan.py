@@ -35,6 +35,8 @@ FINEST_MM_PER_PX = 0.1
 LEAST_MATCHES = 8
 # a scanner's glass is true to about this share
 SCANNER_SHARE = 0.001
+# grey levels of 255 by which the rim of a scan's ground may differ, and the share of it that may by more
+RIM_SHADES, RIM_SHARE = 40.0, 0.02
 _MATCH_MM_PER_PX = 0.2
 _FRAME_MM = 1.0
 
@@ -121,7 +123,7 @@ def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
 
 def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
     coarse = _coarser(picture, COARSE_MM_PER_PX)
-    found = find_pieces(coarse, _frame(picture.window))
+    found = find_pieces(coarse, _frame(picture.window)) if _rim_is_ground(coarse) else ()
     whole = [p for p in found if not (p.leaves_picture or p.touches_sheet)]
     if not whole or whole[0] is not found[0]:
         raise Refused(
@@ -130,6 +132,13 @@ def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
             "piece_leaves_picture",
         )
     return tuple(find_outline(picture, _finer(p.mask, picture.window)) for p in whole)
+
+
+def _rim_is_ground(picture: FlatPicture) -> bool:
+    """Whether nothing large reaches a scan's rim: it is of one shade, but for shadows and dust."""
+    rim = np.vstack([picture.pixels[[1, -2]].reshape(-1, 3), picture.pixels[:, [1, -2]].reshape(-1, 3)]).astype(float)
+    away = np.abs(rim - np.median(rim, axis=0)).max(axis=1)
+    return float((away > RIM_SHADES).mean()) < RIM_SHARE
 
 
 def _frame(window: Window) -> tuple[Array, ...]:
