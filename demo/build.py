@@ -50,6 +50,7 @@ def _build() -> None:
         user.save()
         workshop = Workshop.objects.create(name="Otterbeck Clay Rooms")
         workshop.members.add(user)
+    _calibrated_camera(workshop, taken)
     for make in (
         _splash_tray,
         _bench_top,
@@ -59,6 +60,8 @@ def _build() -> None:
         _slab_roller,
         _stand,
         _glaze_table,
+        _stool_slip,
+        _funnel_sleeve,
     ):
         make(workshop, user, taken)
 
@@ -213,3 +216,43 @@ def _glaze_table(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         goes_on="lifts off", looseness="easy", cloth="oilcloth", near=("dust",),
     )  # fmt: skip
     _measured(job, *((f"glaze-table-{k}.jpg", taken[f"glaze_table_{k}"]) for k in (1, 2, 3)))
+
+
+def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.server.jobs import cameras
+
+    sent = [(f"camera-{k}.jpg", taken[f"camera_{k}"]) for k in range(1, 5)]
+    cameras.calibrate_camera.call(cameras.take_camera_in(workshop, sent).pk)
+
+
+def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core import steps
+    from ypsicline.server.jobs import history, kept, photos
+
+    job = _job(
+        workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),
+        goes_on="pulled over", looseness="6", cloth="cotton drill", near=("seating",),
+    )  # fmt: skip
+    photo = _measured(job, ("old-slip.jpg", taken["old_slip"]))
+    photos.choose_pieces(photo, ["seat", "wall", "tab"])
+    photos.measure.call(photo.pk)
+
+    def seam_line(d):  # type: ignore[no-untyped-def]
+        d = replace(d, open=0)
+        return d.with_piece(d.piece.stepped(steps.Redraw((), -10.0), "Seam line of the old cover"))
+
+    history.change(job.pk, "Seam line of the old cover", seam_line, user)
+    (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", taken["old_slip"])])
+    kept.mark_parts(
+        shown,
+        "cut open along all seams",
+        [(0.4, 0.52, "seat, nap to the front"), (0.62, 0.56, "wall, half"), (0.6, 0.4, "tab")],
+    )
+
+
+def _funnel_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    job = _job(
+        workshop, user, "Glaze funnel sleeve", "glaze funnel, rolled along paper", _due(15), against=("dust",),
+        goes_on="pulled over", looseness="easy", cloth="oilcloth",
+    )  # fmt: skip
+    _measured(job, ("funnel-rolled.jpg", taken["funnel"]), kind="roll", small_girth_mm=220.0, large_girth_mm=432.0)

@@ -40,6 +40,12 @@ def take_all() -> dict[str, bytes]:
             Shot(tilt_deg=8, tilt_towards_deg=200, distance_mm=900, seed=14),
         ),
         "stand_trace": _stand_trace(),
+        "old_slip": take_photo(
+            scene(620, 330, *(Piece(p, (), (72, 96, 84)) for p in pieces.old_slip()), seed=17, table=birch),
+            Shot(tilt_deg=7, tilt_towards_deg=20, distance_mm=980, seed=17),
+        ),
+        "funnel": _funnel(),
+        **_camera(),
         **_glaze_table(),
     }
 
@@ -61,6 +67,26 @@ def _stand_trace() -> bytes:
         strokes=tuple(strokes),
     )
     return take_photo(scene, Shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15))
+
+
+def _funnel() -> bytes:
+    """The glaze funnel's rolled trace on kraft paper."""
+    paper = np.array([[-270, -190], [270, -190], [270, 190], [-270, 190]], dtype=float)
+    dots = tuple(Stroke(np.array([p - [0.01, 0], p + [0.01, 0]]), 3.0) for p in pieces.funnel_marks())
+    scene = Scene(
+        ring_of_sheets(make_sheets("a4", 4), 520, 370, gap=35, seed=23),
+        (Piece(paper, (), (214, 196, 160), 0.015),),
+        (92, 98, 100),
+        strokes=dots,
+    )
+    return take_photo(scene, Shot(tilt_deg=6, tilt_towards_deg=300, distance_mm=1000, seed=18))
+
+
+def _camera() -> dict[str, bytes]:
+    """One sheet from four sides, for the workshop's camera to be calibrated by."""
+    board = Scene((LaidSheet(make_sheets("a3", 1)[0], (0, 0), 0),), (), (92, 98, 100))
+    shots = [Shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=90.0 * k + 20, seed=50 + k) for k in range(4)]
+    return {f"camera_{k + 1}": take_photo(board, shot) for k, shot in enumerate(shots)}
 
 
 def _glaze_table() -> dict[str, bytes]:

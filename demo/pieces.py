@@ -88,3 +88,22 @@ def with_gaps(ring: Array, places: tuple[float, ...], gap_mm: float) -> list[Arr
         np.column_stack([np.interp(np.arange(a, b, 0.5) % along[-1], along, closed[:, k]) for k in (0, 1)])
         for a, b in zip(starts, ends, strict=True)
     ]
+
+
+def old_slip() -> tuple[Array, Array, Array]:
+    """An old slip of the throwing stool, cut open along its seams: the seat, half of the wall, and a tab."""
+    seat = np.vstack([arc((-150, 0), 118, 90, 270), arc((-90, 0), 118, -90, 90)])
+    wall = np.array([[70, -125], [290, -110], [290, 20], [70, 35]], dtype=float)
+    tab = np.vstack([[[90, 75], [180, 75]], arc((180, 105), 30, -90, 90, 60)[1:], [[90, 135]]])
+    return seat, wall, tab
+
+
+def funnel_marks() -> Array:
+    """A glaze funnel rolled once along paper: dots along both rims, girths 220 and 430, slant height 190."""
+    slant, angle = 190.0, (430 - 220) / 190.0
+    at = np.linspace(-angle / 2, angle / 2, 11) - np.pi / 2
+    inner = 220 / angle
+    rows = [r * np.column_stack([np.cos(at), np.sin(at)]) for r in (inner, inner + slant)]
+    rng = np.random.default_rng(41)
+    points = np.vstack(rows) + rng.normal(0, 0.25, (22, 2))
+    return np.asarray(points - (points.max(axis=0) + points.min(axis=0)) / 2)

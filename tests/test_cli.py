@@ -140,3 +140,17 @@ def test_several_pieces_are_named_by_their_place(
     assert run(*ask) == 2
     assert "2 pieces" in one_sentence(capsys)
     assert run(*ask, "--piece", 2) == 0
+
+
+def test_a_scan_is_measured_by_its_dots_per_inch(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    from demo.pieces import circle
+    from tests.core.test_by_hand import DPI, scanned
+
+    Image.fromarray(scanned(circle((200, 150), 90)).pixels).save(tmp_path / "scan.png")
+    scan, out = str(tmp_path / "scan.png"), tmp_path / "o.json"
+    assert main(["outline", scan, "--dpi", str(DPI), "--out", str(out)]) == 0
+    ring = json.loads(out.read_text())["outline"]
+    assert max(x for x, _ in ring) - min(x for x, _ in ring) == pytest.approx(180, abs=0.4)
+    assert main(["outline", scan, "--out", str(out)]) == 2
+    assert "--sheets" in capsys.readouterr().err
+    assert main(["outline", scan, "--dpi", "150", "--height", "3", "--out", str(out)]) == 2

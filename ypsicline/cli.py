@@ -66,14 +66,20 @@ def _parser() -> argparse.ArgumentParser:
 
     outline = commands.add_parser("outline", help="the outline of a piece in one photo, or several that overlap")
     outline.add_argument("photo", type=Path, nargs="+")
-    outline.add_argument("--sheets", type=Path, required=True, metavar="sheets.json")
+    outline.add_argument("--sheets", type=Path, metavar="sheets.json", help="the sheets in the photo; none in a scan")
+    outline.add_argument(
+        "--dpi", type=float, help="the photos are scans of so many dots per inch, joined where they overlap"
+    )
     outline.add_argument("--out", type=Path, required=True, metavar="FILE.json")
     outline.add_argument(
         "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
         help="how large the sheets came out of the printer, across and up: measured ÷ nominal",
     )  # fmt: skip
     outline.add_argument(
-        "--kind", choices=["piece", "line"], default="piece", help="what is looked for: a piece, or a closed pen line"
+        "--kind",
+        choices=["piece", "line", "marks"],
+        default="piece",
+        help="what is looked for: a piece, a closed pen line, or a ring of dots",
     )
     outline.add_argument(
         "--side", choices=["centre", "inner", "outer"], default="centre", help="which side of the pen line is meant"
@@ -126,6 +132,13 @@ def _calibrate(options: argparse.Namespace) -> None:
 
 
 def _outline(options: argparse.Namespace) -> None:
+    if options.dpi is not None:
+        _scanned(options)
+        return
+    if options.sheets is None:
+        raise Refused(
+            "Photos are measured by the sheets in them: give --sheets sheets.json, or --dpi for a scan.", "sheets"
+        )
     known = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
         raise Refused("The print scale is measured ÷ nominal and lies between 0.8 and 1.25.", "print_scale")
@@ -142,6 +155,18 @@ def _outline(options: argparse.Namespace) -> None:
         from ypsicline.core.formats.overlay import overlay_png
 
         options.overlay.write_bytes(overlay_png(photos[0], capture))
+
+
+def _scanned(options: argparse.Namespace) -> None:
+    from ypsicline.core.capture.scan import capture_scan, join_scans
+
+    if options.overlay or options.kind == "marks" or options.height:
+        raise Refused("Of a scan pieces and pen lines are found, without height and overlay.", "scan")
+    picture, apart_mm = join_scans([read_photo(p.read_bytes()) for p in options.photo], options.dpi)
+    chosen = None if options.piece is None else [options.piece - 1]
+    found = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
+    whole = Photo(picture.pixels)
+    options.out.write_bytes(outline_json(_one_piece(whole, found if isinstance(found, SeveralPieces) else found[0])))
 
 
 def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:

@@ -10,7 +10,8 @@ const KEYS: [string, string][] = [
   ['figures', 'at Draft, with edges chosen: type their allowance, Enter keeps it'],
   ['a', 'at Draft: choose all edges of the panel'],
   ['Delete', 'at Shape: remove the chosen corner'],
-  ['Esc', 'choose nothing'],
+  ['Backspace, Enter', 'while painting or walking: take the last one back, take it'],
+  ['Esc', 'choose nothing; leave painting or walking'],
 ]
 </script>
 
@@ -26,12 +27,15 @@ const KEYS: [string, string][] = [
         <h2>Lay and photograph</h2>
         <p>Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and whole in the picture. Hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.</p>
         <p>Is it wider than one photo? Ring it with sheets, take photos that overlap so that neighbours show two sheets in common, and send them together. Does its outline lie above the sheets, like the top of a board? Type by how much. Did you draw round it? Choose “a pen line”: gaps, centre lines and notes on the paper do no harm.</p>
-        <p>What can’t be photographed is measured in: four sides and a diagonal, a rectangle, a girth, or offsets from a base line.</p>
+        <p>Dots instead of a line? Choose “a ring of marks”, or “a rolled trace” for the two rows of dots of a cone rolled once along paper. A scan needs no sheets: type its dots per inch; tiles that overlap by a hand’s breadth are joined.</p>
+        <p>What can’t be photographed is measured in: four sides and a diagonal, a rectangle, a girth, offsets from a base line, a worn cover on and off its frame, or touches of a digitising tablet.</p>
+        <p>An old cover cut open along its seams: lay all its pieces flat in one photo, point at each and name it. What was captured is where the old cloth ended; “An old piece” takes its allowances off, edge by edge. <RouterLink to="/cameras">Calibrate your camera once</RouterLink> and single photos become surer.</p>
+        <p>Where the picture is hard, help: “Paint” a few strokes over what is piece and what is table, or “Walk the edge” and point along it; the way snaps to the strongest edge. Each correction is kept as a step that can be switched off, and survives measuring again.</p>
         <p>Never cover or lay paper on anything hot or running.</p>
       </li>
       <li>
         <h2>True it up</h2>
-        <p>The outline comes back with its error, ± so much. Corners are diamonds, smooth joints are rings: drag them, add them, remove them. Point at an edge to make it a line, an arc or a smooth curve. Hold it against your tape: choose a corner, “Measure from here”, choose the other, and type what the tape says. A thing that is the same on both sides is folded: choose a corner, “Fold from here”, choose where the fold ends.</p>
+        <p>The outline comes back with its error, ± so much. Corners are diamonds, smooth joints are rings: drag them, add them, remove them. Point at an edge to make it a line, an arc or a smooth curve. Hold it against your tape: choose a corner, “Measure from here”, choose the other, and type what the tape says. A thing that is the same on both sides is folded: choose a corner, “Fold from here”, choose where the fold ends. If the tape is right, scale to it, which keeps the shape, or bend to it, which changes as little as meets it.</p>
       </li>
       <li>
         <h2>Draft</h2>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Literal
@@ -220,7 +221,10 @@ def fold_shape(request: HttpRequest, job_id: int, given: FoldIn) -> JobView:
     def make(piece: Piece, unit: Unit) -> Made:
         folded = fold(piece.shape, given.first, given.second, given.keep)
         first, second = (steps.corner_point(piece.shape, 0, k) for k in (given.first, given.second))
-        said = f"Folded: the halves lay up to {show_length(folded.apart_mm, unit, with_unit=True)} apart"
+        joints = piece.shape.outline.joints
+        near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, folded.at))
+        apart = show_length(folded.apart_mm, unit, with_unit=True)
+        said = f"Folded: the halves lay up to {apart} apart, most near {letter(near)}"
         return steps.FoldOver(first, second, given.keep), said
 
     return _step(request, job_id, make)
