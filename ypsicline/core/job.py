@@ -81,16 +81,22 @@ class Piece:
         shape, steps = replay(self.captured, wanted)
         return replace(self, shape=shape, steps=steps, tape=follow(self.shape, shape, self.tape))
 
-    def on_photo(self) -> tuple[int, Shape]:
-        """How many of its steps leave the outline where its photo shows it, and the shape after those."""
+    @property
+    def steps_on_photo(self) -> int:
+        """How many of its steps leave the outline where its photo shows it."""
         off = (k for k, d in enumerate(self.steps) if d.on and isinstance(d.step, _OFF_THE_PHOTO))
-        count = next(off, len(self.steps))
-        return count, self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
+        return next(off, len(self.steps))
+
+    @property
+    def on_photo(self) -> Shape:
+        """The shape after those steps, before any that takes it off the photo."""
+        count = self.steps_on_photo
+        return self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
 
     def mended(self, step: Mend, said: str) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
-        at, shape = self.on_photo()
-        step.on(shape)
+        at = self.steps_on_photo
+        step.on(self.on_photo)
         steps = [*self.steps[:at], Done(step, said), *self.steps[at:]]
         made, replayed = replay(self.captured, steps)
         return replace(self, shape=made, steps=replayed, tape=follow(self.shape, made, self.tape))

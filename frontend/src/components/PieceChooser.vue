@@ -5,9 +5,10 @@ import { useOpenJob } from '../state/keys'
 
 /** The pieces on a photo: one is pointed at, or several are named. */
 const props = defineProps<{ photo: Photo }>()
+const emit = defineEmits<{ leave: [] }>()
 const state = useOpenJob()
 const names = reactive<string[]>([])
-watch(() => props.photo.id, () => names.splice(0, names.length, ...props.photo.outlines_px.map(() => '')), { immediate: true })
+watch(() => `${props.photo.id} ${props.photo.outlines_px.length}`, () => names.splice(0, names.length, ...props.photo.outlines_px.map(() => '')), { immediate: true })
 const named = computed(() => names.filter((n) => n.trim()).length)
 /** Pointing gives a piece its number for a name, and takes it away again. */
 function point(k: number) {
@@ -34,7 +35,7 @@ function middle(ring: readonly (readonly number[])[]) {
     <form @submit.prevent="state.choosePieces(photo.id, names)">
       <p>{{ photo.sentence }}</p>
       <ul v-if="named"><template v-for="(_, k) in names" :key="k"><li v-if="names[k]"><label>{{ k + 1 }} is called <input v-model="names[k]" class="typed" maxlength="80" /></label></li></template></ul>
-      <v-btn v-if="named" type="submit" color="primary" variant="flat">{{ named === 1 ? 'Take this piece' : `Take these ${named}` }}</v-btn>
+      <div class="row"><v-btn v-if="named" type="submit" color="primary" variant="flat">{{ named === 1 ? 'Take this piece' : `Take these ${named}` }}</v-btn><v-btn variant="text" @click="emit('leave')">Not now</v-btn></div>
     </form>
   </section>
 </template>

@@ -35,7 +35,8 @@ const lookFor = shallowRef<Schemas['WantedIn']>(NOTHING_SAID)
 const pointer = shallowRef<{ x: number; y: number } | null>(null)
 
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
-const asked = computed(() => (latest.value?.status === 'choose' ? latest.value : null))
+const left = ref<number | null>(null)
+const asked = computed(() => (latest.value?.status === 'choose' && latest.value.id !== left.value ? latest.value : null))
 /** The photo of the piece on the table; or, where none was found in the last one, that one, to be walked by hand. */
 const shown = computed(() => {
   if (shape.value) return shape.value.photo === null ? null : { photo: shape.value.photo, found: shape.value.found }
@@ -92,7 +93,7 @@ function dropped(e: DragEvent) {
     <div class="column">
       <PieceRail />
       <div class="stack">
-        <PieceChooser v-if="asked" :photo="asked" />
+        <PieceChooser v-if="asked" :photo="asked" @leave="left = asked.id" />
         <BenchTable v-else ref="bench" :box="box" :unit="job.unit" label="The outline over its photo" :drawing="mode === 'paint'" @point="pointed" @draw="hand.draw" @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)" @pointerup="pointer = null">
           <template #under><img v-if="over" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
           <template #default="{ px }">
@@ -126,6 +127,7 @@ function dropped(e: DragEvent) {
       <ShapeSlip />
       <h2 v-if="!shape">The photo</h2>
       <PhotoSlip />
+      <div v-if="latest?.status === 'choose' && left === latest.id" class="row"><v-btn @click="left = null">Choose its pieces</v-btn></div>
       <details :open="!shape || undefined"><summary>{{ shape ? 'Measure it in instead' : 'Or measure it in' }}</summary><MeasureIn /></details>
       <div v-if="shape || job.photos.length" class="row"><v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ job.photos.length ? 'Other photos' : 'Send photos' }}</v-btn></div>
       <PhoneLink />

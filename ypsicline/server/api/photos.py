@@ -218,7 +218,7 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
         piece = _of_photo(d, photo_id, index)
         if piece is None:
             raise Refused("The piece on the table isn't from this photo; strokes can't mend it.", "stroke")
-        return d.with_piece(piece.mended(mend_by_strokes(piece.on_photo()[1], picture, strokes), "Mended by strokes"))
+        return d.with_piece(piece.mended(mend_by_strokes(piece.on_photo, picture, strokes), "Mended by strokes"))
 
     return apply(request, shown.job_id, "Mended by strokes", how)
 

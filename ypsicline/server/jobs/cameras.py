@@ -17,7 +17,7 @@ from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.server import files
 from ypsicline.server.jobs.models import Camera, Photo, Workshop
 
-__all__ = ["calibrate_camera", "profile_of", "take_camera_in"]
+__all__ = ["calibrate_camera", "give_up_unfinished", "profile_of", "take_camera_in"]
 
 log = logging.getLogger("ypsicline.cameras")
 MOST_PHOTOS = 12
@@ -57,6 +57,12 @@ def calibrate_camera(camera_id: int) -> None:
         log.exception("calibrating camera %s failed", camera_id)
         camera.status, camera.sentence = STATUS.FAILED, "Calibrating failed, which is our fault; send other photos."
     camera.save()
+
+
+def give_up_unfinished() -> None:
+    """What a stopped worker left half done is given up with a reason; its photos are quickly sent again."""
+    sentence = "Calibrating was broken off; send the photos again."
+    Camera.objects.filter(status=STATUS.WORKING).update(status=STATUS.FAILED, sentence=sentence)
 
 
 def profile_of(workshop_id: int, photo: ReadPhoto) -> CameraProfile | None:

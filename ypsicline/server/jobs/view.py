@@ -379,7 +379,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
         error, shape.error_mm, _verdict(shape, document), tape,
         [StepView(d.said, d.on, d.skipped) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
-        piece.on_photo()[0] == len(piece.steps),
+        piece.steps_on_photo == len(piece.steps),
     )  # fmt: skip
 
 

@@ -16,6 +16,7 @@ import waitress
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
+from ypsicline.server.jobs.cameras import give_up_unfinished
 from ypsicline.server.jobs.photos import resume_unfinished
 from ypsicline.server.jobs.tablet import listen
 
@@ -42,6 +43,7 @@ class Command(BaseCommand):
             host, own = "0.0.0.0", _own_address()  # noqa: S104 - asked for
             settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, own]
             settings.LAN_URL = f"http://{own}:{port}"
+        give_up_unfinished()
         again = resume_unfinished()
         if again:
             self.stdout.write(f"{again} photos that were broken off are measured again.")
@@ -57,8 +59,7 @@ class Command(BaseCommand):
         except OSError as e:
             raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e
         if tablet:
-            listen(tablet)
-            self.stdout.write(f"A digitising tablet is listened for on port {tablet}.")
+            self._listen(tablet)
         worker = _Worker()
         worker.start()
         signal.signal(signal.SIGTERM, _stop)
@@ -72,6 +73,16 @@ class Command(BaseCommand):
             server.run()
         finally:
             worker.stop()
+
+    def _listen(self, port: int) -> None:
+        try:
+            listen(port)
+        except OSError as e:
+            self.stdout.write(
+                f"No tablet is listened for: port {port} can't be used ({e.strerror}); choose another with TABLET=…"
+            )
+        else:
+            self.stdout.write(f"A digitising tablet is listened for on port {port}.")
 
 
 def _own_address() -> str:
@@ -115,5 +126,6 @@ class _Worker:
     def _watch(self) -> None:
         while not self._stopping.wait(1):
             if self._process and self._process.poll() is not None:
+                give_up_unfinished()
                 resume_unfinished()
                 self._process = self._spawn()
