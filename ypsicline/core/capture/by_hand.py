@@ -15,6 +15,7 @@ from scipy.ndimage import gaussian_filter, gaussian_filter1d, median_filter
 from skimage.graph import route_through_array
 
 from ypsicline.core.capture.contour import find_outline
+from ypsicline.core.capture.cut import shrunk
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
@@ -26,6 +27,7 @@ Mask = NDArray[np.bool_]
 FINEST_MM, ACROSS_PX = 0.8, 320
 LEAST_REACH_MM, REACH_SHARE = 40.0, 0.25
 ROUNDS = 3
+MOST_PX = 1_500_000
 MOST_POINTS = 400
 SNAP_MM = 4.0
 WALK_MM_PER_PX = 0.5
@@ -64,6 +66,8 @@ def paint_over(
     """
     seen = [*rings, *(np.asarray(s.points) for s in strokes)]
     picture = _part(picture, np.vstack(seen), _RIM_MM + max(s.width_mm for s in strokes))
+    w = picture.window
+    picture = shrunk(picture, w.mm_per_px * max(1.0, float(np.sqrt(w.columns * w.rows / MOST_PX))))
     before = _filled(picture.window, rings)
     reach = max(LEAST_REACH_MM, REACH_SHARE * float(np.ptp(rings[0], axis=0).max()))
     drawn = np.vstack([np.asarray(s.points) for s in strokes])

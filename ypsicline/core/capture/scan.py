@@ -17,6 +17,7 @@ from ypsicline.core.capture.capture import (
     SeveralPieces,
 )
 from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.cut import shrunk
 from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -116,13 +117,13 @@ def _ring(points: Array) -> Ring:
 
 
 def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
-    coarse = _coarser(picture, LINE_MM_PER_PX)
+    coarse = shrunk(picture, LINE_MM_PER_PX)
     drawn = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
     return tuple(follow_line(picture, _finer(d.mask, picture.window), d, side)[0] for d in drawn)
 
 
 def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
-    coarse = _coarser(picture, COARSE_MM_PER_PX)
+    coarse = shrunk(picture, COARSE_MM_PER_PX)
     found = find_pieces(coarse, _frame(picture.window)) if _rim_is_ground(coarse) else ()
     whole = [p for p in found if not (p.leaves_picture or p.touches_sheet)]
     if not whole or whole[0] is not found[0]:
@@ -151,17 +152,6 @@ def _frame(window: Window) -> tuple[Array, ...]:
         (left, bottom, left + w, top), (right - w, bottom, right, top),
     ]  # fmt: skip
     return tuple(np.array([[a, b], [c, b], [c, d], [a, d]]) for a, b, c, d in boxes)
-
-
-def _coarser(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
-    w = picture.window
-    factor = max(mm_per_px / w.mm_per_px, 1.0)
-    size = (max(8, round(w.columns / factor)), max(8, round(w.rows / factor)))
-    pixels = cv2.resize(picture.pixels, size, interpolation=cv2.INTER_AREA)
-    seen = cv2.resize(picture.seen.astype(np.uint8), size, interpolation=cv2.INTER_NEAREST) > 0
-    each = w.mm_per_px * w.columns / size[0]
-    edge = (each - w.mm_per_px) / 2
-    return FlatPicture(Window(w.left + edge, w.top - edge, *size, each), pixels, seen)
 
 
 def _finer(mask: NDArray[np.bool_], fine: Window) -> NDArray[np.bool_]:
