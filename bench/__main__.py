@@ -1,4 +1,5 @@
-"""Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only."""
+"""Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
+`python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -44,6 +45,9 @@ OUT = Path(__file__).parents[1] / "docs" / "bench.md"
 
 
 def main() -> None:
+    if renewed := [case.group for case in cases() if case.group in sys.argv[1:]]:
+        _renew(renewed[0])
+        return
     lines = [
         "# Bench",
         "",
@@ -64,6 +68,28 @@ def main() -> None:
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
+
+
+def _renew(group: str) -> None:
+    """Measure the photos of one set again and put their rows in the table's places."""
+    text = OUT.read_text().splitlines()
+    figures = []
+    for number, case in enumerate(cases(), start=1):
+        if case.group == group:
+            row, found = _one(case, [take_photo(case.scene, shot) for shot in case.shots], defaultdict(list))
+            figures.append(found)
+            start = f"| {number} {case.name}, {case.group} |"
+            text = [f"{start} {row}" if line.startswith(start) else line for line in text]
+    text = [_summary(group, figures) if line.startswith(f"| {group} |") else line for line in text]
+    OUT.write_text("\n".join(text) + "\n")
+
+
+def _summary(group: str, figures: list[list[float]]) -> str:
+    a = np.array(figures)
+    return (
+        f"| {group} | {len(a)} | {a[np.abs(a[:, 0]).argmax(), 0]:+.3f} | {a[:, 1].mean():.3f} | {np.median(a[:, 2]):.3f}, {a[:, 2].max():.3f} | "
+        f"{int((a[:, 2] <= a[:, 3]).sum())} of {len(a)} |"
+    )
 
 
 def _kept() -> list[str]:
@@ -96,12 +122,7 @@ def _accuracy(folder: Path) -> list[str]:
         "| set | photos | worst bias | mean | p95 (median, worst) | truth inside the stated error at p95 |",
         "|---|---|---|---|---|---|",
     ]
-    for group, found in groups.items():
-        a = np.array(found)
-        rows.append(
-            f"| {group} | {len(a)} | {a[np.abs(a[:, 0]).argmax(), 0]:+.3f} | {a[:, 1].mean():.3f} | {np.median(a[:, 2]):.3f}, {a[:, 2].max():.3f} | "
-            f"{int((a[:, 2] <= a[:, 3]).sum())} of {len(a)} |"
-        )
+    rows += [_summary(group, found) for group, found in groups.items()]
     rows += ["", "| stage | seconds (median) |", "|---|---|"]
     rows += [f"| {stage} | {statistics.median(times):.2f} |" for stage, times in stages.items()]
     if last:

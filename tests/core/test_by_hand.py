@@ -152,6 +152,13 @@ class TestMarks:
             < 0.8
         )
 
+    def test_what_ends_the_paper_is_no_mark(self) -> None:
+        t = np.linspace(0, 2 * math.pi, 20, endpoint=False)
+        ring = np.column_stack([150 * np.cos(t), 110 * np.sin(t)])
+        found = capture_piece(self.dotted(np.vstack([ring, [[210.5, -40]], [[-30, 160.5]]])), kind="marks")
+        assert isinstance(found, Capture)
+        assert len(found.marks) == 20
+
     def test_a_rolled_cone_is_captured_from_its_two_rows(self) -> None:
         marks = roll(160, 300, 1.2, 9, shake=0.1)
         found = capture_piece(self.dotted(marks - (marks.max(axis=0) + marks.min(axis=0)) / 2), kind="roll")

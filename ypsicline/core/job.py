@@ -96,6 +96,8 @@ class Piece:
     def mended(self, step: Mend, said: str) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
         at = self.steps_on_photo
+        if at == len(self.steps):
+            return self.stepped(step, said)
         step.on(self.on_photo)
         steps = [*self.steps[:at], Done(step, said), *self.steps[at:]]
         made, replayed = replay(self.captured, steps)

@@ -20,6 +20,7 @@ SMALLEST_MM2, LARGEST_MM2 = 0.4, 40.0
 LEAST_INK = 18.0
 INK_SHARE = 0.4
 LEAST_MARKS, MOST_MARKS = 6, 400
+ROUND_IT_MM, PAPER_SHARE = 2.5, 0.93
 STRAY_SIGMA_MM = 0.35
 _RING_STEP_MM = 0.5
 
@@ -41,6 +42,7 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
     area = stats[:, cv2.CC_STAT_AREA] * window.mm_per_px**2
     longest = stats[:, [cv2.CC_STAT_WIDTH, cv2.CC_STAT_HEIGHT]].max(axis=1) * window.mm_per_px
     spots = [k for k in range(1, count) if SMALLEST_MM2 <= area[k] <= LARGEST_MM2 and longest[k] <= LARGEST_MARK_MM]
+    spots = [k for k in spots if _stands_alone(grey, labels, stats[k], k, round(ROUND_IT_MM / window.mm_per_px))]
     if not LEAST_MARKS <= len(spots) <= MOST_MARKS:
         raise Refused(
             f"{len(spots)} marks were found between the sheets; {LEAST_MARKS} to {MOST_MARKS} make an outline. Use a dark "
@@ -54,6 +56,21 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
         rows, columns = np.mgrid[y : y + h, x : x + w]
         middles.append([(part * columns).sum() / part.sum(), (part * rows).sum() / part.sum()])
     return window.to_mm(np.array(middles))
+
+
+def _stands_alone(
+    grey: NDArray[np.uint8], labels: NDArray[np.int32], stats: NDArray[np.int32], k: int, reach: int
+) -> bool:
+    """Whether a spot has paper all round it, and isn't where something else ends."""
+    x, y, w, h = (int(v) for v in stats[:4])
+    part = np.s_[max(y - reach, 0) : y + h + reach, max(x - reach, 0) : x + w + reach]
+    own = (labels[part] == k).astype(np.uint8)
+    near = cv2.dilate(own, np.ones((2 * reach + 1,) * 2, np.uint8)) > cv2.dilate(own, np.ones((5, 5), np.uint8))
+    around, spot = grey[part][near].astype(float), float(grey[part][own > 0].mean())
+    if not len(around):
+        return False
+    paper = float(np.median(around))
+    return bool(paper > spot and (around > (paper + spot) / 2).mean() >= PAPER_SHARE)
 
 
 def ring_through(marks: Array) -> tuple[Array, float]:
