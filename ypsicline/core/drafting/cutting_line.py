@@ -126,7 +126,7 @@ def _trimmed_ring(seam: Sequence[SeamEdge], mitre_limit: float) -> list[_Piece] 
             before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - t1[0], last[1] - t1[1])
             turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-t2[0], -t2[1]), last, before)
             moved[j] = reverse_edge(turned)
-            if moved[i].kind == "line" and len(corners[i]) == 1:
+            if moved[i].kind == "line" and len(corners[i]) == 1 and _on_line(moved[i], corners[i][0]):
                 moved[i] = Edge("line", (moved[i].start, corners[i][0]))
         elif _on_line(moved[j], last):
             moved[j] = Edge("line", (last, moved[j].end))

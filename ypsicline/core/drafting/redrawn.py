@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, SeamEdge
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.geometry.edges import Edge, edge_length, tangent_at
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.shape import Shape, TracedRing, true_edges
 from ypsicline.core.trueing.turning import walked_back
 
 __all__ = ["redrawn"]
+
+_BIT_MM = 1.0
+_RUNS_ON = math.cos(math.radians(5))
 
 
 def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) -> Shape:
@@ -42,8 +46,20 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
     if any(inward):
         moved = _inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
     holes = tuple(_hole(h, holes_out_mm, shape.tolerance_mm) for h in shape.holes) if holes_out_mm else shape.holes
-    made = from_edges([Edge(e.kind, e.points) for e in moved], tolerance_mm=shape.tolerance_mm)
-    return replace(shape, outline=made.outline, holes=holes)
+    return replace(shape, outline=_plain(moved), holes=holes)
+
+
+def _plain(edges: Sequence[Edge]) -> TracedRing:
+    """The ring without joints at the bits of a corner that hardly shows: there the long edges meet, or run on."""
+    ring = from_edges([Edge(e.kind, e.points) for e in edges]).outline
+    long = [k for k, e in enumerate(edges) if edge_length(e) > _BIT_MM]
+    if len(long) < 2:
+        return ring
+    joints = []
+    for before, k in zip([long[-1], *long[:-1]], long, strict=True):
+        (ux, uy), (vx, vy) = tangent_at(edges[before], 1.0), tangent_at(edges[k], 0.0)
+        joints.append(replace(ring.joints[k], smooth=ux * vx + uy * vy > _RUNS_ON))
+    return replace(ring, joints=tuple(joints))
 
 
 def _inward(ring: Sequence[SeamEdge]) -> Sequence[Edge]:
@@ -61,4 +77,4 @@ def _hole(hole: TracedRing, smaller_mm: float, tolerance_mm: float) -> TracedRin
         found = reverse_ring(max(parts, key=lambda r: ring_length(r.edges)).edges)
     else:
         found = cut_ring(reverse_ring(seam))[0].edges
-    return walked_back(from_edges([Edge(e.kind, e.points) for e in found if edge_length(e) > 0.01]).outline)
+    return walked_back(_plain(found))

@@ -263,6 +263,8 @@ def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None
     for capture, flat in found:
         entry, shape = _entry(capture, flat), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
+            # the band runs round the marks there, not along the arcs
+            entry["band"] = []
             entry["warnings"] = [*entry["warnings"], *_rolled(photo, capture).measured.worked]
         landed.append((put_finding(photo, entry), shape))
 
