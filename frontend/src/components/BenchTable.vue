@@ -179,9 +179,16 @@ svg {
   position: absolute;
   right: 14px;
   bottom: 14px;
+  left: 14px;
   display: flex;
+  flex-wrap: wrap-reverse;
+  justify-content: end;
   gap: 8px;
   align-items: center;
+  pointer-events: none;
+}
+.tools > :deep(*) {
+  pointer-events: auto;
 }
 .tools :deep(.v-btn--variant-flat) {
   background: var(--paper);
