@@ -47,6 +47,14 @@ class TestPieces:
         first = api.good("POST", f"jobs/{job.pk}/pieces/1/open")["shape"]
         assert float(first["width"]) == pytest.approx(160, abs=3)
         assert (first["photo"], first["found"]) == (photo["id"], 0)
+        api.good("POST", f"jobs/{job.pk}/turn-over")
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "3"})
+        api.good("POST", f"photos/{photo['id']}/pieces", {"names": ["seat", "flap"]})
+        again = api.good("GET", f"jobs/{job.pk}")
+        assert [p["name"] for p in again["pieces"]] == ["piece", "seat", "back", "flap"]
+        seat = api.good("POST", f"jobs/{job.pk}/pieces/1/open")["shape"]
+        assert seat["found"] == 2
+        assert [s["said"] for s in seat["steps"]] == ["Turned over: the other face is outward"]
 
     def test_pieces_are_laid_on_the_table_named_and_taken_away(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"

@@ -150,9 +150,10 @@ class JobDocument:
     def shape(self) -> Shape | None:
         return self.piece.shape if self.piece else None
 
-    def recaptured(self, photo: PhotoOf, shape: Shape) -> JobDocument:
-        """The piece that came from this photo captured anew, in the same frame, and its steps replayed."""
-        at = self.from_photo(photo.photo)
+    def recaptured(self, photo: PhotoOf, shape: Shape, at: int | None = None) -> JobDocument:
+        """Piece `at`, by default the one that came from this photo, captured anew in the same frame, and its steps
+        replayed; a fresh one where there is none."""
+        at = self.from_photo(photo.photo) if at is None else at
         if at is None:
             return self.captured(shape, photo)
         made, steps = replay(shape, self.pieces[at].steps)

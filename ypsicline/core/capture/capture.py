@@ -80,8 +80,8 @@ class Capture:
     The origin is the lower left of the outline's bounding box. `error_mm` is the distance that
     at least 95 % of the outline keeps within, by all that the capture knows of its own doubts.
     `errors_mm` says the same of each point of the outline. `trusted` is the area ringed by the
-    sheets, `frame` the 3 × 3 matrix from the table's frame (the first sheet's) to the outline's. `views` place the photos over the outline, in the
-    table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
+    sheets, `frame` the 3 × 3 matrix from the table's frame (the first sheet's) to the outline's.
+    `views` place the photos over the outline, in the table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
     for each millimetre that it lies higher than it was said to. `marks` are the dots that were
     found where such were looked for; of a rolled trace the outline only goes round them.
     """

@@ -273,9 +273,12 @@ def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None
             return d.recaptured(*landed[0])
         for name, (of, shape) in zip(names, landed, strict=True):
             same = [k for k, p in enumerate(d.pieces) if p.name == name and p.photo and p.photo.photo == photo.pk]
-            d = dataclasses.replace(d, open=same[0] if same else len(d.pieces)).captured(shape, of)
-            if not same and d.piece:
-                d = d.with_piece(dataclasses.replace(d.piece, name=d.free_name(name)))
+            if same:
+                d = d.recaptured(of, shape, same[0])
+                continue
+            name = d.free_name(name)
+            d = dataclasses.replace(d, open=len(d.pieces)).captured(shape, of)
+            d = d.with_piece(dataclasses.replace(d.pieces[-1], name=name))
         return d
 
     with transaction.atomic():
