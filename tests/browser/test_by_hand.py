@@ -154,6 +154,11 @@ def test_half_marks_smoothing_and_bending(workshop_page: Page) -> None:
     page.get_by_role("button", name="Smooth", exact=True).click()
     page.get_by_text("4 steps since it was captured").click()
     expect(page.get_by_label("Smoothed by up to 0.4 mm")).to_be_checked()
+    slider = page.get_by_label("Try a tolerance")
+    slider.focus()
+    slider.press("End")
+    expect(page.get_by_text("5 steps since it was captured")).to_be_visible()
+    expect(page.get_by_label("edges stray from the trace by up to")).to_have_value("5.0")
 
 
 def test_the_phones_page_sends_photos_to_the_open_job(

@@ -90,6 +90,17 @@ class TestPieces:
         assert api.good("PUT", f"{base}/steps/0", {"on": True})["shape"]["rings"] == both["rings"]
         api.refused("PUT", f"{base}/steps/9", {"on": True})
 
+    def test_a_tolerance_is_tried_without_being_kept(self, api: Api, job: Job) -> None:
+        base = f"jobs/{job.pk}"
+        api.good("POST", f"{base}/measured/round", {"girth": "600"})
+        before = api.good("GET", base)
+        fine, coarse = (api.good("GET", f"{base}/shape/fit?tolerance_mm={mm}") for mm in (0.2, 5))
+        assert {e["kind"] for e in fine[0]["edges"]} == {"arc"}
+        assert fine[0]["trace"] == coarse[0]["trace"]
+        assert api.good("GET", base)["shape"] == before["shape"]
+        for mm in ("0", "50", "nan"):
+            api.refused("GET", f"{base}/shape/fit?tolerance_mm={mm}")
+
     def test_the_rest_of_trueing_up(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
         api.good("POST", f"{base}/tape", {"between": [0, 1]})

@@ -9,7 +9,7 @@ import MeasureTag from './MeasureTag.vue'
 const props = defineProps<{ px: number; over: boolean; placed: Schemas['Placed'] | null; place: (e: PointerEvent) => { x: number; y: number } }>()
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
-const { shape, chosen, asking, folding, dragged, edge } = table
+const { shape, tried, chosen, asking, folding, dragged, edge } = table
 const { strokes, points, way } = hand
 
 const trusted = computed(() => props.placed?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
@@ -18,6 +18,7 @@ const foldLine = computed(() => {
   const [a, b] = (folding.value ?? []).map((k) => shape.value?.rings[0]?.joints[k]?.point)
   return a && b ? { x1: a[0], y1: -a[1], x2: b[0], y2: -b[1] } : null
 })
+const rings = computed(() => tried.value ?? shape.value?.rings ?? [])
 const line = (ring: readonly (readonly number[])[]) => ring.map(([x, y]) => `${x},${-(y ?? 0)}`).join(' ')
 function at(ring: number, k: number, point: readonly number[]) {
   const d = dragged.value
@@ -36,7 +37,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
     <path v-if="band" :d="band" class="band" />
     <g v-if="over && placed"><circle v-for="([x, y], k) in placed.marks" :key="`m${k}`" class="mark" :cx="x" :cy="-y" :r="7 * px" :stroke-width="2 * px" /></g>
     <template v-if="shape">
-      <g v-for="(ring, r) in shape.rings" :key="r">
+      <g v-for="(ring, r) in rings" :key="r">
         <path v-if="!band" :d="ring.trace" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
         <path :d="ring.trace" class="trace" :stroke-width="1.5 * px" />
         <g v-for="(e, k) in ring.edges" :key="`${r}-${k}`">
@@ -51,7 +52,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
       <g v-for="(p, k) in shape.parts" :key="`p${k}`" class="part" :transform="`translate(${p.point[0]} ${-p.point[1]})`">
         <circle :r="5 * px" :stroke-width="2.4 * px" /><text v-if="p.text" :y="-10 * px" :font-size="15 * px">{{ p.text }}</text>
       </g>
-      <g v-for="(ring, r) in shape.rings" :key="`j${r}`">
+      <g v-for="(ring, r) in rings" :key="`j${r}`" :class="{ trying: tried }">
         <g v-for="(j, k) in ring.joints" :key="k" class="joint" :class="{ chosen: isChosen(r, k, 'corner') }" role="button" tabindex="0" :aria-label="`Corner ${j.letter}${r ? ` of hole ${r}` : ''}`" :transform="`translate(${at(r, k, j.point).x} ${at(r, k, j.point).y})`" @pointerdown.stop="table.startDrag($event, r, k, place)" @keydown.enter="table.pickCorner(r, k)" @keydown.space.prevent="table.pickCorner(r, k)">
           <circle :r="22 * px" class="hit" />
           <circle v-if="j.smooth" :r="6.5 * px" :stroke-width="2.4 * px" />
@@ -132,6 +133,9 @@ path.hit {
 }
 .flag {
   fill: #1f2d2b;
+}
+.trying {
+  pointer-events: none;
 }
 .joint text {
   fill: #fff;

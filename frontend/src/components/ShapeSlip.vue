@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
+import { toSlider, toTolerance } from '../logic/tolerance'
 import { useOpenJob, useShapeBench } from '../state/keys'
+import { sayWrong } from '../state/notice'
 import OldCoverSlip from './OldCoverSlip.vue'
 import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
@@ -20,6 +22,24 @@ const PARTS = { 2: 'Halves', 4: 'Quarters', 8: 'Eighths', 0: 'No marks' } as con
 
 async function setTolerance() {
   if (!(await work.setTolerance(tolerance.value))) tolerance.value = shape.value?.tolerance ?? ''
+}
+let trying = 0
+/** While the slider moves, the outline is shown as it would be; let go, it is kept. */
+async function tryOut(e: Event) {
+  const mine = ++trying
+  const mm = toTolerance(Number((e.target as HTMLInputElement).value))
+  tolerance.value = job.value?.unit === 'mm' ? `${mm}` : `${mm} mm`
+  try {
+    const rings = await work.tryTolerance(mm)
+    if (mine === trying) table.tried.value = rings
+  } catch (err) {
+    if (mine === trying) sayWrong(err)
+  }
+}
+async function keepTried() {
+  trying++
+  await setTolerance()
+  table.tried.value = null
 }
 async function smooth() {
   if (await work.smooth(smoothing.value)) smoothing.value = ''
@@ -82,7 +102,8 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
     <form class="line" @submit.prevent="smooth">smooth it by up to <input v-model="smoothing" class="typed" inputmode="decimal" aria-label="Smooth by up to" placeholder="0.5" /> {{ job.unit }} <v-btn size="small" type="submit" :disabled="!smoothing">Smooth</v-btn></form>
     <div>
       <label class="line">edges stray from the trace by up to <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
-      <p class="soft small">Changing it finds all corners afresh.</p>
+      <input type="range" min="0" max="100" :value="toSlider(shape.tolerance_mm)" aria-label="Try a tolerance" @input="tryOut" @change="keepTried" />
+      <p class="soft small">Slide to try it. Changing it finds all corners afresh.</p>
     </div>
     <OldCoverSlip />
     <StepList />
@@ -96,6 +117,11 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
   align-items: center;
   flex-wrap: wrap;
   gap: 6px;
+}
+input[type='range'] {
+  width: 100%;
+  height: 44px;
+  accent-color: var(--woad);
 }
 .line .typed {
   width: 62px;

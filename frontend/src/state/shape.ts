@@ -30,6 +30,8 @@ export function useShape(state: JobState) {
     bend: () => told(change(() => answered(client.POST('/api/jobs/{job_id}/bend-to-tape', here())))),
     smooth: (text: string) => change(() => answered(client.POST('/api/jobs/{job_id}/smooth', { ...here(), body: { text } }))),
     setTolerance: (text: string) => change(() => answered(client.PUT('/api/jobs/{job_id}/shape/tolerance', { ...here(), body: { text } }))),
+    tryTolerance: (tolerance_mm: number) =>
+      answered<Schemas['RingView'][]>(client.GET('/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } })),
     divide: (joint: number, parts: Schemas['DivideIn']['parts']) => change(() => answered(client.POST('/api/jobs/{job_id}/divide', { ...here(), body: { joint, parts } }))),
     turnOver: () => change(() => answered(client.POST('/api/jobs/{job_id}/turn-over', here()))),
     oldCover: (body: Schemas['OldCoverIn']) => change(() => answered(client.POST('/api/jobs/{job_id}/old-cover', { ...here(), body }))),

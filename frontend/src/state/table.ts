@@ -1,4 +1,5 @@
 import { computed, ref, shallowRef } from 'vue'
+import type { Schemas } from '../api/client'
 import type { JobState } from './job'
 import type { ShapeWork } from './shape'
 
@@ -20,6 +21,8 @@ export function useTable(state: JobState, work: ShapeWork) {
   const folding = shallowRef<readonly [number, number] | null>(null)
   const dragged = shallowRef<{ ring: number; corner: number; x: number; y: number } | null>(null)
 
+  /** The outline as it would be at a tolerance that is being tried. */
+  const tried = shallowRef<Schemas['RingView'][] | null>(null)
   const ring = computed(() => (chosen.value ? (shape.value?.rings[chosen.value.ring] ?? null) : null))
   const edge = computed(() => (chosen.value?.edge === undefined ? null : (ring.value?.edges[chosen.value.edge] ?? null)))
   const corner = computed(() => (chosen.value?.corner === undefined ? null : (ring.value?.joints[chosen.value.corner] ?? null)))
@@ -97,7 +100,7 @@ export function useTable(state: JobState, work: ShapeWork) {
       chosen.value = { ring: c.ring, edge: (c.edge + (e.key === 'ArrowRight' ? 1 : count - 1)) % count }
     }
   }
-  return { shape, chosen, asking, folding, dragged, edge, corner, wanted, ask, drop, pickCorner, pickEdge, removeCorner, startDrag, key }
+  return { shape, tried, chosen, asking, folding, dragged, edge, corner, wanted, ask, drop, pickCorner, pickEdge, removeCorner, startDrag, key }
 }
 
 export type Table = ReturnType<typeof useTable>

@@ -20,8 +20,9 @@ from ypsicline.core.trueing.folding import Keep, fold
 from ypsicline.core.trueing.scaling import scale_to_tape
 from ypsicline.core.trueing.shape import WantedKind, letter
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
-from ypsicline.server.api.access import apply
-from ypsicline.server.jobs.view import JobView
+from ypsicline.server.api.access import apply, job_of
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.view import JobView, RingView, shape_rings
 
 router = Router()
 Made = tuple[steps.Step, str]
@@ -149,6 +150,13 @@ def set_tolerance(request: HttpRequest, job_id: int, given: LengthIn) -> JobView
         request, job_id,
         lambda _, unit: (steps.Find(parse_length(given.text, unit)), f"Corners found afresh, within {given.text.strip()}"),
     )  # fmt: skip
+
+
+@router.get("/jobs/{job_id}/shape/fit", response=list[RingView], operation_id="try_tolerance")
+def try_tolerance(request: HttpRequest, job_id: int, tolerance_mm: float) -> list[RingView]:
+    """What the outline would be at another tolerance, to be looked at; nothing is changed."""
+    document = history.current(job_of(request, job_id))
+    return shape_rings(steps.Find(tolerance_mm).on(piece_of(document).shape), document.unit)
 
 
 @router.post("/jobs/{job_id}/shape/{ring}/joints", response=JobView, operation_id="add_corner")

@@ -35,7 +35,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.worked_out import KEPT, drafted, fitted
 
-__all__ = ["JobView", "PhotoView", "TicketView", "job_view", "photo_view", "ticket_view"]
+__all__ = ["JobView", "PhotoView", "RingView", "TicketView", "job_view", "photo_view", "shape_rings", "ticket_view"]
 
 
 @dataclass(frozen=True)
@@ -115,6 +115,7 @@ class ShapeView:
     tolerance: str
     error: str | None
     error_mm: float | None
+    tolerance_mm: float
     verdict: str
     tape: list[TapeView]
     steps: list[StepView]
@@ -358,7 +359,7 @@ def _tab(piece: Piece) -> PieceTab:
 
 def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     unit, shape = document.unit, piece.shape
-    rings = [_ring(r, shape.tolerance_mm, unit) for r in (shape.outline, *shape.holes)]
+    rings = shape_rings(shape, unit)
     edges = fitted(shape.outline, shape.tolerance_mm)
     readings = read_tape(shape, piece.tape, edges)
     tape = [
@@ -376,11 +377,16 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
-        error, shape.error_mm, _verdict(shape, document), tape,
+        error, shape.error_mm, shape.tolerance_mm, _verdict(shape, document), tape,
         [StepView(d.said, d.on, d.skipped) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
         piece.steps_on_photo == len(piece.steps),
     )  # fmt: skip
+
+
+def shape_rings(shape: Shape, unit: Unit) -> list[RingView]:
+    """The rings of a shape, outline first, ready to be drawn."""
+    return [_ring(r, shape.tolerance_mm, unit) for r in (shape.outline, *shape.holes)]
 
 
 def _parts(shape: Shape, edges: Sequence[TrueEdge]) -> list[PartView]:
