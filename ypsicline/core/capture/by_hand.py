@@ -24,10 +24,10 @@ from ypsicline.core.geometry.rings import walked
 __all__ = ["Brush", "paint_over", "walk_edge"]
 
 Mask = NDArray[np.bool_]
-FINEST_MM, ACROSS_PX = 0.8, 320
+FINEST_MM, ACROSS_PX = 0.8, 270
 LEAST_REACH_MM, REACH_SHARE = 40.0, 0.25
-ROUNDS = 3
-MOST_PX = 1_500_000
+ROUNDS = 2
+MOST_PX = 1_200_000
 MOST_POINTS = 400
 SNAP_MM = 4.0
 WALK_MM_PER_PX = 0.5
