@@ -65,7 +65,7 @@ class TestStrokes:
     def test_a_stroke_where_it_is_right_already_changes_nothing(self) -> None:
         _, found, picture = tray()
         outline, _ = paint_over(picture, [np.asarray(found.outline)], [Brush(((100, 100), (140, 110)), 8, True)])
-        assert apart(outline, found.outline) < 0.1
+        assert apart(outline, found.outline) < 0.15
 
     def test_strokes_that_leave_nothing_or_lie_elsewhere_are_refused(self) -> None:
         _, found, picture = tray()
