@@ -10,12 +10,14 @@ from typing import Any
 import pytest
 from django.db import connection
 from django.test import Client
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from ypsicline.server.jobs import photos
 from ypsicline.server.jobs.models import Workshop
 
 CHROMIUM = "/usr/bin/chromium"
+# a busy machine may keep a page waiting for longer than the five seconds that are usual
+expect.set_options(timeout=15_000)
 
 
 def pytest_collection_modifyitems(items: list[Any]) -> None:
