@@ -103,6 +103,7 @@ def test_two_windows_on_one_job_dont_overwrite_each_other(workshop_page: Page) -
     pad_job(page)
     other = page.context.new_page()
     other.goto(page.url)
+    expect(other.get_by_role("heading", name="pad", exact=True)).to_be_visible()
     other.locator("body").press("a")
     expect(other.get_by_label("Allowance")).to_be_visible()
     page.locator("body").press("a")
