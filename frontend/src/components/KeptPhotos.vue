@@ -75,14 +75,6 @@ async function drop(photo: Kept) {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  font-weight: 600;
-  margin-bottom: 6px;
-}
 .small-photo {
   padding: 0;
   border: 2px solid transparent;

@@ -12,10 +12,10 @@ const view = ([x, y, w, h]: readonly [number, number, number, number]) => `${x} 
 
 <template>
   <nav v-if="pieces.length" class="rail" aria-label="Pieces">
-    <button v-for="(p, k) in pieces" :key="k" type="button" :class="{ on: k === open }" :aria-current="k === open" @click="k !== open && work.openPiece(k)">
+    <button v-for="(p, k) in pieces" :key="k" type="button" class="choice" :class="{ on: k === open }" :aria-current="k === open" @click="k !== open && work.openPiece(k)">
       <svg :viewBox="view(p.box)" width="30" height="26" aria-hidden="true"><path :d="p.path" /></svg>{{ p.name }}
     </button>
-    <button type="button" :class="{ on: open === pieces.length }" :aria-current="open === pieces.length" @click="open < pieces.length && work.newPiece()">+ another piece</button>
+    <button type="button" class="choice" :class="{ on: open === pieces.length }" :aria-current="open === pieces.length" @click="open < pieces.length && work.newPiece()">+ another piece</button>
   </nav>
 </template>
 
@@ -26,24 +26,8 @@ const view = ([x, y, w, h]: readonly [number, number, number, number]) => `${x} 
   overflow-x: auto;
   padding-bottom: 8px;
 }
-button {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 44px;
-  padding: 4px 14px 4px 10px;
-  border: 1px solid var(--hairline);
-  border-radius: 8px;
-  background: var(--paper);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 600;
+.choice {
   white-space: nowrap;
-  cursor: pointer;
-}
-.on {
-  border: 2px solid var(--woad);
-  background: var(--woad-pale);
 }
 path {
   fill: currentColor;

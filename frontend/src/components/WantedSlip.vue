@@ -47,24 +47,6 @@ function set(change: Partial<Schemas['WantedIn']>) {
   gap: 8px;
   justify-items: start;
 }
-.choice {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 44px;
-  padding: 4px 14px 4px 10px;
-  border: 1px solid var(--hairline);
-  border-radius: 8px;
-  background: var(--table);
-  color: var(--ink);
-  font: inherit;
-  font-weight: 600;
-  cursor: pointer;
-}
-.choice.on {
-  border: 2px solid var(--woad);
-  background: var(--woad-pale);
-}
 path {
   stroke-linecap: round;
   fill: none;

@@ -106,14 +106,6 @@ function change() {
   grid-template-columns: 1.5fr 1fr;
   gap: 16px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  font-weight: 600;
-  margin-bottom: 6px;
-}
 .by {
   display: flex;
   align-items: center;

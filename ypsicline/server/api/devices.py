@@ -17,9 +17,8 @@ from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.formats.camera_json import read_camera_json
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
-from ypsicline.server import files
 from ypsicline.server.api.access import job_of, workshop_of
-from ypsicline.server.api.photos import WantedIn, read_files, wanted
+from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
 from ypsicline.server.jobs import history, photos
 from ypsicline.server.jobs.cameras import take_camera_in
 from ypsicline.server.jobs.kept import keep_photos, mark_parts
@@ -143,8 +142,7 @@ def drop(request: HttpRequest, photo_id: int) -> list[KeptView]:
 
 @router.get("/kept-photos/{photo_id}/preview.jpg", operation_id="kept_preview", include_in_schema=False)
 def kept_preview(request: HttpRequest, photo_id: int) -> HttpResponse:
-    kept = files.path_of(_kept_photo(request, photo_id).preview).read_bytes()
-    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
+    return jpeg_of(_kept_photo(request, photo_id).preview)
 
 
 def _kept_photo(request: HttpRequest, photo_id: int) -> KeptPhoto:
@@ -184,4 +182,4 @@ def send_from_phone(
 )
 def phone_preview(request: HttpRequest, token: str, photo_id: int) -> HttpResponse:
     photo = cast(Photo, get_object_or_404(job_of_token(token).photos, pk=photo_id))
-    return HttpResponse(files.path_of(photo.preview).read_bytes(), content_type="image/jpeg")
+    return jpeg_of(photo.preview)

@@ -159,12 +159,12 @@ def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> Phot
 
 @router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
 def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
-    return _jpeg(photo_of(request, photo_id).preview)
+    return jpeg_of(photo_of(request, photo_id).preview)
 
 
 @router.get("/photos/{photo_id}/found/{index}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
 def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
-    return _jpeg(_found(request, photo_id, index)["flat"]["file"])
+    return jpeg_of(_found(request, photo_id, index)["flat"]["file"])
 
 
 @router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
@@ -177,7 +177,7 @@ def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
 def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
     """The picture on which pieces are pointed at."""
     shown = photo_of(request, photo_id)
-    return _jpeg((shown.result or {}).get("picture") or shown.preview)
+    return jpeg_of((shown.result or {}).get("picture") or shown.preview)
 
 
 @router.post("/photos/{photo_id}/found/{index}/walk", response=Walk, operation_id="walk_edge")
@@ -242,7 +242,8 @@ def set_sheet_distance(request: HttpRequest, job_id: int, given: DistanceIn) -> 
     return apply(request, job_id, "Tape between sheets", how)
 
 
-def _jpeg(name: str) -> HttpResponse:
+def jpeg_of(name: str) -> HttpResponse:
+    """A kept picture by its file's name, which never changes."""
     kept = files.path_of(name).read_bytes()
     return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
