@@ -35,7 +35,8 @@ class FoundOutline:
     """Rings (n, 2) in the table's mm, the outline counter-clockwise and the holes clockwise.
 
     `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
-    grey levels of 255 part piece and table along it; `faint` where in places hardly any do.
+    grey levels of 255 part piece and table along it; `faint` where in places hardly any do. `sides`
+    is 2 where a point is the middle between two edges, each found by itself.
     """
 
     outline: Array
@@ -43,6 +44,7 @@ class FoundOutline:
     edge_mm: float
     contrast: float
     faint: bool = False
+    sides: int = 1
 
 
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:

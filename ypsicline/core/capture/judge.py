@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -59,7 +60,7 @@ def judge(
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    edge = 0.12 * found.edge_mm + 0.1 * mm_per_px
+    edge = 0.12 * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm)
     printing = 0.00008 * size

@@ -239,7 +239,9 @@ def follow_line(
     spread = float(np.std((offset - ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
     # both sides of a line blur alike, so its middle is surer than either
     smear = max(spread, (0.05 if side == "centre" else 0.15) * pen_mm)
-    return FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5))), float(1 - clear.mean())
+    sides = 2 if side == "centre" else 1
+    found = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
+    return found, float(1 - clear.mean())
 
 
 def _measured(

@@ -245,7 +245,7 @@ def _components(mask: Mask, picture: FlatPicture, away: NDArray[np.float32], cov
         if area < SMALLEST_PIECE_MM2:
             continue
         own = labels == k
-        filled = _fill_specks(own, window.mm_per_px)
+        filled = _fill_specks(own, stats[k], window.mm_per_px)
         middle = window.to_mm(centres[k : k + 1])[0]
         found.append(
             CoarsePiece(
@@ -257,8 +257,15 @@ def _components(mask: Mask, picture: FlatPicture, away: NDArray[np.float32], cov
     return sorted(found, key=lambda p: -p.area_mm2)
 
 
-def _fill_specks(own: Mask, mm_per_px: float) -> Mask:
-    """Holes too small to be meant are filled."""
-    _, labels, stats, _ = cv2.connectedComponentsWithStats((~own).astype(np.uint8), connectivity=4)
-    small = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2)
-    return np.asarray(own | (np.isin(labels, small) & ~own))
+def _fill_specks(own: Mask, box: NDArray[np.int32], mm_per_px: float) -> Mask:
+    """Holes too small to be meant are filled; `box` (left, top, width, height, ...) holds the piece."""
+    left, top, width, height = (int(v) for v in box[:4])
+    part = own[top : top + height, left : left + width]
+    # a rim of table, so that a bay that opens outward isn't taken for a hole
+    outside = np.pad(~part, 1, constant_values=True).astype(np.uint8)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(outside, connectivity=4)
+    small = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2
+    small[0] = False
+    filled = own.copy()
+    filled[top : top + height, left : left + width] |= small[labels[1:-1, 1:-1]]
+    return filled

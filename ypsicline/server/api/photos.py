@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from dataclasses import replace
 from typing import Any
 
@@ -164,7 +165,10 @@ def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
 
 @router.get("/photos/{photo_id}/found/{index}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
 def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
-    return jpeg_of(_found(request, photo_id, index)["flat"]["file"])
+    entry = _found(request, photo_id, index)
+    # whoever looks at it may paint on it next: it is decoded meanwhile
+    threading.Thread(target=flat_picture, args=(entry,), daemon=True).start()
+    return jpeg_of(entry["flat"]["file"])
 
 
 @router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import lru_cache
+from threading import Lock
 from typing import Any
 
 import numpy as np
@@ -23,12 +24,14 @@ __all__ = ["flat_picture", "mend_by_strokes"]
 
 SAME_HOLES_MM = 0.5
 _PITCH_MM = 0.5
+_DECODING = Lock()
 
 
 def flat_picture(entry: dict[str, Any]) -> FlatPicture:
     """The flat picture of a finding, in its outline's frame."""
     left, bottom, width, height = entry["flat"]["box"]
-    return _decoded(entry["flat"]["file"], left, bottom, width, height)
+    with _DECODING:
+        return _decoded(entry["flat"]["file"], left, bottom, width, height)
 
 
 @lru_cache(maxsize=2)
