@@ -11,7 +11,8 @@ import shapely
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import add_notch, panel_from_rings, remove_notch, set_edges
-from ypsicline.core.drafting.panel import HOUSE_ALLOWANCE_MM, Notch, Panel, SeamEdge, instruction
+from ypsicline.core.drafting.house import HouseRules
+from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import reverse_ring
 
@@ -68,7 +69,7 @@ def test_a_notch_off_its_edge_is_refused(notch: Notch) -> None:
 def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
     for angle in (0.0, 90.0, 37.0):
         drafted = draft_panel(replace(PANEL, grain_deg=angle, way_up="TOP to the wheel"))
-        grain, label = drafted.marks
+        grain, label = (m for m in drafted.marks if m.kind in ("grain", "label"))
         (ax, ay), (bx, by) = grain.points
         assert math.degrees(math.atan2(by - ay, bx - ax)) == pytest.approx(angle)
         body = shapely.Polygon(drafted.seam_points)
@@ -161,7 +162,7 @@ def test_a_label_that_cant_be_printed_is_refused(how: dict) -> None:
 class TestSettingEdges:
     def test_a_finish_brings_its_house_allowance_but_not_over_the_makers_own(self) -> None:
         bare = panel_from_rings(shapes.square(100), [], "p")
-        assert set_edges(bare, [(0, 0)], finish="hem").seam_line[0].allowance == HOUSE_ALLOWANCE_MM["hem"]
+        assert set_edges(bare, [(0, 0)], finish="hem").seam_line[0].allowance == HouseRules().hem
         own = set_edges(bare, [(0, 0)], allowance_mm=17)
         assert set_edges(own, [(0, 0)], finish="hem").seam_line[0].allowance == 17
         assert set_edges(own, [(0, 0)], finish="bound").seam_line[0].allowance == 0

@@ -6,6 +6,7 @@ import datetime
 from dataclasses import dataclass, field, replace
 
 from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import Unit
@@ -111,7 +112,8 @@ class JobDocument:
     `print_scale` is what the last test marks asked for: later prints are drawn larger by it, per axis
     (wanted ÷ measured). `sheet_scale` is how large the reference sheets in the photos were printed
     (measured ÷ wanted). `open` is the piece that lies on the table at Shape; as many as there are pieces:
-    a new one, not captured yet. `sheet_distances` were taped between the reference sheets.
+    a new one, not captured yet. `sheet_distances` were taped between the reference sheets. `house` are the
+    workshop's rules and cloths as this job takes them.
     """
 
     name: str
@@ -125,6 +127,7 @@ class JobDocument:
     print_scale: tuple[float, float] = (1.0, 1.0)
     sheet_scale: tuple[float, float] = (1.0, 1.0)
     sheet_distances: tuple[SheetDistance, ...] = ()
+    house: House = field(default_factory=House)
 
     def __post_init__(self) -> None:
         check_text("job's name", self.name, required=True)

@@ -2,25 +2,25 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
+from functools import partial
 
 import numpy as np
 import shapely
 
+from ypsicline.core.drafting.apertures import open_aperture
+from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring, tightest_concave
+from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pleats
+from ypsicline.core.drafting.fit import fit_ring
+from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
-from ypsicline.core.drafting.panel import (
-    DraftedPanel,
-    Finding,
-    Mark,
-    Notch,
-    Panel,
-    SeamEdge,
-    instruction,
-    numbers,
-)
+from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers
+from ypsicline.core.drafting.relief import relief_marks
+from ypsicline.core.drafting.run import Run, by_source, placed_on, runs_of
+from ypsicline.core.drafting.tapers import taper_corner
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Array,
@@ -31,9 +31,9 @@ from ypsicline.core.geometry.edges import (
     point_at,
     tangent_at,
 )
-from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
+from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring, signed_area
 
-__all__ = ["draft_panel", "draft_panels"]
+__all__ = ["draft_panel", "draft_panels", "seam_runs"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
@@ -69,34 +69,111 @@ def draft_panel(panel: Panel) -> DraftedPanel:
         raise
 
 
-def _draft(panel: Panel) -> DraftedPanel:
-    seam = _named(panel.seam_line)
-    seam_points = check_ring(seam, [e.name for e in seam], "seam line")
+def seam_runs(panel: Panel) -> list[Run]:
+    """The edges of the drafted seam line and which edges of the panel they come from: fit, darts and tapers are in."""
+    return _seam(panel, _sound(_named(panel.seam_line)))[0]
+
+
+def _sound(seam: tuple[SeamEdge, ...], what: str = "seam line") -> tuple[SeamEdge, ...]:
+    check_ring(seam, [e.name for e in seam], what)
     if not is_counter_clockwise(seam):
         raise Refused(
             "The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.", "outline"
         )
+    return seam
+
+
+def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel]:
+    """The seam line that fit, darts and tapers make of the panel's, and the panel with its holes and places fitted."""
+    runs = runs_of(base)
+    marks: list[Mark] = []
+    worked: list[str] = []
+    findings: list[Finding] = []
+    if panel.fit:
+        fitted = fit_ring(runs, panel.fit, panel.grain_deg)
+        runs, worked = fitted.runs, list(fitted.worked)
+        panel = replace(
+            panel,
+            holes=tuple(tuple(fitted.edge(e) for e in h) for h in panel.holes),
+            apertures=tuple(replace(a, at=fitted.point(a.at)) for a in panel.apertures),
+            placed=tuple(replace(m, at=fitted.point(m.at), to=m.to and fitted.point(m.to)) for m in panel.placed),
+        )
+    drawn: list[Callable[[Sequence[Run]], Drawn]] = []
+    drawn += [partial(draw_dart, dart=d) for d in sorted(panel.darts, key=lambda d: d.corner)]
+    drawn += [partial(draw_pleats, pleats=p) for p in panel.pleats]
+    drawn += [partial(draw_gather, gather=g) for g in panel.gathers]
+    for draw in drawn:
+        made = draw(runs)
+        runs = made.runs
+        marks += made.marks
+        worked.append(made.worked)
+        findings += made.findings
+    for taper in panel.tapers:
+        runs, words = taper_corner(runs, taper)
+        worked.append(words)
+    return runs, marks, worked, findings, panel
+
+
+def _draft(panel: Panel) -> DraftedPanel:
+    base = _sound(_named(panel.seam_line))
+    runs, marks, worked, findings, panel = _seam(panel, base)
+    changed = bool(panel.fit or panel.darts or panel.tapers)
+    seam = _with_corners(tuple(r.edge for r in runs))
+    seam_points = check_ring(seam, [e.name for e in seam], "seam line") if changed else flatten_ring(seam)
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
+    opened = [open_aperture(a, seam, seam_points) for a in panel.apertures]
+    own_rings = 1 + len(holes)
+    holes += tuple(_with_corners(o.ring) for o in opened if o.ring)
     _apart(holes)
-    (cut,) = cut_ring(seam)
-    hole_cuts = [ring for h in holes for ring in cut_ring(h, hole=True)]
-    findings = [*_cut_findings(seam, cut), *_hem_findings(seam)]
+    (cut,) = cut_ring(seam, mitre_limit=panel.mitre_limit)
+    hole_cuts = [ring for h in holes for ring in cut_ring(h, hole=True, mitre_limit=panel.mitre_limit)]
+    cutting_points = flatten_ring(cut.edges)
+    findings += [*_cut_findings(seam, cut), *_hem_findings(seam)]
+    marks += [*fold_line_marks(seam), *relief_marks(seam)]
     for h in holes:
         findings += _hem_findings(h)
-    notches, notch_findings = _notches(panel, seam)
+        marks += [*fold_line_marks(h), *relief_marks(h, hole=True)]
+    for o in opened:
+        findings += o.findings
+        marks += o.marks
+    on_fold, fold_findings = on_fold_marks(panel, seam)
+    own_marks, mark_findings = placed_marks(panel.placed, seam_points)
+    hems = fold_hems(seam, cutting_points)
+    notches, notch_findings = _notches(panel, runs, base)
+    findings += [*fold_findings, *mark_findings, *folding_findings(seam, hems), *notch_findings]
     kept = {f.name: getattr(panel, f.name) for f in fields(Panel)}
-    kept.update(seam_line=seam, holes=holes, notches=notches)
+    # what was asked for is in the seam line now: drafted again, it stays the same
+    kept.update(
+        seam_line=seam, holes=holes, notches=notches, fit=None, tapers=(), darts=(), pleats=(), gathers=(), apertures=(),
+        placed=(), layers=(),
+    )  # fmt: skip
     return DraftedPanel(
         **kept,
         cutting_line=cut.edges,
-        cutting_points=_points(flatten_ring(cut.edges)),
+        cutting_points=_points(cutting_points),
         seam_points=_points(seam_points),
         hole_cutting_lines=tuple(r.edges for r in hole_cuts),
         hole_cutting_points=tuple(_points(flatten_ring(r.edges)) for r in hole_cuts),
         hole_seam_points=tuple(_points(flatten_ring(h)) for h in holes),
-        marks=_marks(panel, seam_points, holes),
-        worked=_worked(seam, holes, cut),
-        findings=tuple(findings + notch_findings),
+        marks=(*label_and_grain(panel, seam_points, holes), *marks, *on_fold, *own_marks),
+        worked=(
+            *worked,
+            *(line for o in opened for line in o.worked),
+            *_worked(seam, holes, seam_points, cutting_points),
+        ),
+        findings=tuple(findings),
+        seam_of=tuple(r.source for r in runs),
+        own_rings=own_rings,
+        folded=tuple(h.outline for h in hems),
+    )
+
+
+def _with_corners(ring: Sequence[SeamEdge]) -> tuple[SeamEdge, ...]:
+    """The ring with every corner that was left to the rule decided."""
+    count = len(ring)
+    return tuple(
+        replace(e, corner=corner_by_rule(e, ring[(k + 1) % count])) if e.corner == "by_rule" else e
+        for k, e in enumerate(ring)
     )
 
 
@@ -113,7 +190,7 @@ def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEd
             "hole",
             Place(edge=hole[0].name, point=hole[0].start),
         )
-    if not is_counter_clockwise(hole):
+    if signed_area(points) < 0:
         return hole
     turned = reverse_ring(hole)
     # the corner belongs to the end of an edge: turned round, it is the one before's
@@ -168,8 +245,8 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     found = []
     for edge in ring:
         circle = circle_of(edge) if edge.kind == "arc" else None
-        if edge.finish == "hem" and circle and edge.allowance > 0:
-            h, r = edge.allowance, circle.radius
+        if edge.is_folded_back and circle:
+            h, r = edge.depth, circle.radius
             longer = circle.sweep > 0
             place, figures = Place(edge=edge.name, point=point_at(edge, 0.5)), numbers(radius_mm=r, hem_mm=h)
             if h >= r:
@@ -183,28 +260,38 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
                     f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f}\u00a0% {how} than its place; {what}."
                 )
                 found.append(Finding("look", text, place, figures))
-        if edge.finish == "bound" and edge.allowance > 0:
-            text = f"Edge “{edge.name}” is bound yet carries {edge.allowance:.1f} mm; a bound edge is cut on the seam line."
+        if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
+            how = {"bound": "bound", "raw": "cut raw"}.get(edge.finish, "on the fold")
+            text = f"Edge “{edge.name}” is {how} yet carries {edge.allowance:.1f} mm; such an edge is cut on the seam line."
             found.append(Finding("look", text, Place(edge=edge.name), numbers(allowance_mm=edge.allowance)))
     return found
 
 
-def _notches(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
+def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
     wanted = panel.notches
     if wanted is None:
-        wanted = middle_notches(seam)
-    made, findings = [], []
+        wanted = middle_notches(base)
+    made: list[Notch] = []
+    findings: list[Finding] = []
+    of = by_source(runs)
     for n in wanted:
-        if not 0 <= n.edge < len(seam):
-            raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(seam)}.", "notch")
-        edge = seam[n.edge]
+        if not 0 <= n.edge < len(base):
+            raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(base)}.", "notch")
+        edge = base[n.edge]
         length = edge_length(edge)
         if not 0 <= n.along_mm <= length + 1e-6:
             raise Refused(
                 f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
                 "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
             )  # fmt: skip
-        t = parameter_at_length(edge, n.along_mm)
+        there = placed_on(runs, of.get(n.edge, []), n.along_mm / length)
+        if there is None:
+            text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
+            findings.append(Finding("look", text, Place(edge=edge.name)))
+            continue
+        k, along_mm = there
+        edge = runs[k].edge
+        t = parameter_at_length(edge, along_mm)
         on_seam, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
         on_cut = (on_seam[0] + edge.allowance * dy, on_seam[1] - edge.allowance * dx)
         depth = min(edge.allowance / 2, NOTCH_AT_MOST_MM)
@@ -215,44 +302,22 @@ def _notches(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...],
                     Place(edge=edge.name, point=on_seam), numbers(allowance_mm=edge.allowance),
                 )
             )  # fmt: skip
-        made.append(replace(n, on_seam=on_seam, on_cut=on_cut, depth_mm=depth))
+        made.append(replace(n, edge=k, along_mm=along_mm, on_seam=on_seam, on_cut=on_cut, depth_mm=depth))
     return tuple(made), findings
 
 
-def _marks(panel: Panel, seam_points: Array, holes: Sequence[Sequence[SeamEdge]]) -> tuple[Mark, ...]:
-    """The grainline and the label, in the roomiest place of the panel."""
-    room = shapely.Polygon(seam_points, [flatten_ring(h) for h in holes])
-    size = math.sqrt(room.area)
-    widest = shapely.maximum_inscribed_circle(room, tolerance=size / 100)
-    (cx, cy), (rx, ry) = np.asarray(widest.coords)
-    radius = math.hypot(rx - cx, ry - cy)
-    along = np.array([math.cos(math.radians(panel.grain_deg)), math.sin(math.radians(panel.grain_deg))])
-    aside = np.array([along[1], -along[0]]) * 0.62 * radius
-    half = 0.55 * radius * along
-    middle = np.array([cx, cy]) + aside
-    lines = tuple(t for t in (panel.name, instruction(panel), panel.way_up) if t)
-    longest = max(len(t) for t in lines)
-    letters = float(np.clip(min(0.11 * radius, 1.9 * radius / longest), 1.5, 12.0))
-    return (
-        Mark("grain", (_point(middle - half), _point(middle + half))),
-        Mark("label", ((float(cx - 0.15 * radius), float(cy)),), lines, letters),
-    )
-
-
-def _worked(seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], cut: CutRing) -> tuple[str, ...]:
+def _worked(
+    seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], seam_points: Array, cutting_points: Array
+) -> tuple[str, ...]:
     lines = [
-        f"{e.name}: {edge_length(e):.1f} on the seam line, + {e.allowance:g} {e.finish}"
+        f"{e.name}: {edge_length(e):.1f} on the seam line, + {e.allowance:g} {e.finish.replace('_', ' ')}"
         for ring in (seam, *holes)
         for e in ring
     ]
-    inner, outer = np.ptp(flatten_ring(seam), axis=0), np.ptp(flatten_ring(cut.edges), axis=0)
+    inner, outer = np.ptp(seam_points, axis=0), np.ptp(cutting_points, axis=0)
     lines.append(f"seam line {inner[0]:.1f} × {inner[1]:.1f}; with allowances {outer[0]:.1f} × {outer[1]:.1f} to cut")
     return tuple(lines)
 
 
 def _points(a: Array) -> tuple[Point, ...]:
-    return tuple((float(x), float(y)) for x, y in a)
-
-
-def _point(a: Array) -> Point:
-    return float(a[0]), float(a[1])
+    return tuple((float(x), float(y)) for x, y in a.tolist())

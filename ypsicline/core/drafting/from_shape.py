@@ -6,7 +6,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsicline.core.drafting.panel import HOUSE_ALLOWANCE_MM, CornerKind, Finish, Notch, Panel, SeamEdge
+from ypsicline.core.drafting.house import House, ruled, typed
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, CornerKind, Finish, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length
 from ypsicline.core.trueing.dividing import part_marks
@@ -39,7 +40,7 @@ def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], n
 
 def _bare(edge: Edge, name: str, *, keep: bool = True) -> SeamEdge:
     given = edge.name if keep and isinstance(edge, (TrueEdge, SeamEdge)) else ""
-    return SeamEdge(edge.kind, edge.points, given or name, 0.0, "plain", "mitre")
+    return SeamEdge(edge.kind, edge.points, given or name, 0.0, "plain", "by_rule")
 
 
 def set_edges(
@@ -47,33 +48,50 @@ def set_edges(
     chosen: Iterable[tuple[int, int]],
     *,
     allowance_mm: float | None = None,
+    turn_under_mm: float | None = None,
     finish: Finish | None = None,
     corner: CornerKind | None = None,
     name: str | None = None,
+    cord_mm: float | None = None,
+    elastic_mm: float | None = None,
+    by_rule: bool | None = None,
+    house: House | None = None,
 ) -> Panel:
     """The panel with something changed on chosen edges, each (ring, edge) with ring 0 the outline and 1.. the holes.
 
-    A finish brings its house allowance where the maker hasn't typed one, and a bound edge none.
+    A finish brings the allowance that the rules of the `house` give it, unless the maker has typed
+    one that is to stay; `by_rule` goes back to the rule. An edge that is cut on its seam line
+    (bound, on the fold) has none.
     """
     rings = [list(r) for r in panel.rings()]
+    rules = (house or House()).rules_for(panel.cloth)
     for ring, k in chosen:
         if not 0 <= ring < len(rings) or not 0 <= k < len(rings[ring]):
             raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
         edge = rings[ring][k]
-        changes: dict[str, Any] = {}
+        changes: dict[str, Any] = {
+            key: value
+            for key, value in (("corner", corner), ("cord_mm", cord_mm), ("elastic_mm", elastic_mm))
+            if value is not None
+        }
         if finish is not None and finish != edge.finish:
             changes["finish"] = finish
-            if finish == "bound" or edge.allowance in (0.0, HOUSE_ALLOWANCE_MM[edge.finish]):
-                changes["allowance"] = HOUSE_ALLOWANCE_MM[finish]
-        if allowance_mm is not None:
-            changes["allowance"] = allowance_mm
-        if corner is not None:
-            changes["corner"] = corner
+            unset = edge.by_rule or edge.allowance == 0
+            changes["by_rule"] = unset or finish in CUT_ON_SEAM
+            if not changes["by_rule"] and edge.turn_under:
+                changes["turn_under"] = 0.0
+        if by_rule is not None:
+            changes["by_rule"] = by_rule
         if name is not None:
             if not name.strip() or len(name) > 40:
                 raise Refused("An edge's name has 1 to 40 letters.", "name")
             changes["name"] = name.strip()
-        rings[ring][k] = replace(edge, **changes)
+        edge = ruled(replace(edge, **changes), rules)
+        if allowance_mm is not None:
+            edge = typed(edge, allowance_mm)
+        if turn_under_mm is not None:
+            edge = replace(edge, turn_under=turn_under_mm, by_rule=False)
+        rings[ring][k] = edge
     return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]))
 
 

@@ -6,11 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, Layer, Lies, MarkAt, Pleats, Taper
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Edge, Point
 
 __all__ = [
-    "HOUSE_ALLOWANCE_MM",
+    "CUT_ON_SEAM",
+    "FOLDED_BACK",
     "CornerKind",
     "CutEdge",
     "DraftedPanel",
@@ -24,24 +26,39 @@ __all__ = [
     "Severity",
 ]  # fmt: skip
 
-Finish = Literal["plain", "hem", "bound"]
-CornerKind = Literal["mitre", "bevel", "square", "mirror"]
+Finish = Literal[
+    "plain", "hem", "double_hem", "casing", "bound", "faced", "piped", "felled_wide", "felled_narrow", "french",
+    "lapped_over", "lapped_under", "zip", "raw", "fold",
+]  # fmt: skip
+CornerKind = Literal["by_rule", "mitre", "bevel", "square", "mirror", "hem_mitre"]
 Hand = Literal["single", "pair", "left", "right"]
 Severity = Literal["stop", "look", "fine"]
 
-HOUSE_ALLOWANCE_MM: dict[str, float] = {"plain": 12.0, "hem": 25.0, "bound": 0.0}
+# these are folded back over their seam line, which is their finished edge
+FOLDED_BACK = frozenset({"hem", "double_hem", "casing"})
+# and these are cut on it
+CUT_ON_SEAM = frozenset({"bound", "raw", "fold"})
 WIDEST_ALLOWANCE_MM = 500.0
 MOST_PIECES = 500
+MOST_FEATURES = 200
 
 
 @dataclass(frozen=True)
 class SeamEdge(Edge):
-    """An edge of a seam line with its allowance in mm, its finish, and the corner at its end."""
+    """An edge of a seam line with its allowance in mm, its finish, and the corner at its end.
+
+    `turn_under` of the allowance is folded a second time; `cord_mm` (diameter) or `elastic_mm` (width) is what a
+    casing carries. `by_rule` says that the allowance follows from the house rules and changes with them.
+    """
 
     name: str = ""
     allowance: float = 0.0
     finish: Finish = "plain"
     corner: CornerKind = "mitre"
+    turn_under: float = 0.0
+    cord_mm: float = 0.0
+    elastic_mm: float = 0.0
+    by_rule: bool = False
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -50,6 +67,26 @@ class SeamEdge(Edge):
                 f"Edge “{self.name}” has an allowance of {self.allowance:g} mm; give 0 to {WIDEST_ALLOWANCE_MM:g} mm.",
                 "allowance", Place(edge=self.name), {"allowance_mm": self.allowance},
             )  # fmt: skip
+        if not 0 <= self.turn_under <= self.allowance / 2 + 1e-9:
+            raise Refused(
+                f"Edge “{self.name}” turns {self.turn_under:g} mm under, of {self.allowance:g} mm; at most half of the "
+                "allowance can be turned under.",
+                "allowance", Place(edge=self.name), {"turn_under_mm": self.turn_under},
+            )  # fmt: skip
+        if not (0 <= self.cord_mm <= 100 and 0 <= self.elastic_mm <= 200):
+            raise Refused(
+                f"The casing of edge “{self.name}” carries a cord of 0 to 100 mm or elastic of 0 to 200 mm.",
+                "casing", Place(edge=self.name),
+            )  # fmt: skip
+
+    @property
+    def is_folded_back(self) -> bool:
+        return self.finish in FOLDED_BACK and self.allowance > 0
+
+    @property
+    def depth(self) -> float:
+        """How deep it lies once it is folded, mm."""
+        return self.allowance - self.turn_under
 
 
 @dataclass(frozen=True)
@@ -78,9 +115,16 @@ class Notch:
 
 @dataclass(frozen=True)
 class Mark:
-    """A mark drawn on the panel: the grainline (two points) or the label (one point, its lines, its letters' height)."""
+    """A mark drawn on the panel: a run of points, or one, with words and their letters' height, mm.
 
-    kind: Literal["grain", "label"]
+    `grain` and `centre` lines and the folds' lines are runs; `relief` cuts and `trim` lines are to
+    be cut, `slit` only once the cover is fitted.
+    """
+
+    kind: Literal[
+        "grain", "label", "fold", "dart", "dart_point", "pleat", "gather", "relief", "trim", "slit", "on_fold", "corner_dot",
+        "button", "tie", "exit", "bar", "lock", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
+    ]  # fmt: skip
     points: tuple[Point, ...]
     lines: tuple[str, ...] = ()
     size_mm: float = 0.0
@@ -100,7 +144,9 @@ class Finding:
 class Panel:
     """A panel as its maker sets it; see the panels file in docs/formats.md.
 
-    `notches` None asks for one in the middle of every edge that is sewn.
+    `notches` None asks for one in the middle of every edge that is sewn. The seam line is the object's
+    outline where there is a `fit`; drafting makes the seam line of it, and then its tapers and
+    darts. `lies` says where it lies on the table. A drafted panel has all of that in its seam line.
     """
 
     name: str
@@ -113,6 +159,16 @@ class Panel:
     grain_deg: float = 90.0
     way_up: str = ""
     notches: tuple[Notch, ...] | None = None
+    fit: Fit | None = None
+    tapers: tuple[Taper, ...] = ()
+    darts: tuple[Dart, ...] = ()
+    pleats: tuple[Pleats, ...] = ()
+    gathers: tuple[Gather, ...] = ()
+    apertures: tuple[Aperture, ...] = ()
+    placed: tuple[MarkAt, ...] = ()
+    layers: tuple[Layer, ...] = ()
+    lies: Lies | None = None
+    mitre_limit: float = 3.0
 
     def __post_init__(self) -> None:
         if not 1 <= self.count <= MOST_PIECES:
@@ -120,6 +176,11 @@ class Panel:
                 f"Panel “{self.name}” is to be cut {self.count} times; give 1 to {MOST_PIECES}.",
                 "count", Place(panel=self.name),
             )  # fmt: skip
+        if not 1 <= self.mitre_limit <= 20:
+            raise Refused("A mitre's limit is 1 to 20 times the allowance.", "corner", Place(panel=self.name))
+        for what, many in (("darts", self.darts), ("apertures", self.apertures), ("marks", self.placed)):
+            if len(many) > MOST_FEATURES:
+                raise Refused(f"A panel has {MOST_FEATURES} {what} at most.", what, Place(panel=self.name))
         for what, text, most in (
             ("name", self.name, 80),
             ("cloth", self.cloth, 40),
@@ -138,7 +199,12 @@ class Panel:
 
 @dataclass(frozen=True)
 class DraftedPanel(Panel):
-    """A panel with all that follows from it. Points are flattened within 0.02 mm, the first not repeated."""
+    """A panel with all that follows from it. Points are flattened within 0.02 mm, the first not repeated.
+
+    `seam_of` names, for each edge of the drafted seam line, the edge of the panel as it was set that
+    it comes from; rings after `own_rings` are the apertures'. `folded` are the hems as they lie once
+    they are folded back.
+    """
 
     cutting_line: tuple[CutEdge, ...] = ()
     cutting_points: tuple[Point, ...] = ()
@@ -149,6 +215,9 @@ class DraftedPanel(Panel):
     marks: tuple[Mark, ...] = ()
     worked: tuple[str, ...] = ()
     findings: tuple[Finding, ...] = ()
+    seam_of: tuple[int, ...] = ()
+    own_rings: int = 1
+    folded: tuple[tuple[Point, ...], ...] = ()
 
 
 def instruction(panel: Panel) -> str:

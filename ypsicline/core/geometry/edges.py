@@ -17,8 +17,8 @@ from numpy.typing import NDArray
 from ypsicline.core.errors import Refused
 
 __all__ = [
-    "Array", "Circle", "Edge", "EdgeKind", "Point", "circle_of", "edge_length", "flatten", "parameters",
-    "point_at", "points_at", "reverse_edge", "split_edge", "tangent_at",
+    "Array", "Circle", "Edge", "EdgeKind", "Point", "as_curve", "circle_of", "edge_length", "flatten", "parameters",
+    "point_at", "points_at", "reverse_edge", "split_edge", "tangent_at", "transformed",
 ]  # fmt: skip
 
 Point = tuple[float, float]
@@ -58,7 +58,8 @@ class Edge:
             )
         if count > MAX_CURVE_POINTS:
             raise Refused(f"A curve may have {MAX_CURVE_POINTS} points at most; this one has {count}.", "edge")
-        if not all(math.isfinite(c) and abs(c) <= FARTHEST_MM for p in self.points for c in p):
+        # a number that isn't one compares as false
+        if not all(-FARTHEST_MM <= x <= FARTHEST_MM and -FARTHEST_MM <= y <= FARTHEST_MM for x, y in self.points):
             raise Refused("An edge has a coordinate that isn't a number within 1 km.", "edge")
 
     @property
@@ -144,12 +145,19 @@ def point_at(edge: Edge, t: float) -> Point:
         return edge.start
     if t >= 1:
         return edge.end
+    if edge.kind == "line":
+        (ax, ay), (bx, by) = edge.points
+        return ax * (1 - t) + bx * t, ay * (1 - t) + by * t
     x, y = points_at(edge, np.array([t]))[0]
     return float(x), float(y)
 
 
 def tangent_at(edge: Edge, t: float) -> Point:
     """Unit direction of travel at `t`; at a handle of no length, the direction a hair further in."""
+    if edge.kind == "line":
+        (ax, ay), (bx, by) = edge.points
+        length = math.hypot(bx - ax, by - ay) or 1.0
+        return (bx - ax) / length, (by - ay) / length
     first, _ = derivatives_at(edge, np.array([t]))
     x, y = first[0]
     norm = math.hypot(x, y)
@@ -213,12 +221,19 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
         [[0.0], np.cumsum([edge_length(edge, a, b) for a, b in zip(knots[:-1], knots[1:], strict=True)])]
     )
     k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(knots) - 2))
-    low, high, short = float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
-    start = low
-    for _ in range(26):
-        middle = (low + high) / 2
-        low, high = (middle, high) if edge_length(edge, start, middle) < short else (low, middle)
-    return (low + high) / 2
+    start, low, high, short = float(knots[k]), float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
+    t = low + (high - low) * short / max(float(reached[k + 1] - reached[k]), 1e-12)
+    for _ in range(30):
+        # Newton's step, or a half where it would leave the span
+        over = edge_length(edge, start, t) - short
+        if abs(over) < 1e-9:
+            break
+        low, high = (low, t) if over > 0 else (t, high)
+        speed = float(np.hypot(*derivatives_at(edge, np.array([t]))[0][0]))
+        t = t - over / speed if speed > 1e-9 else t
+        if not low < t < high:
+            t = (low + high) / 2
+    return t
 
 
 def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:
@@ -258,3 +273,40 @@ def _bezier_part(b: Array, u0: float, u1: float) -> Array:
         return np.asarray(c[0])
 
     return np.array([blossom(u0, u0, u0), blossom(u0, u0, u1), blossom(u0, u1, u1), blossom(u1, u1, u1)])
+
+
+def as_curve(edge: Edge) -> Edge:
+    """The edge as cubic Béziers; of an arc, one for each 30 degrees at most, within 1e-6 of its radius."""
+    if edge.kind == "curve":
+        return Edge("curve", edge.points)
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    if circle is None:
+        (ax, ay), (bx, by) = edge.start, edge.end
+        inner = ((ax + (bx - ax) * s, ay + (by - ay) * s) for s in (1 / 3, 2 / 3))
+        return Edge("curve", (edge.start, *inner, edge.end))
+    count = max(1, math.ceil(abs(circle.sweep) / math.radians(30) - 1e-9))
+    step = circle.sweep / count
+    handle = 4 / 3 * math.tan(step / 4) * circle.radius
+    points: list[Point] = [edge.start]
+    for k in range(count):
+        a, b = circle.start_angle + k * step, circle.start_angle + (k + 1) * step
+        (px, py), (qx, qy) = (
+            (circle.centre[0] + circle.radius * math.cos(v), circle.centre[1] + circle.radius * math.sin(v))
+            for v in (a, b)
+        )
+        points += [
+            (px - handle * math.sin(a), py + handle * math.cos(a)),
+            (qx + handle * math.sin(b), qy - handle * math.cos(b)),
+            (qx, qy),
+        ]
+    return Edge("curve", (*points[:-1], edge.end))
+
+
+def transformed(edge: EdgeT, matrix: Array, shift: Point = (0.0, 0.0)) -> EdgeT:
+    """The edge under x ↦ `matrix` (2, 2) · x + `shift`; an arc that doesn't stay one becomes a curve."""
+    similar = math.isclose(float(matrix[:, 0] @ matrix[:, 1]), 0.0, abs_tol=1e-12) and math.isclose(
+        float(np.hypot(*matrix[:, 0])), float(np.hypot(*matrix[:, 1])), rel_tol=1e-12
+    )
+    own = edge if similar or edge.kind != "arc" else replace(edge, kind="curve", points=as_curve(edge).points)
+    moved = np.asarray(own.points, dtype=float) @ matrix.T + np.asarray(shift)
+    return replace(own, points=tuple((float(x), float(y)) for x, y in moved))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 import numpy as np
@@ -33,11 +34,10 @@ def parallel(edge: Edge, distance_mm: float) -> Edge:
         angles = circle.start_angle + circle.sweep * np.array([0.0, 0.5, 1.0])
         moved = np.asarray(circle.centre) + reach * np.column_stack([np.cos(angles), np.sin(angles)])
         return Edge("arc", _points(moved))
-    ends = np.asarray([edge.start, edge.end])
-    along = ends[1] - ends[0]
-    length = float(np.hypot(*along))
-    normal = np.array([along[1], -along[0]]) / (length or 1.0)
-    return Edge("line", _points(ends + distance_mm * normal))
+    (ax, ay), (bx, by) = edge.start, edge.end
+    length = math.hypot(bx - ax, by - ay) or 1.0
+    dx, dy = distance_mm * (by - ay) / length, distance_mm * (ax - bx) / length
+    return Edge("line", ((ax + dx, ay + dy), (bx + dx, by + dy)))
 
 
 def _parallel_curve(edge: Edge, distance_mm: float) -> tuple[Point, ...]:

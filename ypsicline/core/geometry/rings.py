@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.edges import FLATTEN_MM, Array, Edge, EdgeT, edge_length, flatten, reverse_edge
+from ypsicline.core.geometry.edges import FLATTEN_MM, Array, Edge, EdgeT, Point, edge_length, flatten, reverse_edge
 
 __all__ = [
     "check_ring",
@@ -27,7 +27,19 @@ CLOSES_WITHIN_MM = 0.01
 
 def flatten_ring(edges: Sequence[Edge], tolerance_mm: float = FLATTEN_MM) -> Array:
     """Points (n, 2) round the ring, the first not repeated."""
-    return np.vstack([flatten(e, tolerance_mm)[:-1] for e in edges])
+    parts: list[Array] = []
+    straight: list[Point] = []
+    for e in edges:
+        if e.kind == "line":
+            straight.append(e.start)
+            continue
+        if straight:
+            parts.append(np.array(straight))
+            straight = []
+        parts.append(flatten(e, tolerance_mm)[:-1])
+    if straight:
+        parts.append(np.array(straight))
+    return parts[0] if len(parts) == 1 else np.vstack(parts)
 
 
 def ring_length(edges: Sequence[Edge]) -> float:

@@ -1,0 +1,89 @@
+"""Outlines drawn by lot: lines, arcs and curves, convex and not, unequal allowances, every finish and corner."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import shapely
+
+from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
+from ypsicline.core.drafting.panel import SeamEdge
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import check_ring, flatten, flatten_ring, parallel, signed_area
+
+__all__ = ["cutting_lines", "drawn_by_lot", "faults"]
+
+_FINISHES = ("plain", "hem", "double_hem", "casing", "bound", "faced", "french")
+_CORNERS = ("by_rule", "mitre", "bevel", "square", "mirror", "hem_mitre")
+_REACH_MM = 2000.0
+
+
+def drawn_by_lot(lot: np.random.Generator) -> tuple[SeamEdge, ...]:
+    """A star-shaped ring of 3 to 9 edges round the origin; it may cross itself."""
+    count = int(lot.integers(3, 10))
+    angles = np.cumsum(lot.uniform(0.4, 1, count))
+    angles *= 2 * math.pi / angles[-1]
+    corners = lot.uniform(60, 300, count)[:, None] * np.column_stack([np.cos(angles), np.sin(angles)])
+    ring = []
+    for k in range(count):
+        p, q = corners[k], corners[(k + 1) % count]
+        aside = np.array([q[1] - p[1], p[0] - q[0]])
+        kind = str(lot.choice(["line", "arc", "curve"]))
+        inner = {
+            "line": [],
+            "arc": [(p + q) / 2 + lot.uniform(-0.35, 0.35) * aside],
+            "curve": [p + share * (q - p) + lot.uniform(-0.35, 0.35) * aside for share in (1 / 3, 2 / 3)],
+        }[kind]
+        finish = str(lot.choice(_FINISHES))
+        allowance = 0.0 if finish == "bound" else float(lot.choice([0.0, 3.0, 10.0, 25.0, 60.0]))
+        under = allowance * float(lot.uniform(0, 0.5)) if finish in ("double_hem", "casing") else 0.0
+        points = tuple((float(x), float(y)) for x, y in [p, *inner, q])
+        ring.append(SeamEdge(kind, points, f"e{k}", allowance, finish, str(lot.choice(_CORNERS)), under))  # type: ignore[arg-type]
+    return tuple(ring)
+
+
+def faults(seam: tuple[SeamEdge, ...], ring: CutRing) -> list[str]:
+    """What is wrong with a cutting line: crossings, a seam line that isn't inside, edges off their exact parallel."""
+    found = []
+    points = flatten_ring(ring.edges)
+    cloth, body = shapely.Polygon(points), shapely.Polygon(flatten_ring(seam))
+    if not cloth.is_valid:
+        found.append(f"crosses itself: {shapely.is_valid_reason(cloth)}")
+    elif signed_area(points) <= 0:
+        found.append("runs clockwise")
+    # by the share that flattening within 0.01 mm may take
+    elif body.difference(cloth, grid_size=1e-6).area > 0.02 * body.length:
+        found.append("the seam line stands out")
+    for edge in ring.edges:
+        if edge.seam_edge is None:
+            continue
+        own = flatten(parallel(seam[edge.seam_edge], seam[edge.seam_edge].allowance), 0.002)
+        if edge.kind == "line" and seam[edge.seam_edge].kind == "line":
+            d = (own[-1] - own[0]) / np.hypot(*(own[-1] - own[0]))
+            own = np.array([own[0] - _REACH_MM * d, own[-1] + _REACH_MM * d])
+        inner = flatten(edge)[1:-1]
+        off = float(shapely.distance(shapely.LineString(own), shapely.points(inner)).max()) if len(inner) else 0.0
+        if off > 0.02:
+            found.append(f"{edge.name} lies {off:.3f} mm off its parallel")
+    return found
+
+
+def cutting_lines(count: int, seed: int = 1) -> tuple[int, int, list[str]]:
+    """How many of `count` sound outlines drawn by lot were cut, how many were refused, and the faults."""
+    lot = np.random.default_rng(seed)
+    made = refused = 0
+    wrong: list[str] = []
+    while made + refused < count:
+        seam = drawn_by_lot(lot)
+        try:
+            points = check_ring(seam, [e.name for e in seam])
+        except Refused as e:
+            refused += bool(e.place.point or e.place.edge)
+            continue
+        if signed_area(points) < 0:
+            continue
+        (ring,) = cut_ring(seam)
+        wrong += [f"outline {made}: {fault}" for fault in faults(seam, ring)]
+        made += 1
+    return made, refused, wrong

@@ -1,0 +1,119 @@
+"""From the object's outline to the seam line: ease, layers, stretch and shrinkage (rule 3)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ypsicline.core.drafting.features import Fit
+from ypsicline.core.drafting.house import Cloth
+from ypsicline.core.drafting.moved import moved_ring
+from ypsicline.core.drafting.run import Run
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array, EdgeT, Point, transformed
+from ypsicline.core.geometry.rings import flatten_ring, ring_length
+
+__all__ = ["Fitted", "fit_ring", "grown_over", "in_cloth", "shrunk_to"]
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`."""
+
+    runs: list[Run]
+    worked: tuple[str, ...]
+    matrix: Array
+    about: Point
+
+    def edge(self, edge: EdgeT) -> EdgeT:
+        about = np.asarray(self.about)
+        dx, dy = about - self.matrix @ about
+        return transformed(edge, self.matrix, (float(dx), float(dy)))
+
+    def point(self, p: Point) -> Point:
+        x, y = self.matrix @ (np.asarray(p) - self.about) + self.about
+        return float(x), float(y)
+
+
+def shrunk_to(finished_mm: float, shrinks: float) -> float:
+    """What to cut so that `finished_mm` is left after shrinking by the share `shrinks`: finished ÷ (1 − s)."""
+    return finished_mm / (1 - shrinks)
+
+
+def grown_over(thickness_mm: float, *, cylinder: bool = False) -> float:
+    """What a layer that lies over another of this thickness grows by: across two square corners 2t, in girth round a
+    cylinder 2πt."""
+    return (2 * math.pi if cylinder else 2.0) * thickness_mm
+
+
+def in_cloth(fit: Fit | None, cloth: Cloth | None) -> Fit | None:
+    """The fit with what the cloth does: its shrinkage unless it is washed before. None where nothing is left to fit."""
+    shrunk = (0.0, 0.0) if cloth is None or cloth.prewashed else (cloth.warp_shrinks, cloth.weft_shrinks)
+    made = replace(fit or Fit(), shrunk=shrunk)
+    return None if made == Fit() else made
+
+
+def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
+    """Ease, layers, stretch and shrinkage in their fixed order, see `Fit`.
+
+    Clearance is the exact parallel with mitred corners, so the ring grows by more than 2πc. Stretch
+    divides by 1 + the share used and shrinkage by 1 − the share, along the grain (its first number)
+    and across it, about the middle of the outline. Allowances are added afterwards and aren't scaled.
+    """
+    points = flatten_ring([r.edge for r in runs])
+    low, high = points.min(axis=0), points.max(axis=0)
+    about = (low + high) / 2
+    width, height = (float(v) for v in high - low)
+    lines = [f"outline {width:.1f} × {height:.1f}, {ring_length([r.edge for r in runs]):.1f} round"]
+    matrix = np.eye(2)
+    made = list(runs)
+    if fit.percent:
+        factor = 1 + fit.percent / 100
+        matrix = matrix * factor
+        lines.append(f"{fit.percent:+g} % = {width * factor:.1f} × {height * factor:.1f}")
+    if fit.width or fit.height:
+        across, up = width * matrix[0, 0], height * matrix[1, 1]
+        if across + fit.width <= 0 or up + fit.height <= 0:
+            raise Refused("The ease takes away more than there is; give less.", "fit")
+        matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
+        lines.append(
+            f"ease {fit.width:+g} across, {fit.height:+g} up, half a side = {across + fit.width:.1f} × {up + fit.height:.1f}"
+        )
+    made = _mapped(made, matrix, about)
+    if fit.outward_mm:
+        before = ring_length([r.edge for r in made])
+        made = moved_ring(made, fit.outward_mm)
+        after = ring_length([r.edge for r in made])
+        parts = [f"clearance {fit.clearance:g}"] if fit.clearance else []
+        if fit.girth:
+            parts.append(f"girth ease {fit.girth:g} ÷ 2π = {fit.girth / (2 * math.pi):.2f}")
+        if fit.over:
+            parts.append(f"over a layer of {fit.over:g}: {fit.over:g} a side, {grown_over(fit.over):g} across")
+        lines.append(f"{'; '.join(parts)}: {fit.outward_mm:.2f} all round, {before:.1f} becomes {after:.1f} round")
+    angle = math.radians(grain_deg)
+    along = np.array([math.cos(angle), math.sin(angle)])
+    aside = np.array([-along[1], along[0]])
+    factors = [(1 / (1 + s)) / (1 - k) for s, k in zip(fit.stretched, fit.shrunk, strict=True)]
+    if fit.stretched != (0.0, 0.0):
+        warp, weft = fit.stretched
+        lines.append(f"stretch used: ÷ (1 + {warp:g}) along the grain, ÷ (1 + {weft:g}) across it")
+    if fit.shrunk != (0.0, 0.0):
+        warp, weft = fit.shrunk
+        lines.append(f"shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it")
+    grain = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
+    if factors != [1.0, 1.0]:
+        made = _mapped(made, grain, about)
+        matrix = grain @ matrix
+    size = np.ptp(flatten_ring([r.edge for r in made]), axis=0)
+    lines.append(f"seam line {size[0]:.1f} × {size[1]:.1f}")
+    return Fitted(made, tuple(lines), matrix, (float(about[0]), float(about[1])))
+
+
+def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:
+    if np.array_equal(matrix, np.eye(2)):
+        return list(runs)
+    dx, dy = about - matrix @ about
+    return [replace(r, edge=transformed(r.edge, matrix, (float(dx), float(dy)))) for r in runs]

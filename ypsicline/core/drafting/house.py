@@ -1,0 +1,184 @@
+"""House rules: how much allowance each finish takes in this workshop, and in this cloth."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, fields, replace
+
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, FOLDED_BACK, Finish, Panel, SeamEdge
+from ypsicline.core.errors import Refused
+
+__all__ = ["Cloth", "House", "HouseRules", "RuledAllowance", "allowance_by_rule", "by_house_rules"]
+
+MOST_CLOTHS = 60
+_LARGEST_MM = 200.0
+
+
+@dataclass(frozen=True)
+class HouseRules:
+    """What a workshop usually takes, mm.
+
+    `french_first` and `french_second` are the two passes of a French seam; `felled` is how wide a
+    flat-felled seam shows; `lap` how far one edge lies under the other; `stitched_from_fold` how far
+    a casing's row of stitching lies from its inner fold.
+    """
+
+    seam: float = 12.0
+    piped: float = 12.0
+    faced: float = 10.0
+    hem: float = 25.0
+    double_hem: float = 20.0
+    turn_under: float = 10.0
+    stitched_from_fold: float = 2.0
+    felled: float = 10.0
+    french_first: float = 6.0
+    french_second: float = 9.0
+    lap: float = 15.0
+    zip: float = 15.0
+
+    def __post_init__(self) -> None:
+        for f in fields(self):
+            value = getattr(self, f.name)
+            if not (math.isfinite(value) and 0 <= value <= _LARGEST_MM):
+                raise Refused(
+                    f"The house rule for “{f.name.replace('_', ' ')}” is {value:g} mm; give 0 to {_LARGEST_MM:g} mm.",
+                    "house",
+                )
+        if self.felled < 4:
+            raise Refused("A flat-felled seam shows 4 mm at least; less can't be turned under.", "house")
+
+
+@dataclass(frozen=True)
+class Cloth:
+    """A cloth of the house. Shares of 1: `shrinks` along and across the warp when it is washed, `stretches` in use.
+    `thickness_mm` is of one layer. A cloth with its own `rules` doesn't take the house's."""
+
+    name: str
+    thickness_mm: float = 0.5
+    warp_shrinks: float = 0.0
+    weft_shrinks: float = 0.0
+    warp_stretches: float = 0.0
+    weft_stretches: float = 0.0
+    prewashed: bool = False
+    rules: HouseRules | None = None
+
+    def __post_init__(self) -> None:
+        if not self.name.strip() or len(self.name) > 40 or any(ord(c) < 32 for c in self.name):
+            raise Refused("A cloth's name is one line of 1 to 40 letters.", "cloth")
+        if not 0 <= self.thickness_mm <= 100:
+            raise Refused(f"A cloth is 0 to 100 mm thick; {self.thickness_mm:g} was given for “{self.name}”.", "cloth")
+        for share in (self.warp_shrinks, self.weft_shrinks):
+            if not 0 <= share <= 0.5:
+                raise Refused(f"“{self.name}” shrinks by {100 * share:g} %; give 0 to 50 %.", "cloth")
+        for share in (self.warp_stretches, self.weft_stretches):
+            if not 0 <= share <= 2:
+                raise Refused(f"“{self.name}” stretches by {100 * share:g} %; give 0 to 200 %.", "cloth")
+
+
+@dataclass(frozen=True)
+class House:
+    """The rules of a workshop and the cloths that it works with."""
+
+    rules: HouseRules = HouseRules()
+    cloths: tuple[Cloth, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        names = [c.name for c in self.cloths]
+        if len(names) > MOST_CLOTHS or len(set(names)) < len(names):
+            raise Refused(f"A workshop keeps {MOST_CLOTHS} cloths at most, each with a name of its own.", "cloth")
+
+    def cloth(self, name: str) -> Cloth | None:
+        return next((c for c in self.cloths if c.name == name), None)
+
+    def rules_for(self, cloth: str) -> HouseRules:
+        """The cloth's own rules, or the house's."""
+        found = self.cloth(cloth)
+        return found.rules if found and found.rules else self.rules
+
+    def with_cloth(self, cloth: Cloth) -> House:
+        """With this cloth in the place of the one that has its name, or added."""
+        rest = [c for c in self.cloths if c.name != cloth.name]
+        return replace(self, cloths=tuple(sorted([*rest, cloth], key=lambda c: c.name.lower())))
+
+
+@dataclass(frozen=True)
+class RuledAllowance:
+    """An allowance that follows from a rule, with its sum in words."""
+
+    allowance: float
+    turn_under: float
+    worked: str
+
+
+def allowance_by_rule(
+    finish: Finish, rules: HouseRules, *, cord_mm: float = 0.0, elastic_mm: float = 0.0
+) -> RuledAllowance:
+    """The allowance of a finish by the house's rules (drafting rules 8 and 10).
+
+    A casing for a cord of diameter q is πq/2 + 3 deep at least, one for elastic of width w, w + 4.
+    A flat-felled seam that shows f: its narrow side lies inside the fold with 2 to spare, f − 2, and
+    its wide one wraps it, 2f − 2.
+    """
+    r = rules
+    if finish in CUT_ON_SEAM:
+        return RuledAllowance(0.0, 0.0, "cut on the seam line")
+    if finish == "hem":
+        return RuledAllowance(r.hem, 0.0, f"hem {r.hem:g}, its raw edge neatened")
+    if finish == "double_hem":
+        total = r.double_hem + min(r.turn_under, r.double_hem)
+        return RuledAllowance(
+            total, min(r.turn_under, r.double_hem), f"hem {r.double_hem:g} + turn-under {r.turn_under:g} = {total:g}"
+        )
+    if finish == "casing":
+        return _casing(r, cord_mm, elastic_mm)
+    if finish == "felled_narrow":
+        return RuledAllowance(r.felled - 2, 0.0, f"fell {r.felled:g} wide − 2 to lie inside it = {r.felled - 2:g}")
+    if finish == "felled_wide":
+        wide = 2 * r.felled - 2
+        return RuledAllowance(wide, 0.0, f"fell {r.felled:g} wide + {r.felled - 2:g} turned under = {wide:g}")
+    if finish == "french":
+        total = r.french_first + r.french_second
+        words = f"first pass {r.french_first:g} + second pass {r.french_second:g} = {total:g}"
+        return RuledAllowance(total, 0.0, words)
+    if finish == "lapped_under":
+        return RuledAllowance(r.lap, 0.0, f"lies {r.lap:g} under its mate")
+    if finish == "lapped_over":
+        return RuledAllowance(r.seam, 0.0, f"turned under by {r.seam:g}, lies over its mate by {r.lap:g}")
+    plain = {"piped": r.piped, "faced": r.faced, "zip": r.zip}.get(finish, r.seam)
+    return RuledAllowance(plain, 0.0, f"{plain:g} by the house rule")
+
+
+def _casing(r: HouseRules, cord_mm: float, elastic_mm: float) -> RuledAllowance:
+    if elastic_mm > 0:
+        room, how = elastic_mm + 4, f"elastic {elastic_mm:g} + 4 = {elastic_mm + 4:g}"
+    else:
+        cord = cord_mm or 5.0
+        room, how = math.pi * cord / 2 + 3, f"cord {cord:g}: π × {cord:g} ÷ 2 + 3 = {math.pi * cord / 2 + 3:.1f}"
+    depth = math.ceil(max(room + r.stitched_from_fold, r.turn_under) - 1e-9)
+    total = depth + r.turn_under
+    words = f"{how}; stitched {r.stitched_from_fold:g} from the fold, rounded up {depth:g}; + turn-under {r.turn_under:g} = {total:g}"
+    return RuledAllowance(total, r.turn_under, words)
+
+
+def by_house_rules(panel: Panel, house: House) -> Panel:
+    """The panel with every allowance that follows from a rule as the house's rules for its cloth have it."""
+    rules = house.rules_for(panel.cloth)
+    return replace(
+        panel,
+        seam_line=tuple(ruled(e, rules) for e in panel.seam_line),
+        holes=tuple(tuple(ruled(e, rules) for e in ring) for ring in panel.holes),
+    )
+
+
+def ruled(edge: SeamEdge, rules: HouseRules) -> SeamEdge:
+    """The edge with its allowance by rule, where the maker hasn't overruled it."""
+    if not edge.by_rule:
+        return edge
+    found = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm)
+    return replace(edge, allowance=found.allowance, turn_under=found.turn_under)
+
+
+def typed(edge: SeamEdge, allowance_mm: float) -> SeamEdge:
+    """The edge with an allowance that overrules the rule; its turn-under stays as far as it fits."""
+    under = min(edge.turn_under, allowance_mm / 2) if edge.finish in FOLDED_BACK else 0.0
+    return replace(edge, allowance=allowance_mm, turn_under=under, by_rule=False)

@@ -1,0 +1,59 @@
+"""The pieces that go with a panel: its layers, and the facings of its apertures."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ypsicline.core.drafting.apertures import facing_of
+from ypsicline.core.drafting.features import Fit, Layer
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, Finish, Panel, SeamEdge
+
+__all__ = ["companions", "layer_of"]
+
+_LIKE_LINING = ("lining", "interlining")
+
+
+def companions(panel: Panel) -> tuple[Panel, ...]:
+    """Every piece that follows from a panel: its layers, then the facings of its faced apertures."""
+    layers = [layer_of(panel, layer) for layer in panel.layers]
+    facings = [facing_of(panel, a) for a in panel.apertures if a.finish == "faced"]
+    return (*layers, *facings)
+
+
+def layer_of(panel: Panel, layer: Layer) -> Panel:
+    """Another layer from the same seam line (rule 3: nested inside, it is smaller by the layers around it).
+
+    It has its own allowance all round; a fold stays a fold. What is cut larger is trimmed back
+    once it is sewn, and says so. Wadding and foam have no darts, and are cut singly.
+    """
+    fit = replace(panel.fit or Fit(), clearance=(panel.fit or Fit()).clearance + layer.grown)
+    soft = layer.role in ("wadding", "foam")
+    words = f"cut {layer.cut_larger:g} larger, trimmed back once it is sewn" if layer.cut_larger else ""
+    return replace(
+        panel,
+        name=f"{panel.name} {layer.role}"[:80],
+        cloth=layer.cloth,
+        way_up=words,
+        seam_line=tuple(_own(e, layer) for e in panel.seam_line),
+        holes=tuple(tuple(_own(e, layer) for e in ring) for ring in panel.holes),
+        fit=None if fit == Fit() else fit,
+        darts=() if soft else panel.darts,
+        pleats=() if soft else panel.pleats,
+        gathers=() if soft else panel.gathers,
+        apertures=tuple(
+            replace(a, finish="raw", slit=False) if soft or a.finish == "faced" else a for a in panel.apertures
+        ),
+        notches=panel.notches if layer.role in _LIKE_LINING else (),
+        placed=(),
+        layers=(),
+        lies=None,
+    )
+
+
+def _own(edge: SeamEdge, layer: Layer) -> SeamEdge:
+    if edge.finish == "fold":
+        return edge
+    width = layer.allowance + layer.cut_larger
+    finish: Finish = "raw" if width == 0 or (edge.finish in CUT_ON_SEAM and not layer.cut_larger) else "plain"
+    plain = SeamEdge(edge.kind, edge.points, edge.name)
+    return replace(plain, allowance=0.0 if finish == "raw" else width, finish=finish)

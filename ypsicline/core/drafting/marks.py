@@ -1,0 +1,105 @@
+"""The marks that are drawn on a panel, sized for it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+
+from ypsicline.core.drafting.features import MarkAt
+from ypsicline.core.drafting.panel import Finding, Mark, Panel, SeamEdge, instruction
+from ypsicline.core.errors import Place
+from ypsicline.core.geometry.edges import Array, Point, flatten, point_at, tangent_at
+from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.geometry.plane import along
+from ypsicline.core.geometry.rings import flatten_ring
+
+__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks"]
+
+_FLAT_MM = 0.2
+
+
+def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[SeamEdge]]) -> tuple[Mark, ...]:
+    """The grainline and the label, in the roomiest place of the panel."""
+    room = shapely.Polygon(seam_points, [flatten_ring(h) for h in holes])
+    size = math.sqrt(room.area)
+    # where there is room enough is found well enough on a simpler outline
+    widest = shapely.maximum_inscribed_circle(room.simplify(size / 300), tolerance=size / 50)
+    (cx, cy), (rx, ry) = np.asarray(widest.coords)
+    radius = math.hypot(rx - cx, ry - cy)
+    grain = np.array([math.cos(math.radians(panel.grain_deg)), math.sin(math.radians(panel.grain_deg))])
+    aside = np.array([grain[1], -grain[0]]) * 0.62 * radius
+    half = 0.55 * radius * grain
+    middle = np.array([cx, cy]) + aside
+    lines = tuple(t for t in (panel.name, instruction(panel), panel.way_up) if t)
+    longest = max(len(t) for t in lines)
+    letters = float(np.clip(min(0.11 * radius, 1.9 * radius / longest), 1.5, 12.0))
+    return (
+        Mark("grain", (_point(middle - half), _point(middle + half))),
+        Mark("label", ((float(cx - 0.15 * radius), float(cy)),), lines, letters),
+    )
+
+
+def fold_line_marks(ring: Sequence[SeamEdge]) -> list[Mark]:
+    """The inner fold of each hem that has one, by words which."""
+    marks = []
+    for edge in ring:
+        if edge.is_folded_back and edge.turn_under > 0:
+            line = flatten(parallel(edge, edge.depth), _FLAT_MM)
+            marks.append(Mark("fold", tuple(_point(p) for p in line), (f"fold {edge.turn_under:g} under",), 2.5))
+    return marks
+
+
+def on_fold_marks(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[list[Mark], list[Finding]]:
+    """The bracket along the one straight edge that lies on the cloth's fold, and what is wrong with it."""
+    folds = [e for e in seam if e.finish == "fold"]
+    if not folds:
+        if not panel.on_fold:
+            return [], []
+        text = "The panel is cut on the fold, but no edge of it is marked to lie there: choose one straight edge and finish it “on the fold”."
+        return [], [Finding("look", text, Place(edge=seam[0].name))]
+    bent = [e for e in folds if e.kind != "line"]
+    if bent:
+        text = f"Edge “{bent[0].name}” isn't straight, so it can't lie on the cloth's fold."
+        return [], [Finding("stop", text, Place(edge=bent[0].name, point=point_at(bent[0], 0.5)))]
+    if len(folds) > 1 and not _on_one_line(folds):
+        text = f"“{folds[0].name}” and “{folds[1].name}” can't both lie on the fold: only one straight edge can."
+        return [], [Finding("stop", text, Place(edge=folds[1].name))]
+    marks = []
+    for e in folds:
+        t = tangent_at(e, 0.5)
+        inward = (-t[1], t[0])
+        length = math.dist(e.start, e.end)
+        a, b = along(e.start, t, 0.15 * length), along(e.end, t, -0.15 * length)
+        depth = min(15.0, 0.1 * length)
+        size = min(5.0, length / 30)
+        marks.append(
+            Mark("on_fold", (a, along(a, inward, depth), along(b, inward, depth), b), ("place on the fold",), size)
+        )
+    return marks, []
+
+
+def _on_one_line(folds: Sequence[SeamEdge]) -> bool:
+    first = folds[0]
+    t = tangent_at(first, 0.5)
+    offs = [abs(t[0] * (p[1] - first.start[1]) - t[1] * (p[0] - first.start[0])) for e in folds[1:] for p in e.points]
+    return max(offs) < 0.05
+
+
+def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mark], list[Finding]]:
+    """The maker's own marks; one that lies off the panel is said."""
+    body = shapely.Polygon(seam_points).buffer(0.05)
+    marks, findings = [], []
+    for m in placed:
+        points = (m.at, m.to) if m.to else (m.at,)
+        marks.append(Mark(m.kind, points, (m.words,) if m.words else (), 3.0))
+        if not all(body.covers(shapely.Point(p)) for p in points):
+            text = f"The mark “{m.words or m.kind.replace('_', ' ')}” lies outside the seam line; move it inward."
+            findings.append(Finding("look", text, Place(point=m.at)))
+    return marks, findings
+
+
+def _point(a: Array) -> Point:
+    return float(a[0]), float(a[1])

@@ -1,0 +1,71 @@
+"""A whole ring moved outward or inward by one distance, each of its edges followed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ypsicline.core.drafting.cutting_line import cut_ring
+from ypsicline.core.drafting.panel import SeamEdge
+from ypsicline.core.drafting.run import Run
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.geometry.rings import reverse_ring, ring_length
+
+__all__ = ["moved_ring"]
+
+_SHARP = 10.0
+
+
+def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
+    """The exact parallel of a counter-clockwise ring, its corners mitred; inward for a negative distance.
+
+    Raises `Refused` where an inward move leaves nothing.
+    """
+    if outward_mm == 0:
+        return list(runs)
+    distance = abs(outward_mm)
+    ring = [SeamEdge(r.edge.kind, r.edge.points, r.edge.name, distance) for r in runs]
+    if outward_mm > 0:
+        cut = cut_ring(ring, mitre_limit=_SHARP)[0].edges
+        found = [(c.kind, c.points, c.seam_edge) for c in cut]
+    else:
+        back = reverse_ring(ring)
+        try:
+            parts = cut_ring(back, hole=True, mitre_limit=_SHARP)
+        except Refused as e:
+            raise Refused(
+                f"Moving the seam line in by {distance:.1f} mm leaves nothing of the panel; take less.", "fit", e.place
+            ) from e
+        largest = max(parts, key=lambda p: ring_length(p.edges)).edges
+        count = len(ring)
+        found = [
+            (c.kind, tuple(reversed(c.points)), None if c.seam_edge is None else count - 1 - c.seam_edge)
+            for c in reversed(largest)
+        ]
+    return _followed(runs, found)
+
+
+def _followed(runs: Sequence[Run], found: Sequence[tuple]) -> list[Run]:  # type: ignore[type-arg]
+    """New edges with the names and finishes of those they come from; a bit at a corner goes with the edge before."""
+    first = next((k for k, f in enumerate(found) if f[2] is not None), 0)
+    ordered = [*found[first:], *found[:first]]
+    made: list[Run] = []
+    source = ordered[0][2] or 0
+    for kind, points, of in ordered:
+        source = source if of is None else of
+        own = runs[source]
+        made.append(Run(replace(own.edge, kind=kind, points=points), own.source, own.s0, own.s1))
+    # an edge that came out in parts shares its length among them
+    for k, run in enumerate(made):
+        same = [i for i, r in enumerate(made) if r.source == run.source and r.s0 == run.s0 and r.s1 == run.s1]
+        if len(same) > 1 and same[0] == k:
+            lengths = [edge_length(made[i].edge) for i in same]
+            at, whole = run.s0, sum(lengths) or 1.0
+            for i, length in zip(same, lengths, strict=True):
+                end = at + (run.s1 - run.s0) * length / whole
+                made[i] = replace(made[i], s0=at, s1=end)
+                at = end
+            for i in same[:-1]:
+                made[i] = replace(made[i], edge=replace(made[i].edge, corner="mitre"))
+    return made

@@ -1,0 +1,117 @@
+"""Relief cuts (rule 9) and the trimming of sharp points: where an allowance must open or close to lie flat."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from ypsicline.core.drafting.panel import Finish, Mark, SeamEdge
+from ypsicline.core.geometry.edges import (
+    Array,
+    circle_of,
+    derivatives_at,
+    edge_length,
+    point_at,
+    points_at,
+    tangent_at,
+)
+from ypsicline.core.geometry.plane import along, turn_between, unit
+from ypsicline.core.geometry.rings import walked
+
+__all__ = ["relief_marks", "relief_spacing"]
+
+OPENING_MM = 3.0
+CLOSEST_MM = 6.0
+SHORT_OF_SEAM_MM = 3.0
+CURVED_BELOW = 8.0
+LEAST_ROUND_A_HOLE = 8
+SHARP_RAD = math.radians(60)
+# how often the allowance is turned by a right angle: folded back flat it is twice
+_TURNS: dict[Finish, int] = {
+    "plain": 1, "piped": 1, "zip": 1, "faced": 2, "hem": 2, "double_hem": 2, "casing": 2,
+}  # fmt: skip
+
+
+def relief_spacing(
+    radius_mm: float, allowance_mm: float, *, flat: bool = False, opening_mm: float = OPENING_MM
+) -> float | None:
+    """How far apart cuts into an allowance on a curve must be so that each opens by no more than `opening_mm`:
+    g·r/a, half of that where it is folded back flat, never under 6 mm. None where the curve is wide: r ≥ 8a."""
+    if allowance_mm <= SHORT_OF_SEAM_MM or radius_mm >= CURVED_BELOW * allowance_mm:
+        return None
+    return max(opening_mm * radius_mm / (allowance_mm * (2 if flat else 1)), CLOSEST_MM)
+
+
+def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
+    """Cuts from the cutting edge to within 3 mm of the seam line, V-shaped where the allowance closes; one into each
+    true concave corner; and the line along which the bulk of a sharp point is trimmed once it is sewn."""
+    marks: list[Mark] = []
+    for edge in ring:
+        turns = _TURNS.get(edge.finish)
+        if turns and edge.allowance > SHORT_OF_SEAM_MM and edge.kind != "line":
+            marks += _along(edge, turns, LEAST_ROUND_A_HOLE if hole and len(ring) <= 2 else 0)
+    for k, first in enumerate(ring):
+        second = ring[(k + 1) % len(ring)]
+        t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
+        turn = turn_between(t1, t2)
+        turned = first.finish in _TURNS and second.finish in _TURNS
+        width = min(first.allowance, second.allowance)
+        if not turned or width <= SHORT_OF_SEAM_MM:
+            continue
+        out = unit((t1[1] + t2[1], -t1[0] - t2[0]))
+        if turn < -math.radians(20):
+            reach = width / max(math.cos(turn / 2), 0.3)
+            marks.append(Mark("relief", (along(first.end, out, reach), along(first.end, out, SHORT_OF_SEAM_MM))))
+        elif math.pi - turn < SHARP_RAD and first.finish == second.finish == "plain":
+            across = (-out[1], out[0])
+            middle = along(first.end, out, SHORT_OF_SEAM_MM)
+            marks.append(
+                Mark("trim", (along(middle, across, -width), along(middle, across, width)), ("trim once sewn",), 2.0)
+            )
+    return marks
+
+
+def _along(edge: SeamEdge, turns: int, at_least: int) -> list[Mark]:
+    length = edge_length(edge)
+    t, at, radius = _bends(edge)
+    width = edge.allowance
+    if not (np.abs(radius) < CURVED_BELOW * width).any():
+        return []
+    marks: list[Mark] = []
+    stop = 0.0
+    while True:
+        spacing = relief_spacing(abs(float(np.interp(stop, at, radius))), width, flat=turns == 2)
+        if spacing is not None and at_least:
+            spacing = min(spacing, max(2 * length / at_least, CLOSEST_MM))
+        stop += spacing or CLOSEST_MM
+        if stop >= length - CLOSEST_MM / 2:
+            return marks
+        if spacing is None:
+            continue
+        here = float(np.interp(stop, at, t))
+        p, (dx, dy) = point_at(edge, here), tangent_at(edge, here)
+        rim, tip = along(p, (dy, -dx), width), along(p, (dy, -dx), SHORT_OF_SEAM_MM)
+        if float(np.interp(stop, at, radius)) > 0:
+            # on a convex edge the allowance is too long once it is turned: a V is cut out
+            half = min(2.0, OPENING_MM / 2)
+            sides = along(rim, (dx, dy), -half), along(rim, (dx, dy), half)
+            marks.append(Mark("relief", (sides[0], tip, sides[1])))
+        else:
+            marks.append(Mark("relief", (rim, tip)))
+
+
+def _bends(edge: SeamEdge) -> tuple[Array, Array, Array]:
+    """Parameters along an edge, how many mm from its start they lie, and its radius of curvature there, mm: positive
+    where it turns left, which is convex on an outline."""
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    if circle:
+        ends = np.array([0.0, 1.0])
+        return ends, ends * edge_length(edge), np.full(2, math.copysign(circle.radius, circle.sweep))
+    t = np.linspace(0, 1, 40 * ((len(edge.points) - 1) // 3) + 1)
+    at = walked(points_at(edge, t))
+    first, second = derivatives_at(edge, np.clip(t, 1e-4, 1 - 1e-4))
+    bend = first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]
+    speed = np.hypot(*first.T) ** 3
+    return t, at, np.where(np.abs(bend) > 1e-9 * speed, speed / np.where(bend == 0, 1.0, bend), np.inf).clip(-1e6, 1e6)

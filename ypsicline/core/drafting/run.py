@@ -1,0 +1,85 @@
+"""A drafted edge and where it comes from."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ypsicline.core.drafting.panel import SeamEdge
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge
+
+__all__ = ["Run", "by_source", "cut_run", "last_of", "placed_on", "runs_of"]
+
+
+@dataclass(frozen=True)
+class Run:
+    """An edge made from edge number `source` of the panel as it was set, of the share `s0` to `s1` of its length."""
+
+    edge: SeamEdge
+    source: int
+    s0: float = 0.0
+    s1: float = 1.0
+
+    def part(self, along0: float, along1: float) -> Run:
+        """From `along0` to `along1` mm along it; an end of it stays just where it was."""
+        length = edge_length(self.edge)
+        t0 = 0.0 if along0 <= 0 else parameter_at_length(self.edge, along0)
+        t1 = 1.0 if along1 >= length else parameter_at_length(self.edge, along1)
+        kept = split_edge(self.edge, t0, t1)
+        ends = (self.edge.start if t0 <= 0 else kept.start, self.edge.end if t1 >= 1 else kept.end)
+        kept = replace(kept, points=(ends[0], *kept.points[1:-1], ends[1]))
+        span = (self.s1 - self.s0) / (length or 1.0)
+        return Run(kept, self.source, self.s0 + max(along0, 0.0) * span, self.s0 + min(along1, length) * span)
+
+
+def runs_of(ring: Sequence[SeamEdge]) -> list[Run]:
+    return [Run(e, k) for k, e in enumerate(ring)]
+
+
+def last_of(runs: Sequence[Run], source: int, what: str) -> int:
+    """The index of the run that ends where edge `source` ended; refused where that corner is gone."""
+    found = [k for k, r in enumerate(runs) if r.source == source]
+    if not found:
+        raise Refused(f"A {what} stands on edge {source + 1}, which isn't there.", what)
+    return max(found, key=lambda k: runs[k].s1)
+
+
+def by_source(runs: Sequence[Run]) -> dict[int, list[int]]:
+    """The indices of the runs that come from each edge."""
+    found: dict[int, list[int]] = {}
+    for k, r in enumerate(runs):
+        found.setdefault(r.source, []).append(k)
+    return found
+
+
+def placed_on(runs: Sequence[Run], own: Sequence[int], share: float) -> tuple[int, float] | None:
+    """Which of the `own` runs of an edge a share of its length lies on, and how many mm along it; None where it was
+    cut off."""
+    for k in own:
+        r = runs[k]
+        if r.s0 - 1e-9 <= share <= r.s1 + 1e-9 and r.s1 > r.s0:
+            return k, min(max((share - r.s0) / (r.s1 - r.s0), 0.0), 1.0) * edge_length(r.edge)
+    return None
+
+
+def cut_run(runs: Sequence[Run], source: int, low: float, high: float, what: str) -> tuple[int, float, float]:
+    """The run that holds `low` to `high` mm along edge `source`, and the two in mm along that run.
+
+    Raises `Refused` where the span passes an end of the edge or something else stands there.
+    """
+    own = [(k, r) for k, r in enumerate(runs) if r.source == source]
+    if not own:
+        raise Refused(f"A {what} stands on edge {source + 1}, which isn't there.", what)
+    # a stretch that is as long as its share says is still the edge itself
+    plain = [(k, r, edge_length(r.edge) / (r.s1 - r.s0)) for k, r in own if r.s1 > r.s0]
+    whole = min(length for _, _, length in plain)
+    for k, r, length in plain:
+        if r.s0 * whole - 1e-6 <= low and high <= r.s1 * whole + 1e-6 and length < whole * (1 + 1e-6):
+            return k, low - r.s0 * whole, high - r.s0 * whole
+    name = own[0][1].edge.name
+    raise Refused(
+        f"The {what} on edge “{name}” runs from {low:.1f} to {high:.1f} mm along it; the edge is {whole:.1f} mm long, or "
+        "something else stands there. Move it or make it smaller.",
+        what, Place(edge=name), {"from_mm": low, "to_mm": high, "length_mm": whole},
+    )  # fmt: skip
