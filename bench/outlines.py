@@ -10,7 +10,8 @@ import shapely
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry import check_ring, flatten, flatten_ring, parallel, signed_area
+from ypsicline.core.geometry import check_ring, flatten, flatten_ring, signed_area
+from ypsicline.core.geometry.edges import Array, derivatives_at, points_at
 
 __all__ = ["cutting_lines", "drawn_by_lot", "faults"]
 
@@ -58,7 +59,7 @@ def faults(seam: tuple[SeamEdge, ...], ring: CutRing) -> list[str]:
     for edge in ring.edges:
         if edge.seam_edge is None:
             continue
-        own = flatten(parallel(seam[edge.seam_edge], seam[edge.seam_edge].allowance), 0.002)
+        own = _exact_parallel(seam[edge.seam_edge])
         if edge.kind == "line" and seam[edge.seam_edge].kind == "line":
             d = (own[-1] - own[0]) / np.hypot(*(own[-1] - own[0]))
             own = np.array([own[0] - _REACH_MM * d, own[-1] + _REACH_MM * d])
@@ -67,6 +68,14 @@ def faults(seam: tuple[SeamEdge, ...], ring: CutRing) -> list[str]:
         if off > 0.02:
             found.append(f"{edge.name} lies {off:.3f} mm off its parallel")
     return found
+
+
+def _exact_parallel(edge: SeamEdge) -> Array:
+    """Points on the parallel by its definition, not by the code that is measured."""
+    t = np.array([0.0, 1.0]) if edge.kind == "line" else np.linspace(0, 1, 4001)
+    first, _ = derivatives_at(edge, t)
+    normal = np.column_stack([first[:, 1], -first[:, 0]]) / np.hypot(*first.T)[:, None]
+    return points_at(edge, t) + edge.allowance * normal
 
 
 def cutting_lines(count: int, seed: int = 1) -> tuple[int, int, list[str]]:

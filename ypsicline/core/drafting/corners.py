@@ -9,7 +9,7 @@ from ypsicline.core.drafting.panel import CornerKind, SeamEdge
 from ypsicline.core.geometry.edges import Edge, Point, tangent_at
 from ypsicline.core.geometry.plane import along, dot, meet, minus, turn_between
 
-__all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points"]
+__all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
 
 MITRE_LIMIT = 3.0
 HEM_MITRE_ALLOWANCE_MM = 6.0
@@ -116,18 +116,23 @@ def _folds(edge: SeamEdge) -> tuple[float, ...]:
     return 0.0, edge.allowance
 
 
+def mitre_direction(first: SeamEdge, second: SeamEdge) -> Point | None:
+    """Which way from the corner the folded hems of two edges meet: to where their inner rims cross."""
+    vertex, t1, t2 = first.end, tangent_at(first, 1.0), tangent_at(second, 0.0)
+    inner1, inner2 = along(vertex, (-t1[1], t1[0]), first.depth), along(vertex, (-t2[1], t2[0]), second.depth)
+    within = meet(inner1, t1, inner2, t2)
+    return None if within is None else minus(within, vertex)
+
+
 def _hem_mitre(m: Meeting) -> list[Point]:
     """Both hems are cut along the line on which they meet when folded, plus a sewing allowance.
 
     That line runs from the corner to where the hems' inner rims cross, on the bisector where the
     hems are alike. Nothing comes back where the plain corner is smaller than that.
     """
-    inner1 = along(m.vertex, (-m.t1[1], m.t1[0]), m.first.depth)
-    inner2 = along(m.vertex, (-m.t2[1], m.t2[0]), m.second.depth)
-    within = meet(inner1, m.t1, inner2, m.t2)
-    if within is None:
+    direction = mitre_direction(m.first, m.second)
+    if direction is None:
         return []
-    direction = minus(within, m.vertex)
     one = _unfolded(m.first, m.vertex, m.t1, m.vertex, direction)
     two = _unfolded(m.second, m.vertex, m.t2, m.vertex, direction)
     if not one or not two:
@@ -135,16 +140,19 @@ def _hem_mitre(m: Meeting) -> list[Point]:
     mitre = [*reversed(one), *two[1:]]
     rims = ((m.out.end, m.t1), (m.into.start, m.t2))
     moved = []
+    # a shallow hem hasn't the cloth for the whole sewing allowance
+    sewn = min(HEM_MITRE_ALLOWANCE_MM, m.first.depth / 2, m.second.depth / 2)
     for a, b in zip(mitre[:-1], mitre[1:], strict=True):
         d = minus(b, a)
         length = math.hypot(*d)
-        moved.append(
-            ((a[0] + HEM_MITRE_ALLOWANCE_MM * d[1] / length, a[1] - HEM_MITRE_ALLOWANCE_MM * d[0] / length), d)
-        )
+        if length < 1e-9:
+            continue
+        moved.append(((a[0] + sewn * d[1] / length, a[1] - sewn * d[0] / length), d))
     points: list[Point] = []
     for (p, u), (q, v) in zip([rims[0], *moved], [*moved, rims[1]], strict=True):
         at = meet(p, u, q, v)
-        points.append(at if at is not None else q)
+        if at is not None:
+            points.append(at)
     crossing = m.crossing()
     # the cut must come before the plain corner on both rims, else there is no cloth to mitre
     if crossing and (dot(minus(crossing, points[0]), m.t1) < 0 or dot(minus(points[-1], crossing), m.t2) < 0):

@@ -9,10 +9,11 @@ import numpy as np
 import shapely
 from shapely.affinity import affine_transform
 
+from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
 from ypsicline.core.geometry.edges import Array, Point, points_at, tangent_at
-from ypsicline.core.geometry.plane import along
+from ypsicline.core.geometry.plane import along, unit
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 
@@ -49,20 +50,21 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
             continue
         hem = own[0]
         under = cloth.difference(hem, grid_size=1e-6)
-        folded = _reflected(hem.intersection(_strip(edge, t, 0.0, edge.depth)), edge.start, t)
+        folded = _reflected(_faces(hem.intersection(_strip(edge, t, 0.0, edge.depth))), edge.start, t)
         if edge.turn_under > 0:
-            inner = hem.intersection(_strip(edge, t, edge.depth, _FAR))
+            inner = _faces(hem.intersection(_strip(edge, t, edge.depth, _FAR)))
             at_fold = along(edge.start, (t[1], -t[0]), edge.depth)
             turned = _reflected(_reflected(inner, at_fold, t), edge.start, t)
             folded = shapely.union(folded, turned, grid_size=1e-6)
-        beyond = folded.difference(under, grid_size=1e-6)
+        folded = _faces(_within_mitres(folded, seam, k))
+        beyond = folded.difference(_faces(under), grid_size=1e-6)
         out, at = 0.0, None
         if beyond.area > 1e-6:
             points = shapely.get_coordinates(beyond)
             gaps = shapely.distance(under, shapely.points(points))
             out, at = float(gaps.max()), _point(points[gaps.argmax()])
-        largest = max(shapely.get_parts(folded), key=lambda g: float(g.area))
-        ring = shapely.get_coordinates(largest.exterior)[:-1] if largest.geom_type == "Polygon" else np.empty((0, 2))
+        largest = max(shapely.get_parts(folded), key=lambda g: float(g.area), default=None)
+        ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
         found.append(FoldedHem(k, tuple(_point(p) for p in ring), out, at))
     return tuple(found)
 
@@ -80,6 +82,26 @@ def folding_findings(seam: Sequence[SeamEdge], hems: Sequence[FoldedHem]) -> lis
             place = Place(edge=edge.name, point=hem.at)
             found.append(Finding("look", text, place, numbers(stands_out_mm=hem.stands_out_mm)))
     return found
+
+
+def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -> shapely.Geometry:
+    """Without what lies beyond the mitre's seam at either end: sewn, that allowance is pressed back under the hem."""
+    for first, second, own_side in ((seam[k - 1], seam[k], -1), (seam[k], seam[(k + 1) % len(seam)], 1)):
+        if first.corner != "hem_mitre" or not (first.is_folded_back and second.is_folded_back):
+            continue
+        way = mitre_direction(first, second)
+        if way is not None:
+            d = unit(way)
+            aside = (own_side * d[1] * -1, own_side * d[0])
+            a, b = along(first.end, d, -_FAR), along(first.end, d, _FAR)
+            half = shapely.Polygon([a, b, along(b, aside, _FAR), along(a, aside, _FAR)])
+            folded = folded.intersection(half)
+    return folded
+
+
+def _faces(shape: shapely.Geometry) -> shapely.Geometry:
+    """Its polygons, without the lines and points in which others only touched it."""
+    return shapely.MultiPolygon([g for g in shapely.get_parts(shape) if g.geom_type == "Polygon"])
 
 
 def _strip(edge: SeamEdge, t: Point, near: float, far: float) -> shapely.Polygon:

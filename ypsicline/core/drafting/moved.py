@@ -48,7 +48,10 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
 
 def _followed(runs: Sequence[Run], found: Sequence[tuple]) -> list[Run]:  # type: ignore[type-arg]
     """New edges with the names and finishes of those they come from; a bit at a corner goes with the edge before."""
-    first = next((k for k, f in enumerate(found) if f[2] is not None), 0)
+    lowest = min((f[2] for f in found if f[2] is not None), default=0)
+    # the ring begins with the edge that it began with, wherever it was cut
+    starts = [k for k, f in enumerate(found) if f[2] == lowest]
+    first = next((k for k in starts if k - 1 not in starts and not (k == 0 and len(found) - 1 in starts)), 0)
     ordered = [*found[first:], *found[:first]]
     made: list[Run] = []
     source = ordered[0][2] or 0

@@ -1,0 +1,245 @@
+"""Darts, pleats, gathers, apertures, relief cuts, layers, marks (rules 8, 9, 13)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely.affinity import rotate
+
+from tests import shapes
+from tests.cases import worked_cases
+from tests.close import same_ring
+from ypsicline.core.drafting.darts import drop_corner
+from ypsicline.core.drafting.draft import draft_panel, draft_panels
+from ypsicline.core.drafting.drop import with_drop
+from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats
+from ypsicline.core.drafting.from_shape import set_edges
+from ypsicline.core.drafting.layers import companions
+from ypsicline.core.drafting.panel import DraftedPanel, Mark, Panel
+from ypsicline.core.drafting.relief import relief_spacing
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import reverse_ring, ring_length
+
+TRAY = Panel("tray", shapes.square(400, allowance=12), notches=())
+POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
+
+
+def marks(panel: DraftedPanel, kind: str) -> list[Mark]:
+    return [m for m in panel.marks if m.kind == kind]
+
+
+class TestDarts:
+    @given(st.floats(10, 80), st.floats(60, 300), st.floats(4, 40), st.sampled_from(["start", "end"]))
+    def test_folded_over_the_raw_edge_runs_on_evenly(
+        self, intake: float, length: float, allowance: float, to: str
+    ) -> None:
+        dart = Dart(0, 200, intake, length, towards=to)  # type: ignore[arg-type]
+        panel = Panel("p", shapes.square(400, allowance=allowance), darts=(dart,), notches=(), mitre_limit=20)
+        cloth = shapely.Polygon(draft_panel(panel).cutting_points)
+        apex, foot1, foot2 = (200, length), (200 - intake / 2, 0), (200 + intake / 2, 0)
+        half = math.degrees(math.atan2(intake / 2, length))
+        # the wedge is folded along its middle and laid to one side: its near half is that side mirrored in the leg
+        below = (
+            [(200, -500), apex, along(apex, foot1, 600)]
+            if to == "start"
+            else [along(apex, foot2, 600), apex, (200, -500)]
+        )
+        wedge = cloth.intersection(shapely.Polygon(below))
+        laid = mirrored(wedge, apex, foot1 if to == "start" else foot2)
+        side = cloth.difference(shapely.Polygon([along(apex, foot1, 900), apex, along(apex, foot2, 900)]))
+        assert laid.difference(side.buffer(0.05)).area < 0.05
+        lowest = min(y for _, y in shapely.get_coordinates(laid))
+        assert lowest == pytest.approx(-allowance, abs=0.05)
+        assert half > 0
+
+    def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
+        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 150, 30, 120),)))
+        assert any("a sewn = 370.0" in line for line in drafted.worked)
+        assert drafted.seam_of == (0, 0, 0, 0, 1, 2, 3)
+        (legs,) = marks(drafted, "dart")
+        assert legs.points == ((135, 0), (150, 120), (165, 0))
+
+    def test_a_dart_that_is_cut_out_has_its_own_allowance(self) -> None:
+        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 200, 60, 120, cut=True, bow=2),)))
+        assert [e.kind for e in drafted.seam_line][:4] == ["line", "arc", "arc", "line"]
+        assert not shapely.Polygon(drafted.cutting_points).contains(shapely.Point(200, 60))
+
+    def test_a_corner_dart_takes_out_the_square_of_a_drop(self) -> None:
+        dart = Dart(1, 0, 200, 100 * math.sqrt(2), corner=True, cut=True)
+        drafted = draft_panel(replace(TRAY, darts=(dart,)))
+        assert (300.0, 300.0) in {(round(x, 6), round(y, 6)) for x, y in drafted.seam_points}
+
+    def test_legs_of_two_lengths_are_said(self) -> None:
+        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 200, 40, 100, lean=30),)))
+        assert any("The legs of the dart" in f.sentence for f in drafted.findings)
+
+    @pytest.mark.parametrize("dart", [Dart(0, 10, 30, 50), Dart(0, 395, 30, 50), Dart(7, 100, 30, 50)])
+    def test_a_dart_that_passes_its_edge_is_refused(self, dart: Dart) -> None:
+        with pytest.raises(Refused, match="dart"):
+            draft_panel(replace(TRAY, darts=(dart,)))
+
+    def test_two_darts_in_one_place_are_refused_and_a_notch_between_two_stays(self) -> None:
+        with pytest.raises(Refused, match="something else stands there"):
+            draft_panel(replace(TRAY, darts=(Dart(0, 200, 30, 50), Dart(0, 210, 30, 50))))
+        drafted = draft_panel(replace(TRAY, notches=None, darts=(Dart(0, 100, 30, 50), Dart(0, 300, 30, 50))))
+        assert (drafted.notches or ())[0].on_seam == pytest.approx((200, 0))
+
+    def test_pleats_and_gathers_say_what_is_left(self) -> None:
+        pleats = Pleats(0, 100, 60, 2, 80)
+        drafted = draft_panel(replace(TRAY, pleats=(pleats,), gathers=(Gather(2, 2.0),)))
+        assert len(marks(drafted, "pleat")) == 4
+        assert any("400.0 − 60.0 (2 × 30.0) = 340.0" in line for line in drafted.worked)
+        assert any("400.0 ÷ 2 = 200.0" in line for line in drafted.worked)
+
+
+def along(a: tuple[float, float], b: tuple[float, float], far: float) -> tuple[float, float]:
+    d = math.dist(a, b)
+    return a[0] + far * (b[0] - a[0]) / d, a[1] + far * (b[1] - a[1]) / d
+
+
+def mirrored(shape: shapely.Geometry, a: tuple[float, float], b: tuple[float, float]) -> shapely.Geometry:
+    """Turned so that the line stands upright, flipped there, and turned back."""
+    angle = math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
+    flat = rotate(shape, -angle, origin=a)
+    flipped = shapely.transform(flat, lambda p: np.column_stack([p[:, 0], 2 * a[1] - p[:, 1]]))
+    return rotate(flipped, angle, origin=a)
+
+
+class TestDrops:
+    @pytest.mark.parametrize("case", worked_cases("corner-dart"), ids=lambda c: c["name"])
+    def test_worked_cases_of_corner_darts(self, case: dict) -> None:
+        g, e = case["given"], case["expect"]
+        found = drop_corner(g["corner_radius"], math.radians(g["turn_deg"]), g["drop"], g["tuck_under"])
+        assert found.intake_at_drop == pytest.approx(e["intake_at_drop"], abs=case["tolerance"])
+        assert found.intake_at_edge == pytest.approx(e["intake_at_edge"], abs=case["tolerance"])
+        assert found.gathered_by_cord == pytest.approx(e["gathered_by_cord"], abs=case["tolerance"])
+
+    def test_a_square_plan_becomes_a_sheet_with_a_dart_at_each_corner(self) -> None:
+        sheet = with_drop(Panel("lid", shapes.square(300, allowance=0)), 80)
+        drafted = draft_panel(sheet)
+        assert np.ptp(np.asarray(drafted.seam_points), axis=0) == pytest.approx([460, 460])
+        points = {(round(x, 4), round(y, 4)) for m in marks(drafted, "dart_point") for x, y in m.points}
+        assert points == {(0, 0), (300, 0), (300, 300), (0, 300)}
+
+    def test_a_rounded_plan_keeps_its_own_length_at_the_corner(self) -> None:
+        r, drop = 60.0, 100.0
+        k = r * (1 - math.sqrt(0.5))
+        plan = (
+            *shapes.polygon([(0, 0), (400, 0), (400, 300 - r), (400 - r, 300), (0, 300)], allowance=0)[:2],
+            replace(shapes.circle()[0], points=((400, 300 - r), (400 - k, 300 - k), (400 - r, 300)), name="arc", allowance=0),
+            *shapes.polygon([(0, 0), (400, 0), (400, 300 - r), (400 - r, 300), (0, 300)], allowance=0)[3:],
+        )  # fmt: skip
+        sheet = with_drop(Panel("lid", plan), drop)
+        (dart,) = [d for d in sheet.darts if not d.corner]
+        assert dart.intake == pytest.approx(math.pi / 2 * drop)
+        assert math.pi / 2 * (r + drop) - dart.intake == pytest.approx(math.pi / 2 * r)
+        draft_panel(sheet)
+        pleated = with_drop(Panel("lid", plan), drop, how="pleats", pleats=3)
+        assert sum(p.intake for p in pleated.pleats) == pytest.approx(dart.intake)
+        draft_panel(pleated)
+
+
+class TestApertures:
+    def test_a_hemmed_hole_is_cut_smaller_by_its_hem_and_has_relief_cuts(self) -> None:
+        drafted = draft_panel(replace(TRAY, apertures=(POST,)))
+        (hole,) = drafted.hole_cutting_points
+        assert all(abs(math.dist(p, (200, 200)) - 13) < 0.02 for p in hole)
+        assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in drafted.worked)
+        assert len(marks(drafted, "relief")) >= 8
+        assert drafted.own_rings == 1
+
+    def test_a_faced_one_isnt_cut_before_its_facing_and_the_facing_is_a_piece(self) -> None:
+        slot = Aperture("rectangle", (200, 150), (80, 30), "faced", "handle")
+        panel = replace(TRAY, apertures=(slot,))
+        assert draft_panel(panel).hole_cutting_points == ()
+        assert len(marks(draft_panel(panel), "trim")) == 5
+        _, facing = draft_panels([panel])
+        assert facing.name == "tray handle facing"
+        assert np.ptp(np.asarray(facing.seam_points), axis=0) == pytest.approx([140, 90])
+        assert len(marks(facing, "trim")) == 5
+
+    def test_a_slit_leads_to_the_nearest_edge_with_the_next_zip(self) -> None:
+        near = replace(POST, at=(200, 90), slit=True, stocked=(50, 80, 120), zip_shows=8, cord_exit=20)
+        drafted = draft_panel(replace(TRAY, apertures=(near,)))
+        text = "\n".join(drafted.worked)
+        assert "slit of post: 67.0 to a; zip 80" in text
+        assert "8 ÷ 2 = 4, so that the girth doesn't change" in text
+        assert [round(m.points[0][0], 6) for m in marks(drafted, "exit")] == [180, 220]
+
+    @pytest.mark.parametrize("at", [(10, 200), (200, 395), (900, 900)])
+    def test_one_that_reaches_over_the_seam_line_is_refused(self, at: tuple[float, float]) -> None:
+        with pytest.raises(Refused, match="reaches over"):
+            draft_panel(replace(TRAY, apertures=(replace(POST, at=at),)))
+
+    def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
+        drafted = draft_panel(replace(TRAY, apertures=(replace(POST, at=(50, 200)),)))
+        assert any("closer than three times" in f.sentence for f in drafted.findings)
+        with pytest.raises(Refused, match="overlap"):
+            draft_panel(replace(TRAY, apertures=(POST, replace(POST, at=(215, 200)))))
+
+    @pytest.mark.parametrize("kind", ["round", "slot", "rectangle", "outline"])
+    @pytest.mark.parametrize("finish", ["hemmed", "faced", "bound", "eyelet", "raw"])
+    def test_every_kind_with_every_finish(self, kind: str, finish: str) -> None:
+        ring = ((-30.0, -20.0), (30.0, -20.0), (0.0, 30.0))
+        one = Aperture(kind, (200, 200), (90, 60), finish, clearance=2, depth=5, turn_deg=20, slit=True, ring=ring)  # type: ignore[arg-type]
+        for drafted in draft_panels([replace(TRAY, apertures=(one,))]):
+            assert shapely.Polygon(drafted.cutting_points).is_valid
+
+
+@pytest.mark.parametrize("case", worked_cases("relief-spacing"), ids=lambda c: c["name"])
+def test_worked_cases_of_relief_cuts(case: dict) -> None:
+    g = case["given"]
+    found = relief_spacing(g["radius"], g["allowance"], opening_mm=g["opening"])
+    assert (found is not None) == case["expect"]["needed"]
+    assert found == pytest.approx(case["expect"]["spacing"], abs=case["tolerance"])
+
+
+def test_relief_cuts_are_straight_where_the_allowance_opens_and_v_shaped_where_it_closes() -> None:
+    convex = draft_panel(Panel("disc", shapes.circle(60, allowance=10)))
+    assert all(len(m.points) == 3 for m in marks(convex, "relief"))
+    hole = Panel("p", shapes.square(400), holes=(reverse_ring(shapes.circle(60, (200, 200), allowance=10)),))
+    assert all(len(m.points) == 2 for m in marks(draft_panel(hole), "relief"))
+    assert marks(draft_panel(Panel("wide", shapes.circle(400, allowance=10))), "relief") == []
+    assert relief_spacing(10, 20) == 6
+    assert marks(draft_panel(Panel("arrow", shapes.arrow())), "relief") != []
+
+
+class TestFoldAndLayers:
+    def test_one_straight_edge_lies_on_the_fold_and_no_more(self) -> None:
+        half = set_edges(TRAY, [(0, 3)], finish="fold")
+        drafted = draft_panel(replace(half, on_fold=True))
+        assert len(marks(drafted, "on_fold")) == 1
+        assert min(x for x, _ in drafted.cutting_points) == pytest.approx(0)
+        twice = draft_panel(set_edges(half, [(0, 0)], finish="fold"))
+        assert any(f.severity == "stop" and "only one straight edge" in f.sentence for f in twice.findings)
+        bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), [(0, 0)], finish="fold"))
+        assert any("isn't straight" in f.sentence for f in bent.findings)
+        unsaid = draft_panel(replace(TRAY, on_fold=True))
+        assert any("no edge of it is marked" in f.sentence for f in unsaid.findings)
+
+    def test_layers_come_from_one_seam_line_with_their_own_allowance_and_growth(self) -> None:
+        layers = (Layer("lining", "ripstop", grown=-1, allowance=10), Layer("foam", "foam 20", grown=2, cut_larger=15))
+        lining, foam = companions(replace(TRAY, layers=layers))
+        assert np.ptp(np.asarray(draft_panel(lining).cutting_points), axis=0) == pytest.approx([418, 418])
+        assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
+        assert foam.way_up == "cut 15 larger, trimmed back once it is sewn"
+        assert [p.name for p in draft_panels([replace(TRAY, layers=layers)])] == ["tray", "tray lining", "tray foam"]
+
+    def test_a_mark_off_the_panel_is_said(self) -> None:
+        drafted = draft_panel(replace(TRAY, placed=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), words="tie"))))
+        assert [m.kind for m in drafted.marks if m.kind in ("button", "tie")] == ["button", "tie"]
+        assert [f.sentence for f in drafted.findings] == ["The mark “tie” lies outside the seam line; move it inward."]
+
+
+def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
+    rich = replace(TRAY, darts=(Dart(0, 200, 30, 80),), apertures=(replace(POST, finish="bound"),), notches=None)
+    once = draft_panel(rich)
+    again = draft_panel(once)
+    assert same_ring(once.cutting_points, again.cutting_points, within_mm=1e-6)
+    assert ring_length(once.holes[0]) == pytest.approx(math.pi * 46)

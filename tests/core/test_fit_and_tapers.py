@@ -1,0 +1,161 @@
+"""Ease, cloth, tapered corners and the filled pad (rules 3, 4, 7)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests import shapes
+from tests.cases import worked_cases
+from tests.close import same_ring
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.features import Fit, Taper
+from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_to
+from ypsicline.core.drafting.house import Cloth
+from ypsicline.core.drafting.inflated import bag_volume, corners_of, inflate
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.drafting.run import runs_of
+from ypsicline.core.drafting.tapers import taper_corner, usual_taper
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
+
+SQUARE = shapes.square(400)
+
+
+def fitted(ring: shapes.Ring, fit: Fit, grain: float = 90.0) -> np.ndarray:
+    return flatten_ring([r.edge for r in fit_ring(runs_of(ring), fit, grain).runs])
+
+
+def rectangle(width: float, length: float, allowance: float = 0.0) -> shapes.Ring:
+    return shapes.polygon([(0, 0), (width, 0), (width, length), (0, length)], allowance)
+
+
+@pytest.mark.parametrize("case", worked_cases("shrinkage"), ids=lambda c: c["name"])
+def test_worked_cases_of_shrinkage(case: dict) -> None:
+    g = case["given"]
+    assert shrunk_to(g["finished"], g["shrinkage"]) == pytest.approx(case["expect"]["cut"], abs=case["tolerance"])
+    size = np.ptp(fitted(rectangle(g["finished"], 100), Fit(shrunk=(0, g["shrinkage"]))), axis=0)
+    assert size == pytest.approx([case["expect"]["cut"], 100], abs=case["tolerance"])
+
+
+def test_clearance_all_round_is_the_exact_parallel_and_adds_2_pi_c_to_a_circle() -> None:
+    ring = fit_ring(runs_of(shapes.circle(100)), Fit(clearance=7), 90).runs
+    assert [r.edge.kind for r in ring] == ["arc", "arc"]
+    assert ring_length([r.edge for r in ring]) == pytest.approx(2 * math.pi * 107)
+
+
+def test_girth_ease_is_added_to_the_girth_and_not_to_the_diameter() -> None:
+    ring = fit_ring(runs_of(shapes.circle(812 / (2 * math.pi))), Fit(girth=12), 90).runs
+    assert ring_length([r.edge for r in ring]) == pytest.approx(824)
+
+
+def test_a_layer_grows_by_its_thickness_a_side_and_by_2_pi_t_in_girth() -> None:
+    assert np.ptp(fitted(SQUARE, Fit(over=3)), axis=0) == pytest.approx([406, 406])
+    assert grown_over(3) == 6
+    ring = fit_ring(runs_of(shapes.circle(50)), Fit(over=3), 90).runs
+    assert ring_length([r.edge for r in ring]) == pytest.approx(2 * math.pi * 50 + grown_over(3, cylinder=True))
+
+
+def test_ease_comes_before_stretch_and_shrinkage_and_follows_the_grain() -> None:
+    fit = Fit(width=10, clearance=5, stretched=(0.0, 0.25), shrunk=(0.05, 0.0))
+    upright = np.ptp(fitted(SQUARE, fit), axis=0)
+    assert upright == pytest.approx([(400 + 10 + 10) / 1.25, 410 / 0.95])
+    turned = np.ptp(fitted(SQUARE, fit, grain=0.0), axis=0)
+    assert turned == pytest.approx([(400 + 10 + 10) / 0.95, 410 / 1.25])
+
+
+def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:
+    assert np.ptp(fitted(SQUARE, Fit(clearance=-10)), axis=0) == pytest.approx([380, 380])
+    with pytest.raises(Refused, match="leaves nothing"):
+        fitted(SQUARE, Fit(clearance=-250))
+
+
+@given(st.floats(-20, 60), st.floats(-5, 20), st.floats(-30, 30))
+def test_edges_keep_their_names_whatever_the_ease(clearance: float, percent: float, width: float) -> None:
+    runs = fit_ring(runs_of(shapes.wave()), Fit(percent=percent, width=width, clearance=clearance), 90).runs
+    assert [r.source for r in runs if r.s0 == 0] == [0, 1, 2, 3]
+    assert signed_area(flatten_ring([r.edge for r in runs])) > 0
+
+
+def test_cloth_that_is_washed_before_isnt_drawn_larger() -> None:
+    cloth = Cloth("canvas", warp_shrinks=0.04, weft_shrinks=0.02)
+    assert in_cloth(None, cloth) == Fit(shrunk=(0.04, 0.02))
+    assert in_cloth(None, replace(cloth, prewashed=True)) is None
+    assert in_cloth(Fit(clearance=2, shrunk=(0.1, 0.1)), None) == Fit(clearance=2)
+
+
+def test_the_sums_are_shown_in_their_order_and_a_drafted_panel_stays_as_it_is() -> None:
+    panel = Panel("lid", rectangle(300, 200, 10), fit=Fit(percent=2, girth=12, shrunk=(0.03, 0.03)))
+    drafted = draft_panel(panel)
+    text = "\n".join(drafted.worked)
+    assert text.index("+2 %") < text.index("girth ease 12 ÷ 2π = 1.91") < text.index("shrinkage")
+    again = draft_panel(drafted)
+    assert same_ring(again.cutting_points, drafted.cutting_points, within_mm=1e-6)
+    assert [n.edge for n in drafted.notches or ()] == [0, 1, 2, 3]
+
+
+@pytest.mark.parametrize("case", worked_cases("taper-rectangle"), ids=lambda c: c["name"])
+def test_worked_cases_of_tapered_corners(case: dict) -> None:
+    g, e = case["given"], case["expect"]
+    tapers = tuple(Taper(k, g["reach"], g["reach"], g["inset"]) for k in range(4))
+    drafted = draft_panel(Panel("pad", rectangle(g["width"], g["length"]), tapers=tapers))
+    assert same_ring(drafted.seam_points, e["ring"], within_mm=case["tolerance"])
+    assert len(drafted.seam_line) == len(e["ring"])
+    assert signed_area(np.asarray(drafted.seam_points)) == pytest.approx(e["area"], abs=0.1)
+    assert ring_length(drafted.seam_line) == pytest.approx(e["perimeter"], abs=case["tolerance"])
+    assert any(f"becomes {e['corner_angle_deg']:.1f}°" in line for line in drafted.worked)
+
+
+def test_a_taper_is_a_seam_line_so_the_allowance_comes_after_it() -> None:
+    drafted = draft_panel(Panel("pad", rectangle(400, 300, 12), tapers=(Taper(0, 100, 90, 12, curved=True),)))
+    taper = next(e for e in drafted.seam_line if e.name == "a taper")
+    assert (taper.kind, taper.allowance) == ("curve", 12)
+    assert drafted.seam_of == (0, 0, 1, 1, 2, 3)
+
+
+@pytest.mark.parametrize(
+    ("taper", "words"),
+    [(Taper(0, 200, 50, 10), "less than half"), (Taper(0, 60, 60, 31), "inside out"), (Taper(9, 60, 60, 10), "isn't there")],
+)  # fmt: skip
+def test_tapers_that_cant_be_drawn_are_refused(taper: Taper, words: str) -> None:
+    with pytest.raises(Refused, match=words):
+        taper_corner(runs_of(SQUARE), taper)
+
+
+@given(st.floats(30, 2000), st.floats(30, 2000), st.sampled_from(["usual", "lean", "full"]))
+def test_the_usual_taper_keeps_to_its_bounds(first: float, second: float, preset: str) -> None:
+    taper = usual_taper(0, first, second, preset)  # type: ignore[arg-type]
+    assert 6 <= taper.inset <= 25
+    assert taper.reach == taper.reach_after <= 0.3 * min(first, second)
+
+
+@pytest.mark.parametrize("case", worked_cases("flat-bag-volume"), ids=lambda c: c["name"])
+def test_worked_cases_of_the_flat_bags_volume(case: dict) -> None:
+    g = case["given"]
+    assert bag_volume(g["width"], g["length"]) / 1e6 == pytest.approx(
+        case["expect"]["volume_litres"], abs=case["tolerance"]
+    )
+
+
+def test_a_filled_square_bag_holds_what_is_known_of_it_and_the_answer_is_the_same_twice() -> None:
+    points = flatten_ring(SQUARE)
+    filled = inflate(points)
+    # the best volume that is known of the square paper bag, 0.2055 a³
+    assert filled.volume_mm3 / 400**3 == pytest.approx(0.2055, rel=0.03)
+    assert inflate(points) == filled
+
+
+def test_corners_of_a_filled_pad_stand_out_and_tapers_bring_them_in() -> None:
+    plain = corners_of(SQUARE, inflate(flatten_ring(SQUARE), rows=14))
+    assert len(plain) == 4
+    assert all(c.share > 0.05 for c in plain)
+    runs = runs_of(SQUARE)
+    for k in range(4):
+        runs, _ = taper_corner(runs, Taper(k, 190, 190, 30))
+    tapered = corners_of(SQUARE, inflate(flatten_ring([r.edge for r in runs]), rows=14))
+    assert all(c.share < 0.02 for c in tapered)

@@ -1,0 +1,247 @@
+"""Hems as they fold: turned corners, hem mitres, house rules, and edges that are split and merged."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bench.outlines import cutting_lines
+from tests import shapes
+from tests.close import same_ring
+from ypsicline.core.drafting.corners import corner_by_rule
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.edge_changes import (
+    changed_size,
+    merge_edges,
+    mirrored,
+    quarter_notches,
+    split_panel_edge,
+    with_feature,
+    without_feature,
+)
+from ypsicline.core.drafting.features import Aperture, Dart, MarkAt, Taper
+from ypsicline.core.drafting.from_shape import set_edges
+from ypsicline.core.drafting.house import Cloth, House, HouseRules, allowance_by_rule, by_house_rules
+from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import edge_length, ring_length
+
+
+@st.composite
+def hemmed_quadrilateral(draw: st.DrawFn) -> tuple[SeamEdge, ...]:
+    """Four sides with corners of 55 to 125 degrees, hemmed once or twice or with an allowance."""
+    wobble = [(draw(st.floats(-50, 50)), draw(st.floats(-50, 50))) for _ in range(4)]
+    points = [
+        (x + dx, y + dy) for (x, y), (dx, dy) in zip([(0, 0), (300, 0), (300, 260), (0, 260)], wobble, strict=True)
+    ]
+    ring = []
+    for k, p in enumerate(points):
+        finish = draw(st.sampled_from(["plain", "hem", "double_hem", "casing"]))
+        width = draw(st.floats(8, 30))
+        under = width * draw(st.floats(0.1, 0.5)) if finish in ("double_hem", "casing") else 0.0
+        ring.append(SeamEdge("line", (p, points[(k + 1) % 4]), f"e{k}", width, finish, "by_rule", under))  # type: ignore[arg-type]
+    return tuple(ring)
+
+
+def fold(p: tuple[float, float], edge: SeamEdge) -> tuple[float, float]:
+    """Where a point of the hem comes to lie, folded at the inner fold first and then at the seam line."""
+    (ax, ay), (bx, by) = edge.points
+    length = math.dist(edge.start, edge.end)
+    ux, uy = (bx - ax) / length, (by - ay) / length
+    s, out = (p[0] - ax) * ux + (p[1] - ay) * uy, (p[0] - ax) * uy - (p[1] - ay) * ux
+    depth = out if out <= edge.depth else 2 * edge.depth - out
+    return ax + s * ux - depth * uy, ay + s * uy + depth * ux
+
+
+@settings(max_examples=60)
+@given(hemmed_quadrilateral())
+def test_folded_back_no_raw_edge_stands_out(ring: tuple[SeamEdge, ...]) -> None:
+    drafted = draft_panel(Panel("p", ring))
+    assert not [f for f in drafted.findings if "stands out" in f.sentence]
+    cut = shapely.Polygon(drafted.cutting_points)
+    for k, edge in enumerate(ring):
+        corners = {drafted.seam_line[k - 1].corner, drafted.seam_line[k].corner}
+        if not edge.is_folded_back or "hem_mitre" in corners:
+            continue
+        for e in drafted.cutting_line:
+            if e.seam_edge == k:
+                assert all(cut.distance(shapely.Point(fold(p, edge))) <= 0.1 for p in e.points)
+
+
+def test_a_hem_mitre_meets_on_the_bisector_with_its_sewing_allowance() -> None:
+    drafted = draft_panel(Panel("p", shapes.square(300, allowance=30, finish="hem", corner="by_rule")))
+    assert drafted.seam_line[0].corner == "hem_mitre"
+    points = np.asarray(drafted.cutting_points)
+    assert len(points) == 8
+    # the classic cut: a line across the corner at 45°, the sewing allowance of 6 outside it
+    near = points[np.hypot(*(points - [300, 0]).T) < 60]
+    assert np.abs((near - [300, 0]) @ [1, -1] / math.sqrt(2) - 6) == pytest.approx([0, 0], abs=1e-6)
+
+
+def test_a_double_hem_is_turned_at_each_of_its_folds() -> None:
+    ring = shapes.polygon([(0, 0), (200, 0), (160, 120), (30, 120)])
+    ring = (
+        replace(ring[0], allowance=30, finish="double_hem", turn_under=10, corner="by_rule"),
+        *ring[1:3],
+        replace(ring[3], corner="by_rule"),
+    )
+    drafted = draft_panel(Panel("p", ring))
+    below = [p for p in drafted.cutting_points if p[1] < -1e-6]
+    neighbours = [shapely.LineString(line) for line in _prolonged(ring)]
+    folded = [fold(p, ring[0]) for p in below]
+    assert len(below) == 4
+    assert all(min(n.distance(shapely.Point(p)) for n in neighbours) < 1e-6 for p in folded)
+
+
+def _prolonged(ring: tuple[SeamEdge, ...]) -> list[list[tuple[float, float]]]:
+    found = []
+    for e in (ring[1], ring[3]):
+        (ax, ay), (bx, by) = e.points
+        d = math.dist(e.start, e.end)
+        nx, ny = (by - ay) / d * e.allowance, (ax - bx) / d * e.allowance
+        ux, uy = (bx - ax) / d, (by - ay) / d
+        found.append([(ax + nx - 500 * ux, ay + ny - 500 * uy), (bx + nx + 500 * ux, by + ny + 500 * uy)])
+    return found
+
+
+def test_a_mitred_hem_at_a_sharp_corner_stands_out_and_is_said() -> None:
+    ring = shapes.polygon([(0, 0), (300, 0), (220, 200), (80, 200)], allowance=12)
+    ring = (
+        replace(ring[0], allowance=40, finish="hem", corner="square"),
+        *ring[1:3],
+        replace(ring[3], corner="square"),
+    )
+    drafted = draft_panel(Panel("p", ring))
+    assert any("stands out by" in f.sentence for f in drafted.findings)
+    assert len(drafted.folded) == 1
+
+
+def test_corners_follow_from_the_two_finishes_unless_they_are_set() -> None:
+    hem, plain = (shapes.square(finish=f, corner="by_rule")[0] for f in ("hem", "plain"))
+    assert [corner_by_rule(a, b) for a, b in ((hem, hem), (hem, plain), (plain, hem), (plain, plain))] == [
+        "hem_mitre", "mirror", "mirror", "mitre",
+    ]  # fmt: skip
+    assert corner_by_rule(replace(hem, corner="bevel"), hem) == "bevel"
+
+
+def test_outlines_drawn_by_lot_are_cut_without_a_fault() -> None:
+    made, refused, wrong = cutting_lines(150, seed=11)
+    assert wrong == []
+    assert made > 100
+    assert refused > 0
+
+
+class TestHouseRules:
+    @pytest.mark.parametrize(
+        ("finish", "allowance", "under", "words"),
+        [
+            ("plain", 12, 0, "12 by the house rule"), ("hem", 25, 0, "neatened"), ("double_hem", 30, 10, "20 + turn-under 10 = 30"),
+            ("bound", 0, 0, "on the seam line"), ("faced", 10, 0, "10"), ("felled_narrow", 8, 0, "= 8"), ("felled_wide", 18, 0, "= 18"),
+            ("french", 15, 0, "first pass 6 + second pass 9 = 15"), ("lapped_under", 15, 0, "15 under"), ("lapped_over", 12, 0, "over its mate by 15"),
+        ],
+    )  # fmt: skip
+    def test_each_finish_has_its_allowance(self, finish: str, allowance: float, under: float, words: str) -> None:
+        found = allowance_by_rule(finish, HouseRules())  # type: ignore[arg-type]
+        assert (found.allowance, found.turn_under) == (allowance, under)
+        assert words in found.worked
+
+    def test_a_casing_has_room_for_what_it_carries(self) -> None:
+        cord = allowance_by_rule("casing", HouseRules(), cord_mm=5)
+        assert "π × 5 ÷ 2 + 3 = 10.9" in cord.worked
+        assert cord.allowance - cord.turn_under >= math.pi * 5 / 2 + 3
+        elastic = allowance_by_rule("casing", HouseRules(), elastic_mm=20)
+        assert elastic.allowance - elastic.turn_under >= 24
+
+    def test_a_cloth_has_its_own_rules_and_overruled_edges_stay(self) -> None:
+        house = House(cloths=(Cloth("oilcloth", rules=HouseRules(seam=8)),))
+        panel = set_edges(
+            Panel("p", shapes.square(allowance=0), cloth="oilcloth"), [(0, 0), (0, 1)], by_rule=True, house=house
+        )
+        panel = set_edges(panel, [(0, 1)], allowance_mm=20, house=house)
+        assert [e.allowance for e in panel.seam_line] == [8, 20, 0, 0]
+        wider = by_house_rules(replace(panel, cloth="canvas"), House(rules=HouseRules(seam=15)))
+        assert [e.allowance for e in wider.seam_line] == [15, 20, 0, 0]
+
+    @pytest.mark.parametrize("wrong", [{"seam": -1}, {"hem": math.nan}, {"felled": 2}])
+    def test_rules_that_make_no_sense_are_refused(self, wrong: dict) -> None:
+        with pytest.raises(Refused):
+            HouseRules(**wrong)
+
+    def test_a_turn_under_deeper_than_its_hem_is_refused(self) -> None:
+        with pytest.raises(Refused, match="half of the allowance"):
+            replace(shapes.square()[0], turn_under=8)
+
+
+PANEL = Panel("p", shapes.wave(), notches=(Notch(2, 30), Notch(3, 10)), tapers=(Taper(3, 20, 20, 6),))
+
+
+class TestChangingPanels:
+    @given(st.integers(0, 3), st.floats(0.05, 0.95))
+    def test_a_split_edge_changes_nothing_and_can_be_merged_again(self, edge: int, share: float) -> None:
+        along = share * edge_length(PANEL.seam_line[edge])
+        whole = replace(PANEL, tapers=())
+        split = split_panel_edge(whole, 0, edge, along)
+        assert len(split.seam_line) == 5
+        before, after = draft_panel(whole), draft_panel(split)
+        assert ring_length(split.seam_line) == pytest.approx(ring_length(PANEL.seam_line), abs=1e-6)
+        assert same_ring(before.cutting_points, after.cutting_points, within_mm=0.02)
+        places = [[n.on_seam for n in d.notches or ()] for d in (before, after)]
+        assert np.allclose(places[0], places[1], atol=1e-4)
+        merged = merge_edges(split, 0, edge)
+        assert len(merged.seam_line) == 4
+        assert same_ring(draft_panel(merged).cutting_points, before.cutting_points, within_mm=0.02)
+        assert [n.edge for n in merged.notches or ()] == [2, 3]
+
+    def test_edges_with_a_corner_between_them_arent_merged(self) -> None:
+        with pytest.raises(Refused, match="There is a corner"):
+            merge_edges(PANEL, 0, 0)
+        with pytest.raises(Refused, match="split it between"):
+            split_panel_edge(PANEL, 0, 0, 0.2)
+
+    def test_the_mirror_image_is_the_other_hand_with_everything_on_it(self) -> None:
+        rich = replace(
+            PANEL, hand="left", grain_deg=60, darts=(Dart(0, 60, 20, 40, lean=4),), apertures=(Aperture("round", (60, 40), (30, 30)),),
+            placed=(MarkAt("button", (20, 30)),),
+        )  # fmt: skip
+        one, other = draft_panel(rich), draft_panel(mirrored(rich))
+        assert other.hand == "right"
+        assert same_ring([(-x, y) for x, y in one.cutting_points], other.cutting_points, within_mm=0.02)
+        assert sorted(round(-n.on_seam[0], 3) for n in one.notches or ()) == sorted(
+            round(n.on_seam[0], 3) for n in other.notches or ()
+        )  # type: ignore[index]
+        again = draft_panel(mirrored(mirrored(rich)))
+        assert same_ring(again.cutting_points, one.cutting_points, within_mm=0.02)
+
+    def test_a_copy_twice_as_large_keeps_its_allowances(self) -> None:
+        drafted = draft_panel(changed_size(PANEL, 2.0))
+        assert ring_length(changed_size(PANEL, 2.0).seam_line) == pytest.approx(2 * ring_length(PANEL.seam_line))
+        assert {e.allowance for e in drafted.seam_line} == {10.0}
+        with pytest.raises(Refused):
+            changed_size(PANEL, 0)
+
+    def test_quarter_notches_part_the_whole_seam_line(self) -> None:
+        notches = quarter_notches(Panel("p", shapes.square(100))).notches or ()
+        assert [(n.edge, n.along_mm, n.double) for n in notches] == [
+            (0, 0, True),
+            (1, 0, False),
+            (2, 0, False),
+            (3, 0, False),
+        ]
+
+    def test_features_are_put_on_changed_and_taken_off(self) -> None:
+        panel = with_feature(PANEL, Taper(3, 25, 25, 8))
+        assert panel.tapers == (Taper(3, 25, 25, 8),)
+        panel = with_feature(panel, Dart(0, 50, 10, 30))
+        panel = with_feature(panel, Dart(0, 60, 10, 30), at=0)
+        assert panel.darts == (Dart(0, 60, 10, 30),)
+        assert without_feature(panel, "darts", 0).darts == ()
+        with pytest.raises(Refused, match="no longer there"):
+            without_feature(panel, "darts", 3)
+        with pytest.raises(Refused, match="no longer there"):
+            without_feature(panel, "seam_line", 0)

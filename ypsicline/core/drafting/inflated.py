@@ -1,0 +1,238 @@
+"""A filled pad: two plies sewn together and blown up, to see how its plan draws in and its corners stand out (rule 7).
+
+Each ply is a membrane that doesn't stretch and doesn't resist being pressed together: it wrinkles.
+The plies are alike, so one of them is computed, its seam held in the plane between them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy import sparse
+from scipy.optimize import minimize
+from scipy.spatial import Delaunay
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array, Edge, Point
+from ypsicline.core.geometry.plane import cross, dot, meet, minus, unit
+from ypsicline.core.geometry.rings import even_ring
+
+__all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate"]
+
+# how many rows of triangles across the square root of the plan's area
+FINE, COARSE = 22, 12
+_STIFF = (30.0, 300.0)
+_STEPS = (150, 500)
+Progress = Callable[[str, float], None]
+
+
+@dataclass(frozen=True)
+class Inflated:
+    """A filled pad: its `plan` as seen from above, the seam's points in the order in which they were given and where
+    each lay (`flat`), the `volume_mm3` of both plies, and its thickness."""
+
+    plan: tuple[Point, ...]
+    flat: tuple[Point, ...]
+    volume_mm3: float
+    thickness_mm: float
+    height_at: tuple[tuple[Point, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class Corner:
+    """How far a corner of a filled pad stands out beyond the sides that it was cut with, once those are drawn in to
+    where their middles come to lie; `share` of the shorter side."""
+
+    at: Point
+    stands_out_mm: float
+    share: float
+
+
+def bag_volume(width_mm: float, length_mm: float) -> float:
+    """The volume in mm³ of a flat bag of two width × length plies, filled (the published approximation of rule 4)."""
+    w, length = sorted((width_mm, length_mm))
+    return w**3 * (length / (math.pi * w) - 0.142 * (1 - 10 ** (-length / w)))
+
+
+def inflate(outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Progress | None = None) -> Inflated:
+    """Blow up a pad of two plies with this seam line (points of a closed ring, mm).
+
+    The plies' finite elements (constant strain triangles) take no compression: the energy of each
+    principal stretch beyond 1 and the work of the pressure are brought to their least together
+    (tension field theory: Pipkin, IMA Journal of Applied Mathematics 36, 1986; limited-memory BFGS).
+    They still stretch by some 0.3 %. The same outline gives the same answer.
+    """
+    points = np.asarray(outline, dtype=float)
+    polygon = shapely.Polygon(points)
+    if not polygon.is_valid or polygon.area <= 0:
+        raise Refused("The pad's seam line touches itself; it can't be filled.", "outline")
+    size = math.sqrt(polygon.area)
+    mesh = _Mesh.of(points, polygon, size / rows)
+    x = np.column_stack([mesh.flat / size, 0.02 * mesh.away / size])
+    for stiffness, steps in zip(_STIFF, _STEPS, strict=True):
+        if progress:
+            progress("filling the pad", _STIFF.index(stiffness) / len(_STIFF))
+        x = _settled(x, mesh, size, stiffness, steps)
+    x *= size
+    seam = x[: mesh.seam]
+    volume = 2 * _volume_and_slope(x, mesh.triangles)[0]
+    heights = tuple((_point(p), float(2 * p[2])) for p in x[mesh.seam :])
+    return Inflated(
+        tuple(_point(p) for p in seam), tuple(_point(p) for p in mesh.flat[: mesh.seam]), volume, float(2 * x[:, 2].max()),
+        heights,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Mesh:
+    """A triangulated ply: points (n, 2), the first `seam` of them on the seam; how far each lies from it; triangles
+    (m, 3), counter-clockwise."""
+
+    flat: Array
+    seam: int
+    away: Array
+    triangles: NDArray[np.int64]
+
+    @classmethod
+    def of(cls, ring: Array, polygon: shapely.Polygon, pitch: float) -> _Mesh:
+        rim = _rim(ring, pitch)
+        low, high = ring.min(axis=0), ring.max(axis=0)
+        height = pitch * math.sqrt(3) / 2
+        ys = np.arange(low[1], high[1] + height, height)
+        xs = np.arange(low[0], high[0] + pitch, pitch)
+        grid = np.vstack([np.column_stack([xs + (k % 2) * pitch / 2, np.full(len(xs), y)]) for k, y in enumerate(ys)])
+        line = polygon.exterior
+        inside = shapely.contains_xy(polygon, grid[:, 0], grid[:, 1])
+        grid = grid[inside]
+        grid = grid[shapely.distance(line, shapely.points(grid)) > 0.55 * pitch]
+        flat = np.vstack([rim, grid])
+        triangles = Delaunay(flat).simplices.astype(np.int64)
+        a, b, c = (flat[triangles[:, k]] for k in range(3))
+        area = ((b - a)[:, 0] * (c - a)[:, 1] - (b - a)[:, 1] * (c - a)[:, 0]) / 2
+        middle = (a + b + c) / 3
+        good = shapely.contains_xy(polygon, middle[:, 0], middle[:, 1]) & (np.abs(area) > 1e-6 * pitch * pitch)
+        triangles[area < 0] = triangles[area < 0][:, ::-1]
+        away = np.asarray(shapely.distance(line, shapely.points(flat)))
+        away[: len(rim)] = 0.0
+        return cls(flat, len(rim), away, triangles[good])
+
+
+def _rim(ring: Array, pitch: float) -> Array:
+    """The ring at about the pitch, its corners kept."""
+    back, ahead = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
+    turn = np.arctan2(back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0], (back * ahead).sum(axis=1))
+    corners = np.flatnonzero(np.abs(turn) > math.radians(3))
+    if not len(corners):
+        return even_ring(ring, pitch)[0]
+    parts = []
+    for s, e in zip(corners, [*corners[1:], corners[0] + len(ring)], strict=True):
+        run = ring[np.arange(s, e + 1) % len(ring)]
+        along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
+        count = max(1, round(float(along[-1]) / pitch))
+        at = np.linspace(0, along[-1], count + 1)[:-1]
+        parts.append(np.column_stack([np.interp(at, along, run[:, 0]), np.interp(at, along, run[:, 1])]))
+    return np.vstack(parts)
+
+
+def _settled(x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int) -> Array:
+    """The positions (n, 3) in which the filled ply is at rest, in units of `size`."""
+    t = mesh.triangles
+    flat = mesh.flat / size
+    count, rows = len(x), np.arange(len(t))
+    rest = np.stack([flat[t[:, 1]] - flat[t[:, 0]], flat[t[:, 2]] - flat[t[:, 0]]], axis=2)
+    area = np.abs(np.linalg.det(rest)) / 2
+    inverse = np.linalg.inv(rest)
+    # of each triangle the slope of its position by the flat ply's two directions, as sparse maps of all points
+    slopes = [
+        sparse.csr_matrix(
+            (
+                np.concatenate([inverse[:, 0, j], inverse[:, 1, j], -inverse[:, 0, j] - inverse[:, 1, j]]),
+                (np.tile(rows, 3), np.concatenate([t[:, 1], t[:, 2], t[:, 0]])),
+            ),
+            shape=(len(t), count),
+        )
+        for j in (0, 1)
+    ]
+    back = [s.T.tocsr() for s in slopes]
+    gather = sparse.csr_matrix((np.ones(3 * len(t)), (t.T.ravel(), np.arange(3 * len(t)))), shape=(count, 3 * len(t)))
+
+    def energy(flattened: Array) -> tuple[float, Array]:
+        p = flattened.reshape(-1, 3)
+        f0, f1 = slopes[0] @ p, slopes[1] @ p
+        c00, c11, c01 = (f0 * f0).sum(axis=1), (f1 * f1).sum(axis=1), (f0 * f1).sum(axis=1)
+        mean, half = (c00 + c11) / 2, (c00 - c11) / 2
+        spread = np.hypot(half, c01)
+        large, small = np.sqrt(mean + spread), np.sqrt(np.maximum(mean - spread, 1e-12))
+        over1, over2 = np.maximum(large - 1, 0), np.maximum(small - 1, 0)
+        # principal directions: v vᵀ = ½ (1 ± (C − mean) ÷ spread)
+        w1, w2 = stiffness * area * over1 / large, stiffness * area * over2 / small
+        both, apart = (w1 + w2) / 2, (w1 - w2) / (2 * np.maximum(spread, 1e-12))
+        i00, i11, i01 = both + apart * half, both - apart * half, apart * c01
+        pull0, pull1 = i00[:, None] * f0 + i01[:, None] * f1, i01[:, None] * f0 + i11[:, None] * f1
+        volume, pressed = _volume_and_slope(p, t)
+        forces = back[0] @ pull0 + back[1] @ pull1 - gather @ pressed
+        forces[: mesh.seam, 2] = 0.0
+        return float(0.5 * stiffness * (area * (over1**2 + over2**2)).sum() - volume), forces.ravel()
+
+    how = {"maxiter": steps, "maxcor": 20, "maxfun": 4 * steps}
+    found = minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how)
+    return np.asarray(found.x).reshape(count, 3)
+
+
+def _volume_and_slope(p: Array, t: NDArray[np.int64]) -> tuple[float, Array]:
+    """The volume between the ply and the plane of its seam, and its slope by each triangle's three corners (3m, 3)."""
+    a, b, c = (p[t[:, k]] for k in range(3))
+    shadow = ((b - a)[:, 0] * (c - a)[:, 1] - (b - a)[:, 1] * (c - a)[:, 0]) / 2
+    height = (a[:, 2] + b[:, 2] + c[:, 2]) / 3
+    slopes = [
+        np.column_stack([(q - r)[:, 1] * height / 2, (r - q)[:, 0] * height / 2, shadow / 3])
+        for q, r in ((b, c), (c, a), (a, b))
+    ]
+    return float((shadow * height).sum()), np.vstack(slopes)
+
+
+def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:
+    """How far each corner between two straight sides stands out.
+
+    `sides` are those of the intended plan, without tapers. A side is drawn in to where its middle
+    lies once the pad is filled; what lies outside the two sides at a corner stands out there.
+    """
+    flat, plan = np.asarray(filled.flat), np.asarray(filled.plan)
+    lines = []
+    for e in sides:
+        d = unit(minus(e.end, e.start))
+        middle = np.asarray([(e.start[0] + e.end[0]) / 2, (e.start[1] + e.end[1]) / 2])
+        k = int(np.hypot(*(flat - middle).T).argmin())
+        lines.append((d, (float(plan[k, 0]), float(plan[k, 1]))))
+    found = []
+    for k, e in enumerate(sides):
+        after = sides[(k + 1) % len(sides)]
+        if (
+            e.kind != "line"
+            or after.kind != "line"
+            or cross(lines[k][0], lines[(k + 1) % len(sides)][0]) < math.sin(math.radians(10))
+        ):
+            continue
+        (u, p), (v, q) = lines[k], lines[(k + 1) % len(sides)]
+        at = meet(p, u, q, v)
+        if at is None:
+            continue
+        near = np.hypot(*(flat - np.asarray(e.end)).T) < 0.5 * min(
+            math.dist(e.start, e.end), math.dist(after.start, after.end)
+        )
+        out = 0.0
+        for x, y in plan[near].tolist():
+            off = (dot(minus((x, y), p), (u[1], -u[0])), dot(minus((x, y), q), (v[1], -v[0])))
+            out = max(out, *off)
+        shorter = min(math.dist(e.start, e.end), math.dist(after.start, after.end))
+        found.append(Corner(at, out, out / shorter))
+    return tuple(found)
+
+
+def _point(p: Array) -> Point:
+    return float(p[0]), float(p[1])
