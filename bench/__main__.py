@@ -223,8 +223,8 @@ def _server() -> list[str]:
         widths = iter(range(5, 400))
 
         def change() -> None:
-            body = {"chosen": [[0, 0]], "allowance": str(next(widths))}
-            answer = client.put(f"/api/jobs/{job.pk}/panels/0/edges", body, content_type="application/json")
+            body = {"chosen": [[0, 0, 0]], "allowance": str(next(widths))}
+            answer = client.put(f"/api/jobs/{job.pk}/edges", body, content_type="application/json")
             if answer.status_code != 200:
                 raise SystemExit(answer.content.decode())
 

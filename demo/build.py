@@ -50,6 +50,7 @@ def _build() -> None:
         user.save()
         workshop = Workshop.objects.create(name="Otterbeck Clay Rooms")
         workshop.members.add(user)
+    _house_rules(workshop)
     _calibrated_camera(workshop, taken)
     for make in (
         _splash_tray,
@@ -62,6 +63,8 @@ def _build() -> None:
         _glaze_table,
         _stool_slip,
         _funnel_sleeve,
+        _cart_cover,
+        _wheel_cushion,
     ):
         make(workshop, user, taken)
 
@@ -73,10 +76,12 @@ def _due(days: int) -> datetime.date:
 def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore[no-untyped-def]
     from ypsicline.core.job import Brief, JobDocument
     from ypsicline.server.jobs import history
+    from ypsicline.server.jobs.house import house_of
 
     document = JobDocument(
-        name=name, for_whom="Otterbeck Clay Rooms", due=due, unit=unit, brief=Brief(covers=covers, **brief)
-    )
+        name=name, for_whom="Otterbeck Clay Rooms", due=due, unit=unit, brief=Brief(covers=covers, **brief),
+        house=house_of(workshop),
+    )  # fmt: skip
     return history.take_in(workshop, document, user)
 
 
@@ -92,7 +97,9 @@ def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
 
 
 def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.features import Aperture, Layer
     from ypsicline.core.drafting.from_shape import panel_from_shape, set_edges
+    from ypsicline.core.drafting.in_house import in_house
     from ypsicline.core.geometry.edges import edge_length
     from ypsicline.core.trueing.tape import TapeMeasure
     from ypsicline.server.jobs import history
@@ -114,7 +121,10 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         panel = set_edges(panel, [(0, k) for k in slot], finish="bound")
         panel = set_edges(panel, [(0, k) for k in rest], allowance_mm=12)
         panel = set_edges(panel, [(1, k) for k in range(len(panel.holes[0]))], allowance_mm=6)
-        return replace(d, panels=(replace(panel, way_up="TOP to the wheel", cloth="waxed cotton"),))
+        handle = Aperture("slot", _inside(panel, 0.3), (90.0, 28.0), "faced", "handle")
+        lining = Layer("lining", "ripstop", grown=-1.0, allowance=12.0)
+        panel = replace(panel, way_up="TOP to the wheel", cloth="waxed cotton", apertures=(handle,), layers=(lining,))
+        return replace(d, panels=(in_house(panel, d.house),))
 
     history.change(job.pk, "Panel drafted", panels, user)
     history.change(
@@ -123,6 +133,15 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         lambda d: d.with_piece(replace(d.piece, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1))))),
         user,
     )
+
+
+def _inside(panel, up):  # type: ignore[no-untyped-def]
+    """A place on the panel's upright middle, at a share of its height down from the top."""
+    from ypsicline.core.geometry.rings import flatten_ring
+
+    points = flatten_ring(panel.seam_line)
+    low, high = points.min(axis=0), points.max(axis=0)
+    return float((low[0] + high[0]) / 2), float(high[1] - up * (high[1] - low[1]))
 
 
 def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
@@ -256,3 +275,85 @@ def _funnel_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-de
         goes_on="pulled over", looseness="easy", cloth="oilcloth",
     )  # fmt: skip
     _measured(job, ("funnel-rolled.jpg", taken["funnel"]), kind="roll", small_girth_mm=220.0, large_girth_mm=432.0)
+
+
+def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.house import Cloth, House, HouseRules
+    from ypsicline.server.jobs.house import keep_house
+
+    cloths = (
+        Cloth("canvas", 0.8, warp_shrinks=0.04, weft_shrinks=0.03),
+        Cloth("cotton drill", 0.5, warp_shrinks=0.03, weft_shrinks=0.02, prewashed=True),
+        Cloth("oilcloth", 0.6, rules=HouseRules(seam=8.0, hem=20.0)),
+        Cloth("ripstop", 0.1),
+        Cloth("waxed cotton", 0.6),
+        Cloth("wool felt", 2.0),
+    )
+    keep_house(workshop, House(HouseRules(), cloths))
+
+
+def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.drop import with_drop
+    from ypsicline.core.drafting.features import MarkAt
+    from ypsicline.core.drafting.from_shape import set_edges
+    from ypsicline.core.drafting.in_house import in_house
+    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Drying cart", "drying cart, hangs over its top board", _due(14), against=("dust",), goes_on="pulled over",
+        looseness="easy", cloth="oilcloth", near=("cord", "dust"),
+    )  # fmt: skip
+    r, w, h = 70.0, 560.0, 420.0
+    k = r * (1 - math.sqrt(0.5))
+    seam = (
+        SeamEdge("line", ((r, 0.0), (w - r, 0.0)), "front"),
+        SeamEdge("arc", ((w - r, 0.0), (w - k, k), (w, r)), "front right"),
+        SeamEdge("line", ((w, r), (w, h)), "right"),
+        SeamEdge("line", ((w, h), (0.0, h)), "back"),
+        SeamEdge("line", ((0.0, h), (0.0, r)), "left"),
+        SeamEdge("arc", ((0.0, r), (k, k), (r, 0.0)), "front left"),
+    )
+
+    def panels(d):  # type: ignore[no-untyped-def]
+        panel = with_drop(Panel("cover", seam, cloth="oilcloth", notches=()), 140.0, 30.0)
+        panel = set_edges(panel, [(0, e) for e in range(6)], finish="casing", cord_mm=5.0, house=d.house)
+        exits = (
+            MarkAt("exit", (w / 2 - 40, -90.0), words="cord out"),
+            MarkAt("exit", (w / 2 + 40, -90.0), words="cord out"),
+        )
+        return replace(d, panels=(in_house(replace(panel, placed=exits, way_up="back to the wall"), d.house),))
+
+    history.change(job.pk, "Panel drafted", panels, user)
+
+
+def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.drafting.features import Gather
+    from ypsicline.core.drafting.from_shape import set_edges
+    from ypsicline.core.drafting.in_house import in_house
+    from ypsicline.core.drafting.pad import with_tapers
+    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.server.jobs import history
+
+    job = _job(
+        workshop, user, "Bench cushion", "cushion for the throwing bench, with a frill", _due(20), against=("padding",),
+        goes_on="tied", looseness="plump", cloth="canvas", near=("seating", "filling", "cord"),
+    )  # fmt: skip
+    corners = [(0.0, 0.0), (440.0, 0.0), (440.0, 380.0), (0.0, 380.0)]
+    names = ("front", "right", "back", "left")
+    seam = tuple(SeamEdge("line", (corners[k], corners[(k + 1) % 4]), names[k]) for k in range(4))
+    frill = [(520.0, 0.0), (1400.0, 0.0), (1400.0, 70.0), (520.0, 70.0)]
+    strip = tuple(
+        SeamEdge("line", (frill[k], frill[(k + 1) % 4]), ("edge", "end", "top", "start")[k]) for k in range(4)
+    )
+
+    def panels(d):  # type: ignore[no-untyped-def]
+        top = set_edges(
+            Panel("cushion", seam, count=2, cloth="canvas"), [(0, e) for e in range(4)], by_rule=True, house=d.house
+        )
+        band = Panel("frill", strip, count=4, cloth="canvas", gathers=(Gather(2, 2.0),), notches=())
+        band = set_edges(band, [(0, 1), (0, 2), (0, 3)], by_rule=True, house=d.house)
+        band = set_edges(band, [(0, 0)], finish="double_hem", house=d.house)
+        return replace(d, panels=tuple(in_house(p, d.house) for p in (with_tapers(top, range(4)), band)))
+
+    history.change(job.pk, "Panels drafted", panels, user)

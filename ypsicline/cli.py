@@ -97,15 +97,16 @@ def _parser() -> argparse.ArgumentParser:
     draft.add_argument("--out", type=Path, required=True, metavar="PANELS.json")
     draft.set_defaults(run=_draft)
 
-    prints = commands.add_parser("print", help="panels as a tiled PDF, an SVG or a DXF")
+    prints = commands.add_parser("print", help="panels as a tiled PDF, an SVG, a DXF or a marking-out drawing")
     prints.add_argument("panels", type=Path)
-    prints.add_argument("--format", choices=["pdf", "svg", "dxf"], required=True)
+    prints.add_argument("--format", choices=["pdf", "svg", "dxf", "marking"], required=True)
     prints.add_argument("--paper", choices=list(PAPERS), default="a4")
     prints.add_argument("--out", type=Path, required=True, metavar="FILE")
     prints.add_argument(
         "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
         help="enlarge the PDF per axis to undo the printer's error: wanted ÷ measured",
     )  # fmt: skip
+    prints.add_argument("--unit", choices=["mm", "cm", "in"], default="mm", help="of the marking-out drawing's numbers")
     prints.add_argument("--scale", default="1:1", metavar="1:N", help="a scale model")
     prints.set_defaults(run=_print)
     return parser
@@ -205,12 +206,15 @@ def _drafted(path: Path) -> DraftedFile:
 
 def _print(options: argparse.Namespace) -> None:
     from ypsicline.core.formats.dxf import panels_dxf
+    from ypsicline.core.formats.marking_pdf import marking_pdf
     from ypsicline.core.formats.pdf import panels_pdf
     from ypsicline.core.formats.svg import panels_svg
 
     panels = _drafted(options.panels).panels
     scale = _model_scale(options.scale)
-    if options.format == "svg":
+    if options.format == "marking":
+        data = marking_pdf(panels, options.unit, paper=options.paper)
+    elif options.format == "svg":
         data = panels_svg(panels, scale=scale)
     elif options.format == "dxf":
         data = panels_dxf(panels, scale=scale)

@@ -76,15 +76,15 @@ class TestDraft:
         assert [p["name"] for p in panels] == ["tray", "lid"]
         edge = api.good(
             "PUT",
-            f"jobs/{job.pk}/panels/1/edges",
-            {"chosen": [[0, 0], [0, 2]], "allowance": '1/2"', "finish": "hem", "corner": "square", "name": "rim"},
+            f"jobs/{job.pk}/edges",
+            {"chosen": [[1, 0, 0], [1, 0, 2]], "allowance": '1/2"', "finish": "hem", "corner": "square", "name": "rim"},
         )["panels"][1]["rings"][0][2]
         assert (edge["allowance_mm"], edge["finish"], edge["corner"], edge["name"]) == (12.7, "hem", "square", "rim")
-        assert edge["fold"]
+        assert (edge["corner_set"], edge["by_rule"], edge["of"]) == ("square", False, [0, 2])
 
     def test_lengths_follow_the_unit_of_the_job(self, api: Api, job: Job) -> None:
         api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
-        edge = api.good("PUT", f"jobs/{job.pk}/panels/0/edges", {"chosen": [[0, 0]], "allowance": "5/8"})["panels"][0][
+        edge = api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0]], "allowance": "5/8"})["panels"][0][
             "rings"
         ][0][0]
         assert (edge["allowance"], edge["length"]) == ("5/8", "3 15/16")
@@ -106,9 +106,9 @@ class TestDraft:
         ("method", "path", "body"),
         [
             ("POST", "panels", {"name": ""}), ("POST", "panels", {"name": "tray"}), ("DELETE", "panels/4", None),
-            ("PUT", "panels/0/edges", {"chosen": [[0, 9]], "allowance": "5"}), ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "allowance": "-5"}),
-            ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "allowance": "9 m"}), ("PUT", "panels/0/edges", {"chosen": [[0, 0]], "finish": "glue"}),
-            ("PUT", "panels/0/edges", {"chosen": "all"}), ("PUT", "panels/9/edges", {"chosen": []}),
+            ("PUT", "edges", {"chosen": [[0, 0, 9]], "allowance": "5"}), ("PUT", "edges", {"chosen": [[0, 0, 0]], "allowance": "-5"}),
+            ("PUT", "edges", {"chosen": [[0, 0, 0]], "allowance": "9 m"}), ("PUT", "edges", {"chosen": [[0, 0, 0]], "finish": "glue"}),
+            ("PUT", "edges", {"chosen": "all"}), ("PUT", "edges", {"chosen": [[9, 0, 0]]}),
             ("POST", "panels/0/notches", {"edge": 0, "along": "5000"}), ("POST", "panels/0/notches", {"edge": 50, "along": "5"}),
             ("DELETE", "panels/0/notches/50", None),
             ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 0, "hand": "single", "grain_deg": 0, "way_up": ""}),

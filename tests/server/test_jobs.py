@@ -59,9 +59,9 @@ def test_a_wrong_brief_is_refused_and_nothing_is_changed(api: Api, job: Job, bod
 
 class TestHistory:
     def test_every_change_can_be_undone_and_redone(self, api: Api, job: Job) -> None:
-        edges = f"jobs/{job.pk}/panels/0/edges"
-        api.good("PUT", edges, {"chosen": [[0, 0]], "allowance": "17"})
-        changed = api.good("PUT", edges, {"chosen": [[0, 1]], "finish": "bound"})
+        edges = f"jobs/{job.pk}/edges"
+        api.good("PUT", edges, {"chosen": [[0, 0, 0]], "allowance": "17"})
+        changed = api.good("PUT", edges, {"chosen": [[0, 0, 1]], "finish": "bound"})
         assert changed["last_change"] == "Edge finish set"
         back = api.good("POST", f"jobs/{job.pk}/undo")
         assert back["panels"][0]["rings"][0][1]["finish"] == "plain"

@@ -102,7 +102,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'f') refit()
 })
 
-defineExpose({ atPointer })
+defineExpose({ atPointer, px })
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { answered, client, type Panel, type Schemas } from '../api/client'
-import type { EdgeRef } from '../logic/steps'
+import { sameEdge, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import FoldPicture from './FoldPicture.vue'
 
@@ -11,48 +11,80 @@ const { job } = state
 const FINISHES = [
   { key: 'plain', title: 'plain' },
   { key: 'hem', title: 'hem' },
+  { key: 'double_hem', title: 'double hem' },
+  { key: 'casing', title: 'casing' },
   { key: 'bound', title: 'bound' },
+  { key: 'faced', title: 'faced' },
+] as const
+const MORE = [
+  { key: 'piped', title: 'piped' },
+  { key: 'felled_wide', title: 'felled, wide' },
+  { key: 'felled_narrow', title: 'felled, narrow' },
+  { key: 'french', title: 'French' },
+  { key: 'lapped_over', title: 'lapped over' },
+  { key: 'lapped_under', title: 'lapped under' },
+  { key: 'zip', title: 'zip' },
+  { key: 'raw', title: 'cut raw' },
+  { key: 'fold', title: 'on the fold' },
 ] as const
 const CORNERS = [
+  { key: 'by_rule', title: 'by rule' },
   { key: 'mitre', title: 'mitre' },
   { key: 'square', title: 'square' },
   { key: 'bevel', title: 'cut off' },
   { key: 'mirror', title: 'turned' },
+  { key: 'hem_mitre', title: 'hem mitre' },
 ] as const
 
-const edges = computed(() => props.chosen.flatMap(([r, k]) => props.panel.rings[r]?.[k] ?? []))
+const edges = computed(() => props.chosen.flatMap((c) => props.panel.rings.flat().find((e) => e.of && sameEdge([e.of[0] ?? 0, e.of[1] ?? 0], c)) ?? []))
 const first = computed(() => edges.value[0] ?? null)
 const allowance = ref('')
 const name = ref('')
 const along = ref('')
+const under = ref('')
+const carries = ref('')
+const carried = ref<'cord' | 'elastic'>('cord')
 const field = ref<HTMLInputElement | null>(null)
-const same = <K extends 'allowance' | 'finish' | 'corner'>(key: K) => (edges.value.every((e) => e[key] === first.value?.[key]) ? first.value?.[key] ?? '' : '')
-const notches = computed(() => (props.panel.drafted?.notches ?? []).map((n, k) => ({ ...n, k })).filter((n) => props.chosen.length === 1 && props.chosen[0]![0] === 0 && n.edge === props.chosen[0]![1]))
+const same = <K extends 'allowance' | 'finish' | 'corner_set' | 'turn_under' | 'cord' | 'elastic'>(key: K) => (edges.value.every((e) => e[key] === first.value?.[key]) ? first.value?.[key] ?? '' : '')
+const alone = computed(() => props.chosen.length === 1 && props.chosen[0]![0] === 0)
+const notches = computed(() => {
+  const drafted = props.panel.drafted
+  if (!drafted || !alone.value) return []
+  return (drafted.notches ?? []).map((n, k) => ({ ...n, k })).filter((n) => (drafted.seam_of ?? [])[n.edge] === props.chosen[0]![1])
+})
 const findings = computed(() => (props.panel.drafted?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
+const rare = computed(() => MORE.some((f) => f.key === same('finish')))
 
 watch(
   () => [props.chosen, job.value?.revision],
   () => {
     allowance.value = same('allowance')
     name.value = first.value?.name ?? ''
+    under.value = same('turn_under')
+    carried.value = first.value?.elastic ? 'elastic' : 'cord'
+    carries.value = first.value?.elastic || first.value?.cord || ''
   },
   { immediate: true },
 )
 
 const path = () => ({ ...state.path, index: props.index })
 async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
-  const body = { ...what, chosen: props.chosen.map(([r, k]) => [r, k] as [number, number]) }
-  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}/edges', { params: { path: path() }, headers: state.headers(), body })))
+  const body = { ...what, chosen: props.chosen.map(([r, k]) => [props.index, r, k] as [number, number, number]) }
+  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body })))
   if (!kept && allowance.value === what.allowance) allowance.value = same('allowance')
 }
 function setAllowance() {
   if (allowance.value.trim() && allowance.value !== same('allowance')) set({ allowance: allowance.value })
 }
 const setName = () => name.value.trim() && name.value !== first.value?.name && set({ name: name.value })
+const setCarried = () => set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
 const addNotch = (text: string, double: boolean) =>
   state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/notches', { params: { path: path() }, headers: state.headers(), body: { edge: props.chosen[0]![1], along: text, double } })))
 const removeNotch = (notch: number) =>
   state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/notches/{notch}', { params: { path: { ...path(), notch } }, headers: state.headers() })))
+const where = (text: string) => ({ ring: props.chosen[0]![0], edge: props.chosen[0]![1], along: text })
+const split = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/split', { params: { path: path() }, headers: state.headers(), body: where(along.value) })))
+const merge = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/merge', { params: { path: path() }, headers: state.headers(), body: where('') })))
 
 /** Begin typing an allowance with this key. */
 function type(key: string) {
@@ -65,29 +97,42 @@ defineExpose({ type })
 <template>
   <div v-if="first" class="edge-slip">
     <div class="line">
-      <input v-if="edges.length === 1" v-model="name" class="name" aria-label="Name of the edge" maxlength="40" @change="setName" />
-      <h2 v-else>{{ edges.length }} edges</h2>
-      <span class="soft small">{{ edges.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ') }}</span>
+      <input v-if="chosen.length === 1" v-model="name" class="name" aria-label="Name of the edge" maxlength="40" @change="setName" />
+      <h2 v-else>{{ chosen.length }} edges</h2>
+      <span class="soft small">{{ chosen.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ') }}</span>
     </div>
-    <p v-if="edges.length === 1" class="soft">{{ first.length }} {{ job?.unit }} long on the seam line</p>
+    <p v-if="chosen.length === 1" class="soft">{{ first.length }} {{ job?.unit }} long on the seam line</p>
     <label class="soft" for="allowance">Allowance</label>
     <div class="line start"><input id="allowance" ref="field" v-model="allowance" class="figure" inputmode="decimal" :placeholder="edges.length > 1 ? 'differ' : '0'" autocomplete="off" @change="setAllowance" @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()" /><b>{{ job?.unit }}</b></div>
+    <p class="line small"><span class="soft">{{ first.by_rule ? first.rule : `house rule: ${first.rule}` }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">By rule</v-btn></p>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">
       <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
     </div>
-    <p class="soft">Corner at its end</p>
-    <div class="choices four" role="group" aria-label="Corner at its end">
-      <button v-for="c in CORNERS" :key="c.key" :aria-pressed="same('corner') === c.key" @click="set({ corner: c.key })"><FoldPicture :kind="c.key" />{{ c.title }}</button>
+    <details :open="rare">
+      <summary>More finishes</summary>
+      <div class="choices" role="group" aria-label="More finishes">
+        <button v-for="f in MORE" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
+      </div>
+    </details>
+    <div v-if="same('finish') === 'casing'" class="line start">
+      <select v-model="carried" aria-label="What the casing carries" class="short"><option value="cord">cord ø</option><option value="elastic">elastic</option></select>
+      <input v-model="carries" class="short" :aria-label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'" inputmode="decimal" @change="setCarried" /><span>{{ job?.unit }}</span>
+    </div>
+    <div v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="line start"><span class="soft">turned under</span><input v-model="under" class="short" aria-label="Turned under" inputmode="decimal" @change="set({ turn_under: under })" /><span>{{ job?.unit }}</span></div>
+    <p class="soft">Corner at its end{{ same('corner_set') === 'by_rule' && chosen.length === 1 ? `: ${CORNERS.find((c) => c.key === first!.corner)?.title}, by rule` : '' }}</p>
+    <div class="choices" role="group" aria-label="Corner at its end">
+      <button v-for="c in CORNERS" :key="c.key" :aria-pressed="same('corner_set') === c.key" @click="set({ corner: c.key })"><FoldPicture :kind="c.key" />{{ c.title }}</button>
     </div>
     <p v-for="f in findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
-    <template v-if="chosen.length === 1 && chosen[0]![0] === 0">
-      <p class="soft">Notches, measured from its start</p>
+    <template v-if="chosen.length === 1">
+      <p class="soft">Measured from its start: notches, or a place to split it</p>
       <p v-for="n in notches" :key="n.k" class="line"><span>{{ n.double ? 'double' : 'single' }} at {{ panel.notch_texts[n.k] }} {{ job?.unit }}</span><v-btn size="small" height="40" @click="removeNotch(n.k)">Remove</v-btn></p>
-      <form class="line" @submit.prevent="addNotch(along, false)">
-        <input v-model="along" class="short" aria-label="Notch at, from the start of the edge" placeholder="at" inputmode="decimal" />
-        <v-btn type="submit" :disabled="!along">Notch</v-btn>
-        <v-btn :disabled="!along" @click="addNotch(along, true)">Double</v-btn>
+      <form class="line wrap" @submit.prevent="alone && addNotch(along, false)">
+        <input v-model="along" class="short" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
+        <template v-if="alone"><v-btn type="submit" :disabled="!along">Notch</v-btn><v-btn :disabled="!along" @click="addNotch(along, true)">Double</v-btn></template>
+        <v-btn :disabled="!along" @click="split">Split here</v-btn>
+        <v-btn @click="merge">Merge with the next</v-btn>
       </form>
     </template>
   </div>
@@ -108,25 +153,33 @@ defineExpose({ type })
 .line.start {
   justify-content: flex-start;
 }
+.line.wrap {
+  flex-wrap: wrap;
+  justify-content: flex-start;
+}
 .name {
   font-size: 19px;
   font-weight: 700;
   width: 60%;
   min-height: 40px;
 }
-input {
+input,
+select {
   font-family: inherit;
   color: inherit;
   background: none;
   border: 0;
   border-bottom: 1.5px solid var(--hairline);
 }
+select option {
+  background: var(--paper);
+}
 .figure {
   width: 190px;
   border-bottom: 2.5px solid var(--ink);
 }
 .short {
-  width: 80px;
+  width: 88px;
   min-height: 44px;
   font-size: 15px;
 }
@@ -134,10 +187,6 @@ input {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: 8px;
-}
-.choices.four {
-  grid-template-columns: repeat(4, 1fr);
-  gap: 6px;
 }
 .choices button {
   display: grid;
@@ -147,6 +196,7 @@ input {
   padding: 8px 2px 6px;
   font: inherit;
   font-size: 14px;
+  line-height: 1.15;
   color: inherit;
   background: var(--table);
   border: 1px solid var(--hairline);

@@ -1,18 +1,33 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Panel } from '../api/client'
+import type { Panel, SeamEdge } from '../api/client'
+import { transformOf, type Lie } from '../logic/lies'
 import { sameEdge, type EdgeRef } from '../logic/steps'
 import MeasureTag from './MeasureTag.vue'
 
-const props = defineProps<{ panel: Panel; px: number; unit: string; chosen: readonly EdgeRef[]; active: boolean }>()
-defineEmits<{ pick: [edge: EdgeRef, more: boolean] }>()
+/** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
+export type Look = 'cut' | 'sewn' | 'folded'
+const props = defineProps<{ panel: Panel; lie: Lie; px: number; unit: string; chosen: readonly EdgeRef[]; active: boolean; look: Look; still?: boolean }>()
+const emit = defineEmits<{ pick: [edge: EdgeRef, more: boolean]; grab: [e: PointerEvent] }>()
 
-const is = (r: number, k: number) => props.active && props.chosen.some((c) => sameEdge(c, [r, k]))
+const FOLDED = new Set(['hem', 'double_hem', 'casing'])
+const ON_SEAM = new Set(['bound', 'raw', 'fold'])
+const DASHED = new Set(['fold', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
+const OWN = new Set(['grain', 'label'])
+const of = (e: SeamEdge) => (e.of ? ([e.of[0] ?? 0, e.of[1] ?? 0] as const) : null)
+const is = (e: SeamEdge) => props.active && props.chosen.some((c) => e.of && sameEdge(c, of(e)!))
 const seam = computed(() => props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'))
 const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')}`)
 const cloth = computed(() => seam.value.join(' '))
-const grain = computed(() => props.panel.drafted?.marks?.find((m) => m.kind === 'grain')?.points ?? [])
-const label = computed(() => props.panel.drafted?.marks?.find((m) => m.kind === 'label'))
+const marks = computed(() => props.panel.drafted?.marks ?? [])
+const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points ?? [])
+const label = computed(() => marks.value.find((m) => m.kind === 'label'))
+const runs = computed(() =>
+  marks.value
+    .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim'].includes(m.kind)))
+    .map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`, dashed: DASHED.has(m.kind) })),
+)
+const spots = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1).map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words: m.lines?.[0] ?? '' })))
 const notches = computed(() =>
   (props.panel.drafted?.notches ?? []).flatMap((n) => {
     if (!n.on_seam || !n.on_cut) return []
@@ -28,16 +43,18 @@ const notches = computed(() =>
     })
   }),
 )
+// texts are turned back, so that they can be read on a panel that lies turned or flipped
+const upright = (x: number, y: number) => `translate(${x} ${y})${props.lie.flipped ? ' scale(-1 1)' : ''} rotate(${props.lie.turn})`
 const tags = computed(() =>
   props.panel.rings.flatMap((ring, r) =>
     ring
       .map((e, k) => ({ e, r, k }))
-      .filter(({ e, r, k }) => is(r, k) || (r === 0 && Number.parseFloat(e.length) > 0 && long(e)))
+      .filter(({ e, r }) => is(e) || (r === 0 && Number.parseFloat(e.length) > 0 && long(e)))
       .map(({ e, r, k }) => ({
         x: e.middle[0] - e.outward[0] * 17 * props.px,
         y: -(e.middle[1] - e.outward[1] * 17 * props.px),
-        text: `${e.name} ${e.length}${e.finish === 'bound' ? '' : ` + ${e.allowance}`}`,
-        chosen: is(r, k),
+        text: `${e.name} ${e.length}${ON_SEAM.has(e.finish) ? '' : ` + ${e.allowance}`}`,
+        chosen: is(e),
         key: `${r}-${k}`,
       })),
   ),
@@ -46,21 +63,34 @@ const tags = computed(() =>
 function long(e: { start: readonly number[]; middle: readonly number[] }) {
   return Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px > 62
 }
+function pick(e: SeamEdge, ev: PointerEvent) {
+  const own = of(e)
+  if (own) emit('pick', own, ev.shiftKey || ev.ctrlKey || ev.metaKey)
+}
 </script>
 
 <template>
-  <g class="panel">
-    <path :d="cloth" class="cloth" fill-rule="evenodd" />
-    <path v-if="panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
-    <template v-for="(ring, r) in panel.rings" :key="r">
-      <template v-for="(e, k) in ring" :key="k">
-        <template v-if="e.finish === 'hem' && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
-        <path v-if="is(r, k) && e.band" :d="e.band" class="lit" />
-        <path v-if="e.fold" :d="e.fold" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
+  <g class="panel" :transform="transformOf(lie)">
+    <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('grab', $event)" />
+    <path v-if="look === 'cut' && panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
+    <template v-if="look === 'cut'">
+      <template v-for="(ring, r) in panel.rings" :key="r">
+        <template v-for="(e, k) in ring" :key="k">
+          <template v-if="FOLDED.has(e.finish) && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
+          <path v-if="is(e) && e.band" :d="e.band" class="lit" />
+          <path v-for="d in e.folds" :key="d" :d="d" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
+        </template>
       </template>
+      <path v-for="d in notches" :key="d" :d="d" class="notch" :stroke-width="2 * px" />
     </template>
-    <path v-for="d in notches" :key="d" :d="d" class="notch" :stroke-width="2 * px" />
-    <g v-if="label" class="label" :transform="`translate(${label.points[0]![0]} ${-label.points[0]![1]})`">
+    <path v-for="d in look === 'folded' ? panel.folded : []" :key="d" :d="d" class="folded" :stroke-width="1.3 * px" />
+    <path v-for="m in runs" :key="m.key" :d="m.d" class="mark" :class="m.kind" :stroke-width="1.4 * px" :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined" />
+    <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(m.x, m.y)">
+      <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
+      <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
+      <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
+    </g>
+    <g v-if="label" class="label" :transform="upright(label.points[0]![0] ?? 0, -(label.points[0]![1] ?? 0))">
       <text :font-size="20 * px" font-weight="700">{{ label.lines?.[0] }}</text>
       <text v-for="(line, k) in label.lines?.slice(1)" :key="line" :font-size="15 * px" :y="(22 + 20 * k) * px" class="sub">{{ line }}</text>
     </g>
@@ -69,14 +99,14 @@ function long(e: { start: readonly number[]; middle: readonly number[] }) {
       <path v-for="(p, k) in grain" :key="k" :d="`M${-6 * px} ${12 * px} L0 0 L${6 * px} ${12 * px}`" :transform="`translate(${p[0]} ${-p[1]}) rotate(${90 - panel.grain_deg + (k ? 0 : 180)})`" />
     </g>
     <template v-for="(ring, r) in panel.rings" :key="`s${r}`">
-      <g v-for="(e, k) in ring" :key="k" class="edge" :class="{ chosen: is(r, k), bare: e.finish !== 'bound' && e.allowance_mm === 0 }" role="button" tabindex="-1" :aria-label="`Edge ${e.name}, ${e.length} ${unit}, ${e.finish} ${e.allowance}`">
-        <path :d="e.path" class="seam" :stroke-width="(is(r, k) ? 5.5 : 3.2) * px" />
+      <g v-for="(e, k) in ring" :key="k" class="edge" :class="{ chosen: is(e), bare: !ON_SEAM.has(e.finish) && e.allowance_mm === 0, onfold: e.finish === 'fold' }" :role="e.of && !still ? 'button' : undefined" :tabindex="e.of && !still ? -1 : undefined" :aria-label="e.of && !still ? `Edge ${e.name}, ${e.length} ${unit}, ${e.finish.replace('_', ' ')} ${e.allowance}` : undefined">
+        <path :d="e.path" class="seam" :stroke-width="(is(e) ? 5.5 : 3.2) * px" :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined" />
         <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="4 * px" class="bead" />
-        <path :d="e.path" class="hit" :stroke-width="34 * px" @pointerdown.stop @pointerup.stop="$emit('pick', [r, k], $event.shiftKey || $event.ctrlKey || $event.metaKey)" />
+        <path v-if="e.of && !still" :d="e.path" class="hit" :stroke-width="34 * px" @pointerdown.stop @pointerup.stop="pick(e, $event)" />
       </g>
       <rect v-for="(e, k) in ring" :key="`c${k}`" class="corner" :x="-5.5 * px" :y="-5.5 * px" :width="11 * px" :height="11 * px" :transform="`translate(${e.start[0]} ${-e.start[1]}) rotate(45)`" :stroke-width="2 * px" />
     </template>
-    <MeasureTag v-for="t in tags" :key="t.key" :x="t.x" :y="t.y" :px="px" :text="t.text" :chosen="t.chosen" />
+    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen" /></g>
   </g>
 </template>
 
@@ -84,25 +114,71 @@ function long(e: { start: readonly number[]; middle: readonly number[] }) {
 .cloth {
   fill: var(--paper);
 }
+.grab {
+  cursor: grab;
+}
+.grab.still {
+  cursor: default;
+}
 .band {
   fill: url('#dots');
   stroke: var(--ink);
+  pointer-events: none;
 }
 .hem {
   fill: url('#hatch');
+  pointer-events: none;
 }
 .lit {
   fill: var(--woad);
   fill-opacity: 0.16;
+  pointer-events: none;
 }
 .fold {
   fill: none;
   stroke: var(--woad);
+  pointer-events: none;
+}
+.folded {
+  fill: var(--tape);
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.mark {
+  fill: none;
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.mark.relief,
+.mark.slit {
+  stroke: var(--madder);
+}
+.mark.fold,
+.mark.pleat,
+.mark.on_fold {
+  stroke: var(--woad);
+}
+.spot {
+  pointer-events: none;
+}
+.spot circle {
+  fill: var(--paper);
+  stroke: var(--ink);
+}
+.spot path {
+  stroke: var(--ink);
+}
+.spot text {
+  fill: var(--ink);
+  text-anchor: middle;
 }
 .seam {
   fill: none;
   stroke: var(--ink);
   stroke-linecap: round;
+}
+.onfold .seam {
+  stroke-linecap: butt;
 }
 .bare .seam {
   stroke: var(--madder);

@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { chosenAfter, step } from './steps'
+import { chosenAfter, ownEdges, step } from './steps'
 
-const rings = [['a', 'b', 'c'], ['h']]
+const rings = [[{ of: [0, 0] }, { of: [0, 0] }, { of: [0, 1] }, { of: [0, 2] }], [{ of: [1, 0] }], [{ of: null }]]
+const all = ownEdges(rings)
 
 describe('stepping through the edges of a panel', () => {
   it('goes through the outline and the holes and round again', () => {
-    expect(step(rings, null, 1)).toEqual([0, 0])
-    expect(step(rings, [0, 2], 1)).toEqual([1, 0])
-    expect(step(rings, [1, 0], 1)).toEqual([0, 0])
-    expect(step(rings, [0, 0], -1)).toEqual([1, 0])
+    expect(step(all, null, 1)).toEqual([0, 0])
+    expect(step(all, [0, 2], 1)).toEqual([1, 0])
+    expect(step(all, [1, 0], 1)).toEqual([0, 0])
+    expect(step(all, [0, 0], -1)).toEqual([1, 0])
   })
 
   it('has nowhere to go on a panel without edges', () => {
@@ -16,7 +17,18 @@ describe('stepping through the edges of a panel', () => {
   })
 
   it('starts somewhere sensible when the chosen edge is gone', () => {
-    expect(step(rings, [4, 4], 1)).toEqual([0, 0])
+    expect(step(all, [4, 4], 1)).toEqual([0, 0])
+  })
+})
+
+describe('the edges that a maker sets', () => {
+  it('count a drafted edge with the one that it was made of, and an aperture’s not at all', () => {
+    expect(all).toEqual([
+      [0, 0],
+      [0, 1],
+      [0, 2],
+      [1, 0],
+    ])
   })
 })
 

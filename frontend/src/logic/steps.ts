@@ -1,13 +1,23 @@
-/** An edge of a panel: its ring (0 the outline, then the holes) and its place in the ring. */
+/** An edge of a panel as the maker sets it: its ring (0 the outline, then the holes) and its place in the ring. */
 export type EdgeRef = readonly [ring: number, edge: number]
 
 export function sameEdge(a: EdgeRef, b: EdgeRef): boolean {
   return a[0] === b[0] && a[1] === b[1]
 }
 
-/** The edge `by` steps on from `from`, through all rings and round again. */
-export function step(rings: readonly (readonly unknown[])[], from: EdgeRef | null, by: number): EdgeRef | null {
-  const all = rings.flatMap((ring, r) => ring.map((_, k) => [r, k] as const))
+/** The edges that a maker sets, in the order of the rings; a drafted edge that was made of another counts with it. */
+export function ownEdges(rings: readonly (readonly { of?: readonly number[] | null }[])[]): EdgeRef[] {
+  const found: EdgeRef[] = []
+  for (const ring of rings)
+    for (const e of ring) {
+      const of = e.of && ([e.of[0] ?? 0, e.of[1] ?? 0] as const)
+      if (of && !found.some((f) => sameEdge(f, of))) found.push(of)
+    }
+  return found.sort((a, b) => a[0] - b[0] || a[1] - b[1])
+}
+
+/** The edge `by` steps on from `from`, and round again. */
+export function step(all: readonly EdgeRef[], from: EdgeRef | null, by: number): EdgeRef | null {
   if (!all.length) return null
   const at = from ? all.findIndex((e) => sameEdge(e, from)) : by > 0 ? -1 : 0
   return all[(at + by + all.length) % all.length] ?? null

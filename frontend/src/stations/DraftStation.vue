@@ -1,46 +1,62 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { answered, client } from '../api/client'
+import { answered, client, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
+import DetailSlip from '../components/DetailSlip.vue'
 import EdgeSlip from '../components/EdgeSlip.vue'
+import EdgeTable from '../components/EdgeTable.vue'
+import FitSlip from '../components/FitSlip.vue'
+import HouseSlip from '../components/HouseSlip.vue'
 import LabelSlip from '../components/LabelSlip.vue'
-import PanelDrawing from '../components/PanelDrawing.vue'
+import MeasureTag from '../components/MeasureTag.vue'
+import PadSlip from '../components/PadSlip.vue'
+import PanelDrawing, { type Look } from '../components/PanelDrawing.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
-import { chosenAfter, step, type EdgeRef } from '../logic/steps'
+import { useLaidOut } from '../state/laid'
+import { chosenAfter, ownEdges, step, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
-const GAP_MM = 60
+type Hand = 'edges' | 'move' | 'measure'
+type Page = 'label' | 'ease' | 'details' | 'pad' | 'house'
+const PAGES: readonly { key: Page; title: string }[] = [
+  { key: 'label', title: 'Label' },
+  { key: 'ease', title: 'Ease' },
+  { key: 'details', title: 'Details' },
+  { key: 'pad', title: 'Pad' },
+  { key: 'house', title: 'House' },
+]
+const HANDS = { edges: 'Choose edges', move: 'Move panels', measure: 'Measure' } as const
+const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
+const ON_SEAM = ['bound', 'raw', 'fold']
 const state = useOpenJob()
 const { job } = state
 const at = ref(0)
 const chosen = shallowRef<EdgeRef[]>([])
+const hand = ref<Hand>('edges')
+const look = ref<Look>('cut')
+const page = ref<Page>('label')
+const listing = ref(false)
+const pad = shallowRef<Schemas['PadView'] | null>(null)
+const pointing = ref(false)
 const slip = ref<InstanceType<typeof EdgeSlip> | null>(null)
+const details = ref<InstanceType<typeof DetailSlip> | null>(null)
+const table = ref<InstanceType<typeof BenchTable> | null>(null)
 const input = ref<HTMLInputElement | null>(null)
 const panelName = ref('panel')
 
 const panels = computed(() => job.value?.panels ?? [])
 const panel = computed(() => panels.value[at.value] ?? null)
-const places = computed(() => {
-  let x = 0
-  return panels.value.map((p) => {
-    const place = { x: x - p.box[0], y: p.box[1] }
-    x += p.box[2] + GAP_MM
-    return place
-  })
-})
-const box = computed<[number, number, number, number]>(() => {
-  const width = panels.value.reduce((w, p) => w + p.box[2] + GAP_MM, -GAP_MM)
-  return [0, 0, Math.max(width, 100), Math.max(100, ...panels.value.map((p) => p.box[3]))]
-})
-const all = computed(() => panel.value?.rings.flatMap((ring, r) => ring.map((_, k) => [r, k] as EdgeRef)) ?? [])
-const bare = computed(() => panels.value.flatMap((p) => p.rings.flat()).filter((e) => e.finish !== 'bound' && e.allowance_mm === 0).length)
+const laid = useLaidOut(state, table)
+const all = computed(() => (panel.value ? ownEdges(panel.value.rings) : []))
+const bare = computed(() => panels.value.flatMap((p) => p.rings.flat()).filter((e) => e.of && !ON_SEAM.includes(e.finish) && e.allowance_mm === 0).length)
 
 watch([panels, at], () => {
   if (at.value >= panels.value.length) at.value = Math.max(0, panels.value.length - 1)
-  chosen.value = chosen.value.filter(([r, k]) => panel.value?.rings[r]?.[k])
+  chosen.value = chosen.value.filter(([r, k]) => all.value.some((e) => e[0] === r && e[1] === k))
 })
+watch(hand, () => laid.clear())
 
 async function makePanel() {
   const count = panels.value.length
@@ -51,6 +67,26 @@ async function makePanel() {
 function pick(k: number, edge: EdgeRef, more: boolean) {
   chosen.value = chosenAfter(k === at.value ? chosen.value : [], edge, more && k === at.value)
   at.value = k
+  if (page.value !== 'details') page.value = 'label'
+}
+function grab(k: number, e: PointerEvent) {
+  if (hand.value !== 'move') return
+  e.stopPropagation()
+  at.value = k
+  laid.grab(k, e)
+}
+function point(p: { x: number; y: number }) {
+  if (hand.value === 'measure') laid.measureTo(p)
+  else if (pointing.value && page.value === 'details') details.value?.pointed(laid.inPanel(at.value, p))
+  else if (hand.value === 'edges') chosen.value = []
+}
+function show(key: Page) {
+  page.value = key
+  chosen.value = key === 'details' ? chosen.value : []
+}
+async function copy(mirror: boolean) {
+  const count = panels.value.length
+  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/copy', { params: { path: { ...state.path, index: at.value } }, headers: state.headers(), body: { mirror, times: 1 } })))) at.value = count
 }
 async function read(e: Event) {
   const el = e.target as HTMLInputElement
@@ -65,17 +101,26 @@ useEventListener(
   window,
   'keydown',
   (e: KeyboardEvent) => {
-    if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey) {
+    if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.target instanceof HTMLSelectElement || e.ctrlKey || e.metaKey || e.altKey) {
       if (e.key === 'Escape') (e.target as HTMLElement).blur()
       return
     }
-    if (!panel.value) return
-    if (e.key === 'ArrowRight' || e.key === 'ArrowLeft') {
+    if (!panel.value || listing.value) {
+      if (e.key === 'Escape') listing.value = false
+      return
+    }
+    if (hand.value === 'move' && laid.key(e)) e.preventDefault()
+    else if (e.key === 'Escape') {
+      chosen.value = []
+      laid.clear()
+      hand.value = 'edges'
+    } else if (e.key === 'm') hand.value = hand.value === 'move' ? 'edges' : 'move'
+    else if (e.key === 'ArrowRight' || e.key === 'ArrowLeft') {
       e.preventDefault()
-      const next = step(panel.value.rings, chosen.value.at(-1) ?? null, e.key === 'ArrowRight' ? 1 : -1)
+      const next = step(all.value, chosen.value.at(-1) ?? null, e.key === 'ArrowRight' ? 1 : -1)
       if (next) chosen.value = chosenAfter(chosen.value, next, e.shiftKey)
-    } else if (e.key === 'Escape') chosen.value = []
-    else if (e.key === 'a') chosen.value = all.value
+      if (page.value !== 'details') page.value = 'label'
+    } else if (e.key === 'a') chosen.value = all.value
     else if (chosen.value.length && /^[\d.,½¼¾]$/.test(e.key)) {
       e.preventDefault()
       slip.value?.type(e.key)
@@ -88,14 +133,25 @@ useEventListener(
 <template>
   <div v-if="job" class="station">
     <div class="stack">
-      <BenchTable :box="box" :unit="job.unit" label="Panels on the table" @bare="chosen = []">
+      <BenchTable ref="table" :box="laid.box.value" :unit="job.unit" label="Panels on the table" @point="point">
         <template #default="{ px }">
-          <g v-for="(p, k) in panels" :key="p.name" :transform="`translate(${places[k]!.x} ${places[k]!.y})`">
-            <PanelDrawing :panel="p" :px="px" :unit="job.unit" :chosen="chosen" :active="k === at" @pick="(edge, more) => pick(k, edge, more)" />
-          </g>
+          <PanelDrawing v-for="(p, k) in panels" :key="p.name" :panel="p" :lie="laid.lies.value[k]!" :px="px" :unit="job.unit" :chosen="chosen" :active="k === at" :look="look" :still="hand !== 'edges'" :class="{ moving: laid.held.value.includes(k) }" @pick="(edge, more) => pick(k, edge, more)" @grab="(e) => grab(k, e)" />
+          <PanelDrawing v-for="c in laid.companions.value" :key="c.panel.name" :panel="c.panel" :lie="c.lie" :px="px" :unit="job.unit" :chosen="[]" :active="false" :look="look" still />
+          <rect v-for="b in laid.frames.value" :key="b.join()" class="held" :x="b[0]" :y="-b[1] - b[3]" :width="b[2]" :height="b[3]" :stroke-width="2 * px" :stroke-dasharray="`${8 * px} ${5 * px}`" />
+          <g v-if="pad && page === 'pad'" :transform="laid.transform(at)"><path :d="pad.plan" class="filled" :stroke-width="3 * px" /><circle v-for="(c, k) in pad.corners" :key="k" :cx="c.at[0]" :cy="-c.at[1]" :r="4 * px" class="meant" /></g>
+          <template v-if="laid.measured.value">
+            <line class="measure" :x1="laid.measured.value.a.x" :y1="-laid.measured.value.a.y" :x2="laid.measured.value.b.x" :y2="-laid.measured.value.b.y" :stroke-width="2 * px" />
+            <MeasureTag :x="(laid.measured.value.a.x + laid.measured.value.b.x) / 2" :y="-(laid.measured.value.a.y + laid.measured.value.b.y) / 2" :px="px" :text="laid.measured.value.text" chosen />
+          </template>
+          <circle v-if="laid.from.value" class="measure" :cx="laid.from.value.x" :cy="-laid.from.value.y" :r="6 * px" :stroke-width="2 * px" />
         </template>
-        <template v-if="panels.length" #tools><span class="hint soft small">Step through edges with ← →, type to set; a takes all.</span></template>
+        <template v-if="panels.length" #tools>
+          <span class="group" role="group" aria-label="What the hand does"><v-btn v-for="(title, key) in HANDS" :key="key" variant="flat" height="44" :aria-pressed="hand === key" :class="{ on: hand === key }" @click="hand = key">{{ title }}</v-btn></span>
+          <span class="group" role="group" aria-label="How the panels are shown"><v-btn v-for="(title, key) in LOOKS" :key="key" variant="flat" height="44" :aria-pressed="look === key" :class="{ on: look === key }" @click="look = key">{{ title }}</v-btn></span>
+        </template>
       </BenchTable>
+      <p v-if="panels.length" class="hint soft small">{{ hand === 'move' ? 'Drag, or ← → ↑ ↓ (with Shift ten times as far); r turns, x flips; Shift takes several.' : hand === 'measure' ? 'Point at two places; corners and middles catch.' : 'Step through edges with ← →, type to set; a takes all, m moves panels.' }}</p>
+      <EdgeTable v-if="listing" @close="listing = false" />
       <div v-if="!panels.length" class="start">
         <template v-if="job.shape">
           <h2>The outline is ready to become a panel.</h2>
@@ -113,12 +169,20 @@ useEventListener(
     <PinnedSlip>
       <template v-if="panel">
         <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels"><v-btn v-for="(p, k) in panels" :key="p.name" :class="{ on: k === at }" :aria-pressed="k === at" @click="((at = k), (chosen = []))">{{ p.name }}</v-btn></div>
-        <EdgeSlip v-if="chosen.length" ref="slip" :panel="panel" :index="at" :chosen="chosen" />
-        <LabelSlip v-else :panel="panel" :index="at" @removed="chosen = []" />
+        <nav class="pages" aria-label="About this panel"><button v-for="g in PAGES" :key="g.key" :aria-pressed="page === g.key && !(chosen.length && g.key === 'label')" @click="show(g.key)">{{ g.title }}</button></nav>
+        <EdgeSlip v-if="chosen.length && page === 'label'" ref="slip" :panel="panel" :index="at" :chosen="chosen" />
+        <LabelSlip v-else-if="page === 'label'" :panel="panel" :index="at" @removed="chosen = []" />
+        <FitSlip v-else-if="page === 'ease'" :panel="panel" :index="at" />
+        <DetailSlip v-else-if="page === 'details'" ref="details" :panel="panel" :index="at" :chosen="chosen" @point="pointing = $event" />
+        <PadSlip v-else-if="page === 'pad'" :panel="panel" :index="at" @filled="pad = $event" />
+        <HouseSlip v-else />
         <hr />
-        <div class="row">
+        <div v-if="page === 'label'" class="row">
           <v-btn v-if="!chosen.length" @click="chosen = all">Choose all edges</v-btn>
           <v-btn v-else @click="chosen = []">The label</v-btn>
+          <v-btn @click="listing = true">All edges</v-btn>
+          <v-btn @click="copy(false)">Copy</v-btn>
+          <v-btn @click="copy(true)">Mirror image</v-btn>
           <v-btn @click="input?.click()">Read a file</v-btn>
           <form v-if="job.shape && !chosen.length" class="row" @submit.prevent="makePanel"><v-text-field v-model="panelName" label="Another panel of the outline" density="compact" maxlength="80" class="wide" /><v-btn type="submit" :disabled="!panelName.trim()">Make</v-btn></form>
         </div>
@@ -145,9 +209,66 @@ useEventListener(
   min-width: 420px;
 }
 .hint {
+  position: absolute;
+  left: 14px;
+  top: 12px;
   padding: 4px 12px;
   border-radius: 14px;
   background: color-mix(in srgb, var(--paper) 85%, transparent);
+  pointer-events: none;
+}
+.group {
+  display: flex;
+  border-radius: 22px;
+  overflow: hidden;
+}
+.group :deep(.v-btn) {
+  border-radius: 0;
+  min-width: 0;
+  padding: 0 12px;
+}
+.group .on {
+  background: var(--woad-pale) !important;
+  color: var(--woad);
+}
+.pages {
+  display: grid;
+  grid-template-columns: repeat(5, auto);
+  border-bottom: 1px solid var(--hairline);
+}
+.pages button {
+  min-height: 44px;
+  font: inherit;
+  font-weight: 600;
+  color: var(--soft-ink);
+  background: none;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  cursor: pointer;
+}
+.pages button[aria-pressed='true'] {
+  color: var(--ink);
+  border-bottom-color: var(--woad);
+}
+.held {
+  fill: none;
+  stroke: var(--woad);
+  pointer-events: none;
+}
+.measure {
+  stroke: var(--woad);
+  fill: none;
+  pointer-events: none;
+}
+.filled {
+  fill: var(--tape);
+  fill-opacity: 0.55;
+  stroke: var(--weld);
+  pointer-events: none;
+}
+.meant {
+  fill: var(--madder);
+  pointer-events: none;
 }
 .wide {
   min-width: 180px;

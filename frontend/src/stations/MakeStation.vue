@@ -25,7 +25,7 @@ const SIZES = [
 const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
 const stops = computed(() => job.value?.panels.flatMap((p) => p.drafted?.findings ?? []).filter((f) => f.severity !== 'fine') ?? [])
-const bare = computed(() => job.value?.panels.flatMap((p) => p.rings.flat()).filter((e) => e.finish !== 'bound' && e.allowance_mm === 0).length ?? 0)
+const bare = computed(() => job.value?.panels.flatMap((p) => p.rings.flat()).filter((e) => e.of && !['bound', 'raw', 'fold'].includes(e.finish) && e.allowance_mm === 0).length ?? 0)
 const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
 const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.value}`)
@@ -56,7 +56,7 @@ function keepPaper(value: string) {
       <h2>Cut list</h2>
       <table>
         <thead><tr><th>panel</th><th>what to cut</th><th>which way up</th><th>seam line</th></tr></thead>
-        <tbody><tr v-for="p in job.panels" :key="p.name"><td>{{ p.name }}</td><td>{{ p.instruction }}</td><td>{{ p.way_up || '—' }}</td><td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td></tr></tbody>
+        <tbody><tr v-for="p in [...job.panels, ...job.companions.map((c) => c.panel)]" :key="p.name"><td>{{ p.name }}</td><td>{{ p.instruction }}</td><td>{{ p.way_up || '—' }}</td><td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td></tr></tbody>
       </table>
     </section>
     <section v-else class="paper-sheet empty">
@@ -84,6 +84,7 @@ function keepPaper(value: string) {
           <v-btn :href="href('svg')" download>SVG, in mm</v-btn>
           <v-btn :href="href('dxf')" download>DXF, in mm</v-btn>
           <v-btn :href="href('panels.json')" download>Panels file</v-btn>
+          <v-btn :href="`${href('marking.pdf')}?paper=${paper}`" download>Marking-out drawing</v-btn>
         </div>
       </template>
       <h2 v-else>Files</h2>

@@ -13,10 +13,10 @@ from ypsicline.core.drafting.features import Aperture
 from ypsicline.core.drafting.panel import CornerKind, Finding, Finish, Mark, Panel, SeamEdge, numbers
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
-from ypsicline.core.geometry.plane import along, minus, unit
+from ypsicline.core.geometry.plane import along, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
 
-__all__ = ["Opened", "facing_of", "finished_ring", "open_aperture"]
+__all__ = ["Opened", "facing_of", "finished_ring", "open_aperture", "placed_from"]
 
 FACING_MARGIN_MM = 30.0
 CLIP_SHORT_MM = 1.0
@@ -72,6 +72,24 @@ def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     out = np.asarray(shapely.get_coordinates(grown.exterior))[:-1]
     corners = [(float(x), float(y)) for x, y in (out if shapely.is_ccw(grown.exterior) else out[::-1])]
     return tuple(Edge("line", (p, corners[(k + 1) % len(corners)])) for k, p in enumerate(corners))
+
+
+def placed_from(seam: Sequence[Edge], first: int, first_mm: float, second: int, second_mm: float) -> Point:
+    """The point that lies so far inside two straight edges. Raises `Refused` where they aren't there, or run alike."""
+    if not (0 <= first < len(seam) and 0 <= second < len(seam)):
+        raise Refused("Measure from two edges that are there.", "aperture")
+    lines = []
+    for k, away in ((first, first_mm), (second, second_mm)):
+        e = seam[k]
+        if e.kind != "line":
+            raise Refused("Distances can be measured from straight edges only; choose another edge.", "aperture")
+        d = unit(minus(e.end, e.start))
+        lines.append((along(e.start, (-d[1], d[0]), away), d))
+    (p, u), (q, v) = lines
+    at = meet(p, u, q, v)
+    if at is None:
+        raise Refused("These two edges run alike; measure from two that meet.", "aperture")
+    return at
 
 
 def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array) -> Opened:

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsicline.core.drafting.house import House, ruled, typed
+from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, CornerKind, Finish, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length
@@ -76,7 +76,8 @@ def set_edges(
         }
         if finish is not None and finish != edge.finish:
             changes["finish"] = finish
-            unset = edge.by_rule or edge.allowance == 0
+            usual = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).allowance
+            unset = edge.by_rule or edge.allowance in (0.0, usual)
             changes["by_rule"] = unset or finish in CUT_ON_SEAM
             if not changes["by_rule"] and edge.turn_under:
                 changes["turn_under"] = 0.0

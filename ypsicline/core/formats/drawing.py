@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from ypsicline.core.drafting.panel import DraftedPanel, Notch, SeamEdge
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Mark, Notch, SeamEdge
 from ypsicline.core.geometry.edges import (
     Array,
     Edge,
@@ -19,14 +19,17 @@ from ypsicline.core.geometry.edges import (
     point_at,
     tangent_at,
 )
-from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.geometry.rings import flatten_ring, walked
 
 __all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "draw_panel", "side_by_side"]
 
-Layer = Literal["seam_line", "cutting_line", "notches", "grain", "text"]
+Layer = Literal["seam_line", "cutting_line", "notches", "grain", "marks", "text"]
 GAP_MM = 30.0
 EDGE_TEXT_MM = 3.0
 _DOUBLE_NOTCH_MM = 4.0
+_POINT_MM = 2.5
+_DASHED = frozenset({"fold", "dart", "pleat", "hand_sewn", "centre", "trim"})
+_NAMED = frozenset({"button", "tie", "exit", "bar", "lock", "patch", "wrong_side", "top"})
 
 
 @dataclass(frozen=True)
@@ -93,6 +96,10 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
     for mark in panel.marks:
         if mark.kind == "grain":
             strokes += _arrow(np.asarray(mark.points))
+        elif mark.kind != "label":
+            more, words = _mark(mark)
+            strokes += more
+            texts += words
         else:
             x, y = mark.points[0]
             size = mark.size_mm
@@ -132,6 +139,35 @@ def _notch(notch: Notch, edge: SeamEdge) -> list[Stroke]:
     return found
 
 
+def _mark(mark: Mark) -> tuple[list[Stroke], list[Text]]:
+    """A run as a stroke (dashed where it is folded or sewn, not cut), a point as a small cross, and their words."""
+    words = [w for w in mark.lines if w] or ([mark.kind.replace("_", " ")] if mark.kind in _NAMED else [])
+    size = max(mark.size_mm, 2.0)
+    if len(mark.points) == 1:
+        x, y = mark.points[0]
+        arm = _POINT_MM
+        strokes = [Stroke("marks", ((x - arm, y), (x + arm, y))), Stroke("marks", ((x, y - arm), (x, y + arm)))]
+        return strokes, [Text((x, y + 2.2 * arm), w, size) for w in words]
+    strokes = _dashes(mark.points) if mark.kind in _DASHED else [Stroke("marks", mark.points)]
+    (ax, ay), (bx, by) = mark.points[0], mark.points[-1]
+    middle = mark.points[len(mark.points) // 2] if len(mark.points) > 2 else ((ax + bx) / 2, (ay + by) / 2)
+    return strokes, [Text((middle[0], middle[1] + 0.8 * size), w, size) for w in words]
+
+
+def _dashes(points: Sequence[Point]) -> list[Stroke]:
+    """A run in strokes of 4 mm with gaps of 2."""
+    line = np.asarray(points)
+    along = walked(line)
+    found = []
+    for start in np.arange(0, along[-1], 6.0):
+        end = min(start + 4.0, float(along[-1]))
+        inner = along[(along > start) & (along < end)]
+        at = np.array([start, *inner, end])
+        run = np.column_stack([np.interp(at, along, line[:, 0]), np.interp(at, along, line[:, 1])])
+        found.append(Stroke("marks", tuple(_p(p) for p in run)))
+    return found
+
+
 def _arrow(ends: Array) -> list[Stroke]:
     a, b = ends
     d = (b - a) / (float(np.hypot(*(b - a))) or 1.0)
@@ -151,7 +187,11 @@ def _arrow(ends: Array) -> list[Stroke]:
 
 def _edge_text(edge: SeamEdge) -> Text | None:
     """The edge's name and allowance, just inside the seam line at its middle."""
-    text = f"{edge.name} · {edge.allowance:g} {edge.finish}" if edge.finish != "bound" else f"{edge.name} · bound"
+    finish = edge.finish.replace("_", " ")
+    under = f" ({edge.turn_under:g} turned under)" if edge.turn_under else ""
+    text = (
+        f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
+    )
     if edge_length(edge) < len(text) * EDGE_TEXT_MM * 0.6:
         return None
     (x, y), (dx, dy) = point_at(edge, 0.5), tangent_at(edge, 0.5)

@@ -15,7 +15,7 @@ from ypsicline.core.geometry.edges import Edge, circle_of, flatten, point_at
 
 __all__ = ["LAYERS", "panels_dxf"]
 
-LAYERS = {"seam_line": 5, "cutting_line": 7, "notches": 1, "grain": 3, "text": 8}
+LAYERS = {"seam_line": 5, "cutting_line": 7, "notches": 1, "grain": 3, "marks": 6, "text": 8}
 _MILLIMETRES = 4
 
 

@@ -35,6 +35,7 @@ _WIDTH: dict[Layer, float] = {
     "seam_line": 0.7,
     "notches": 0.35,
     "grain": 0.35,
+    "marks": 0.3,
     "text": 0.2,
 }
 

@@ -18,6 +18,7 @@ _STYLE: dict[Layer, dict[str, str]] = {
     "seam_line": {"fill": "none", "stroke": "#1F2D2B", "stroke-width": "0.7"},
     "notches": {"fill": "none", "stroke": "#1F2D2B", "stroke-width": "0.35"},
     "grain": {"fill": "none", "stroke": "#1F2D2B", "stroke-width": "0.35"},
+    "marks": {"fill": "none", "stroke": "#1F2D2B", "stroke-width": "0.3"},
     "text": {"fill": "#1F2D2B", "stroke": "none", "font-family": "sans-serif", "text-anchor": "middle"},
 }
 

@@ -6,6 +6,7 @@ from ninja.security import django_auth
 from ypsicline.server.api.devices import router as devices_router
 from ypsicline.server.api.draft import router as draft_router
 from ypsicline.server.api.errors import install
+from ypsicline.server.api.features import router as features_router
 from ypsicline.server.api.files import router as files_router
 from ypsicline.server.api.jobs import router as jobs_router
 from ypsicline.server.api.measure import router as measure_router
@@ -19,6 +20,7 @@ api.add_router("", photos_router)
 api.add_router("", shape_router)
 api.add_router("", measure_router)
 api.add_router("", draft_router)
+api.add_router("", features_router)
 api.add_router("", files_router)
 api.add_router("", devices_router)
 

@@ -25,6 +25,7 @@ from ypsicline.core.formats.documents import (
     load_panels,
 )
 from ypsicline.core.formats.dxf import panels_dxf
+from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.formats.read_outlines import ReadOutline, read_dxf, read_svg
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
@@ -33,14 +34,15 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import parse_length
 from ypsicline.core.making.print_scale import compensation
 from ypsicline.server.api.access import apply, job_of, workshop_of
+from ypsicline.server.api.draft import with_panels
 from ypsicline.server.api.photos import MarksIn
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.view import JobView, job_view
 from ypsicline.server.jobs.worked_out import drafted
 
 router = Router()
-Format = Literal["pdf", "svg", "dxf", "panels.json", "job.json"]
-_TYPES = {"pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
+Format = Literal["pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]
+_TYPES = {"pdf": "application/pdf", "marking.pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
 _MODELS = (1, 4, 5, 8, 10, 20)
 
 
@@ -65,6 +67,8 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
     panels = _drafted(document)
     if kind == "pdf":
         return panels_pdf(panels, paper=paper, print_scale=document.print_scale, scale=scale, title=document.name)
+    if kind == "marking.pdf":
+        return marking_pdf(panels, document.unit, paper=paper, title=f"{document.name}: marking out")
     if kind == "svg":
         return panels_svg(panels, scale=scale)
     if kind == "dxf":
@@ -105,12 +109,7 @@ def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> Jo
         panels = [*d.panels]
         for fresh in _panels_in(data, name, stem):
             panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
-        if len(panels) > MOST_PANELS:
-            raise Refused(
-                f"With this file the job would have {len(panels)} panels; {MOST_PANELS} is the most.", "panel"
-            )
-        draft_panels(panels, drafted)
-        return replace(d, panels=tuple(panels))
+        return with_panels(d, tuple(panels))
 
     return apply(request, job_id, what, how)
 

@@ -14,6 +14,7 @@ from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
 from ypsicline.server.api.access import apply, job_of, workshop_of
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs.house import house_of
 from ypsicline.server.jobs.models import Job
 from ypsicline.server.jobs.view import JobView, TicketView, job_view, ticket_view
 
@@ -60,7 +61,9 @@ def wall(request: HttpRequest) -> Wall:
 
 @router.post("/jobs", response=JobView, operation_id="take_in_job")
 def take_in_job(request: HttpRequest, new: NewJob) -> JobView:
-    return job_view(history.take_in(workshop_of(request), JobDocument(name=new.name, unit=new.unit), request.user))
+    workshop = workshop_of(request)
+    document = JobDocument(name=new.name, unit=new.unit, house=house_of(workshop))
+    return job_view(history.take_in(workshop, document, request.user))
 
 
 @router.get("/jobs/{job_id}", response=JobView, operation_id="job")

@@ -9,6 +9,7 @@ from django.db import models
 class Workshop(models.Model):
     name = models.CharField(max_length=80)
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, related_name="workshops")
+    house = models.TextField(default="", blank=True)
 
     def __str__(self) -> str:
         return self.name

@@ -10,20 +10,11 @@ from typing import Any, cast
 
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
-from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
+from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
-from ypsicline.core.geometry.edges import (
-    Edge,
-    Point,
-    circle_of,
-    edge_length,
-    parameter_at_length,
-    point_at,
-    reverse_edge,
-    tangent_at,
-)
-from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
 from ypsicline.core.lengths import Unit, parse_length, show_error, show_length
 from ypsicline.core.making.cautions import cautions
@@ -32,8 +23,10 @@ from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.worked_out import KEPT, drafted, fitted
+from ypsicline.server.jobs.panel_view import CompanionView, PanelView, draft_of, panels_with_companions
+from ypsicline.server.jobs.worked_out import KEPT, fitted
 
 __all__ = ["JobView", "PhotoView", "RingView", "TicketView", "job_view", "photo_view", "shape_rings", "ticket_view"]
 
@@ -126,49 +119,6 @@ class ShapeView:
 
 
 @dataclass(frozen=True)
-class SeamEdgeView:
-    """An edge on the table: `band` is its allowance as a closed path between seam line and parallel."""
-
-    name: str
-    kind: str
-    path: str
-    band: str
-    fold: str
-    start: tuple[float, float]
-    middle: tuple[float, float]
-    outward: tuple[float, float]
-    length: str
-    allowance: str
-    allowance_mm: float
-    finish: str
-    corner: str
-    radius: str | None
-    beads: list[tuple[float, float]]
-
-
-@dataclass(frozen=True)
-class PanelView:
-    """A drafted panel; `refused` says why where it can't be drafted."""
-
-    name: str
-    cloth: str
-    count: int
-    hand: str
-    on_fold: bool
-    grain_deg: float
-    way_up: str
-    instruction: str
-    rings: list[list[SeamEdgeView]]
-    cut: list[str]
-    drafted: DraftedPanel | None
-    refused: str | None
-    box: tuple[float, float, float, float]
-    width: str
-    height: str
-    notch_texts: list[str]
-
-
-@dataclass(frozen=True)
 class PhotoView:
     """A photo; `together` are the ids of all that were measured with it, itself the first. `if_higher` says what a
     height left out would do. `by_hand` is the finding to walk on where no piece could be told."""
@@ -222,6 +172,8 @@ class JobView:
     next_step: NextStep
     shape: ShapeView | None
     panels: list[PanelView]
+    companions: list[CompanionView]
+    house: House
     photos: list[PhotoView]
     print_scale: tuple[float, float]
     sheet_scale: tuple[float, float]
@@ -246,7 +198,7 @@ class TicketView:
 
 def job_view(job: Job) -> JobView:
     document = history.current(job)
-    panels = [_panel(p, document.unit) for p in document.panels]
+    panels, companions = panels_with_companions(document.panels, document.unit, document.house)
     drafts = [p.drafted for p in panels if p.drafted]
     revision = job.revisions.get(number=job.position)
     return JobView(
@@ -269,6 +221,8 @@ def job_view(job: Job) -> JobView:
         pieces=[_tab(p) for p in document.pieces],
         open_piece=document.open,
         panels=panels,
+        companions=companions,
+        house=document.house,
         photos=[
             photo_view(p, document.unit)
             for p in job.photos.filter(leader=None).order_by("pk").prefetch_related("followers")
@@ -323,13 +277,13 @@ def _typed(mm: float | None, unit: Unit) -> str:
 
 def ticket_view(job: Job) -> TicketView:
     document = history.current(job)
-    drafts = [d for p in document.panels if (d := _draft(p)[0])]
+    drafts = [d for p in document.panels if (d := draft_of(p)[0])]
     silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
-    box = _box([p for d in drafts[:1] for p in d.seam_points])
+    box = box_of([p for d in drafts[:1] for p in d.seam_points])
     if not silhouettes and document.shape:
         points = document.shape.outline.points
-        silhouettes = [_polyline(points)] + [_polyline(h.points) for h in document.shape.holes]
-        box = _box(points)
+        silhouettes = [polyline(points)] + [polyline(h.points) for h in document.shape.holes]
+        box = box_of(points)
     all_stations = stations(document, drafts)
     step = _next_step(job, document, drafts)
     reached = next((k for k, s in enumerate(all_stations) if s.key == step.station), 0)
@@ -354,7 +308,7 @@ def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) 
 @lru_cache(maxsize=KEPT)
 def _tab(piece: Piece) -> PieceTab:
     points = piece.shape.outline.points
-    return PieceTab(piece.name, _polyline(points[:: max(1, len(points) // 150)]), _box(points))
+    return PieceTab(piece.name, polyline(points[:: max(1, len(points) // 150)]), box_of(points))
 
 
 def _shape(document: JobDocument, piece: Piece) -> ShapeView:
@@ -373,7 +327,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
         )
         for m, r in zip(piece.tape, readings, strict=True)
     ]
-    box = _box(shape.outline.points)
+    box = box_of(shape.outline.points)
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
@@ -433,50 +387,7 @@ def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
         )
         for e in fitted(ring, tolerance_mm)
     ]
-    return RingView(_polyline(ring.points), joints, views)
-
-
-@lru_cache(maxsize=KEPT)
-def _panel(panel: Panel, unit: Unit) -> PanelView:
-    made, refused = _draft(panel)
-    rings = [[_seam_edge(e, unit) for e in ring] for ring in (made.rings() if made else panel.rings())]
-    cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
-    points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
-    seam = _box(made.seam_points if made else points)
-    return PanelView(
-        panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, instruction(panel),
-        rings, cut, made, refused, _box(points), show_length(seam[2], unit), show_length(seam[3], unit),
-        [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
-    )  # fmt: skip
-
-
-def _draft(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
-    try:
-        return drafted(panel), None
-    except Refused as e:
-        return None, e.sentence
-
-
-def _seam_edge(edge: SeamEdge, unit: Unit) -> SeamEdgeView:
-    band = fold = ""
-    if edge.allowance > 0:
-        outer = parallel(edge, edge.allowance)
-        sides = [edge, Edge("line", (edge.end, outer.end)), reverse_edge(outer)]
-        band = path_data(sides)
-        if edge.finish == "hem":
-            fold = path_data([parallel(edge, edge.allowance * 0.45)]).removesuffix(" Z")
-    circle = circle_of(edge) if edge.kind == "arc" else None
-    dx, dy = tangent_at(edge, 0.5)
-    length = edge_length(edge)
-    beads = []
-    if edge.finish == "bound":
-        count = max(2, round(length / 14))
-        beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
-    return SeamEdgeView(
-        edge.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, fold, edge.start, _middle(edge), (dy, -dx),
-        show_length(length, unit), show_length(edge.allowance, unit), edge.allowance, edge.finish, edge.corner,
-        show_length(circle.radius, unit) if circle else None, beads,
-    )  # fmt: skip
+    return RingView(polyline(ring.points), joints, views)
 
 
 def _middle(edge: Edge) -> tuple[float, float]:
@@ -486,14 +397,3 @@ def _middle(edge: Edge) -> tuple[float, float]:
 def _signed(mm: float, unit: Unit) -> str:
     text = show_length(mm, unit)
     return text if text.strip("0.") == "" or text.startswith("-") else f"+ {text}"
-
-
-def _polyline(points: Sequence[Point]) -> str:
-    return "M" + " ".join(f"{x:.2f} {-y:.2f}" for x, y in points) + " Z"
-
-
-def _box(points: Sequence[Point]) -> tuple[float, float, float, float]:
-    if not points:
-        return 0.0, 0.0, 100.0, 100.0
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
-    return min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { answered, client, type Panel } from '../api/client'
+import { FEATURE_FORMS, type FeatureForm, type Field } from '../logic/features'
+import type { EdgeRef } from '../logic/steps'
+import { useOpenJob } from '../state/keys'
+
+/** Darts, pleats, gathers, tapers, apertures, marks and layers of a panel: read, put on, changed, taken off. */
+const props = defineProps<{ panel: Panel; index: number; chosen: readonly EdgeRef[] }>()
+const emit = defineEmits<{ point: [wanted: boolean] }>()
+const state = useOpenJob()
+const { job } = state
+const open = ref<{ form: FeatureForm; index: number | null } | null>(null)
+const values = reactive<Record<string, string>>({})
+const drop = reactive({ drop: '', tuck: '', how: 'dart' as 'dart' | 'pleats' })
+
+const edge = computed(() => props.chosen.find(([ring]) => ring === 0)?.[1] ?? null)
+const names = computed(() => {
+  const found: { value: string; title: string }[] = []
+  for (const e of props.panel.rings[0] ?? []) {
+    const value = String(e.of?.[1] ?? '')
+    if (e.of && !found.some((f) => f.value === value)) found.push({ value, title: e.name })
+  }
+  return found
+})
+const shown = (f: Field) => !f.when || f.when.is.includes(values[f.when.key] ?? '')
+const choicesOf = (f: Field) => (f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : (f.choices ?? []))
+const stands = computed(() => names.value.find((n) => n.value === String(values.edge ?? edge.value ?? ''))?.title)
+
+function begin(form: FeatureForm, index: number | null = null, given: Record<string, string> = {}) {
+  for (const key of Object.keys(values)) delete values[key]
+  Object.assign(values, form.start, given)
+  if (form.onEdge && index === null && edge.value !== null) values.edge = String(edge.value)
+  open.value = { form, index }
+  emit('point', form.placed)
+}
+function close() {
+  open.value = null
+  emit('point', false)
+}
+watch(edge, (k) => {
+  if (open.value?.form.onEdge && open.value.index === null && k !== null) values.edge = String(k)
+})
+watch(() => props.index, close)
+
+const path = () => ({ ...state.path, index: props.index })
+async function keep() {
+  const now = open.value
+  if (!now) return
+  const body = { kind: now.form.kind, index: now.index, values: { ...values } }
+  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/features', { params: { path: path() }, headers: state.headers(), body })))) close()
+}
+const remove = (kind: FeatureForm['kind'], at: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind, at } }, headers: state.headers() })))
+const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
+const hang = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/drop', { params: { path: path() }, headers: state.headers(), body: { ...drop, pleats: 2 } })))
+
+/** A place that was pointed at on the table, mm in the panel's frame. */
+function pointed(at: { x: number; y: number }) {
+  if (!open.value?.form.placed) return
+  values.at_0 = `${at.x.toFixed(1)} mm`
+  values.at_1 = `${at.y.toFixed(1)} mm`
+  values.from_0 = values.from_1 = ''
+}
+defineExpose({ pointed })
+</script>
+
+<template>
+  <div class="detail">
+    <template v-if="open">
+      <h2>{{ open.form.title }}<template v-if="open.form.onEdge && stands"> on {{ stands }}</template></h2>
+      <p v-if="open.form.onEdge && values.edge === undefined" class="said look">Point at the edge that it stands on.</p>
+      <p v-if="open.form.placed" class="soft">Point at its place on the panel, or type it.</p>
+      <form @submit.prevent="keep">
+        <template v-for="f in open.form.fields" :key="f.key">
+          <label v-if="shown(f)" class="line">
+            <template v-if="f.kind === 'yes'"><input type="checkbox" :checked="!!values[f.key]" @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''" /><span>{{ f.title }}</span></template>
+            <template v-else>
+              <span>{{ f.title }}</span>
+              <select v-if="f.kind === 'choice' || f.kind === 'edge'" v-model="values[f.key]"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
+              <input v-else v-model="values[f.key]" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
+            </template>
+          </label>
+        </template>
+        <div class="row"><v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{ open.index === null ? 'Put it on' : 'Change it' }}</v-btn><v-btn @click="close">Leave it</v-btn></div>
+      </form>
+    </template>
+    <template v-else>
+      <h2>On this panel</h2>
+      <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
+      <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="line">
+        <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
+        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind as FeatureForm['kind'], f.index)">Take off</v-btn>
+      </div>
+      <div class="row"><v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn></div>
+      <details>
+        <summary>Let it hang over an edge</summary>
+        <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
+        <form @submit.prevent="hang">
+          <label class="line"><span>drop</span><input v-model="drop.drop" inputmode="decimal" /></label>
+          <label class="line"><span>tucked under</span><input v-model="drop.tuck" inputmode="decimal" /></label>
+          <label class="line"><span>corners</span><select v-model="drop.how"><option value="dart">darts</option><option value="pleats">pleats</option></select></label>
+          <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
+        </form>
+      </details>
+    </template>
+    <p class="soft small">Lengths in {{ job?.unit }}.</p>
+  </div>
+</template>
+
+<style scoped>
+.detail,
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  min-height: 44px;
+}
+input:not([type='checkbox']),
+select {
+  width: 128px;
+  min-height: 40px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--hairline);
+}
+select option {
+  background: var(--paper);
+}
+input[type='checkbox'] {
+  width: 20px;
+  height: 20px;
+  flex: none;
+  accent-color: var(--woad);
+}
+.line:has([type='checkbox']) {
+  justify-content: flex-start;
+}
+.words {
+  flex: 1;
+  min-height: 44px;
+  text-align: left;
+  font: inherit;
+  line-height: 1.25;
+  color: inherit;
+  background: none;
+  border: 0;
+  cursor: pointer;
+  text-decoration: underline dotted;
+}
+</style>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { answered, client, type SeamEdge, type Schemas } from '../api/client'
+import { useOpenJob } from '../state/keys'
+
+/** All edges of all panels in one table: some are ticked and set at once. */
+type Ref3 = [number, number, number]
+const emit = defineEmits<{ close: [] }>()
+const state = useOpenJob()
+const { job } = state
+const FINISHES = ['plain', 'hem', 'double_hem', 'casing', 'bound', 'faced', 'piped', 'felled_wide', 'felled_narrow', 'french', 'lapped_over', 'lapped_under', 'zip', 'raw', 'fold'] as const
+const CORNERS = { by_rule: 'by rule', mitre: 'mitre', square: 'square', bevel: 'cut off', mirror: 'turned', hem_mitre: 'hem mitre' } as const
+const ticked = ref<Set<string>>(new Set())
+const allowance = ref('')
+const finish = ref<(typeof FINISHES)[number] | ''>('')
+const corner = ref<keyof typeof CORNERS | ''>('')
+
+const rows = computed(() =>
+  (job.value?.panels ?? []).flatMap((p, index) => {
+    const seen = new Map<string, { key: string; at: Ref3; panel: string; edge: SeamEdge }>()
+    for (const e of p.rings.flat()) {
+      if (!e.of) continue
+      const at: Ref3 = [index, e.of[0] ?? 0, e.of[1] ?? 0]
+      const key = at.join('.')
+      if (!seen.has(key)) seen.set(key, { key, at, panel: p.name, edge: e })
+    }
+    return [...seen.values()].sort((a, b) => a.at[1] - b.at[1] || a.at[2] - b.at[2])
+  }),
+)
+const chosen = computed(() => rows.value.filter((r) => ticked.value.has(r.key)))
+function tick(key: string) {
+  const next = new Set(ticked.value)
+  if (!next.delete(key)) next.add(key)
+  ticked.value = next
+}
+const tickAll = () => (ticked.value = chosen.value.length === rows.value.length ? new Set() : new Set(rows.value.map((r) => r.key)))
+const tickLike = () => {
+  const like = new Set(chosen.value.map((r) => r.edge.finish))
+  ticked.value = new Set(rows.value.filter((r) => like.has(r.edge.finish)).map((r) => r.key))
+}
+async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
+  await state.change(() => answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body: { ...what, chosen: chosen.value.map((r) => r.at) } })))
+  allowance.value = finish.value = corner.value = ''
+}
+</script>
+
+<template>
+  <section class="edges paper-sheet" aria-label="All edges">
+    <div class="row between"><h2>All edges of all panels</h2><v-btn @click="emit('close')">Back to the table</v-btn></div>
+    <form class="row" @submit.prevent="allowance && set({ allowance })">
+      <b>{{ chosen.length }} ticked:</b>
+      <input v-model="allowance" aria-label="Allowance of the ticked edges" placeholder="allowance" inputmode="decimal" /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
+      <v-btn :disabled="!chosen.length" @click="set({ by_rule: true })">By rule</v-btn>
+      <select v-model="finish" aria-label="Finish of the ticked edges" :disabled="!chosen.length" @change="finish && set({ finish })"><option value="" disabled>finish …</option><option v-for="f in FINISHES" :key="f" :value="f">{{ f.replace('_', ' ') }}</option></select>
+      <select v-model="corner" aria-label="Corner of the ticked edges" :disabled="!chosen.length" @change="corner && set({ corner })"><option value="" disabled>corner …</option><option v-for="(title, key) in CORNERS" :key="key" :value="key">{{ title }}</option></select>
+      <v-btn @click="tickAll">All</v-btn><v-btn :disabled="!chosen.length" @click="tickLike">Those finished alike</v-btn>
+    </form>
+    <table>
+      <thead><tr><th></th><th>panel</th><th>edge</th><th>long</th><th>finish</th><th>allowance</th><th>corner at its end</th></tr></thead>
+      <tbody>
+        <tr v-for="r in rows" :key="r.key" :class="{ on: ticked.has(r.key) }" @click="tick(r.key)">
+          <td><input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.name}`" @click.stop="tick(r.key)" /></td>
+          <td>{{ r.panel }}</td><td>{{ r.edge.name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ r.edge.finish.replace('_', ' ') }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ CORNERS[r.edge.corner as keyof typeof CORNERS] }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+.edges {
+  position: absolute;
+  inset: 0;
+  z-index: 2;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  color: var(--soft-ink);
+  font-weight: 600;
+}
+td,
+th {
+  padding: 6px 10px;
+  border-bottom: 1px solid var(--hairline);
+  height: 44px;
+}
+.n {
+  font-variant-numeric: tabular-nums;
+}
+tr.on {
+  background: var(--woad-pale);
+}
+tbody tr {
+  cursor: pointer;
+}
+input[type='checkbox'] {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--woad);
+}
+form input:not([type='checkbox']),
+select {
+  width: 116px;
+  min-height: 44px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--hairline);
+}
+select option {
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed, reactive, watch } from 'vue'
+import { answered, client, type Panel, type Schemas } from '../api/client'
+import { useOpenJob } from '../state/keys'
+
+/** Ease and cloth: how the seam line comes out of the object's outline, with the sum. */
+const props = defineProps<{ panel: Panel; index: number }>()
+const state = useOpenJob()
+const { job } = state
+const FIELDS = [
+  { key: 'clearance', title: 'clearance all round', unit: true },
+  { key: 'girth', title: 'ease on the girth', unit: true },
+  { key: 'width', title: 'ease across', unit: true },
+  { key: 'height', title: 'ease up', unit: true },
+  { key: 'percent', title: 'larger by', unit: false },
+  { key: 'over', title: 'lies over a layer of', unit: true },
+  { key: 'warp_stretched', title: 'stretch used along the grain', unit: false },
+  { key: 'weft_stretched', title: 'stretch used across it', unit: false },
+] as const
+const values = reactive<Required<Schemas['FitIn']>>({ percent: '', width: '', height: '', clearance: '', girth: '', over: '', warp_stretched: '', weft_stretched: '' })
+watch(() => props.panel, (p) => Object.assign(values, p.fit), { immediate: true })
+const cloth = computed(() => job.value?.house.cloths?.find((c) => c.name === props.panel.cloth) ?? null)
+const sum = computed(() => (props.panel.drafted?.worked ?? []).slice(0, 12).filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)))
+const keep = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}/fit', { params: { path: { ...state.path, index: props.index } }, headers: state.headers(), body: { ...values } })))
+</script>
+
+<template>
+  <div class="fit">
+    <h2>Ease</h2>
+    <p class="soft">From the object’s outline to the seam line, in the order of the sum below. Less than nothing is a stretch fit.</p>
+    <label v-for="f in FIELDS" :key="f.key" class="line"><span>{{ f.title }}</span><span><input v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" /> {{ f.unit ? job?.unit : '%' }}</span></label>
+    <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">{{ cloth.name }} shrinks by {{ ((cloth.warp_shrinks ?? 0) * 100).toFixed(1) }} % along and {{ ((cloth.weft_shrinks ?? 0) * 100).toFixed(1) }} % across the grain; it is drawn larger by that.</p>
+    <p v-if="cloth?.prewashed" class="said">{{ cloth.name }} is washed before it is cut, so nothing is added for shrinking.</p>
+    <template v-if="sum.length">
+      <h3>The sum</h3>
+      <p v-for="w in sum" :key="w" class="small">{{ w }}</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.fit {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  min-height: 44px;
+  line-height: 1.2;
+}
+.line > span:last-child {
+  white-space: nowrap;
+}
+input {
+  width: 78px;
+  min-height: 40px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--hairline);
+  text-align: right;
+}
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { answered, client } from '../api/client'
+import { say } from '../state/notice'
+import { useOpenJob } from '../state/keys'
+
+/** House rules: the allowance of each finish, of the house or of one cloth; and what the cloths do. */
+const state = useOpenJob()
+const { job } = state
+const RULES: Record<string, string> = {
+  seam: 'plain seam', piped: 'piped seam', faced: 'faced edge', hem: 'hem', double_hem: 'double hem, deep', turn_under: 'turn-under',
+  stitched_from_fold: 'casing stitched from fold', felled: 'felled seam, wide', french_first: 'French, first pass', french_second: 'French, second pass',
+  lap: 'lap', zip: 'zip',
+}
+const of = ref('')
+const cloth = reactive({ name: '', thickness: '', warp_shrinks: '', weft_shrinks: '', warp_stretches: '', weft_stretches: '', prewashed: false, own_rules: false })
+const cloths = computed(() => job.value?.house.cloths ?? [])
+const rules = computed(() => cloths.value.find((c) => c.name === of.value)?.rules ?? job.value?.house.rules)
+const typed = reactive<Record<string, string>>({})
+watch(
+  rules,
+  (r) => {
+    for (const key of Object.keys(RULES)) typed[key] = `${(r as Record<string, number> | undefined)?.[key] ?? ''} mm`
+  },
+  { immediate: true },
+)
+function pick(name: string) {
+  const found = cloths.value.find((c) => c.name === name)
+  const percent = (share: number | undefined) => (share ? String(Math.round(share * 10000) / 100) : '')
+  Object.assign(cloth, {
+    name, thickness: found ? `${found.thickness_mm} mm` : '', warp_shrinks: percent(found?.warp_shrinks), weft_shrinks: percent(found?.weft_shrinks),
+    warp_stretches: percent(found?.warp_stretches), weft_stretches: percent(found?.weft_stretches), prewashed: found?.prewashed ?? false, own_rules: !!found?.rules,
+  })
+}
+const keepRule = (key: string) => state.change(() => answered(client.PUT('/api/jobs/{job_id}/house/rules', { params: { path: state.path }, headers: state.headers(), body: { rules: { [key]: typed[key] ?? '' }, cloth: of.value } })))
+const keepCloth = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/house/cloths', { params: { path: state.path }, headers: state.headers(), body: { ...cloth, thickness: cloth.thickness || '0.5 mm' } })))
+async function keepForHouse() {
+  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })))) say('New jobs start with these rules and cloths.')
+}
+</script>
+
+<template>
+  <div class="house">
+    <h2>House rules</h2>
+    <p class="soft">Edges whose allowance goes by the rule follow at once.</p>
+    <label class="line"><span>rules of</span><select v-model="of"><option value="">the house</option><option v-for="c in cloths.filter((c) => c.rules)" :key="c.name" :value="c.name">{{ c.name }}</option></select></label>
+    <label v-for="(title, key) in RULES" :key="key" class="line"><span>{{ title }}</span><input v-model="typed[key]" inputmode="decimal" autocomplete="off" @change="keepRule(key)" /></label>
+    <h2>Cloths</h2>
+    <div class="row"><v-btn v-for="c in cloths" :key="c.name" :aria-pressed="cloth.name === c.name" :class="{ on: cloth.name === c.name }" @click="pick(c.name)">{{ c.name }}</v-btn></div>
+    <form @submit.prevent="keepCloth">
+      <label class="line"><span>cloth</span><input v-model="cloth.name" maxlength="40" /></label>
+      <label class="line"><span>thick</span><input v-model="cloth.thickness" placeholder="0.5 mm" /></label>
+      <label class="line"><span>shrinks along, %</span><input v-model="cloth.warp_shrinks" inputmode="decimal" /></label>
+      <label class="line"><span>shrinks across, %</span><input v-model="cloth.weft_shrinks" inputmode="decimal" /></label>
+      <label class="line"><span>stretches along, %</span><input v-model="cloth.warp_stretches" inputmode="decimal" /></label>
+      <label class="line"><span>stretches across, %</span><input v-model="cloth.weft_stretches" inputmode="decimal" /></label>
+      <label class="line"><span>washed before it is cut</span><input v-model="cloth.prewashed" type="checkbox" /></label>
+      <label class="line"><span>has rules of its own</span><input v-model="cloth.own_rules" type="checkbox" /></label>
+      <v-btn type="submit" :disabled="!cloth.name.trim()">Keep the cloth</v-btn>
+    </form>
+    <v-btn @click="keepForHouse">Let new jobs start with these</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.house,
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 10px;
+  min-height: 44px;
+}
+input:not([type='checkbox']),
+select {
+  width: 110px;
+  min-height: 40px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--hairline);
+}
+select option {
+  background: var(--paper);
+}
+input[type='checkbox'] {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--woad);
+}
+</style>

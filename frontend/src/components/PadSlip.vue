@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { answered, client, type Panel, type Schemas } from '../api/client'
+import { sayWrong } from '../state/notice'
+import { useOpenJob } from '../state/keys'
+
+/** A filled pad: how its plan draws in and its corners stand out, with tapers and without, and tapers that mend it. */
+type Pad = Schemas['PadView']
+const props = defineProps<{ panel: Panel; index: number }>()
+const emit = defineEmits<{ filled: [pad: Pad | null] }>()
+const state = useOpenJob()
+const { job } = state
+const pad = ref<Pad | null>(null)
+const untapered = ref<Pad | null>(null)
+const busy = ref('')
+const curved = ref(false)
+const preset = ref<'usual' | 'lean' | 'full'>('usual')
+let stopped = false
+
+const corners = computed(() => [...new Set((props.panel.rings[0] ?? []).flatMap((e) => (e.of ? [e.of[1] ?? 0] : [])))])
+const tapers = computed(() => props.panel.features.filter((f) => f.kind === 'tapers'))
+const path = () => ({ ...state.path, index: props.index })
+
+async function look(coarse: boolean): Promise<Pad> {
+  return answered(client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path(), query: { coarse } } }))
+}
+async function fill() {
+  try {
+    busy.value = 'Filling it, roughly …'
+    pad.value = await look(true)
+    emit('filled', pad.value)
+    busy.value = 'Filling it, finely …'
+    pad.value = await look(false)
+    emit('filled', pad.value)
+    if (!tapers.value.length) untapered.value = pad.value
+  } catch (e) {
+    sayWrong(e)
+  } finally {
+    busy.value = ''
+  }
+}
+const put = (deeper: boolean) => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/tapers', { params: { path: path() }, headers: state.headers(), body: { edges: corners.value, preset: preset.value, curved: curved.value, deeper } })))
+async function taper() {
+  if (await put(false)) await fill()
+}
+/** Deeper and deeper tapers, until the corners stay in or there is no going deeper. */
+async function propose() {
+  stopped = false
+  for (let tried = 1; !stopped; tried++) {
+    if (!pad.value || (!pad.value.enough && pad.value.can_go_deeper)) {
+      busy.value = `Trying deeper tapers, ${tried} …`
+      if (!(await put(true))) break
+    }
+    await fill()
+    if (!pad.value || pad.value.enough || !pad.value.can_go_deeper) break
+  }
+}
+function stop() {
+  stopped = true
+}
+async function none() {
+  for (const f of [...tapers.value].reverse()) await state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind: 'tapers', at: f.index } }, headers: state.headers() })))
+  await fill()
+}
+watch(
+  () => props.index,
+  () => {
+    pad.value = untapered.value = null
+    emit('filled', null)
+  },
+)
+</script>
+
+<template>
+  <div class="pad">
+    <h2>Filled as a pad</h2>
+    <p class="soft">Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.</p>
+    <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill">Fill it</v-btn>
+    <p v-if="busy" class="said look" role="status">{{ busy }} <v-btn size="small" height="36" @click="stop">Stop</v-btn></p>
+    <template v-if="pad">
+      <p class="said" :class="pad.enough ? '' : 'look'">Corners stand out by up to {{ pad.worst_percent }} % of the side{{ pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.' }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template></p>
+      <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>
+      <p class="small">It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag {{ pad.formula_litres }}). Cut from the filled size that is wanted.</p>
+      <p class="said look">Loose filling chokes and smothers: put it in an inner bag with a closed-off zip, away from small children.</p>
+      <div class="row">
+        <select v-model="preset" aria-label="How full it will be"><option value="lean">lean filling</option><option value="usual">usual</option><option value="full">full filling</option></select>
+        <label><input v-model="curved" type="checkbox" /> curved</label>
+      </div>
+      <div class="row">
+        <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
+        <v-btn :disabled="!!busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
+        <v-btn v-if="tapers.length" :disabled="!!busy" @click="none">No tapers</v-btn>
+        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/panels/${index}/corner.pdf?edge=${tapers[0].values.edge}`" download>Corner template</v-btn>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.pad {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+select {
+  min-height: 44px;
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid var(--hairline);
+}
+select option {
+  background: var(--paper);
+}
+label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+}
+input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--woad);
+}
+</style>

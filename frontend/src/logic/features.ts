@@ -1,0 +1,88 @@
+/** What can be put on a panel, and what is asked for it; the names are those of the panels file. */
+export interface Field {
+  key: string
+  title: string
+  kind?: 'length' | 'number' | 'text' | 'yes' | 'choice' | 'edge'
+  choices?: readonly { value: string; title: string }[]
+  /** Only asked while another field has one of these values. */
+  when?: { key: string; is: readonly string[] }
+}
+
+export interface FeatureForm {
+  kind: 'tapers' | 'darts' | 'pleats' | 'gathers' | 'apertures' | 'placed' | 'layers'
+  title: string
+  /** It stands on the chosen edge. */
+  onEdge: boolean
+  /** It stands at a place of the panel, which can be pointed at. */
+  placed: boolean
+  start: Record<string, string>
+  fields: readonly Field[]
+}
+
+const choices = (...values: string[]) => values.map((value) => ({ value, title: value.replaceAll('_', ' ') }))
+const PLACE: Field[] = [
+  { key: 'at_0', title: 'across' },
+  { key: 'at_1', title: 'up' },
+]
+
+export const FEATURE_FORMS: readonly FeatureForm[] = [
+  { kind: 'darts', title: 'Dart', onEdge: true, placed: false, start: { towards: 'start' }, fields: [
+    { key: 'corner', title: 'at the corner at its end', kind: 'yes' },
+    { key: 'along', title: 'from the edge’s start', when: { key: 'corner', is: [''] } },
+    { key: 'intake', title: 'intake' },
+    { key: 'length', title: 'length' },
+    { key: 'lean', title: 'point leans by' },
+    { key: 'bow', title: 'legs bow by' },
+    { key: 'towards', title: 'folded to the edge’s', kind: 'choice', choices: choices('start', 'end') },
+    { key: 'cut', title: 'cut away', kind: 'yes' },
+  ] },
+  { kind: 'pleats', title: 'Pleats', onEdge: true, placed: false, start: { count: '2', towards: 'start', depth: '' }, fields: [
+    { key: 'along', title: 'from the edge’s start' },
+    { key: 'intake', title: 'intake of all' },
+    { key: 'count', title: 'how many', kind: 'number' },
+    { key: 'pitch', title: 'one every' },
+    { key: 'depth', title: 'fold lines reach' },
+    { key: 'towards', title: 'folded', kind: 'choice', choices: choices('start', 'end', 'box') },
+  ] },
+  { kind: 'gathers', title: 'Gather', onEdge: true, placed: false, start: { ratio: '2' }, fields: [{ key: 'ratio', title: 'how many times as long', kind: 'number' }] },
+  { kind: 'tapers', title: 'Taper', onEdge: true, placed: false, start: {}, fields: [
+    { key: 'reach', title: 'reach along this edge' },
+    { key: 'reach_after', title: 'reach along the next' },
+    { key: 'inset', title: 'inset' },
+    { key: 'curved', title: 'curved', kind: 'yes' },
+  ] },
+  { kind: 'apertures', title: 'Aperture', onEdge: false, placed: true, start: { kind: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' }, fields: [
+    { key: 'name', title: 'name', kind: 'text' },
+    { key: 'kind', title: 'shape', kind: 'choice', choices: choices('round', 'slot', 'rectangle') },
+    { key: 'size_0', title: 'what passes, across' },
+    { key: 'size_1', title: 'and up', when: { key: 'kind', is: ['slot', 'rectangle'] } },
+    { key: 'clearance', title: 'clearance' },
+    { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'kind', is: ['slot', 'rectangle'] } },
+    { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
+    { key: 'depth', title: 'hem', when: { key: 'finish', is: ['hemmed'] } },
+    ...PLACE,
+    { key: 'from_0', title: 'or measured from', kind: 'edge' },
+    { key: 'away_0', title: 'this far inside it' },
+    { key: 'from_1', title: 'and from', kind: 'edge' },
+    { key: 'away_1', title: 'this far inside it' },
+    { key: 'slit', title: 'slit to the nearest edge', kind: 'yes' },
+    { key: 'slit_deg', title: 'or slit towards °', kind: 'number', when: { key: 'slit', is: ['yes'] } },
+    { key: 'stocked', title: 'zips in stock (; between)', kind: 'text', when: { key: 'slit', is: ['yes'] } },
+    { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] } },
+    { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] } },
+  ] },
+  { kind: 'placed', title: 'Mark', onEdge: false, placed: true, start: { kind: 'button' }, fields: [
+    { key: 'kind', title: 'what', kind: 'choice', choices: choices('button', 'tie', 'exit', 'bar', 'lock', 'patch', 'hand_sewn', 'centre', 'cross', 'wrong_side', 'top', 'note') },
+    { key: 'words', title: 'words', kind: 'text' },
+    ...PLACE,
+    { key: 'to_0', title: 'runs to, across', when: { key: 'kind', is: ['hand_sewn', 'centre', 'note'] } },
+    { key: 'to_1', title: 'and up', when: { key: 'kind', is: ['hand_sewn', 'centre', 'note'] } },
+  ] },
+  { kind: 'layers', title: 'Layer', onEdge: false, placed: false, start: { role: 'lining', cloth: 'lining' }, fields: [
+    { key: 'role', title: 'layer', kind: 'choice', choices: choices('lining', 'wadding', 'foam', 'interlining') },
+    { key: 'cloth', title: 'cloth', kind: 'text' },
+    { key: 'grown', title: 'grown all round by' },
+    { key: 'allowance', title: 'its allowance' },
+    { key: 'cut_larger', title: 'cut larger, then trimmed' },
+  ] },
+]

@@ -1,0 +1,63 @@
+/** Where a panel lies on the table: its frame's origin in mm (y up), turned, and flipped before that. */
+export interface Lie {
+  x: number
+  y: number
+  turn: number
+  flipped: boolean
+}
+
+type Box = readonly [x: number, y: number, width: number, height: number]
+type At = { x: number; y: number }
+const GAP_MM = 60
+
+/** From the panel's frame to the table's, both with y up. */
+export function onTable(lie: Lie, p: At): At {
+  const x = lie.flipped ? -p.x : p.x
+  const a = (lie.turn * Math.PI) / 180
+  return { x: lie.x + x * Math.cos(a) - p.y * Math.sin(a), y: lie.y + x * Math.sin(a) + p.y * Math.cos(a) }
+}
+
+/** The transform that draws a panel there, for a drawing with y down. */
+export function transformOf(lie: Lie): string {
+  return `translate(${lie.x} ${-lie.y}) rotate(${-lie.turn})${lie.flipped ? ' scale(-1 1)' : ''}`
+}
+
+/** The box that a panel's box fills on the table. */
+export function boxOnTable(lie: Lie, [x, y, w, h]: Box): Box {
+  const corners = [
+    { x, y },
+    { x: x + w, y },
+    { x: x + w, y: y + h },
+    { x, y: y + h },
+  ].map((p) => onTable(lie, p))
+  const xs = corners.map((p) => p.x)
+  const ys = corners.map((p) => p.y)
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)]
+}
+
+/** Where every panel lies: where the maker put it, or in a row behind those that were put. */
+export function laidOut(panels: readonly { box: readonly number[]; lies?: { at: readonly number[]; turn_deg?: number; flipped?: boolean } | null }[]): Lie[] {
+  const given = panels.map((p) => (p.lies ? { x: p.lies.at[0] ?? 0, y: p.lies.at[1] ?? 0, turn: p.lies.turn_deg ?? 0, flipped: p.lies.flipped ?? false } : null))
+  const boxes = panels.map((p) => [p.box[0] ?? 0, p.box[1] ?? 0, p.box[2] ?? 0, p.box[3] ?? 0] as const)
+  let edge = given.reduce((far, lie, k) => {
+    if (!lie) return far
+    const [x, , w] = boxOnTable(lie, boxes[k]!)
+    return Math.max(far, x + w + GAP_MM)
+  }, 0)
+  return given.map((lie, k) => {
+    if (lie) return lie
+    const [x, y, w] = boxes[k]!
+    const placed = { x: edge - x, y: -y, turn: 0, flipped: false }
+    edge += w + GAP_MM
+    return placed
+  })
+}
+
+/** Turned by some degrees, or flipped, about the middle of its own box, which stays where it is. */
+export function turnedAbout(lie: Lie, [x, y, w, h]: Box, by: number, flip: boolean): Lie {
+  const middle = { x: x + w / 2, y: y + h / 2 }
+  const before = onTable(lie, middle)
+  const made = { ...lie, flipped: flip ? !lie.flipped : lie.flipped, turn: ((((flip ? -lie.turn : lie.turn) + by) % 360) + 360) % 360 }
+  const after = onTable(made, middle)
+  return { ...made, x: made.x + before.x - after.x, y: made.y + before.y - after.y }
+}

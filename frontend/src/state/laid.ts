@@ -1,0 +1,154 @@
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
+import { answered, client, type Schemas } from '../api/client'
+import { boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie } from '../logic/lies'
+import type { JobState } from './job'
+import { sayWrong } from './notice'
+
+type At = { x: number; y: number }
+type Table = { atPointer: (e: PointerEvent) => At; px: number }
+const NUDGE_MM = 5
+const CATCH_PX = 12
+const SNAP_PX = 9
+
+/** How the panels lie on the table: moved, turned and flipped by hand or keys, and measured between. */
+export function useLaidOut(state: JobState, table: Ref<Table | null>) {
+  const { job } = state
+  const panels = computed(() => job.value?.panels ?? [])
+  const kept = computed(() => laidOut(panels.value))
+  const moving = shallowRef<Map<number, Lie> | null>(null)
+  const lies = computed(() => kept.value.map((lie, k) => moving.value?.get(k) ?? lie))
+  const held = ref<number[]>([])
+  const from = shallowRef<At | null>(null)
+  const measured = shallowRef<{ a: At; b: At; text: string } | null>(null)
+  watch(panels, () => (moving.value = null))
+
+  const boxOf = (k: number) => [...(panels.value[k]?.box ?? [0, 0, 0, 0])] as unknown as readonly [number, number, number, number]
+  const frames = computed(() => held.value.filter((k) => lies.value[k]).map((k) => boxOnTable(lies.value[k]!, boxOf(k))))
+  // what follows from a panel lies in a row under the panels
+  const companions = computed(() => {
+    const boxes = kept.value.map((lie, k) => boxOnTable(lie, boxOf(k)))
+    const foot = Math.min(0, ...boxes.map((b) => b[1])) - 60
+    let x = Math.min(0, ...boxes.map((b) => b[0]))
+    return (job.value?.companions ?? []).map((c) => {
+      const [bx, by, w, h] = c.panel.box
+      const lie: Lie = { x: x - bx, y: foot - h - by, turn: 0, flipped: false }
+      x += w + 60
+      return { ...c, lie }
+    })
+  })
+  const box = computed<[number, number, number, number]>(() => {
+    const boxes = [...kept.value.map((lie, k) => boxOnTable(lie, boxOf(k))), ...companions.value.map((c) => boxOnTable(c.lie, c.panel.box))]
+    if (!boxes.length) return [0, 0, 100, 100]
+    const low = [Math.min(...boxes.map((b) => b[0])), Math.min(...boxes.map((b) => b[1]))] as const
+    const high = [Math.max(...boxes.map((b) => b[0] + b[2])), Math.max(...boxes.map((b) => b[1] + b[3]))] as const
+    return [low[0], low[1], Math.max(high[0] - low[0], 100), Math.max(high[1] - low[1], 100)]
+  })
+
+  async function keep(made: Map<number, Lie>) {
+    moving.value = made
+    const body = { panels: [...made].map(([k, l]) => [k, l.x, l.y, l.turn, l.flipped] as [number, number, number, number, boolean]) }
+    if (!(await state.change(() => answered(client.PUT('/api/jobs/{job_id}/lies', { params: { path: state.path }, headers: state.headers(), body }))))) moving.value = null
+  }
+  const shifted = (dx: number, dy: number) => new Map(held.value.map((k) => [k, { ...kept.value[k]!, x: kept.value[k]!.x + dx, y: kept.value[k]!.y + dy }]))
+
+  /** Take hold of a panel (with Shift one more) and drag what is held; its sides catch on the others' sides. */
+  function grab(k: number, e: PointerEvent) {
+    if (e.shiftKey) held.value = held.value.includes(k) ? held.value.filter((h) => h !== k) : [...held.value, k]
+    else if (!held.value.includes(k)) held.value = [k]
+    const start = table.value?.atPointer(e)
+    if (!start || !held.value.length) return
+    let moved = false
+    const move = (ev: PointerEvent) => {
+      const now = table.value?.atPointer(ev)
+      if (!now) return
+      const px = table.value?.px ?? 1
+      if (!moved && Math.hypot(now.x - start.x, now.y - start.y) < 4 * px) return
+      moved = true
+      const [sx, sy] = caught(now.x - start.x, start.y - now.y, SNAP_PX * px)
+      moving.value = shifted(sx, sy)
+    }
+    const up = () => {
+      window.removeEventListener('pointermove', move)
+      window.removeEventListener('pointerup', up)
+      window.removeEventListener('pointercancel', up)
+      if (moved && moving.value) keep(moving.value)
+    }
+    window.addEventListener('pointermove', move)
+    window.addEventListener('pointerup', up)
+    window.addEventListener('pointercancel', up)
+  }
+
+  function caught(dx: number, dy: number, within: number): [number, number] {
+    const others = panels.value.map((_, k) => k).filter((k) => !held.value.includes(k)).map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
+    const own = held.value.map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
+    const nearest = (axis: 0 | 1, by: number) => {
+      const stops = others.flatMap((b) => [b[axis], b[axis] + b[axis + 2]!])
+      const sides = own.flatMap((b) => [b[axis] + by, b[axis] + b[axis + 2]! + by])
+      const gaps = sides.flatMap((s) => stops.map((t) => t - s)).filter((g) => Math.abs(g) < within)
+      return gaps.length ? by + gaps.reduce((a, b) => (Math.abs(b) < Math.abs(a) ? b : a)) : by
+    }
+    return [nearest(0, dx), nearest(1, dy)]
+  }
+
+  /** Arrow keys nudge, r turns by a quarter (with Shift by 15°), x flips; true where the key was meant for it. */
+  function key(e: KeyboardEvent): boolean {
+    if (!held.value.length) return false
+    const far = NUDGE_MM * (e.shiftKey ? 10 : 1)
+    const steps: Record<string, [number, number]> = { ArrowRight: [far, 0], ArrowLeft: [-far, 0], ArrowUp: [0, far], ArrowDown: [0, -far] }
+    const by = steps[e.key]
+    if (by) {
+      keep(shifted(...by))
+      return true
+    }
+    const k = e.key.toLowerCase()
+    if (k !== 'r' && k !== 'x') return false
+    keep(new Map(held.value.map((h) => [h, turnedAbout(kept.value[h]!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
+    return true
+  }
+
+  /** The next point to measure to, or from; the third begins anew. */
+  async function measureTo(p: At) {
+    const at = nearby({ x: p.x, y: -p.y })
+    if (!from.value) {
+      measured.value = null
+      from.value = at
+      return
+    }
+    const a = from.value
+    from.value = null
+    try {
+      const said = await answered<Schemas['Between']>(client.GET('/api/jobs/{job_id}/between', { params: { path: state.path, query: { ax: a.x, ay: a.y, bx: at.x, by: at.y } } }))
+      measured.value = { a, b: at, text: `${said.length} · ${said.across} across, ${said.up} up` }
+    } catch (e) {
+      sayWrong(e)
+    }
+  }
+
+  function nearby(p: At): At {
+    const within = CATCH_PX * (table.value?.px ?? 1)
+    let best: At | null = null
+    panels.value.forEach((panel, k) => {
+      const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.drafted?.cutting_line ?? []).map((e) => e.points[0]!)]
+      for (const s of spots) {
+        const q = onTable(lies.value[k]!, { x: s[0] ?? 0, y: s[1] ?? 0 })
+        if (Math.hypot(q.x - p.x, q.y - p.y) < Math.min(within, best ? Math.hypot(best.x - p.x, best.y - p.y) : Infinity)) best = q
+      }
+    })
+    return best ?? p
+  }
+
+  /** A point of the table (y down) in a panel's own frame. */
+  function inPanel(k: number, p: At): At {
+    const lie = lies.value[k]!
+    const a = (-lie.turn * Math.PI) / 180
+    const [x, y] = [p.x - lie.x, -p.y - lie.y]
+    const turned = { x: x * Math.cos(a) - y * Math.sin(a), y: x * Math.sin(a) + y * Math.cos(a) }
+    return lie.flipped ? { x: -turned.x, y: turned.y } : turned
+  }
+
+  function clear() {
+    held.value = []
+    from.value = measured.value = null
+  }
+  return { lies, companions, box, held, frames, from, measured, grab, key, measureTo, inPanel, clear, transform: (k: number) => transformOf(lies.value[k]!) }
+}

@@ -1,0 +1,155 @@
+"""The numbers for marking a panel straight on the cloth with ruler, trammel and chalk (rule 15)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ypsicline.core.drafting.panel import CutEdge, DraftedPanel
+from ypsicline.core.geometry.edges import Edge, Point, circle_of, derivatives_at, points_at
+from ypsicline.core.geometry.plane import cross, dot, minus, unit
+from ypsicline.core.lengths import MM_PER, Unit
+
+__all__ = ["Diagonal", "MarkedCurve", "MarkedPoint", "MarkingOut", "Swing", "mark_out", "rounded_mm"]
+
+CHORD_ERROR_MM = 0.5
+ROUNDING_SAID_MM = 1.0
+_PITCHES: dict[Unit, tuple[float, ...]] = {
+    "mm": (100, 50, 25, 20, 10, 5, 2), "cm": (100, 50, 20, 10, 5, 2), "in": tuple(25.4 * s for s in (4, 2, 1, 0.5, 0.25, 0.125)),
+}  # fmt: skip
+_MOST_DIAGONALS = 4
+_SAME_MM = 0.05
+
+
+@dataclass(frozen=True)
+class MarkedPoint:
+    """A corner of the cutting line: its number, where it is, and how far `across` and `up` it lies from the datum."""
+
+    number: int
+    at: Point
+    across: float
+    up: float
+
+
+@dataclass(frozen=True)
+class Swing:
+    """An arc to swing: between two corners, its radius and where its centre lies from the datum."""
+
+    first: int
+    second: int
+    radius: float
+    centre: Point
+    across: float
+    up: float
+
+
+@dataclass(frozen=True)
+class Diagonal:
+    first: int
+    second: int
+    length: float
+
+
+@dataclass(frozen=True)
+class MarkedCurve:
+    """A curve as ordinates: at every `pitch` along the straight line between two corners, how far the curve stands off
+    it, positive to the left on the way; the last step is what is left."""
+
+    first: int
+    second: int
+    chord: float
+    pitch: float
+    ordinates: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class MarkingOut:
+    """All numbers of a panel, mm. `datum` is point 1, the corner lowest on the left."""
+
+    points: tuple[MarkedPoint, ...]
+    swings: tuple[Swing, ...]
+    diagonals: tuple[Diagonal, ...]
+    curves: tuple[MarkedCurve, ...]
+
+
+def rounded_mm(mm: float, unit: Unit, denominator: int = 16) -> float:
+    """The length that a maker reads off as the nearest mark: 1 mm, or 1/`denominator` in."""
+    step = MM_PER["in"] / denominator if unit == "in" else 1.0
+    return round(mm / step) * step
+
+
+def mark_out(panel: DraftedPanel, unit: Unit) -> MarkingOut:
+    """The cutting line by running dimensions from one datum corner, check diagonals, radii with their centres, and
+    ordinates along its curves at a pitch whose chord error stays under 0.5 mm."""
+    edges = _without_specks(panel.cutting_line)
+    corners = [e.start for e in edges]
+    low = np.asarray(corners).min(axis=0)
+    first = min(range(len(corners)), key=lambda k: math.dist(corners[k], (float(low[0]), float(low[1]))))
+    edges = [*edges[first:], *edges[:first]]
+    datum = edges[0].start
+    points = tuple(
+        MarkedPoint(k + 1, e.start, e.start[0] - datum[0], e.start[1] - datum[1]) for k, e in enumerate(edges)
+    )
+    count = len(edges)
+    swings, curves = [], []
+    for k, e in enumerate(edges):
+        after = (k + 1) % count + 1
+        circle = circle_of(e) if e.kind == "arc" else None
+        if circle:
+            x, y = circle.centre
+            swings.append(Swing(k + 1, after, circle.radius, circle.centre, x - datum[0], y - datum[1]))
+        elif e.kind == "curve":
+            curves.append(_ordinates(e, k + 1, after, unit))
+    return MarkingOut(points, tuple(swings), _diagonals(points), tuple(curves))
+
+
+def _without_specks(edges: Sequence[CutEdge]) -> list[CutEdge]:
+    long = [e for e in edges if e.kind != "line" or math.dist(e.start, e.end) > _SAME_MM]
+    return long or list(edges)
+
+
+def _diagonals(points: Sequence[MarkedPoint]) -> tuple[Diagonal, ...]:
+    """The longest lines between corners that aren't neighbours, each corner used twice at most."""
+    count = len(points)
+    pairs = [
+        Diagonal(a.number, b.number, math.dist(a.at, b.at))
+        for i, a in enumerate(points)
+        for j, b in enumerate(points)
+        if j > i + 1 and not (i == 0 and j == count - 1)
+    ]
+    used = dict.fromkeys(range(1, count + 1), 0)
+    found: list[Diagonal] = []
+    for d in sorted(pairs, key=lambda d: -d.length):
+        if len(found) < _MOST_DIAGONALS and used[d.first] < 2 and used[d.second] < 2:
+            used[d.first] += 1
+            used[d.second] += 1
+            found.append(d)
+    return tuple(found)
+
+
+def _ordinates(edge: Edge, first: int, second: int, unit: Unit) -> MarkedCurve:
+    direction = _direction(minus(edge.end, edge.start))
+    chord = math.dist(edge.start, edge.end)
+    t = np.linspace(0, 1, 2001)
+    points = points_at(edge, t) - np.asarray(edge.start)
+    along = points @ np.asarray(direction)
+    off = np.asarray([cross(direction, (float(x), float(y))) for x, y in points])
+    d1, d2 = derivatives_at(edge, np.clip(t, 1e-4, 1 - 1e-4))
+    bend = np.abs(d1[:, 0] * d2[:, 1] - d1[:, 1] * d2[:, 0]) / np.maximum(np.hypot(*d1.T), 1e-9) ** 3
+    # chord error of a step p on a curve bent by κ is p²κ ÷ 8; measured along the straight line the step is shorter
+    steep = np.abs(d1 @ np.asarray(direction)) / np.maximum(np.hypot(*d1.T), 1e-9)
+    most = float(np.min(np.sqrt(8 * CHORD_ERROR_MM / np.maximum(bend, 1e-9)) * steep))
+    pitch = next((p for p in _PITCHES[unit] if p <= most), _PITCHES[unit][-1])
+    order = np.argsort(along, kind="stable")
+    stops = [*np.arange(pitch, chord - pitch / 4, pitch).tolist()]
+    read = np.interp(stops, along[order], off[order])
+    return MarkedCurve(
+        first, second, chord, pitch, tuple((float(s), float(o)) for s, o in zip(stops, read, strict=True))
+    )
+
+
+def _direction(d: Point) -> Point:
+    return unit(d) if dot(d, d) else (1.0, 0.0)

@@ -1,0 +1,129 @@
+"""Tapers for a whole pad: put on, tried by filling it, made deeper until its corners stay in; and their template."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+
+from ypsicline.core.drafting.draft import seam_runs
+from ypsicline.core.drafting.features import MarkAt
+from ypsicline.core.drafting.inflated import COARSE, FINE, Corner, Inflated, corners_of, inflate
+from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge
+from ypsicline.core.drafting.tapers import Preset, usual_taper
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
+from ypsicline.core.geometry.plane import turn_between
+from ypsicline.core.geometry.rings import flatten_ring
+
+__all__ = ["FilledPad", "corner_template", "deeper", "fill", "with_tapers"]
+
+ENOUGH = 0.02
+_STEPS: tuple[tuple[float, float], ...] = ((0.25, 0.03), (0.3, 0.045), (0.36, 0.06), (0.42, 0.07), (0.47, 0.075))
+_CONVEX_RAD = math.radians(15)
+_TEMPLATE_MARGIN_MM = 40.0
+
+
+@dataclass(frozen=True)
+class FilledPad:
+    """A pad as it comes out filled, with its corners, and the sides that it was meant to have drawn in with them."""
+
+    filled: Inflated
+    corners: tuple[Corner, ...]
+    worst: float
+
+    @property
+    def is_enough(self) -> bool:
+        return self.worst < ENOUGH
+
+
+def with_tapers(
+    panel: Panel, edges: Sequence[int], preset: Preset = "usual", *, curved: bool = False, step: int | None = None
+) -> Panel:
+    """The panel with a taper at the end of each of these edges, by the preset, or by a `step` of `deeper`.
+
+    Raises `Refused` where none of these corners can be tapered.
+    """
+    plain = replace(panel, tapers=())
+    runs = {r.source: r.edge for r in seam_runs(plain)}
+    count = len(panel.seam_line)
+    made = [t for t in panel.tapers if t.edge not in edges]
+    for k in edges:
+        first, second = runs.get(k), runs.get((k + 1) % count)
+        if first is None or second is None:
+            raise Refused("This corner isn't there.", "taper", Place(panel=panel.name))
+        if turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0)) < _CONVEX_RAD:
+            continue
+        lengths = edge_length(first), edge_length(second)
+        taper = usual_taper(k, *lengths, preset, curved=curved)
+        if step is not None:
+            reach, inset = _STEPS[step]
+            taper = replace(
+                taper, reach=min(lengths) * reach, reach_after=min(lengths) * reach, inset=min(lengths) * inset
+            )
+        made.append(taper)
+    if len(made) == len([t for t in panel.tapers if t.edge not in edges]):
+        raise Refused(
+            "None of these corners stands out, so there is nothing to taper.", "taper", Place(panel=panel.name)
+        )
+    return replace(panel, tapers=tuple(made))
+
+
+def fill(panel: Panel, *, coarse: bool = False) -> FilledPad:
+    """The panel as both plies of a pad, filled as tight as they go: what its plan becomes."""
+    sides = [r.edge for r in seam_runs(replace(panel, tapers=(), darts=()))]
+    runs = seam_runs(replace(panel, darts=()))
+    filled = inflate(flatten_ring([r.edge for r in runs], 0.2), rows=COARSE if coarse else FINE)
+    corners = corners_of(sides, filled)
+    return FilledPad(filled, corners, max((c.share for c in corners), default=0.0))
+
+
+def deeper(panel: Panel) -> int | None:
+    """The next step of tapers that goes farther than the panel's, None after the last."""
+    if not panel.tapers:
+        return 0
+    runs = {r.source: r.edge for r in seam_runs(replace(panel, tapers=()))}
+    count = len(panel.seam_line)
+    reached = max(
+        t.reach / min(edge_length(runs[t.edge]), edge_length(runs[(t.edge + 1) % count])) for t in panel.tapers
+    )
+    return next((k for k, (reach, _) in enumerate(_STEPS) if reach > reached + 1e-6), None)
+
+
+def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
+    """A card template of one corner, to be laid on the raw edges: the allowance is in it, the seam line drawn on it.
+
+    Raises `Refused` where the panel has no cloth at the corner.
+    """
+    cloth = shapely.Polygon(drafted.cutting_points)
+    size = reach_mm + _TEMPLATE_MARGIN_MM
+    cut = cloth.intersection(shapely.Point(at).buffer(size, quad_segs=24))
+    parts = [g for g in shapely.get_parts(cut) if g.geom_type == "Polygon"]
+    if not parts:
+        raise Refused("There is no corner here to make a template of.", "taper", Place(panel=drafted.name, point=at))
+    shape = max(parts, key=lambda g: float(g.area)).simplify(0.02)
+    ring = np.asarray(shapely.geometry.polygon.orient(shape).exterior.coords)[:-1]
+    points: list[Point] = [(float(x), float(y)) for x, y in ring]
+    seam = tuple(
+        SeamEdge("line", (p, points[(k + 1) % len(points)]), f"edge {k + 1}", 0.0, "raw", "mitre")
+        for k, p in enumerate(points)
+    )
+    line = shapely.LinearRing(drafted.seam_points).intersection(shape.buffer(-0.01))
+    marks = [
+        MarkAt("note", (float(a[0]), float(a[1])), (float(b[0]), float(b[1])))
+        for part in shapely.get_parts(line)
+        if part.geom_type == "LineString"
+        for a, b in zip(part.simplify(0.05).coords[:-1], part.simplify(0.05).coords[1:], strict=True)
+    ]
+    name = f"{drafted.name} corner template"[:80]
+    return Panel(
+        name,
+        seam,
+        cloth="card",
+        way_up="lay it on the raw edges; the line is the seam line",
+        notches=(),
+        placed=tuple(marks[:200]),
+    )

@@ -1,0 +1,147 @@
+"""Marking-out drawings: a page a panel, drawn small, with every number that its maker needs at the bench."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from ypsicline.core.capture.sheets import PAPERS
+from ypsicline.core.drafting.marking_out import ROUNDING_SAID_MM, MarkingOut, mark_out, rounded_mm
+from ypsicline.core.drafting.panel import DraftedPanel, instruction
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
+from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.lengths import Unit, show_length
+
+__all__ = ["marking_pdf"]
+
+MARGIN_MM = 14.0
+_LINE_MM = 4.6
+_SIZE = 8.0
+_DRAWING_SHARE = 0.5
+
+
+def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4", title: str = "") -> bytes:
+    """One page or more for each panel: the cutting line with its corners numbered, then running dimensions from corner
+    1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm."""
+    if paper not in PAPERS:
+        raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
+    register_fonts()
+    width, height = PAPERS[paper].size_mm
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(width * mm, height * mm), pageCompression=1, invariant=1)
+    canvas.setTitle(title or "Ypsicline marking-out")
+    canvas.setCreator("Ypsicline")
+    for panel in panels:
+        numbers = mark_out(panel, unit)
+        canvas.setFont(FONT_BOLD, 14)
+        canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
+        canvas.setFont(FONT, _SIZE)
+        note = f"{instruction(panel)} · {panel.way_up}" if panel.way_up else instruction(panel)
+        canvas.drawString(
+            MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side"
+        )
+        top = height - MARGIN_MM - 14
+        foot = height * (1 - _DRAWING_SHARE)
+        _draw(canvas, panel, numbers, (MARGIN_MM, foot, width - 2 * MARGIN_MM, top - foot))
+        _write(canvas, _lines(numbers, unit), (MARGIN_MM, foot - 8), width, height)
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[float, float, float, float]) -> None:
+    points = flatten_ring(panel.cutting_line, 0.5)
+    centres = [s.centre for s in numbers.swings]
+    low, high = points.min(axis=0), points.max(axis=0)
+    span = float(max((high - low)[0] / (box[2] - 16), (high - low)[1] / (box[3] - 16)))
+    offset = (box[0] + (box[2] - (high - low)[0] / span) / 2, box[1] + (box[3] - (high - low)[1] / span) / 2)
+
+    def at(p: Sequence[float]) -> tuple[float, float]:
+        return (offset[0] + (p[0] - low[0]) / span) * mm, (offset[1] + (p[1] - low[1]) / span) * mm
+
+    path = canvas.beginPath()
+    path.moveTo(*at(points[0]))
+    for p in points[1:]:
+        path.lineTo(*at(p))
+    path.close()
+    canvas.setLineWidth(0.4 * mm)
+    canvas.drawPath(path)
+    canvas.setLineWidth(0.15 * mm)
+    canvas.setDash(2, 2)
+    by_number = {m.number: m.at for m in numbers.points}
+    for d in numbers.diagonals:
+        canvas.line(*at(by_number[d.first]), *at(by_number[d.second]))
+    canvas.setDash()
+    x0, y0 = at(numbers.points[0].at)
+    canvas.line(x0, y0, x0 + 14 * mm, y0)
+    canvas.line(x0, y0, x0, y0 + 14 * mm)
+    canvas.setFont(FONT_BOLD, _SIZE)
+    middle = points.mean(axis=0)
+    for m in numbers.points:
+        x, y = at(m.at)
+        canvas.circle(x, y, 0.7 * mm, fill=1)
+        away = (m.at[0] - float(middle[0]), m.at[1] - float(middle[1]))
+        far = math.hypot(*away) or 1.0
+        canvas.drawCentredString(x + 4 * mm * away[0] / far, y + 4 * mm * away[1] / far - 1 * mm, str(m.number))
+    canvas.setFont(FONT, 6)
+    for c in centres:
+        if low[0] <= c[0] <= high[0] and low[1] <= c[1] <= high[1]:
+            x, y = at(c)
+            canvas.line(x - 1.5 * mm, y, x + 1.5 * mm, y)
+            canvas.line(x, y - 1.5 * mm, x, y + 1.5 * mm)
+    canvas.drawString(
+        (box[0]) * mm, (box[1] - 3) * mm, f"drawn at 1 : {span:.1f}, for orientation only: mark by the numbers"
+    )
+
+
+def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
+    """The numbers as lines of text, headings marked."""
+
+    def said(value: float) -> str:
+        off = rounded_mm(value, unit) - value
+        error = f" ({off:+.1f} mm)" if abs(off) > ROUNDING_SAID_MM else ""
+        return f"{show_length(value, unit)}{error}"
+
+    lines = [("From corner 1: across, up", True)]
+    lines += [(f"{p.number}:  {said(p.across)} across, {said(p.up)} up", False) for p in numbers.points]
+    if numbers.diagonals:
+        lines.append(("Check diagonals", True))
+        lines += [(f"{d.first} to {d.second}:  {said(d.length)}", False) for d in numbers.diagonals]
+    if numbers.swings:
+        lines.append(("Swing with a trammel", True))
+        lines += [
+            (
+                f"{s.first} to {s.second}:  radius {said(s.radius)}, centre {said(s.across)} across, {said(s.up)} up",
+                False,
+            )
+            for s in numbers.swings
+        ]
+    for c in numbers.curves:
+        lines.append((f"Curve {c.first} to {c.second}: every {said(c.pitch)} along the straight {said(c.chord)}", True))
+        row = [f"{said(s)}: {said(o)}" for s, o in c.ordinates]
+        lines += [("   ".join(row[k : k + 3]), False) for k in range(0, len(row), 3)]
+    return lines
+
+
+def _write(
+    canvas: Canvas, lines: Sequence[tuple[str, bool]], start: tuple[float, float], width: float, height: float
+) -> None:
+    """The lines in two columns, and on further pages where they don't fit."""
+    column = (width - 2 * MARGIN_MM) / 2
+    x, y = start
+    for text, heading in lines:
+        if y < MARGIN_MM:
+            y = start[1]
+            x += column
+            if x > width - MARGIN_MM - column / 2:
+                canvas.showPage()
+                x, y = MARGIN_MM, height - MARGIN_MM - 6
+                start = (x, y)
+        canvas.setFont(FONT_BOLD if heading else FONT, _SIZE)
+        canvas.drawString(x * mm, y * mm, text)
+        y -= _LINE_MM

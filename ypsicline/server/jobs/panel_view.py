@@ -1,0 +1,241 @@
+"""A panel as the Draft station shows it: drafted, with its figures ready to be read and its features to be changed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
+from functools import lru_cache
+from typing import Any
+
+from ypsicline.core.drafting.edge_changes import FEATURES
+from ypsicline.core.drafting.features import Fit, Lies
+from ypsicline.core.drafting.house import House, allowance_by_rule
+from ypsicline.core.drafting.layers import companions
+from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.svg import path_data
+from ypsicline.core.geometry.edges import (
+    Edge,
+    circle_of,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    reverse_edge,
+    tangent_at,
+)
+from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.lengths import Unit, show_length
+from ypsicline.server.jobs.drawn import box_of, polyline
+from ypsicline.server.jobs.worked_out import KEPT, drafted
+
+__all__ = ["CompanionView", "PanelView", "draft_of", "panel_view", "panels_with_companions"]
+
+_BEAD_MM = 14
+
+
+@dataclass(frozen=True)
+class SeamEdgeView:
+    """An edge on the table: `band` is its allowance as a closed path between seam line and parallel, `folds` the lines
+    at which it is folded. `of` is the ring and edge that the maker sets, None for an aperture's; `corner_set` what is
+    set there, `corner` what it comes to; `rule` the sum of its allowance."""
+
+    of: tuple[int, int] | None
+    name: str
+    kind: str
+    path: str
+    band: str
+    folds: list[str]
+    start: tuple[float, float]
+    middle: tuple[float, float]
+    outward: tuple[float, float]
+    length: str
+    allowance: str
+    allowance_mm: float
+    finish: str
+    corner: str
+    corner_set: str
+    by_rule: bool
+    rule: str
+    turn_under: str
+    cord: str
+    elastic: str
+    radius: str | None
+    beads: list[tuple[float, float]]
+
+
+@dataclass(frozen=True)
+class FeatureView:
+    """A taper, dart, pleat, gather, aperture, mark or layer: which list it is on and its place there, what it is in
+    words, and its `values` as they are typed."""
+
+    kind: str
+    index: int
+    words: str
+    values: dict[str, str]
+
+
+@dataclass(frozen=True)
+class PanelView:
+    """A drafted panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded."""
+
+    name: str
+    cloth: str
+    count: int
+    hand: str
+    on_fold: bool
+    grain_deg: float
+    way_up: str
+    mitre_limit: float
+    instruction: str
+    rings: list[list[SeamEdgeView]]
+    cut: list[str]
+    drafted: DraftedPanel | None
+    refused: str | None
+    box: tuple[float, float, float, float]
+    width: str
+    height: str
+    notch_texts: list[str]
+    folded: list[str]
+    fit: dict[str, str]
+    features: list[FeatureView]
+    lies: Lies | None
+
+
+@dataclass(frozen=True)
+class CompanionView:
+    """A layer or facing that follows from panel number `of`."""
+
+    of: int
+    panel: PanelView
+
+
+def panels_with_companions(
+    panels: Sequence[Panel], unit: Unit, house: House
+) -> tuple[list[PanelView], list[CompanionView]]:
+    own = [panel_view(p, unit, house) for p in panels]
+    others = [CompanionView(k, panel_view(c, unit, house)) for k, p in enumerate(panels) for c in companions(p)]
+    return own, others
+
+
+@lru_cache(maxsize=KEPT)
+def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
+    made, refused = draft_of(panel)
+    shown = made or panel
+    rules = house.rules_for(panel.cloth)
+
+    def view(edge: SeamEdge, ring: int, k: int) -> SeamEdgeView:
+        of: tuple[int, int] | None = (ring, k)
+        if made:
+            of = None if ring >= made.own_rings else (0, made.seam_of[k]) if ring == 0 else (ring, k)
+        own = panel.rings()[of[0]][of[1]] if of else edge
+        said = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
+        return _seam_edge(edge, of, own, said, unit)
+
+    rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(shown.rings())]
+    cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
+    points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
+    seam = box_of(made.seam_points if made else points)
+    return PanelView(
+        panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
+        instruction(panel), rings, cut, made, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
+        [polyline(f) for f in made.folded if f] if made else [],
+        _fit_values(panel.fit or Fit(), unit), _features(panel, unit), panel.lies,
+    )  # fmt: skip
+
+
+def draft_of(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
+    """The drafted panel, or the sentence that says why it can't be drafted."""
+    try:
+        return drafted(panel), None
+    except Refused as e:
+        return None, e.sentence
+
+
+def _seam_edge(edge: SeamEdge, of: tuple[int, int] | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:
+    band, folds = "", []
+    if edge.allowance > 0:
+        outer = parallel(edge, edge.allowance)
+        band = path_data([edge, Edge("line", (edge.end, outer.end)), reverse_edge(outer)])
+        if edge.is_folded_back and edge.turn_under > 0:
+            folds = [path_data([parallel(edge, edge.depth)]).removesuffix(" Z")]
+    circle = circle_of(edge) if edge.kind == "arc" else None
+    dx, dy = tangent_at(edge, 0.5)
+    length = edge_length(edge)
+    beads = []
+    if edge.finish == "bound":
+        count = max(2, round(length / _BEAD_MM))
+        beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
+    return SeamEdgeView(
+        of, edge.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
+        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.allowance, edge.finish, edge.corner,
+        own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
+        show_length(circle.radius, unit) if circle else None, beads,
+    )  # fmt: skip
+
+
+def _typed(mm: float, unit: Unit) -> str:
+    return show_length(mm, unit) if mm else ""
+
+
+def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
+    values = {f.name: _typed(getattr(fit, f.name), unit) for f in fields(fit)[1:6]}
+    return {
+        "percent": f"{fit.percent:g}" if fit.percent else "",
+        **values,
+        "warp_stretched": f"{100 * fit.stretched[0]:g}" if fit.stretched[0] else "",
+        "weft_stretched": f"{100 * fit.stretched[1]:g}" if fit.stretched[1] else "",
+    }
+
+
+def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
+    names = [e.name for e in panel.seam_line]
+
+    def edge_name(k: int) -> str:
+        return names[k] if 0 <= k < len(names) else "?"
+
+    def said(mm: float) -> str:
+        return show_length(mm, unit)
+
+    found = []
+    for kind in FEATURES:
+        for index, f in enumerate(getattr(panel, kind)):
+            words = {
+                "tapers": lambda f: f"taper at the end of {edge_name(f.edge)}: {said(f.reach)} along, {said(f.inset)} in",
+                "darts": lambda f: (
+                    f"dart at the end of {edge_name(f.edge)}" if f.corner else f"dart on {edge_name(f.edge)} at {said(f.along)}"
+                )
+                + f": intake {said(f.intake)}, {said(f.length)} long",
+                "pleats": lambda f: f"{f.count} pleat{'s' if f.count > 1 else ''} on {edge_name(f.edge)}: intake {said(f.intake)}",
+                "gathers": lambda f: f"{edge_name(f.edge)} gathered {f.ratio:g} : 1",
+                "apertures": lambda f: f"{f.name}: {f.kind} {said(f.size[0])}"
+                + ("" if f.kind == "round" else f" × {said(f.size[1])}")
+                + f", {f.finish}{', slit' if f.slit else ''}",
+                "placed": lambda f: f.words or f.kind.replace("_", " "),
+                "layers": lambda f: f"{f.role} of {f.cloth}, {said(f.grown)} grown",
+            }[kind](f)  # fmt: skip
+            found.append(FeatureView(kind, index, words, _values(f, unit)))
+    return found
+
+
+def _values(feature: Any, unit: Unit) -> dict[str, str]:
+    """The feature's own fields as a maker types them; lengths in the job's unit."""
+    plain = frozenset({"edge", "count", "ratio", "turn_deg", "slit_deg"})
+
+    def text(name: str, value: Any) -> str:
+        if value is None:
+            return ""
+        if isinstance(value, bool):
+            return "yes" if value else ""
+        if isinstance(value, (int, float)):
+            return f"{value:g}" if name in plain else show_length(value, unit)
+        return str(value)
+
+    values: dict[str, str] = {}
+    for f in fields(feature):
+        value = getattr(feature, f.name)
+        if isinstance(value, tuple):
+            values |= {f"{f.name}_{k}": text(f.name, v) for k, v in enumerate(value) if not isinstance(v, tuple)}
+        else:
+            values[f.name] = text(f.name, value)
+    return values
