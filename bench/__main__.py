@@ -18,6 +18,7 @@ import numpy as np
 
 from bench.by_hand import by_hand
 from bench.compare import signed_errors
+from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
 from bench.timing import timed as _timed
 from bench.yardstick import bare_outline, bare_parallel
@@ -26,10 +27,12 @@ from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.drafting.cutting_line import cut_ring
-from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.drafting.draft import draft_panel, draft_panels
+from ypsicline.core.drafting.inflated import COARSE, inflate
+from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.formats.outline_json import sheets_json
 from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.trueing.shape import true_edges, true_up
 from ypsicline.standins.camera import take_photo
 
@@ -41,6 +44,7 @@ code = main(sys.argv[1:])
 print(next(l for l in open("/proc/self/status") if l.startswith("VmHWM")).split()[1])
 sys.exit(code)
 """
+LOT = 10_000
 OUT = Path(__file__).parents[1] / "docs" / "bench.md"
 
 
@@ -187,12 +191,48 @@ def _drafting() -> list[str]:
         own, bare = _timed(lambda p=panel: cut_ring(p.seam_line)), _timed(lambda q=points: bare_parallel(q, 6))  # type: ignore[misc]
         rows.append(f"| cutting line, {name} ({len(points)} points) | {own:.2f} | {bare:.2f} | {own / bare:.0f} |")
         rows.append(f"| whole draft, {name} | {_timed(lambda p=panel: draft_panel(p)):.2f} | | |")  # type: ignore[misc]
+    polygon, smooth = _many_lines(), _smooth()
+    for name, ring in (("200 lines", polygon), ("smooth, 200 points", smooth)):
+        points = flatten_ring(ring)
+        own, bare = _timed(lambda r=ring: cut_ring(r)), _timed(lambda q=points: bare_parallel(q, 6))  # type: ignore[misc]
+        rows.append(f"| cutting line, {name} ({len(points)} points) | {own:.2f} | {bare:.2f} | {own / bare:.1f} |")
+        panels = [Panel(f"p{k}", tuple(replace(e, allowance=6.0 + k / 10) for e in ring)) for k in range(40)]
+        rows.append(f"| whole draft of 40 panels, {name} | {_timed(lambda p=panels: draft_panels(p), 5):.0f} | | |")  # type: ignore[misc]
+    square = flatten_ring(shapes.square(400))
+    filled = inflate(square)
+    rows.append(
+        f"| a square pad filled, {filled.volume_mm3 / 400**3:.4f} a³ (known: 0.2055) | {_timed(lambda: inflate(square), 3):.0f} | | |"
+    )
+    rows.append(f"| the same, coarse | {_timed(lambda: inflate(square, rows=COARSE), 3):.0f} | | |")
+    start = time.perf_counter()
+    made, refused, wrong = cutting_lines(LOT)
+    rows.append(
+        f"| outlines drawn by lot: {made} cut, {refused} refused with their place, {len(wrong)} faults | "
+        f"{1000 * (time.perf_counter() - start) / LOT:.0f} each, checked | | |"
+    )
     shape = true_up([(float(x), float(y)) for x, y in cases()[0].truth])
     rows.append(f"| fitting a traced kidney | {_timed(lambda: true_edges(shape.outline, 0.5)):.1f} | | |")
     large = draft_panel(Panel("large", shapes.square(1400)))
     rows.append(f"| PDF of 1.4 × 1.4 m on A4 | {_timed(lambda: panels_pdf([large]), 5):.0f} | | |")
     rows += _server()
     return rows
+
+
+def _many_lines() -> tuple[SeamEdge, ...]:
+    """A wavy ring of 200 straight edges."""
+    a = np.linspace(0, 2 * np.pi, 201)[:-1]
+    r = 300 + 20 * np.sin(5 * a)
+    return shapes.polygon([(float(x), float(y)) for x, y in np.column_stack([r * np.cos(a), r * np.sin(a)])])
+
+
+def _smooth() -> tuple[SeamEdge, ...]:
+    """A ring of a line, an arc and two curves that flattens to some 200 points."""
+    return (
+        SeamEdge("line", ((0, 0), (800, 0)), "front"),
+        SeamEdge("curve", ((800, 0), (860, 150), (760, 350), (800, 500)), "right"),
+        SeamEdge("arc", ((800, 500), (400, 900), (0, 500)), "top"),
+        SeamEdge("curve", ((0, 500), (60, 350), (-60, 150), (0, 0)), "left"),
+    )
 
 
 def _server() -> list[str]:

@@ -287,7 +287,9 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
                 f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
                 "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
             )  # fmt: skip
-        there = placed_on(runs, of.get(n.edge, []), n.along_mm / length)
+        own = of.get(n.edge, [])
+        whole = len(own) == 1 and runs[own[0]].edge is edge
+        there = (own[0], n.along_mm) if whole else placed_on(runs, own, n.along_mm / length)
         if there is None:
             text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
             findings.append(Finding("look", text, Place(edge=edge.name)))
@@ -323,4 +325,4 @@ def _worked(
 
 
 def _points(a: Array) -> tuple[Point, ...]:
-    return tuple((float(x), float(y)) for x, y in a.tolist())
+    return tuple(map(tuple, a.tolist()))

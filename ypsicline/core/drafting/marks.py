@@ -90,6 +90,8 @@ def _on_one_line(folds: Sequence[SeamEdge]) -> bool:
 
 def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mark], list[Finding]]:
     """The maker's own marks; one that lies off the panel is said."""
+    if not placed:
+        return [], []
     body = shapely.Polygon(seam_points).buffer(0.05)
     marks, findings = [], []
     for m in placed:

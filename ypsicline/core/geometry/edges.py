@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal, TypeVar
 
 import numpy as np
@@ -33,6 +34,9 @@ _NODES, _WEIGHTS = (
     np.concatenate([(v - 3 + 2 * k) / 4 if n == 0 else v / 4 for k in range(4)])
     for n, v in enumerate(np.polynomial.legendre.leggauss(12))
 )
+
+
+_STEP_NODES, _STEP_WEIGHTS = np.polynomial.legendre.leggauss(12)
 
 
 @dataclass(frozen=True)
@@ -158,6 +162,15 @@ def tangent_at(edge: Edge, t: float) -> Point:
         (ax, ay), (bx, by) = edge.points
         length = math.hypot(bx - ax, by - ay) or 1.0
         return (bx - ax) / length, (by - ay) / length
+    if edge.kind == "arc" and (circle := circle_of(edge)):
+        angle = circle.start_angle + circle.sweep * t
+        way = math.copysign(1.0, circle.sweep)
+        return -way * math.sin(angle), way * math.cos(angle)
+    if edge.kind == "curve" and t in (0.0, 1.0):
+        (ax, ay), (bx, by) = edge.points[:2] if t == 0 else edge.points[-2:]
+        length = math.hypot(bx - ax, by - ay)
+        if length > 1e-9:
+            return (bx - ax) / length, (by - ay) / length
     first, _ = derivatives_at(edge, np.array([t]))
     x, y = first[0]
     norm = math.hypot(x, y)
@@ -174,17 +187,21 @@ def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
         step = 2 * math.acos(max(1 - tolerance_mm / circle.radius, 0.0)) or 1e-3
         return np.linspace(0, 1, max(2, math.ceil(abs(circle.sweep) / step)) + 1)
     if edge.kind == "curve":
-        p = np.asarray(edge.points, dtype=float)
-        n = (len(p) - 1) // 3
-        parts = [np.zeros(1)]
-        for k in range(n):
-            b = p[3 * k : 3 * k + 4]
-            # chord error of a cubic in m equal steps is at most |B''| / (8 m²), and |B''| ≤ 6 max |second difference|
-            bend = 6 * float(np.abs(np.hypot(*(b[:-2] - 2 * b[1:-1] + b[2:]).T)).max())
-            steps = min(max(1, math.ceil(math.sqrt(bend / (8 * tolerance_mm)))), 4000)
-            parts.append((k + np.arange(1, steps + 1) / steps) / n)
-        return np.concatenate(parts)
+        return _curve_parameters(edge.points, tolerance_mm)
     return np.array([0.0, 1.0])
+
+
+@lru_cache(maxsize=4096)
+def _curve_parameters(points: tuple[Point, ...], tolerance_mm: float) -> Array:
+    p = np.asarray(points, dtype=float)
+    b = p[3 * np.arange((len(p) - 1) // 3)[:, None] + np.arange(4)]
+    # chord error of a cubic in m equal steps is at most |B''| / (8 m²), and |B''| ≤ 6 max |second difference|
+    bend = 6 * np.hypot(*np.moveaxis(b[:, :-2] - 2 * b[:, 1:-1] + b[:, 2:], 2, 0)).max(axis=1)
+    steps = np.clip(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1, 4000).astype(int).tolist()
+    parts = [np.zeros(1), *((k + np.arange(1, m + 1) / m) / len(b) for k, m in enumerate(steps))]
+    found = np.concatenate(parts)
+    found.flags.writeable = False
+    return found
 
 
 def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
@@ -198,6 +215,8 @@ def edge_length(edge: Edge, t0: float = 0.0, t1: float = 1.0) -> float:
     """Length along the edge in mm, from parameter `t0` to `t1`."""
     if edge.kind == "arc" and (circle := circle_of(edge)):
         return abs(circle.sweep) * circle.radius * (t1 - t0)
+    if edge.kind == "curve" and (t0, t1) == (0.0, 1.0):
+        return float(_lengths(edge.points)[-1])
     if edge.kind == "curve":
         n = (len(edge.points) - 1) // 3
         inner = [k / n for k in range(1, n) if t0 < k / n < t1]
@@ -209,17 +228,24 @@ def edge_length(edge: Edge, t0: float = 0.0, t1: float = 1.0) -> float:
     return math.dist(edge.start, edge.end) * (t1 - t0)
 
 
+@lru_cache(maxsize=4096)
+def _lengths(points: tuple[Point, ...]) -> Array:
+    """The length of a curve up to each of 8 equal steps of each of its Béziers, 0 first."""
+    edge = Edge("curve", points)
+    knots = np.linspace(0, 1, 8 * ((len(points) - 1) // 3) + 1)
+    a, b = knots[:-1, None], knots[1:, None]
+    first, _ = derivatives_at(edge, ((a + b) / 2 + (b - a) / 2 * _STEP_NODES).ravel())
+    steps = (np.hypot(*first.T).reshape(len(a), -1) * _STEP_WEIGHTS).sum(axis=1) * (b - a)[:, 0] / 2
+    return np.concatenate([[0.0], np.cumsum(steps)])
+
+
 def parameter_at_length(edge: Edge, along_mm: float) -> float:
     """The parameter `along_mm` from the start along the edge, held to 0..1."""
-    whole = edge_length(edge)
-    if whole <= 0:
-        return 0.0
     if edge.kind != "curve":
-        return min(max(along_mm / whole, 0.0), 1.0)
-    knots = np.linspace(0, 1, 8 * ((len(edge.points) - 1) // 3) + 1)
-    reached = np.concatenate(
-        [[0.0], np.cumsum([edge_length(edge, a, b) for a, b in zip(knots[:-1], knots[1:], strict=True)])]
-    )
+        whole = edge_length(edge)
+        return min(max(along_mm / whole, 0.0), 1.0) if whole > 0 else 0.0
+    reached = _lengths(edge.points)
+    knots = np.linspace(0, 1, len(reached))
     k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(knots) - 2))
     start, low, high, short = float(knots[k]), float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
     t = low + (high - low) * short / max(float(reached[k + 1] - reached[k]), 1e-12)

@@ -234,7 +234,9 @@ def _values(feature: Any, unit: Unit) -> dict[str, str]:
     values: dict[str, str] = {}
     for f in fields(feature):
         value = getattr(feature, f.name)
-        if isinstance(value, tuple):
+        if f.name == "stocked":
+            values[f.name] = "; ".join(text(f.name, v) for v in value)
+        elif isinstance(value, tuple):
             values |= {f"{f.name}_{k}": text(f.name, v) for k, v in enumerate(value) if not isinstance(v, tuple)}
         else:
             values[f.name] = text(f.name, value)

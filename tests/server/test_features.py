@@ -1,0 +1,176 @@
+"""Features, ease, pads, house rules and the layout of panels, through the server."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import pytest
+from pypdf import PdfReader
+
+from tests import shapes
+from tests.server.conftest import Api
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.job import JobDocument
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.models import Job, Workshop
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def job(workshop: Workshop) -> Job:
+    return history.take_in(
+        workshop, JobDocument("cart", panels=(Panel("lid", shapes.square(300, allowance=10)),)), None
+    )
+
+
+def feature(api: Api, job: Job, kind: str, index: int | None = None, /, **values: str) -> dict[str, Any]:
+    body = {"kind": kind, "index": index, "values": values}
+    return api.good("POST", f"jobs/{job.pk}/panels/0/features", body)["panels"][0]
+
+
+def test_features_are_put_on_read_changed_and_taken_off(api: Api, job: Job) -> None:
+    panel = feature(api, job, "darts", edge="0", along="150", intake="3 cm", length="100")
+    assert [f["words"] for f in panel["features"]] == ["dart on a at 150.0: intake 30.0, 100.0 long"]
+    assert [e["of"] for e in panel["rings"][0]] == [[0, 0], [0, 0], [0, 0], [0, 0], [0, 1], [0, 2], [0, 3]]
+    values = panel["features"][0]["values"]
+    panel = feature(api, job, "darts", 0, **{**values, "intake": "40"})
+    assert "intake 40.0" in panel["features"][0]["words"]
+    gone = api.good("DELETE", f"jobs/{job.pk}/panels/0/features/darts/0")["panels"][0]
+    assert gone["features"] == []
+
+
+@pytest.mark.parametrize(
+    ("kind", "values"),
+    [
+        ("pleats", {"edge": "0", "along": "50", "intake": "40", "count": "2", "towards": "box"}),
+        ("gathers", {"edge": "2", "ratio": "1.5"}),
+        ("tapers", {"edge": "0", "reach": "80", "inset": "10", "curved": "yes"}),
+        ("apertures", {"kind": "slot", "size_0": "60", "size_1": "20", "at_0": "150", "at_1": "150", "finish": "faced", "name": "grip"}),
+        ("apertures", {"size_0": "30", "depth": "5", "from_0": "0", "away_0": "100", "from_1": "3", "away_1": "80", "slit": "yes", "stocked": "80; 120"}),
+        ("placed", {"kind": "hand_sewn", "at_0": "20", "at_1": "20", "to_0": "90", "to_1": "20", "words": "by hand"}),
+        ("layers", {"role": "foam", "cloth": "foam 20", "grown": "2", "cut_larger": "15"}),
+    ],
+)  # fmt: skip
+def test_every_kind_of_feature_can_be_typed_and_typed_again(
+    api: Api, job: Job, kind: str, values: dict[str, str]
+) -> None:
+    panel = feature(api, job, kind, **values)
+    (made,) = [f for f in panel["features"] if f["kind"] == kind]
+    again = feature(api, job, kind, 0, **made["values"])
+    assert again["features"] == panel["features"]
+
+
+def test_an_aperture_is_moved_by_its_distances_from_two_edges(api: Api, job: Job) -> None:
+    panel = feature(api, job, "apertures", size_0="30", depth="5", from_0="0", away_0="100", from_1="3", away_1="80")
+    assert (panel["features"][0]["values"]["at_0"], panel["features"][0]["values"]["at_1"]) == ("80.0", "100.0")
+    assert panel["rings"][1][0]["of"] is None
+
+
+@pytest.mark.parametrize(
+    ("kind", "values", "words"),
+    [
+        ("darts", {"edge": "0", "along": "2", "intake": "30", "length": "100"}, "runs from"),
+        ("darts", {"edge": "0", "along": "150", "length": "100"}, "Type in the intake too"),
+        ("apertures", {"size_0": "30", "at_0": "5", "at_1": "150"}, "reaches over"),
+        ("apertures", {"size_0": "30", "kind": "star"}, "isn't one of"),
+        ("gathers", {"edge": "0", "ratio": "much"}, "isn't a number"),
+        ("tapers", {"edge": "0", "reach": "200", "inset": "10"}, "less than half"),
+        ("layers", {"role": "sail", "cloth": "x"}, "isn't one of"),
+    ],
+)
+def test_features_that_cant_be_are_refused_and_nothing_is_kept(
+    api: Api, job: Job, kind: str, values: dict[str, str], words: str
+) -> None:
+    said = api.refused("POST", f"jobs/{job.pk}/panels/0/features", {"kind": kind, "values": values})
+    assert words in said
+    job.refresh_from_db()
+    assert job.position == 1
+
+
+def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
+    panel = api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {"clearance": "5", "girth": "12", "percent": "2"})["panels"][
+        0
+    ]
+    assert panel["fit"]["clearance"] == "5.0"
+    assert any("girth ease 12 ÷ 2π = 1.91" in w for w in panel["drafted"]["worked"])
+    assert panel["width"] == "319.8"
+    none = api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {})["panels"][0]
+    assert none["width"] == "300.0"
+
+
+def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, workshop: Workshop) -> None:
+    api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0], [0, 0, 1]], "by_rule": True})
+    made = api.good("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"seam": "15 mm"}})
+    assert [e["allowance"] for e in made["panels"][0]["rings"][0]] == ["15.0", "15.0", "10.0", "10.0"]
+    cloth = {"name": "drill", "thickness": "0.4", "warp_shrinks": "5", "own_rules": True}
+    api.good("PUT", f"jobs/{job.pk}/house/cloths", cloth)
+    label = {"name": "lid", "cloth": "drill", "count": 1, "hand": "single", "grain_deg": 90, "way_up": ""}
+    assert api.good("PUT", f"jobs/{job.pk}/panels/0", label)["panels"][0]["height"] == "315.8"
+    api.good("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"seam": "8 mm"}, "cloth": "drill"})
+    api.good("POST", f"jobs/{job.pk}/house/keep")
+    fresh = api.good("POST", "jobs", {"name": "next"})
+    assert fresh["house"]["rules"]["seam"] == 15
+    assert [c["rules"]["seam"] for c in fresh["house"]["cloths"]] == [8]
+    api.refused("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"felled": "1 mm"}})
+
+
+def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job: Job) -> None:
+    api.good("POST", f"jobs/{job.pk}/panels/0/copy", {"mirror": True})
+    made = api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0], [1, 0, 2]], "finish": "casing", "cord": "5"})
+    assert [made["panels"][p]["rings"][0][k]["finish"] for p, k in ((0, 0), (1, 2))] == ["casing", "casing"]
+    split = api.good("POST", f"jobs/{job.pk}/panels/0/split", {"ring": 0, "edge": 1, "along": "100"})["panels"][0]
+    assert [e["name"] for e in split["rings"][0]] == ["a", "b", "b 2", "c", "d"]
+    merged = api.good("POST", f"jobs/{job.pk}/panels/0/merge", {"ring": 0, "edge": 1})["panels"][0]
+    assert len(merged["rings"][0]) == 4
+    api.refused("POST", f"jobs/{job.pk}/panels/0/merge", {"ring": 0, "edge": 0})
+
+
+def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> None:
+    made = api.good("PUT", f"jobs/{job.pk}/lies", {"panels": [[0, 100.5, -20, 90, True]]})
+    assert made["panels"][0]["lies"] == {"at": [100.5, -20.0], "turn_deg": 90.0, "flipped": True}
+    assert api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["lies"] is None
+    api.refused("PUT", f"jobs/{job.pk}/lies", {"panels": [[3, 0, 0, 0, False]]})
+    between = api.good("GET", f"jobs/{job.pk}/between?ax=0&ay=0&bx=30&by=40")
+    assert between == {"length": "50.0 mm", "across": "30.0", "up": "40.0"}
+
+
+def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: Job) -> None:
+    path = f"jobs/{job.pk}/panels/0"
+    bare = api.good("GET", f"{path}/pad?coarse=true")
+    assert bare["worst_percent"] > 5
+    assert not bare["enough"]
+    worst = [bare["worst_percent"]]
+    api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3]})
+    for _ in range(4):
+        worst.append(api.good("GET", f"{path}/pad?coarse=true")["worst_percent"])
+        api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3], "deeper": True})
+    assert api.good("GET", f"{path}/pad?coarse=true")["enough"]
+    assert worst == sorted(worst, reverse=True)
+    api.refused("POST", f"{path}/tapers", {"edges": [0], "deeper": True})
+    pdf = api.good("GET", f"{path}/corner.pdf?edge=1")
+    assert "corner template" in PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
+
+
+def test_a_plan_is_let_hang_with_darts_at_its_corners(api: Api, job: Job) -> None:
+    panel = api.good("POST", f"jobs/{job.pk}/panels/0/drop", {"drop": "80", "tuck": "20"})["panels"][0]
+    assert panel["width"] == "500.0"
+    assert len([f for f in panel["features"] if f["kind"] == "darts"]) == 4
+    api.refused("POST", f"jobs/{job.pk}/panels/0/drop", {"drop": "2"})
+
+
+def test_layers_and_facings_go_along_to_the_table_and_the_print(api: Api, job: Job) -> None:
+    feature(api, job, "layers", role="lining", cloth="ripstop", allowance="12")
+    made = api.good("GET", f"jobs/{job.pk}")
+    assert [(c["of"], c["panel"]["name"]) for c in made["companions"]] == [(0, "lid lining")]
+    text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/pdf"))).pages[0].extract_text()
+    assert "lid lining" in text
+
+
+def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job: Job) -> None:
+    api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
+    text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/marking.pdf"))).pages[0].extract_text()
+    assert "From corner 1: across, up" in text
+    assert "12 9/16 across, 12 9/16 up" in text or "12 5/8 across, 12 5/8 up" in text
+    assert "Check diagonals" in text
