@@ -317,7 +317,9 @@ def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
 
     def panels(d):  # type: ignore[no-untyped-def]
         panel = with_drop(Panel("cover", seam, cloth="oilcloth", notches=()), 140.0, 30.0)
-        panel = set_edges(panel, [(0, e) for e in range(6)], finish="casing", cord_mm=5.0, house=d.house)
+        panel = set_edges(
+            panel, [(0, e) for e in range(6)], finish="casing", cord_mm=5.0, corner="by_rule", house=d.house
+        )
         exits = (
             MarkAt("exit", (w / 2 - 40, -90.0), words="cord out"),
             MarkAt("exit", (w / 2 + 40, -90.0), words="cord out"),

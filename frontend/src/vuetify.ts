@@ -40,6 +40,7 @@ export const vuetify = createVuetify({
     VBtn: { rounded: 'pill', variant: 'outlined', height: 44, class: 'text-none' },
     VTextField: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
+    VCombobox: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
   },
 })

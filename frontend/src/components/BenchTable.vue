@@ -8,7 +8,7 @@ import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../
  * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. While
  * `drawing`, one finger draws and two move the table.
  */
-const props = defineProps<{ box: Box; label: string; unit: string; drawing?: boolean }>()
+const props = defineProps<{ box: Box; label: string; unit: string; drawing?: boolean; barHigh?: boolean }>()
 const emit = defineEmits<{ point: [at: { x: number; y: number }]; bare: []; draw: [phase: 'start' | 'move' | 'end' | 'cancel', at: { x: number; y: number }] }>()
 
 const frame = ref<HTMLElement | null>(null)
@@ -116,7 +116,7 @@ defineExpose({ atPointer, px })
       <slot :px="px" />
     </svg>
     <slot name="above" :px="px" />
-    <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
+    <div class="bar" :class="{ high: barHigh }" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
     <div class="tools" @pointerdown.stop>
       <slot name="tools" />
       <v-btn :icon="mdiMinus" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />
@@ -169,6 +169,10 @@ svg {
   font-weight: 600;
   font-size: 14px;
   pointer-events: none;
+}
+.bar.high {
+  left: 14px;
+  bottom: 68px;
 }
 .bar i {
   height: 10px;

@@ -19,12 +19,13 @@ const names = computed(() => {
   const found: { value: string; title: string }[] = []
   for (const e of props.panel.rings[0] ?? []) {
     const value = String(e.of?.[1] ?? '')
-    if (e.of && !found.some((f) => f.value === value)) found.push({ value, title: e.name })
+    if (e.of && !found.some((f) => f.value === value)) found.push({ value, title: e.own_name })
   }
   return found
 })
 const shown = (f: Field) => !f.when || f.when.is.includes(values[f.when.key] ?? '')
-const choicesOf = (f: Field) => (f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : (f.choices ?? []))
+const pieces = computed(() => (job.value?.pieces ?? []).map((p, k) => ({ value: String(k), title: p.name })))
+const choicesOf = (f: Field) => (f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? []))
 const stands = computed(() => names.value.find((n) => n.value === String(values.edge ?? edge.value ?? ''))?.title)
 
 function begin(form: FeatureForm, index: number | null = null, given: Record<string, string> = {}) {
@@ -76,8 +77,8 @@ defineExpose({ pointed })
             <template v-if="f.kind === 'yes'"><input type="checkbox" :checked="!!values[f.key]" @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''" /><span>{{ f.title }}</span></template>
             <template v-else>
               <span>{{ f.title }}</span>
-              <select v-if="f.kind === 'choice' || f.kind === 'edge'" v-model="values[f.key]"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
-              <input v-else v-model="values[f.key]" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
+              <select v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'" v-model="values[f.key]" :aria-label="f.title"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
+              <input v-else v-model="values[f.key]" :aria-label="f.title" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
             </template>
           </label>
         </template>

@@ -36,7 +36,12 @@ const CORNERS = [
   { key: 'hem_mitre', title: 'hem mitre' },
 ] as const
 
-const edges = computed(() => props.chosen.flatMap((c) => props.panel.rings.flat().find((e) => e.of && sameEdge([e.of[0] ?? 0, e.of[1] ?? 0], c)) ?? []))
+const edges = computed(() =>
+  props.chosen.flatMap((c) => {
+    const parts = props.panel.rings.flat().filter((e) => e.of && sameEdge([e.of[0] ?? 0, e.of[1] ?? 0], c))
+    return parts.find((e) => e.name === e.own_name) ?? parts[0] ?? []
+  }),
+)
 const first = computed(() => edges.value[0] ?? null)
 const allowance = ref('')
 const name = ref('')
@@ -59,7 +64,7 @@ watch(
   () => [props.chosen, job.value?.revision],
   () => {
     allowance.value = same('allowance')
-    name.value = first.value?.name ?? ''
+    name.value = first.value?.own_name ?? ''
     under.value = same('turn_under')
     carried.value = first.value?.elastic ? 'elastic' : 'cord'
     carries.value = first.value?.elastic || first.value?.cord || ''
@@ -76,7 +81,7 @@ async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
 function setAllowance() {
   if (allowance.value.trim() && allowance.value !== same('allowance')) set({ allowance: allowance.value })
 }
-const setName = () => name.value.trim() && name.value !== first.value?.name && set({ name: name.value })
+const setName = () => name.value.trim() && name.value !== first.value?.own_name && set({ name: name.value })
 const setCarried = () => set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
 const addNotch = (text: string, double: boolean) =>
   state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/notches', { params: { path: path() }, headers: state.headers(), body: { edge: props.chosen[0]![1], along: text, double } })))
@@ -104,7 +109,7 @@ defineExpose({ type })
     <p v-if="chosen.length === 1" class="soft">{{ first.length }} {{ job?.unit }} long on the seam line</p>
     <label class="soft" for="allowance">Allowance</label>
     <div class="line start"><input id="allowance" ref="field" v-model="allowance" class="figure" inputmode="decimal" :placeholder="edges.length > 1 ? 'differ' : '0'" autocomplete="off" @change="setAllowance" @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()" /><b>{{ job?.unit }}</b></div>
-    <p class="line small"><span class="soft">{{ first.by_rule ? first.rule : `house rule: ${first.rule}` }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">By rule</v-btn></p>
+    <p class="line small"><span class="soft">{{ first.by_rule ? first.rule : `typed; by rule it would be ${first.rule.replace(' by the house rule', '')}` }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn></p>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">
       <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>

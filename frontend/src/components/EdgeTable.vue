@@ -22,7 +22,8 @@ const rows = computed(() =>
       if (!e.of) continue
       const at: Ref3 = [index, e.of[0] ?? 0, e.of[1] ?? 0]
       const key = at.join('.')
-      if (!seen.has(key)) seen.set(key, { key, at, panel: p.name, edge: e })
+      // of an edge in several parts, the one that is still called as it is
+      if (!seen.has(key) || e.name === e.own_name) seen.set(key, { key, at, panel: p.name, edge: e })
     }
     return [...seen.values()].sort((a, b) => a.at[1] - b.at[1] || a.at[2] - b.at[2])
   }),
@@ -59,8 +60,8 @@ async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
       <thead><tr><th></th><th>panel</th><th>edge</th><th>long</th><th>finish</th><th>allowance</th><th>corner at its end</th></tr></thead>
       <tbody>
         <tr v-for="r in rows" :key="r.key" :class="{ on: ticked.has(r.key) }" @click="tick(r.key)">
-          <td><input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.name}`" @click.stop="tick(r.key)" /></td>
-          <td>{{ r.panel }}</td><td>{{ r.edge.name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ r.edge.finish.replace('_', ' ') }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ CORNERS[r.edge.corner as keyof typeof CORNERS] }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
+          <td><input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.own_name}`" @click.stop="tick(r.key)" /></td>
+          <td>{{ r.panel }}</td><td>{{ r.edge.own_name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ r.edge.finish.replace('_', ' ') }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ CORNERS[r.edge.corner as keyof typeof CORNERS] }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
         </tr>
       </tbody>
     </table>

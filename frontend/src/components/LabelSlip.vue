@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { answered, client, type Panel, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
@@ -16,6 +16,7 @@ const HANDS = [
 const label = reactive({ name: '', cloth: '', count: '1', hand: 'single' as Schemas['PanelIn']['hand'], grain_deg: '90', way_up: '', on_fold: false, mitre_limit: '3' })
 const times = ref('')
 
+const refused = computed(() => (state.job.value?.companions ?? []).filter((c) => c.of === props.index && c.panel.refused))
 watch(
   () => props.panel,
   (p) => {
@@ -41,6 +42,7 @@ async function remove() {
     <h2>{{ panel.name }}</h2>
     <p class="soft">{{ panel.instruction }} · {{ panel.width }} × {{ panel.height }} on the seam line</p>
     <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
+    <p v-for="c in refused" :key="c.panel.name" class="said stop">{{ c.panel.refused }}</p>
     <p v-for="f in panel.drafted?.findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
     <v-text-field v-model="label.name" label="Name on the label" maxlength="80" density="compact" @change="keep" />
     <v-combobox v-model="label.cloth" :items="state.job.value?.house.cloths?.map((c) => c.name) ?? []" label="Cloth" maxlength="40" density="compact" @update:model-value="keep" />

@@ -12,7 +12,7 @@ const emit = defineEmits<{ pick: [edge: EdgeRef, more: boolean]; grab: [e: Point
 
 const FOLDED = new Set(['hem', 'double_hem', 'casing'])
 const ON_SEAM = new Set(['bound', 'raw', 'fold'])
-const DASHED = new Set(['fold', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
+const DASHED = new Set(['fold', 'stitch', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
 const OWN = new Set(['grain', 'label'])
 const of = (e: SeamEdge) => (e.of ? ([e.of[0] ?? 0, e.of[1] ?? 0] as const) : null)
 const is = (e: SeamEdge) => props.active && props.chosen.some((c) => e.of && sameEdge(c, of(e)!))
@@ -24,7 +24,7 @@ const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points
 const label = computed(() => marks.value.find((m) => m.kind === 'label'))
 const runs = computed(() =>
   marks.value
-    .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim'].includes(m.kind)))
+    .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim', 'fold'].includes(m.kind)))
     .map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`, dashed: DASHED.has(m.kind) })),
 )
 const spots = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1).map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words: m.lines?.[0] ?? '' })))
@@ -63,6 +63,9 @@ const tags = computed(() =>
 function long(e: { start: readonly number[]; middle: readonly number[] }) {
   return Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px > 62
 }
+/** How much smaller the label is written where the panel is small on the screen; the smallest is its name alone. */
+const room = computed(() => ((label.value?.size_mm ?? 12) >= 12 ? 1 : (4 * (label.value?.size_mm ?? 12)) / (20 * props.px)))
+const fits = computed(() => Math.min(1, Math.max(room.value, 0.65)))
 function pick(e: SeamEdge, ev: PointerEvent) {
   const own = of(e)
   if (own) emit('pick', own, ev.shiftKey || ev.ctrlKey || ev.metaKey)
@@ -91,8 +94,8 @@ function pick(e: SeamEdge, ev: PointerEvent) {
       <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
     </g>
     <g v-if="label" class="label" :transform="upright(label.points[0]![0] ?? 0, -(label.points[0]![1] ?? 0))">
-      <text :font-size="20 * px" font-weight="700">{{ label.lines?.[0] }}</text>
-      <text v-for="(line, k) in label.lines?.slice(1)" :key="line" :font-size="15 * px" :y="(22 + 20 * k) * px" class="sub">{{ line }}</text>
+      <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
+      <text v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)" :key="line" :font-size="15 * px * fits" :y="(22 + 20 * k) * px * fits" class="sub">{{ line }}</text>
     </g>
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
       <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
@@ -154,6 +157,7 @@ function pick(e: SeamEdge, ev: PointerEvent) {
   stroke: var(--madder);
 }
 .mark.fold,
+.mark.stitch,
 .mark.pleat,
 .mark.on_fold {
   stroke: var(--woad);

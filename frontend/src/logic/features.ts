@@ -2,7 +2,7 @@
 export interface Field {
   key: string
   title: string
-  kind?: 'length' | 'number' | 'text' | 'yes' | 'choice' | 'edge'
+  kind?: 'length' | 'number' | 'text' | 'yes' | 'choice' | 'edge' | 'piece'
   choices?: readonly { value: string; title: string }[]
   /** Only asked while another field has one of these values. */
   when?: { key: string; is: readonly string[] }
@@ -53,8 +53,9 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
   ] },
   { kind: 'apertures', title: 'Aperture', onEdge: false, placed: true, start: { kind: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' }, fields: [
     { key: 'name', title: 'name', kind: 'text' },
-    { key: 'kind', title: 'shape', kind: 'choice', choices: choices('round', 'slot', 'rectangle') },
-    { key: 'size_0', title: 'what passes, across' },
+    { key: 'kind', title: 'shape', kind: 'choice', choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'a captured piece' }] },
+    { key: 'piece', title: 'which piece', kind: 'piece', when: { key: 'kind', is: ['outline'] } },
+    { key: 'size_0', title: 'what passes, across', when: { key: 'kind', is: ['round', 'slot', 'rectangle'] } },
     { key: 'size_1', title: 'and up', when: { key: 'kind', is: ['slot', 'rectangle'] } },
     { key: 'clearance', title: 'clearance' },
     { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'kind', is: ['slot', 'rectangle'] } },

@@ -20,7 +20,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   const held = ref<number[]>([])
   const from = shallowRef<At | null>(null)
   const measured = shallowRef<{ a: At; b: At; text: string } | null>(null)
-  watch(panels, () => (moving.value = null))
+  let pending = 0
+  watch(panels, () => pending || (moving.value = null))
 
   const boxOf = (k: number) => [...(panels.value[k]?.box ?? [0, 0, 0, 0])] as unknown as readonly [number, number, number, number]
   const frames = computed(() => held.value.filter((k) => lies.value[k]).map((k) => boxOnTable(lies.value[k]!, boxOf(k))))
@@ -45,11 +46,14 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   })
 
   async function keep(made: Map<number, Lie>) {
-    moving.value = made
+    // until the last of several quick moves is kept, what is shown is what was asked for
+    pending++
+    moving.value = new Map([...(moving.value ?? []), ...made])
     const body = { panels: [...made].map(([k, l]) => [k, l.x, l.y, l.turn, l.flipped] as [number, number, number, number, boolean]) }
-    if (!(await state.change(() => answered(client.PUT('/api/jobs/{job_id}/lies', { params: { path: state.path }, headers: state.headers(), body }))))) moving.value = null
+    await state.change(() => answered(client.PUT('/api/jobs/{job_id}/lies', { params: { path: state.path }, headers: state.headers(), body })))
+    if (!--pending) moving.value = null
   }
-  const shifted = (dx: number, dy: number) => new Map(held.value.map((k) => [k, { ...kept.value[k]!, x: kept.value[k]!.x + dx, y: kept.value[k]!.y + dy }]))
+  const shifted = (dx: number, dy: number, at = lies.value) => new Map(held.value.map((k) => [k, { ...at[k]!, x: at[k]!.x + dx, y: at[k]!.y + dy }]))
 
   /** Take hold of a panel (with Shift one more) and drag what is held; its sides catch on the others' sides. */
   function grab(k: number, e: PointerEvent) {
@@ -64,8 +68,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
       const px = table.value?.px ?? 1
       if (!moved && Math.hypot(now.x - start.x, now.y - start.y) < 4 * px) return
       moved = true
-      const [sx, sy] = caught(now.x - start.x, start.y - now.y, SNAP_PX * px)
-      moving.value = shifted(sx, sy)
+      const [sx, sy] = caught(now.x - start.x, now.y - start.y, SNAP_PX * px)
+      moving.value = shifted(sx, sy, kept.value)
     }
     const up = () => {
       window.removeEventListener('pointermove', move)
@@ -102,13 +106,13 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     }
     const k = e.key.toLowerCase()
     if (k !== 'r' && k !== 'x') return false
-    keep(new Map(held.value.map((h) => [h, turnedAbout(kept.value[h]!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
+    keep(new Map(held.value.map((h) => [h, turnedAbout(lies.value[h]!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
     return true
   }
 
   /** The next point to measure to, or from; the third begins anew. */
   async function measureTo(p: At) {
-    const at = nearby({ x: p.x, y: -p.y })
+    const at = nearby(p)
     if (!from.value) {
       measured.value = null
       from.value = at
@@ -137,11 +141,11 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     return best ?? p
   }
 
-  /** A point of the table (y down) in a panel's own frame. */
+  /** A point of the table in a panel's own frame. */
   function inPanel(k: number, p: At): At {
     const lie = lies.value[k]!
     const a = (-lie.turn * Math.PI) / 180
-    const [x, y] = [p.x - lie.x, -p.y - lie.y]
+    const [x, y] = [p.x - lie.x, p.y - lie.y]
     const turned = { x: x * Math.cos(a) - y * Math.sin(a), y: x * Math.sin(a) + y * Math.cos(a) }
     return lie.flipped ? { x: -turned.x, y: turned.y } : turned
   }

@@ -133,7 +133,7 @@ useEventListener(
 <template>
   <div v-if="job" class="station">
     <div class="stack">
-      <BenchTable ref="table" :box="laid.box.value" :unit="job.unit" label="Panels on the table" @point="point">
+      <BenchTable ref="table" bar-high :box="laid.box.value" :unit="job.unit" label="Panels on the table" @point="point">
         <template #default="{ px }">
           <PanelDrawing v-for="(p, k) in panels" :key="p.name" :panel="p" :lie="laid.lies.value[k]!" :px="px" :unit="job.unit" :chosen="chosen" :active="k === at" :look="look" :still="hand !== 'edges'" :class="{ moving: laid.held.value.includes(k) }" @pick="(edge, more) => pick(k, edge, more)" @grab="(e) => grab(k, e)" />
           <PanelDrawing v-for="c in laid.companions.value" :key="c.panel.name" :panel="c.panel" :lie="c.lie" :px="px" :unit="job.unit" :chosen="[]" :active="false" :look="look" still />
@@ -227,9 +227,10 @@ useEventListener(
   min-width: 0;
   padding: 0 12px;
 }
-.group .on {
-  background: var(--woad-pale) !important;
+.group :deep(.v-btn.on) {
+  background: var(--woad-pale);
   color: var(--woad);
+  border: 0;
 }
 .pages {
   display: grid;

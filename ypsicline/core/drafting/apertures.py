@@ -155,7 +155,7 @@ def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamE
 def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
     """The stitching line, the slit in the middle and the clips into the corners."""
     points = flatten_ring(finished)
-    marks = [Mark("fold", (*(_point(p) for p in points), _point(points[0])), ("stitch the facing here",), 2.5)]
+    marks = [Mark("stitch", (*(_point(p) for p in points), _point(points[0])), ("stitch the facing here",), 2.5)]
     corners = [e.start for e in finished]
     middle = points.mean(axis=0)
     if all(e.kind == "line" for e in finished) and len(corners) == 4:

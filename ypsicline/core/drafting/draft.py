@@ -164,11 +164,16 @@ def _draft(panel: Panel) -> DraftedPanel:
             *(line for o in opened for line in o.worked),
             *_worked(seam, holes, seam_points, cutting_points),
         ),
-        findings=tuple(findings),
+        findings=_once(findings),
         seam_of=tuple(r.source for r in runs),
         own_rings=own_rings,
         folded=tuple(h.outline for h in hems),
     )
+
+
+def _once(findings: Sequence[Finding]) -> tuple[Finding, ...]:
+    """Each said once, where it was found first: an edge in several parts would say the same of each."""
+    return tuple({f.sentence: f for f in reversed(findings)}.values())[::-1]
 
 
 def _with_corners(ring: Sequence[SeamEdge]) -> tuple[SeamEdge, ...]:

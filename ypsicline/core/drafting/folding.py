@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -13,12 +14,13 @@ from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
 from ypsicline.core.geometry.edges import Array, Point, points_at, tangent_at
-from ypsicline.core.geometry.plane import along, unit
+from ypsicline.core.geometry.plane import along, turn_between, unit
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 
 FLUSH_MM = 0.1
 _FAR = 1e4
+_RUNS_ON_RAD = math.radians(20)
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,8 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
         if not edge.is_folded_back or edge.kind != "line":
             continue
         t = tangent_at(edge, 0.5)
-        band = cloth.intersection(_strip(edge, t, 0.0, _FAR), grid_size=1e-6)
+        reach = _reach(seam, k)
+        band = cloth.intersection(_strip(edge, t, 0.0, edge.allowance + 0.01, reach), grid_size=1e-6)
         own = [g for g in shapely.get_parts(band) if g.geom_type == "Polygon" and g.distance(_middle(edge, t)) < 1e-6]
         if not own:
             continue
@@ -104,11 +107,23 @@ def _faces(shape: shapely.Geometry) -> shapely.Geometry:
     return shapely.MultiPolygon([g for g in shapely.get_parts(shape) if g.geom_type == "Polygon"])
 
 
-def _strip(edge: SeamEdge, t: Point, near: float, far: float) -> shapely.Polygon:
-    """All that lies between `near` and `far` mm outside the edge's line."""
+def _reach(seam: Sequence[SeamEdge], k: int) -> tuple[float, float]:
+    """How far beyond its ends an edge's hem may reach: not at all into a neighbour that runs on, or at a concave
+    corner."""
+    found = []
+    for first, second in ((seam[k - 1], seam[k]), (seam[k], seam[(k + 1) % len(seam)])):
+        turn = turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0))
+        found.append(_FAR if turn > _RUNS_ON_RAD else 0.0)
+    return found[0], found[1]
+
+
+def _strip(
+    edge: SeamEdge, t: Point, near: float, far: float, reach: tuple[float, float] = (_FAR, _FAR)
+) -> shapely.Polygon:
+    """All that lies between `near` and `far` mm outside the edge's line, from `reach` before its start to `reach`
+    behind its end."""
     out = (t[1], -t[0])
-    middle = edge.start
-    ends = [along(middle, t, -_FAR), along(middle, t, _FAR)]
+    ends = [along(edge.start, t, -reach[0]), along(edge.end, t, reach[1])]
     return shapely.Polygon(
         [along(ends[0], out, near), along(ends[0], out, far), along(ends[1], out, far), along(ends[1], out, near)]
     )

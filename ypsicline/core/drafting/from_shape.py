@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, CornerKind, Finish, Notch, Panel, SeamEdge
+from ypsicline.core.drafting.panel import CUT_ON_SEAM, FOLDED_BACK, CornerKind, Finish, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length
 from ypsicline.core.trueing.dividing import part_marks
@@ -117,5 +117,9 @@ def _placed(panel: Panel) -> tuple[Notch, ...]:
 
 
 def middle_notches(seam: Sequence[SeamEdge]) -> tuple[Notch, ...]:
-    """One notch in the middle of every edge that is sewn to another."""
-    return tuple(Notch(i, edge_length(e) / 2) for i, e in enumerate(seam) if e.finish == "plain" and e.allowance > 0)
+    """One notch in the middle of every edge that is sewn to another, a double one on an edge that is called the back."""
+    return tuple(
+        Notch(i, edge_length(e) / 2, "back" in e.name.lower())
+        for i, e in enumerate(seam)
+        if e.allowance > 0 and e.finish not in FOLDED_BACK | CUT_ON_SEAM
+    )

@@ -103,9 +103,15 @@ class _Mesh:
         rim = _rim(ring, pitch)
         low, high = ring.min(axis=0), ring.max(axis=0)
         height = pitch * math.sqrt(3) / 2
-        ys = np.arange(low[1], high[1] + height, height)
-        xs = np.arange(low[0], high[0] + pitch, pitch)
-        grid = np.vstack([np.column_stack([xs + (k % 2) * pitch / 2, np.full(len(xs), y)]) for k, y in enumerate(ys)])
+        middle, half = (low + high) / 2, (high - low) / 2
+        # about the middle, so that a plan that is symmetrical gets a mesh that is
+        rows, columns = (int(s) + 1 for s in half[::-1] / (height, pitch))
+        grid = np.vstack([
+            np.column_stack([
+                (np.arange(-columns, columns + 1) + (k % 2) / 2) * pitch, np.full(2 * columns + 1, k * height),
+            ])
+            for k in range(-rows, rows + 1)
+        ]) + middle  # fmt: skip
         line = polygon.exterior
         inside = shapely.contains_xy(polygon, grid[:, 0], grid[:, 1])
         grid = grid[inside]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from ypsicline.core.drafting.apertures import facing_of
@@ -35,7 +36,7 @@ def layer_of(panel: Panel, layer: Layer) -> Panel:
         cloth=layer.cloth,
         way_up=words,
         seam_line=tuple(_own(e, layer) for e in panel.seam_line),
-        holes=tuple(tuple(_own(e, layer) for e in ring) for ring in panel.holes),
+        holes=tuple(tuple(_own(e, layer, e.allowance) for e in ring) for ring in panel.holes),
         fit=None if fit == Fit() else fit,
         darts=() if soft else panel.darts,
         pleats=() if soft else panel.pleats,
@@ -50,10 +51,11 @@ def layer_of(panel: Panel, layer: Layer) -> Panel:
     )
 
 
-def _own(edge: SeamEdge, layer: Layer) -> SeamEdge:
+def _own(edge: SeamEdge, layer: Layer, most_mm: float = math.inf) -> SeamEdge:
+    """The edge with the layer's allowance; a hole's isn't wider than it is in the panel, so that it isn't filled."""
     if edge.finish == "fold":
         return edge
-    width = layer.allowance + layer.cut_larger
+    width = min(layer.allowance + layer.cut_larger, most_mm)
     finish: Finish = "raw" if width == 0 or (edge.finish in CUT_ON_SEAM and not layer.cut_larger) else "plain"
     plain = SeamEdge(edge.kind, edge.points, edge.name)
     return replace(plain, allowance=0.0 if finish == "raw" else width, finish=finish)

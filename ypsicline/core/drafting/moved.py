@@ -9,12 +9,15 @@ from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.drafting.run import Run
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 
 __all__ = ["moved_ring"]
 
 _SHARP = 10.0
+_SPECK_MM = 0.05
+# kind, points, and the index of the edge that it comes from, None at a corner
+_Found = tuple[EdgeKind, tuple[Point, ...], int | None]
 
 
 def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
@@ -28,7 +31,7 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     ring = [SeamEdge(r.edge.kind, r.edge.points, r.edge.name, distance) for r in runs]
     if outward_mm > 0:
         cut = cut_ring(ring, mitre_limit=_SHARP)[0].edges
-        found = [(c.kind, c.points, c.seam_edge) for c in cut]
+        found: list[_Found] = [(c.kind, c.points, c.seam_edge) for c in cut]
     else:
         back = reverse_ring(ring)
         try:
@@ -46,13 +49,26 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     return _followed(runs, found)
 
 
-def _followed(runs: Sequence[Run], found: Sequence[tuple]) -> list[Run]:  # type: ignore[type-arg]
+def _without_specks(edges: list[_Found]) -> list[_Found]:
+    """The ring without edges that are too short to be any; the one after each begins where it began."""
+    made: list[_Found] = []
+    for kind, points, of in edges:
+        if edge_length(Edge(kind, points)) < _SPECK_MM:
+            continue
+        start = made[-1][1][-1] if made else points[0]
+        made.append((kind, (start, *points[1:]), of))
+    kind, points, of = made[0]
+    made[0] = (kind, (made[-1][1][-1], *points[1:]), of)
+    return made
+
+
+def _followed(runs: Sequence[Run], found: Sequence[_Found]) -> list[Run]:
     """New edges with the names and finishes of those they come from; a bit at a corner goes with the edge before."""
     lowest = min((f[2] for f in found if f[2] is not None), default=0)
     # the ring begins with the edge that it began with, wherever it was cut
     starts = [k for k, f in enumerate(found) if f[2] == lowest]
     first = next((k for k in starts if k - 1 not in starts and not (k == 0 and len(found) - 1 in starts)), 0)
-    ordered = [*found[first:], *found[:first]]
+    ordered = _without_specks([*found[first:], *found[:first]])
     made: list[Run] = []
     source = ordered[0][2] or 0
     for kind, points, of in ordered:

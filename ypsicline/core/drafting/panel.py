@@ -122,7 +122,7 @@ class Mark:
     """
 
     kind: Literal[
-        "grain", "label", "fold", "dart", "dart_point", "pleat", "gather", "relief", "trim", "slit", "on_fold", "corner_dot",
+        "grain", "label", "fold", "stitch", "dart", "dart_point", "pleat", "gather", "relief", "trim", "slit", "on_fold", "corner_dot",
         "button", "tie", "exit", "bar", "lock", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
     ]  # fmt: skip
     points: tuple[Point, ...]

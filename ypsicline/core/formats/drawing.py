@@ -28,7 +28,7 @@ GAP_MM = 30.0
 EDGE_TEXT_MM = 3.0
 _DOUBLE_NOTCH_MM = 4.0
 _POINT_MM = 2.5
-_DASHED = frozenset({"fold", "dart", "pleat", "hand_sewn", "centre", "trim"})
+_DASHED = frozenset({"fold", "stitch", "dart", "pleat", "hand_sewn", "centre", "trim"})
 _NAMED = frozenset({"button", "tie", "exit", "bar", "lock", "patch", "wrong_side", "top"})
 
 

@@ -33,8 +33,10 @@ from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.drafting.tapers import Preset
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import parse_length, show_length
+from ypsicline.core.trueing.shape import true_edges
 from ypsicline.server.api.access import apply, job_of
 from ypsicline.server.api.draft import panel_changed, panel_of, with_panel, with_panels
 from ypsicline.server.jobs import history
@@ -304,15 +306,30 @@ class _Typed:
 
 
 def _aperture(v: _Typed) -> Aperture:
-    size = v.needed("size_0")
     kind = v.word("kind", "round")
+    ring = _captured(v) if kind == "outline" else ()
+    if ring:
+        xs, ys = zip(*ring, strict=True)
+        v.values |= {"size_0": f"{max(xs) - min(xs)} mm", "size_1": f"{max(ys) - min(ys)} mm"}
+    size = v.needed("size_0")
     stocked = tuple(parse_length(t, v.document.unit) for t in v.word("stocked").split(";") if t.strip())
     return Aperture(
-        _one_of(kind, "round", "slot", "rectangle"), v.point("at"), (size, size if kind == "round" else v.needed("size_1")),
+        _one_of(kind, "round", "slot", "rectangle", "outline"), v.point("at"), (size, size if kind == "round" else v.needed("size_1")),
         _one_of(v.word("finish", "hemmed"), "hemmed", "faced", "bound", "eyelet", "raw"), v.word("name", "aperture"),
         v.length("clearance"), v.number("turn_deg"), v.length("depth"), v.yes("slit"),
-        v.number("slit_deg") if v.word("slit_deg") else None, stocked, v.length("zip_shows"), v.length("cord_exit"),
+        v.number("slit_deg") if v.word("slit_deg") else None, stocked, v.length("zip_shows"), v.length("cord_exit"), ring,
     )  # fmt: skip
+
+
+def _captured(v: _Typed) -> tuple[tuple[float, float], ...]:
+    """The trued outline of a captured piece of the job, about its middle."""
+    pieces, at = v.document.pieces, v.whole("piece", -1)
+    if not 0 <= at < len(pieces):
+        raise Refused("Choose the captured piece whose outline the aperture has.", "aperture")
+    shape = pieces[at].shape
+    points = flatten_ring(true_edges(shape.outline, shape.tolerance_mm), 0.05)
+    middle = (points.min(axis=0) + points.max(axis=0)) / 2
+    return tuple((float(x), float(y)) for x, y in points - middle)
 
 
 def _mark(v: _Typed) -> MarkAt:

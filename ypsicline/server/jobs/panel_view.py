@@ -41,6 +41,7 @@ class SeamEdgeView:
 
     of: tuple[int, int] | None
     name: str
+    own_name: str
     kind: str
     path: str
     band: str
@@ -167,7 +168,7 @@ def _seam_edge(edge: SeamEdge, of: tuple[int, int] | None, own: SeamEdge, rule: 
         count = max(2, round(length / _BEAD_MM))
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
-        of, edge.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
+        of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
         (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.allowance, edge.finish, edge.corner,
         own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,

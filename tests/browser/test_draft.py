@@ -1,0 +1,157 @@
+"""The Draft station as a maker uses it: details, ease, house rules, the table, all edges at once, a pad filled."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests import shapes
+from tests.browser.test_whole_path import take_in
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.formats.documents import PanelsFile, dump
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+@pytest.fixture()
+def draft(workshop_page: Page) -> Page:
+    """A job with two panels, at Draft."""
+    page = workshop_page
+    take_in(page, "Drying cart")
+    page.get_by_role("link", name=re.compile("3 Draft")).click()
+    panels = (
+        Panel("lid", shapes.square(300, allowance=12)),
+        Panel("strip", shapes.polygon([(0, 0), (200, 0), (200, 60), (0, 60)])),
+    )
+    file = {"name": "cart.json", "mimeType": "application/json", "buffer": dump(PanelsFile(panels))}
+    page.get_by_label("Outline file").set_input_files(file)
+    expect(page.get_by_role("button", name="lid", exact=True)).to_be_visible()
+    page.get_by_role("button", name="lid", exact=True).click()
+    return page
+
+
+def box_of(page: Page, name: str) -> dict[str, float]:
+    found = page.get_by_role("button", name=re.compile(f"^Edge {name},")).first.bounding_box()
+    assert found
+    return found
+
+
+def test_a_dart_and_an_aperture_are_put_on_changed_and_undone(draft: Page) -> None:
+    page = draft
+    page.locator("body").press("ArrowRight")
+    page.get_by_role("button", name="Details").click()
+    page.get_by_role("button", name="Dart", exact=True).click()
+    expect(page.get_by_role("heading", name="Dart on a")).to_be_visible()
+    for label, text in (("from the edge’s start", "150"), ("intake", "30"), ("length", "90")):
+        page.get_by_label(label, exact=True).fill(text)
+    page.get_by_role("button", name="Put it on").click()
+    words = page.get_by_role("button", name="dart on a at 150.0: intake 30.0, 90.0 long", exact=True)
+    expect(words).to_be_visible()
+    words.click()
+    page.get_by_label("intake", exact=True).fill("3000")
+    page.get_by_role("button", name="Change it").click()
+    expect(page.get_by_role("alert")).to_contain_text("runs from")
+    page.get_by_label("intake", exact=True).fill("40")
+    page.get_by_role("button", name="Change it").click()
+    expect(page.get_by_role("button", name=re.compile("^dart on a at 150.0: intake 40.0"))).to_be_visible()
+
+    page.get_by_role("button", name="Aperture").click()
+    left, right = box_of(page, "d"), box_of(page, "b")
+    page.mouse.click((left["x"] + right["x"]) / 2, left["y"] + left["height"] / 2)
+    expect(page.get_by_label("across", exact=True)).not_to_have_value("")
+    page.get_by_label("what passes, across").fill("40")
+    page.get_by_label("finish", exact=True).select_option("faced")
+    page.get_by_role("button", name="Put it on").click()
+    expect(page.get_by_role("button", name="post: round 40.0, faced", exact=True)).to_be_visible()
+    page.locator("body").press("Control+z")
+    expect(page.get_by_role("button", name=re.compile("^post"))).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("^dart on a"))).to_be_visible()
+
+
+def test_ease_and_house_rules_reach_the_panel(draft: Page) -> None:
+    page = draft
+    page.get_by_role("button", name="Ease").click()
+    field = page.get_by_label("clearance all round")
+    field.fill("10")
+    field.press("Tab")
+    expect(page.get_by_text("seam line 320.0 × 320.0", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Label").click()
+    page.get_by_role("button", name="Choose all edges").click()
+    page.get_by_role("button", name="Back to the rule").click()
+    page.get_by_role("button", name="House").click()
+    seam = page.get_by_label("plain seam")
+    seam.fill("15 mm")
+    seam.press("Tab")
+    expect(page.get_by_role("button", name=re.compile("^Edge a, .* plain 15.0$"))).to_have_count(1)
+    page.get_by_role("button", name="Let new jobs start with these").click()
+    expect(page.get_by_text("New jobs start with these rules and cloths.")).to_be_visible()
+
+
+def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
+    page = draft
+    before = box_of(page, "a")
+    page.locator("body").press("m")
+    expect(page.get_by_role("button", name="Move panels")).to_have_attribute("aria-pressed", "true")
+    x, y = before["x"] + before["width"] * 0.25, before["y"] - 60
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 30, y - 40, steps=5)
+    page.mouse.up()
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    page.keyboard.press("Shift+ArrowUp")
+    page.keyboard.press("r")
+    page.keyboard.press("x")
+    page.keyboard.press("Escape")
+    # a quarter turn and a flip: edge a lies on the right or left now
+    page.wait_for_load_state("networkidle")
+    turned = box_of(page, "a")
+    assert turned["height"] > 3 * turned["width"]
+    page.reload()
+    page.get_by_role("button", name="Measure").click()
+    kept = box_of_corner(page)
+    page.mouse.click(*kept[0])
+    page.mouse.click(*kept[1])
+    expect(page.locator(".tag").filter(has_text="300.0 mm")).to_be_visible()
+
+
+def box_of_corner(page: Page) -> list[tuple[float, float]]:
+    """Where the first two corners of the first panel are on the screen."""
+    found = page.locator("g.panel").first.locator("rect.corner")
+    boxes = [found.nth(k).bounding_box() for k in (0, 1)]
+    return [(b["x"] + b["width"] / 2, b["y"] + b["height"] / 2) for b in boxes if b]
+
+
+def test_many_edges_are_set_at_once_in_the_table(draft: Page) -> None:
+    page = draft
+    page.get_by_role("button", name="All edges", exact=True).click()
+    page.get_by_label("lid, a").check()
+    page.get_by_label("strip, c").check()
+    page.get_by_label("Finish of the ticked edges").select_option("double_hem")
+    expect(page.get_by_role("row").filter(has_text="double hem")).to_have_count(2)
+    expect(page.get_by_role("row").filter(has_text="by rule")).to_have_count(0)
+    page.get_by_label("Corner of the ticked edges").select_option("by_rule")
+    expect(page.get_by_role("row").filter(has_text="turned · by rule")).to_have_count(2)
+    page.get_by_role("button", name="Back to the table").click()
+    page.get_by_role("button", name="folded", exact=True).click()
+    expect(page.locator("path.folded")).to_have_count(2)
+
+
+def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path) -> None:
+    page = draft
+    page.get_by_role("button", name="Pad", exact=True).click()
+    page.get_by_role("button", name="Fill it").click()
+    expect(
+        page.get_by_text(re.compile(r"Corners stand out by up to [5-9]\.\d %|Corners stand out by up to 1\d"))
+    ).to_be_visible()
+    expect(page.get_by_text("Filling it")).to_have_count(0, timeout=30_000)
+    page.get_by_role("button", name="Propose").click()
+    expect(page.get_by_text("they won’t show as ears")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("Filling it")).to_have_count(0, timeout=30_000)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Corner template").click()
+    path = tmp_path / "corner.pdf"
+    download.value.save_as(path)
+    assert path.read_bytes().startswith(b"%PDF")
