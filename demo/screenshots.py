@@ -24,6 +24,17 @@ def main() -> None:
         for _ in range(2):
             page.keyboard.press("ArrowRight")
         _shot(page, None, "draft")
+        page.goto(f"{address}/jobs/12/draft")
+        page.get_by_role("button", name="Pad", exact=True).click()
+        page.get_by_role("button", name="Fill it").click()
+        page.get_by_text("Filling it").wait_for(state="detached", timeout=60_000)
+        page.wait_for_timeout(3000)
+        _shot(page, None, "pad")
+        page.goto(f"{address}/jobs/11/draft")
+        page.get_by_role("button", name="All edges", exact=True).click()
+        for name in ("cover, front", "cover, right"):
+            page.get_by_label(name, exact=True).check()
+        _shot(page, None, "edges")
         _shot(page, f"{address}/jobs/1/make", "make")
         _shot(page, f"{address}/jobs/5/shape", "choose")
         _shot(page, f"{address}/jobs/7/shape", "pen-line")

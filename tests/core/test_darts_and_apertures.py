@@ -21,7 +21,8 @@ from ypsicline.core.drafting.drop import with_drop
 from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Mark, Panel
+from ypsicline.core.drafting.panel import DraftedPanel, Mark, Notch, Panel
+from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import reverse_ring, ring_length
@@ -243,3 +244,28 @@ def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
     again = draft_panel(once)
     assert same_ring(once.cutting_points, again.cutting_points, within_mm=1e-6)
     assert ring_length(once.holes[0]) == pytest.approx(math.pi * 46)
+
+
+class TestTurnedAboutItsPoint:
+    PANEL = Panel(
+        "front", shapes.square(400, allowance=12), darts=(Dart(0, 200, 60, 180),), notches=(Notch(0, 50), Notch(1, 300))
+    )
+
+    @pytest.mark.parametrize("share", [1.0, 0.5])
+    @pytest.mark.parametrize(("edge", "along"), [(1, 150), (3, 200), (2, 120), (0, 330)])
+    def test_a_dart_keeps_its_angle_and_the_seam_line_its_length(self, share: float, edge: int, along: float) -> None:
+        moved = pivot_dart(self.PANEL, 0, edge, along, share)
+        drafted = draft_panel(moved)
+        assert shapely.Polygon(drafted.cutting_points).is_valid
+        angles = [2 * math.atan2(d.intake / 2, d.length) for d in moved.darts]
+        assert sum(angles) == pytest.approx(2 * math.atan2(30, 180))
+        assert angles[0] == pytest.approx(share * sum(angles))
+        assert all(abs(d.lean) < 1e-6 for d in moved.darts)
+        sewn = ring_length(moved.seam_line) - sum(d.intake for d in moved.darts)
+        assert sewn == pytest.approx(1600 - 60, abs=1e-6)
+        assert len(moved.notches or ()) == 2
+
+    @pytest.mark.parametrize(("edge", "along", "share"), [(0, 190, 1), (1, 0.2, 1), (9, 20, 1), (1, 100, 0)])
+    def test_what_cant_be_opened_is_refused(self, edge: int, along: float, share: float) -> None:
+        with pytest.raises(Refused):
+            pivot_dart(self.PANEL, 0, edge, along, share)

@@ -174,3 +174,12 @@ def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job
     assert "From corner 1: across, up" in text
     assert "12 9/16 across, 12 9/16 up" in text or "12 5/8 across, 12 5/8 up" in text
     assert "Check diagonals" in text
+
+
+def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:
+    feature(api, job, "darts", edge="0", along="150", intake="40", length="120")
+    body = {"edge": 1, "along": "150", "percent": "50"}
+    panel = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", body)["panels"][0]
+    assert [f["kind"] for f in panel["features"]] == ["darts", "darts"]
+    said = api.refused("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "90"})
+    assert "stands alone" in said

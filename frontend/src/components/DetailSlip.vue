@@ -52,6 +52,13 @@ async function keep() {
   if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/features', { params: { path: path() }, headers: state.headers(), body })))) close()
 }
 const remove = (kind: FeatureForm['kind'], at: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind, at } }, headers: state.headers() })))
+const pivot = reactive({ edge: '', along: '', percent: '100' })
+async function turn() {
+  const at = open.value?.index
+  if (at == null) return
+  const body = { ...pivot, edge: Number(pivot.edge) }
+  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/darts/{at}/pivot', { params: { path: { ...path(), at } }, headers: state.headers(), body })))) close()
+}
 const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
 const hang = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/drop', { params: { path: path() }, headers: state.headers(), body: { ...drop, pleats: 2 } })))
 
@@ -84,6 +91,16 @@ defineExpose({ pointed })
         </template>
         <div class="row"><v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{ open.index === null ? 'Put it on' : 'Change it' }}</v-btn><v-btn @click="close">Leave it</v-btn></div>
       </form>
+      <details v-if="open.form.kind === 'darts' && open.index !== null">
+        <summary>Turn it about its point</summary>
+        <p class="soft small">The dart closes here and opens elsewhere; less than all of it splits it in two.</p>
+        <form @submit.prevent="turn">
+          <label class="line"><span>open it on</span><select v-model="pivot.edge" aria-label="open it on"><option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option></select></label>
+          <label class="line"><span>from that edge’s start</span><input v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal" /></label>
+          <label class="line"><span>how much of it, %</span><input v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal" /></label>
+          <v-btn type="submit" :disabled="pivot.edge === '' || !pivot.along">Turn it</v-btn>
+        </form>
+      </details>
     </template>
     <template v-else>
       <h2>On this panel</h2>

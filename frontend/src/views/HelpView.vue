@@ -8,6 +8,7 @@ const KEYS: [string, string][] = [
   ['+ − f', 'closer, further away, show all'],
   ['← →', 'at Draft: from edge to edge (with Shift: choose more); at Shape: from edge to edge, or nudge the chosen corner'],
   ['figures', 'at Draft, with edges chosen: type their allowance, Enter keeps it'],
+  ['m', 'at Draft: move panels; then arrows nudge (Shift ten times as far), r turns by a quarter (Shift by 15°), x flips'],
   ['a', 'at Draft: choose all edges of the panel'],
   ['Delete', 'at Shape: remove the chosen corner'],
   ['Backspace, Enter', 'while painting or walking: take the last one back, take it'],
@@ -39,11 +40,13 @@ const KEYS: [string, string][] = [
       </li>
       <li>
         <h2>Draft</h2>
-        <p>Make a panel of the outline. Choose edges and give each its allowance and finish. Dotted bands are plain, hatched ones are hems with their fold line, beads are bound edges, cut on the seam line. An edge in red has no allowance yet.</p>
+        <p>Make a panel of the outline. Choose edges and give each its allowance and finish. Dotted bands are plain, hatched ones are hems with their fold line, beads are bound edges, cut on the seam line. An edge in red has no allowance yet. An allowance goes by the house’s rules until you type another; the rules and your cloths are at “House”.</p>
+        <p>“Ease” takes the object’s outline to the seam line and shows the sum. “Details” puts darts, pleats, apertures, marks and layers on a panel: choose an edge or point at a place. “Pad” fills it and shows how far its corners stand out; let it propose tapers. “All edges” sets many at once.</p>
+        <p>“Move panels” lays them out: drag, or use the keys below. “Folded” shows hems as they will lie; one that stands out is said.</p>
       </li>
       <li>
         <h2>Make</h2>
-        <p>Print at 100 %, measure the marks, trim the pages’ frames and lay each on the dashed line of the one before. If the printer is a little off, type what the marks measure: the next print makes up for it.</p>
+        <p>Print at 100 %, measure the marks, trim the pages’ frames and lay each on the dashed line of the one before. If the printer is a little off, type what the marks measure: the next print makes up for it. If you mark straight on the cloth, get the marking-out drawing instead: every corner from one datum, diagonals to check, radii and ordinates.</p>
       </li>
     </ol>
     <h2>Lengths</h2>

@@ -30,6 +30,7 @@ from ypsicline.core.drafting.house import Cloth, HouseRules
 from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import corner_template, deeper, fill, with_tapers
 from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.tapers import Preset
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf import panels_pdf
@@ -76,6 +77,14 @@ class TapersIn(Schema):
     preset: Preset = "usual"
     curved: bool = False
     deeper: bool = False
+
+
+class PivotIn(Schema):
+    """Where a dart is to be opened instead: an edge, how far along it, and how much of the dart in percent."""
+
+    edge: int
+    along: str
+    percent: str = "100"
 
 
 class DropIn(Schema):
@@ -181,6 +190,17 @@ def set_tapers(request: HttpRequest, job_id: int, index: int, given: TapersIn) -
         return with_tapers(panel, given.edges, given.preset, curved=given.curved, step=step)
 
     return panel_changed(request, job_id, index, "Corners tapered", how)
+
+
+@router.post("/jobs/{job_id}/panels/{index}/darts/{at}/pivot", response=JobView, operation_id="pivot_dart")
+def pivot(request: HttpRequest, job_id: int, index: int, at: int, given: PivotIn) -> JobView:
+    """Move a dart about its point, or split it in two."""
+
+    def how(d: JobDocument) -> JobDocument:
+        made = pivot_dart(panel_of(d, index), at, given.edge, _length(given.along, d), _share(given.percent))
+        return with_panel(d, index, made)
+
+    return apply(request, job_id, "Dart turned about its point", how)
 
 
 @router.post("/jobs/{job_id}/panels/{index}/drop", response=JobView, operation_id="set_drop")

@@ -1,0 +1,137 @@
+"""A dart moved about its point: closed where it is, wholly or in part, and opened elsewhere on the seam line."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ypsicline.core.drafting.features import Dart
+from ypsicline.core.drafting.panel import Panel, SeamEdge
+from ypsicline.core.drafting.run import Run, runs_of
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import (
+    Point,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    transformed,
+)
+from ypsicline.core.geometry.plane import along, dot, minus, turn_between, unit
+from ypsicline.core.geometry.rings import check_ring
+
+__all__ = ["pivot_dart"]
+
+_LEAST_MM = 1.0
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A part of an edge of the panel, `low` to `high` mm along it; a dart's mouth where there is no `run`."""
+
+    run: Run | None
+    low: float
+    high: float
+    edge: SeamEdge
+
+
+def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float = 1.0) -> Panel:
+    """The panel with dart number `at` closed by `share` of its angle, and that angle opened from the same point to
+    `along_mm` on `edge`: as if the paper were slit from there to the dart's point and turned about it.
+
+    Lengths along the seam line stay, but for the mouths of the two darts. Raises `Refused` where
+    the panel has ease in it, where the dart is at a corner or cut away, or nothing can be opened there.
+    """
+    if not 0 <= at < len(panel.darts):
+        raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
+    dart = panel.darts[at]
+    if panel.fit is not None and panel.fit.outward_mm:
+        raise Refused("Move darts before ease is added: take the ease off, move the dart, and add it again.", "dart")
+    if dart.corner or dart.cut or len(panel.darts) > 1 or panel.tapers or panel.pleats:
+        raise Refused(
+            "Only a folded dart that stands alone on its panel, away from the corners, can be turned about its point.",
+            "dart", Place(panel=panel.name),
+        )  # fmt: skip
+    if not 0 < share <= 1:
+        raise Refused("Give a share over 0 and up to 100 % of the dart.", "dart")
+    count = len(panel.seam_line)
+    if not 0 <= edge < count:
+        raise Refused("Choose an edge of the outline to open the dart on.", "dart")
+    old = panel.seam_line[dart.edge]
+    low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
+    opened = panel.seam_line[edge]
+    inside = low - _LEAST_MM < along_mm < high + _LEAST_MM if edge == dart.edge else False
+    if inside or not _LEAST_MM < along_mm < edge_length(opened) - _LEAST_MM or low < 0 or high > edge_length(old):
+        raise Refused(
+            f"The dart can't be opened {along_mm:.1f} mm along “{opened.name}”; choose a place away from its ends and from the dart.",
+            "dart", Place(panel=panel.name, edge=opened.name),
+        )  # fmt: skip
+    foot1, foot2 = (point_at(old, parameter_at_length(old, s)) for s in (low, high))
+    chord = unit(minus(foot2, foot1))
+    middle = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
+    apex = along(along(middle, (-chord[1], chord[0]), dart.length), chord, dart.lean)
+    turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
+    parts = _parts(panel, dart.edge, low, high, edge, along_mm)
+    start = next(k for k, p in enumerate(parts) if p.run and p.run.source == dart.edge and abs(p.low - high) < 1e-9)
+    ring = [*parts[start:], *parts[:start]]
+    to = next(k for k, p in enumerate(ring) if p.run and p.run.source == edge and abs(p.high - along_mm) < 1e-9)
+    turned = [replace(p, edge=_turned(p.edge, apex, turn)) for p in ring[: to + 1]]
+    rest = ring[to + 1 :]
+    opening = _mouth(turned[-1].edge, rest[0].edge, opened)
+    closing = _mouth(rest[-1].edge, turned[0].edge, old) if share < 1 - 1e-9 else None
+    made = [*turned, _Part(None, 0, 0, opening), *rest, *([_Part(None, 0, 0, closing)] if closing else [])]
+    if closing is None:
+        last = made[-1].edge
+        made[-1] = replace(made[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
+    seam = tuple(p.edge for p in made)
+    check_ring(seam, [e.name for e in seam], "seam line")
+    darts = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
+    notches = panel.notches and tuple(
+        replace(n, edge=k, along_mm=n.along_mm - p.low)
+        for n in panel.notches
+        for k, p in enumerate(made)
+        if p.run and p.run.source == n.edge and p.low - 1e-9 <= n.along_mm < p.high + 1e-9
+    )
+    return replace(panel, seam_line=seam, darts=tuple(darts), notches=notches, gathers=())
+
+
+def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, along_mm: float) -> list[_Part]:
+    """The outline in parts: without what lies in the dart's mouth, and slit where the new one opens."""
+    found = []
+    for run in runs_of(panel.seam_line):
+        length = edge_length(run.edge)
+        stops = [0.0, length]
+        if run.source == dart_edge:
+            stops += [low, high]
+        if run.source == edge:
+            stops.append(along_mm)
+        stops.sort()
+        for a, b in zip(stops[:-1], stops[1:], strict=True):
+            mouth = run.source == dart_edge and a >= low - 1e-9 and b <= high + 1e-9
+            if not mouth and b - a > 1e-6:
+                found.append(_Part(run, a, b, run.part(a, b).edge))
+    return found
+
+
+def _turned(edge: SeamEdge, about: Point, angle: float) -> SeamEdge:
+    c, s = math.cos(angle), math.sin(angle)
+    matrix = np.array([[c, -s], [s, c]])
+    dx, dy = np.asarray(about) - matrix @ np.asarray(about)
+    return transformed(edge, matrix, (float(dx), float(dy)))
+
+
+def _mouth(before: SeamEdge, after: SeamEdge, like: SeamEdge) -> SeamEdge:
+    """The straight mouth of a dart between two edges, finished like the edge that it opens on."""
+    return replace(like, kind="line", points=(before.end, after.start), name=f"{like.name} mouth", corner="mitre")
+
+
+def _dart(seam: tuple[SeamEdge, ...], k: int, apex: Point, like: Dart) -> Dart:
+    """The dart whose legs run from the ends of edge `k` to its point."""
+    mouth = seam[k]
+    width = math.dist(mouth.start, mouth.end)
+    d = unit(minus(mouth.end, mouth.start))
+    away = minus(apex, mouth.start)
+    return replace(
+        like, edge=k, along=width / 2, intake=width, length=dot(away, (-d[1], d[0])), lean=dot(away, d) - width / 2,
+    )  # fmt: skip
