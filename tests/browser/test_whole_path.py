@@ -208,6 +208,6 @@ def test_outlines_are_read_from_a_file_and_lengths_refused_with_a_sentence(works
     allowance.fill('1 1/2"')
     allowance.press("Enter")
     expect(allowance).to_have_value("38.1")
-    page.get_by_label("Notch at, from the start of the edge").fill("40")
+    page.get_by_label("At, from the start of the edge").fill("40")
     page.get_by_role("button", name="Double").click()
     expect(page.get_by_text("double at 40.0 mm")).to_be_visible()

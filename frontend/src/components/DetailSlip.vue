@@ -73,19 +73,19 @@ defineExpose({ pointed })
 </script>
 
 <template>
-  <div class="detail">
+  <div class="part">
     <template v-if="open">
       <h2>{{ open.form.title }}<template v-if="open.form.onEdge && stands"> on {{ stands }}</template></h2>
       <p v-if="open.form.onEdge && values.edge === undefined" class="said look">Point at the edge that it stands on.</p>
       <p v-if="open.form.placed" class="soft">Point at its place on the panel, or type it.</p>
-      <form @submit.prevent="keep">
+      <form class="part" @submit.prevent="keep">
         <template v-for="f in open.form.fields" :key="f.key">
-          <label v-if="shown(f)" class="line">
+          <label v-if="shown(f)" class="asked">
             <template v-if="f.kind === 'yes'"><input type="checkbox" :checked="!!values[f.key]" @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''" /><span>{{ f.title }}</span></template>
             <template v-else>
               <span>{{ f.title }}</span>
-              <select v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'" v-model="values[f.key]" :aria-label="f.title"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
-              <input v-else v-model="values[f.key]" :aria-label="f.title" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
+              <select class="typed middling" v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'" v-model="values[f.key]" :aria-label="f.title"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
+              <input class="typed middling" v-else v-model="values[f.key]" :aria-label="f.title" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
             </template>
           </label>
         </template>
@@ -94,10 +94,10 @@ defineExpose({ pointed })
       <details v-if="open.form.kind === 'darts' && open.index !== null">
         <summary>Turn it about its point</summary>
         <p class="soft small">The dart closes here and opens elsewhere; less than all of it splits it in two.</p>
-        <form @submit.prevent="turn">
-          <label class="line"><span>open it on</span><select v-model="pivot.edge" aria-label="open it on"><option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option></select></label>
-          <label class="line"><span>from that edge’s start</span><input v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal" /></label>
-          <label class="line"><span>how much of it, %</span><input v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal" /></label>
+        <form class="part" @submit.prevent="turn">
+          <label class="asked"><span>open it on</span><select class="typed middling" v-model="pivot.edge" aria-label="open it on"><option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option></select></label>
+          <label class="asked"><span>from that edge’s start</span><input class="typed middling" v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal" /></label>
+          <label class="asked"><span>how much of it, %</span><input class="typed middling" v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal" /></label>
           <v-btn type="submit" :disabled="pivot.edge === '' || !pivot.along">Turn it</v-btn>
         </form>
       </details>
@@ -105,7 +105,7 @@ defineExpose({ pointed })
     <template v-else>
       <h2>On this panel</h2>
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
-      <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="line">
+      <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="asked">
         <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
         <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind as FeatureForm['kind'], f.index)">Take off</v-btn>
       </div>
@@ -113,10 +113,10 @@ defineExpose({ pointed })
       <details>
         <summary>Let it hang over an edge</summary>
         <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
-        <form @submit.prevent="hang">
-          <label class="line"><span>drop</span><input v-model="drop.drop" inputmode="decimal" /></label>
-          <label class="line"><span>tucked under</span><input v-model="drop.tuck" inputmode="decimal" /></label>
-          <label class="line"><span>corners</span><select v-model="drop.how"><option value="dart">darts</option><option value="pleats">pleats</option></select></label>
+        <form class="part" @submit.prevent="hang">
+          <label class="asked"><span>drop</span><input class="typed middling" v-model="drop.drop" inputmode="decimal" /></label>
+          <label class="asked"><span>tucked under</span><input class="typed middling" v-model="drop.tuck" inputmode="decimal" /></label>
+          <label class="asked"><span>corners</span><select class="typed middling" v-model="drop.how"><option value="dart">darts</option><option value="pleats">pleats</option></select></label>
           <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
         </form>
       </details>
@@ -126,41 +126,6 @@ defineExpose({ pointed })
 </template>
 
 <style scoped>
-.detail,
-form {
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 10px;
-  min-height: 44px;
-}
-input:not([type='checkbox']),
-select {
-  width: 128px;
-  min-height: 40px;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid var(--hairline);
-}
-select option {
-  background: var(--paper);
-}
-input[type='checkbox'] {
-  width: 20px;
-  height: 20px;
-  flex: none;
-  accent-color: var(--woad);
-}
-.line:has([type='checkbox']) {
-  justify-content: flex-start;
-}
 .words {
   flex: 1;
   min-height: 44px;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { answered, client, type Panel, type Schemas } from '../api/client'
+import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
 import { sameEdge, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import FoldPicture from './FoldPicture.vue'
@@ -8,34 +9,6 @@ import FoldPicture from './FoldPicture.vue'
 const props = defineProps<{ panel: Panel; index: number; chosen: readonly EdgeRef[] }>()
 const state = useOpenJob()
 const { job } = state
-const FINISHES = [
-  { key: 'plain', title: 'plain' },
-  { key: 'hem', title: 'hem' },
-  { key: 'double_hem', title: 'double hem' },
-  { key: 'casing', title: 'casing' },
-  { key: 'bound', title: 'bound' },
-  { key: 'faced', title: 'faced' },
-] as const
-const MORE = [
-  { key: 'piped', title: 'piped' },
-  { key: 'felled_wide', title: 'felled, wide' },
-  { key: 'felled_narrow', title: 'felled, narrow' },
-  { key: 'french', title: 'French' },
-  { key: 'lapped_over', title: 'lapped over' },
-  { key: 'lapped_under', title: 'lapped under' },
-  { key: 'zip', title: 'zip' },
-  { key: 'raw', title: 'cut raw' },
-  { key: 'fold', title: 'on the fold' },
-] as const
-const CORNERS = [
-  { key: 'by_rule', title: 'by rule' },
-  { key: 'mitre', title: 'mitre' },
-  { key: 'square', title: 'square' },
-  { key: 'bevel', title: 'cut off' },
-  { key: 'mirror', title: 'turned' },
-  { key: 'hem_mitre', title: 'hem mitre' },
-] as const
-
 const edges = computed(() =>
   props.chosen.flatMap((c) => {
     const parts = props.panel.rings.flat().filter((e) => e.of && sameEdge([e.of[0] ?? 0, e.of[1] ?? 0], c))
@@ -58,7 +31,7 @@ const notches = computed(() => {
   return (drafted.notches ?? []).map((n, k) => ({ ...n, k })).filter((n) => (drafted.seam_of ?? [])[n.edge] === props.chosen[0]![1])
 })
 const findings = computed(() => (props.panel.drafted?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
-const rare = computed(() => MORE.some((f) => f.key === same('finish')))
+const rare = computed(() => MORE_FINISHES.some((f) => f.key === same('finish')))
 
 watch(
   () => [props.chosen, job.value?.revision],
@@ -117,14 +90,14 @@ defineExpose({ type })
     <details :open="rare">
       <summary>More finishes</summary>
       <div class="choices" role="group" aria-label="More finishes">
-        <button v-for="f in MORE" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
+        <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
       </div>
     </details>
     <div v-if="same('finish') === 'casing'" class="line start">
-      <select v-model="carried" aria-label="What the casing carries" class="short"><option value="cord">cord ø</option><option value="elastic">elastic</option></select>
-      <input v-model="carries" class="short" :aria-label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'" inputmode="decimal" @change="setCarried" /><span>{{ job?.unit }}</span>
+      <select v-model="carried" aria-label="What the casing carries" class="typed short"><option value="cord">cord ø</option><option value="elastic">elastic</option></select>
+      <input v-model="carries" class="typed short" :aria-label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'" inputmode="decimal" @change="setCarried" /><span>{{ job?.unit }}</span>
     </div>
-    <div v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="line start"><span class="soft">turned under</span><input v-model="under" class="short" aria-label="Turned under" inputmode="decimal" @change="set({ turn_under: under })" /><span>{{ job?.unit }}</span></div>
+    <div v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="line start"><span class="soft">turned under</span><input v-model="under" class="typed short" aria-label="Turned under" inputmode="decimal" @change="set({ turn_under: under })" /><span>{{ job?.unit }}</span></div>
     <p class="soft">Corner at its end{{ same('corner_set') === 'by_rule' && chosen.length === 1 ? `: ${CORNERS.find((c) => c.key === first!.corner)?.title}, by rule` : '' }}</p>
     <div class="choices" role="group" aria-label="Corner at its end">
       <button v-for="c in CORNERS" :key="c.key" :aria-pressed="same('corner_set') === c.key" @click="set({ corner: c.key })"><FoldPicture :kind="c.key" />{{ c.title }}</button>
@@ -134,7 +107,7 @@ defineExpose({ type })
       <p class="soft">Measured from its start: notches, or a place to split it</p>
       <p v-for="n in notches" :key="n.k" class="line"><span>{{ n.double ? 'double' : 'single' }} at {{ panel.notch_texts[n.k] }} {{ job?.unit }}</span><v-btn size="small" height="40" @click="removeNotch(n.k)">Remove</v-btn></p>
       <form class="line wrap" @submit.prevent="alone && addNotch(along, false)">
-        <input v-model="along" class="short" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
+        <input v-model="along" class="typed short" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
         <template v-if="alone"><v-btn type="submit" :disabled="!along">Notch</v-btn><v-btn :disabled="!along" @click="addNotch(along, true)">Double</v-btn></template>
         <v-btn :disabled="!along" @click="split">Split here</v-btn>
         <v-btn @click="merge">Merge with the next</v-btn>
@@ -168,16 +141,13 @@ defineExpose({ type })
   width: 60%;
   min-height: 40px;
 }
-input,
-select {
+.name,
+.figure {
   font-family: inherit;
   color: inherit;
   background: none;
   border: 0;
   border-bottom: 1.5px solid var(--hairline);
-}
-select option {
-  background: var(--paper);
 }
 .figure {
   width: 190px;
@@ -186,7 +156,6 @@ select option {
 .short {
   width: 88px;
   min-height: 44px;
-  font-size: 15px;
 }
 .choices {
   display: grid;

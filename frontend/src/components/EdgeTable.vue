@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { answered, client, type SeamEdge, type Schemas } from '../api/client'
+import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
 import { useOpenJob } from '../state/keys'
 
 /** All edges of all panels in one table: some are ticked and set at once. */
@@ -8,12 +9,12 @@ type Ref3 = [number, number, number]
 const emit = defineEmits<{ close: [] }>()
 const state = useOpenJob()
 const { job } = state
-const FINISHES = ['plain', 'hem', 'double_hem', 'casing', 'bound', 'faced', 'piped', 'felled_wide', 'felled_narrow', 'french', 'lapped_over', 'lapped_under', 'zip', 'raw', 'fold'] as const
-const CORNERS = { by_rule: 'by rule', mitre: 'mitre', square: 'square', bevel: 'cut off', mirror: 'turned', hem_mitre: 'hem mitre' } as const
+const EVERY = [...FINISHES, ...MORE_FINISHES]
 const ticked = ref<Set<string>>(new Set())
 const allowance = ref('')
-const finish = ref<(typeof FINISHES)[number] | ''>('')
-const corner = ref<keyof typeof CORNERS | ''>('')
+const finish = ref<(typeof EVERY)[number]['key'] | ''>('')
+const corner = ref<(typeof CORNERS)[number]['key'] | ''>('')
+const titleOf = (list: readonly { key: string; title: string }[], key: string) => list.find((f) => f.key === key)?.title ?? key
 
 const rows = computed(() =>
   (job.value?.panels ?? []).flatMap((p, index) => {
@@ -50,10 +51,10 @@ async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
     <div class="row between"><h2>All edges of all panels</h2><v-btn @click="emit('close')">Back to the table</v-btn></div>
     <form class="row" @submit.prevent="allowance && set({ allowance })">
       <b>{{ chosen.length }} ticked:</b>
-      <input v-model="allowance" aria-label="Allowance of the ticked edges" placeholder="allowance" inputmode="decimal" /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
+      <input v-model="allowance" class="typed middling" aria-label="Allowance of the ticked edges" placeholder="allowance" inputmode="decimal" /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
       <v-btn :disabled="!chosen.length" @click="set({ by_rule: true })">By rule</v-btn>
-      <select v-model="finish" aria-label="Finish of the ticked edges" :disabled="!chosen.length" @change="finish && set({ finish })"><option value="" disabled>finish …</option><option v-for="f in FINISHES" :key="f" :value="f">{{ f.replace('_', ' ') }}</option></select>
-      <select v-model="corner" aria-label="Corner of the ticked edges" :disabled="!chosen.length" @change="corner && set({ corner })"><option value="" disabled>corner …</option><option v-for="(title, key) in CORNERS" :key="key" :value="key">{{ title }}</option></select>
+      <select class="typed middling" v-model="finish" aria-label="Finish of the ticked edges" :disabled="!chosen.length" @change="finish && set({ finish })"><option value="" disabled>finish …</option><option v-for="f in EVERY" :key="f.key" :value="f.key">{{ f.title }}</option></select>
+      <select class="typed middling" v-model="corner" aria-label="Corner of the ticked edges" :disabled="!chosen.length" @change="corner && set({ corner })"><option value="" disabled>corner …</option><option v-for="c in CORNERS" :key="c.key" :value="c.key">{{ c.title }}</option></select>
       <v-btn @click="tickAll">All</v-btn><v-btn :disabled="!chosen.length" @click="tickLike">Those finished alike</v-btn>
     </form>
     <table>
@@ -61,7 +62,7 @@ async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
       <tbody>
         <tr v-for="r in rows" :key="r.key" :class="{ on: ticked.has(r.key) }" @click="tick(r.key)">
           <td><input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.own_name}`" @click.stop="tick(r.key)" /></td>
-          <td>{{ r.panel }}</td><td>{{ r.edge.own_name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ r.edge.finish.replace('_', ' ') }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ CORNERS[r.edge.corner as keyof typeof CORNERS] }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
+          <td>{{ r.panel }}</td><td>{{ r.edge.own_name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ titleOf(EVERY, r.edge.finish) }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ titleOf(CORNERS, r.edge.corner) }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
         </tr>
       </tbody>
     </table>
@@ -97,23 +98,5 @@ tr.on {
 }
 tbody tr {
   cursor: pointer;
-}
-input[type='checkbox'] {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--woad);
-}
-form input:not([type='checkbox']),
-select {
-  width: 116px;
-  min-height: 44px;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid var(--hairline);
-}
-select option {
-  background: var(--paper);
 }
 </style>

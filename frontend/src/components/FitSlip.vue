@@ -25,10 +25,10 @@ const keep = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/pa
 </script>
 
 <template>
-  <div class="fit">
+  <div class="part">
     <h2>Ease</h2>
     <p class="soft">From the object’s outline to the seam line, in the order of the sum below. Less than nothing is a stretch fit.</p>
-    <label v-for="f in FIELDS" :key="f.key" class="line"><span>{{ f.title }}</span><span><input v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" /> {{ f.unit ? job?.unit : '%' }}</span></label>
+    <label v-for="f in FIELDS" :key="f.key" class="asked"><span>{{ f.title }}</span><span><input class="typed ease" v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" /> {{ f.unit ? job?.unit : '%' }}</span></label>
     <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">{{ cloth.name }} shrinks by {{ ((cloth.warp_shrinks ?? 0) * 100).toFixed(1) }} % along and {{ ((cloth.weft_shrinks ?? 0) * 100).toFixed(1) }} % across the grain; it is drawn larger by that.</p>
     <p v-if="cloth?.prewashed" class="said">{{ cloth.name }} is washed before it is cut, so nothing is added for shrinking.</p>
     <template v-if="sum.length">
@@ -39,30 +39,11 @@ const keep = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/pa
 </template>
 
 <style scoped>
-.fit {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 10px;
-  min-height: 44px;
-  line-height: 1.2;
-}
-.line > span:last-child {
+.asked > span:last-child {
   white-space: nowrap;
 }
-input {
+.ease {
   width: 78px;
-  min-height: 40px;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid var(--hairline);
   text-align: right;
 }
 </style>

@@ -40,58 +40,24 @@ async function keepForHouse() {
 </script>
 
 <template>
-  <div class="house">
+  <div class="part">
     <h2>House rules</h2>
     <p class="soft">Edges whose allowance goes by the rule follow at once.</p>
-    <label class="line"><span>rules of</span><select v-model="of"><option value="">the house</option><option v-for="c in cloths.filter((c) => c.rules)" :key="c.name" :value="c.name">{{ c.name }}</option></select></label>
-    <label v-for="(title, key) in RULES" :key="key" class="line"><span>{{ title }}</span><input v-model="typed[key]" inputmode="decimal" autocomplete="off" @change="keepRule(key)" /></label>
+    <label class="asked"><span>rules of</span><select class="typed middling" v-model="of"><option value="">the house</option><option v-for="c in cloths.filter((c) => c.rules)" :key="c.name" :value="c.name">{{ c.name }}</option></select></label>
+    <label v-for="(title, key) in RULES" :key="key" class="asked"><span>{{ title }}</span><input class="typed middling" v-model="typed[key]" inputmode="decimal" autocomplete="off" @change="keepRule(key)" /></label>
     <h2>Cloths</h2>
     <div class="row"><v-btn v-for="c in cloths" :key="c.name" :aria-pressed="cloth.name === c.name" :class="{ on: cloth.name === c.name }" @click="pick(c.name)">{{ c.name }}</v-btn></div>
-    <form @submit.prevent="keepCloth">
-      <label class="line"><span>cloth</span><input v-model="cloth.name" maxlength="40" /></label>
-      <label class="line"><span>thick</span><input v-model="cloth.thickness" placeholder="0.5 mm" /></label>
-      <label class="line"><span>shrinks along, %</span><input v-model="cloth.warp_shrinks" inputmode="decimal" /></label>
-      <label class="line"><span>shrinks across, %</span><input v-model="cloth.weft_shrinks" inputmode="decimal" /></label>
-      <label class="line"><span>stretches along, %</span><input v-model="cloth.warp_stretches" inputmode="decimal" /></label>
-      <label class="line"><span>stretches across, %</span><input v-model="cloth.weft_stretches" inputmode="decimal" /></label>
-      <label class="line"><span>washed before it is cut</span><input v-model="cloth.prewashed" type="checkbox" /></label>
-      <label class="line"><span>has rules of its own</span><input v-model="cloth.own_rules" type="checkbox" /></label>
+    <form class="part" @submit.prevent="keepCloth">
+      <label class="asked"><span>cloth</span><input class="typed middling" v-model="cloth.name" maxlength="40" /></label>
+      <label class="asked"><span>thick</span><input class="typed middling" v-model="cloth.thickness" placeholder="0.5 mm" /></label>
+      <label class="asked"><span>shrinks along, %</span><input class="typed middling" v-model="cloth.warp_shrinks" inputmode="decimal" /></label>
+      <label class="asked"><span>shrinks across, %</span><input class="typed middling" v-model="cloth.weft_shrinks" inputmode="decimal" /></label>
+      <label class="asked"><span>stretches along, %</span><input class="typed middling" v-model="cloth.warp_stretches" inputmode="decimal" /></label>
+      <label class="asked"><span>stretches across, %</span><input class="typed middling" v-model="cloth.weft_stretches" inputmode="decimal" /></label>
+      <label class="asked"><span>washed before it is cut</span><input v-model="cloth.prewashed" type="checkbox" /></label>
+      <label class="asked"><span>has rules of its own</span><input v-model="cloth.own_rules" type="checkbox" /></label>
       <v-btn type="submit" :disabled="!cloth.name.trim()">Keep the cloth</v-btn>
     </form>
     <v-btn @click="keepForHouse">Let new jobs start with these</v-btn>
   </div>
 </template>
-
-<style scoped>
-.house,
-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 10px;
-  min-height: 44px;
-}
-input:not([type='checkbox']),
-select {
-  width: 110px;
-  min-height: 40px;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid var(--hairline);
-}
-select option {
-  background: var(--paper);
-}
-input[type='checkbox'] {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--woad);
-}
-</style>

@@ -51,7 +51,7 @@ async function remove() {
       <v-text-field v-model="label.grain_deg" label="Grain at, °" type="number" density="compact" @change="keep" />
     </div>
     <v-select v-model="label.hand" :items="HANDS" label="Hand" density="compact" @update:model-value="keep" />
-    <label class="tick"><input v-model="label.on_fold" type="checkbox" @change="keep" /> half of it, cut on the fold</label>
+    <label class="asked"><input v-model="label.on_fold" type="checkbox" @change="keep" /> half of it, cut on the fold</label>
     <v-text-field v-model="label.way_up" label="Which way up" placeholder="TOP to the wheel" maxlength="60" density="compact" @change="keep" />
     <details>
       <summary>Show the sum</summary>
@@ -72,17 +72,6 @@ async function remove() {
   display: flex;
   flex-direction: column;
   gap: 12px;
-}
-.tick {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 44px;
-}
-.tick input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--woad);
 }
 .two {
   display: grid;

@@ -72,7 +72,7 @@ watch(
 </script>
 
 <template>
-  <div class="pad">
+  <div class="part">
     <h2>Filled as a pad</h2>
     <p class="soft">Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.</p>
     <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill">Fill it</v-btn>
@@ -83,8 +83,8 @@ watch(
       <p class="small">It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag {{ pad.formula_litres }}). Cut from the filled size that is wanted.</p>
       <p class="said look">Loose filling chokes and smothers: put it in an inner bag with a closed-off zip, away from small children.</p>
       <div class="row">
-        <select v-model="preset" aria-label="How full it will be"><option value="lean">lean filling</option><option value="usual">usual</option><option value="full">full filling</option></select>
-        <label><input v-model="curved" type="checkbox" /> curved</label>
+        <select class="typed middling" v-model="preset" aria-label="How full it will be"><option value="lean">lean filling</option><option value="usual">usual</option><option value="full">full filling</option></select>
+        <label class="asked"><input v-model="curved" type="checkbox" /> curved</label>
       </div>
       <div class="row">
         <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
@@ -95,33 +95,3 @@ watch(
     </template>
   </div>
 </template>
-
-<style scoped>
-.pad {
-  display: flex;
-  flex-direction: column;
-  gap: 10px;
-}
-select {
-  min-height: 44px;
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  border-bottom: 1.5px solid var(--hairline);
-}
-select option {
-  background: var(--paper);
-}
-label {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 44px;
-}
-input {
-  width: 20px;
-  height: 20px;
-  accent-color: var(--woad);
-}
-</style>

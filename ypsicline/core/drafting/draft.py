@@ -32,7 +32,7 @@ from ypsicline.core.geometry.edges import (
     point_at,
     tangent_at,
 )
-from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring, signed_area
+from ypsicline.core.geometry.rings import check_ring, flatten_ring, reverse_ring, signed_area
 
 __all__ = ["draft_panel", "draft_panels", "seam_runs"]
 
@@ -74,16 +74,19 @@ def draft_panel(panel: Panel) -> DraftedPanel:
 
 def seam_runs(panel: Panel) -> list[Run]:
     """The edges of the drafted seam line and which edges of the panel they come from: fit, darts and tapers are in."""
-    return _seam(panel, _sound(_named(panel.seam_line)))[0]
+    base = _named(panel.seam_line)
+    _sound(base)
+    return _seam(panel, base)[0]
 
 
-def _sound(seam: tuple[SeamEdge, ...], what: str = "seam line") -> tuple[SeamEdge, ...]:
-    check_ring(seam, [e.name for e in seam], what)
-    if not is_counter_clockwise(seam):
+def _sound(seam: tuple[SeamEdge, ...]) -> Array:
+    """The flattened seam line, once it is known to be one."""
+    points = check_ring(seam, [e.name for e in seam], "seam line")
+    if signed_area(points) <= 0:
         raise Refused(
             "The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.", "outline"
         )
-    return seam
+    return points
 
 
 def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel]:
@@ -118,11 +121,13 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mar
 
 
 def _draft(panel: Panel) -> DraftedPanel:
-    base = _sound(_named(panel.seam_line))
+    base = _named(panel.seam_line)
+    seam_points = _sound(base)
     runs, marks, worked, findings, panel = _seam(panel, base)
     changed = bool(panel.fit or panel.darts or panel.tapers)
     seam = _with_corners(tuple(r.edge for r in runs))
-    seam_points = check_ring(seam, [e.name for e in seam], "seam line") if changed else flatten_ring(seam)
+    if changed:
+        seam_points = check_ring(seam, [e.name for e in seam], "seam line")
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     opened = [open_aperture(a, seam, seam_points) for a in panel.apertures]
     own_rings = 1 + len(holes)

@@ -13,7 +13,6 @@ from ypsicline.core.geometry.edges import (
     circle_of,
     derivatives_at,
     edge_length,
-    point_at,
     points_at,
     tangent_at,
 )
@@ -79,27 +78,34 @@ def _along(edge: SeamEdge, turns: int, at_least: int) -> list[Mark]:
     width = edge.allowance
     if not (np.abs(radius) < CURVED_BELOW * width).any():
         return []
-    marks: list[Mark] = []
-    stop = 0.0
+    stops: list[float] = []
+    stop, k, stations, radii = 0.0, 0, at.tolist(), radius.tolist()
     while True:
-        spacing = relief_spacing(abs(float(np.interp(stop, at, radius))), width, flat=turns == 2)
+        spacing = relief_spacing(abs(radii[k]), width, flat=turns == 2)
         if spacing is not None and at_least:
             spacing = min(spacing, max(2 * length / at_least, CLOSEST_MM))
         stop += spacing or CLOSEST_MM
         if stop >= length - CLOSEST_MM / 2:
-            return marks
-        if spacing is None:
-            continue
-        here = float(np.interp(stop, at, t))
-        p, (dx, dy) = point_at(edge, here), tangent_at(edge, here)
-        rim, tip = along(p, (dy, -dx), width), along(p, (dy, -dx), SHORT_OF_SEAM_MM)
-        if float(np.interp(stop, at, radius)) > 0:
-            # on a convex edge the allowance is too long once it is turned: a V is cut out
-            half = min(2.0, OPENING_MM / 2)
-            sides = along(rim, (dx, dy), -half), along(rim, (dx, dy), half)
-            marks.append(Mark("relief", (sides[0], tip, sides[1])))
-        else:
-            marks.append(Mark("relief", (rim, tip)))
+            break
+        while k + 1 < len(stations) and stations[k + 1] <= stop:
+            k += 1
+        if spacing is not None:
+            stops.append(stop)
+    if not stops:
+        return []
+    here = np.interp(stops, at, t)
+    bent = np.interp(stops, at, radius)
+    first, _ = derivatives_at(edge, here)
+    d = first / np.hypot(*first.T)[:, None]
+    out = np.column_stack([d[:, 1], -d[:, 0]])
+    seam = points_at(edge, here)
+    # on a convex edge the allowance is too long once it is turned: a V is cut out
+    half = np.where(bent > 0, min(2.0, OPENING_MM / 2), 0.0)[:, None] * d
+    rim, tip = seam + width * out, seam + SHORT_OF_SEAM_MM * out
+    return [
+        Mark("relief", (p, q, r) if p != r else (p, q))
+        for p, q, r in zip(*(map(tuple, a.tolist()) for a in (rim - half, tip, rim + half)), strict=True)
+    ]
 
 
 def _bends(edge: SeamEdge) -> tuple[Array, Array, Array]:

@@ -100,7 +100,7 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
                 "outline", Place(edge=names[k], point=edge.end), {"gap_mm": gap},
             )  # fmt: skip
     points = flatten_ring(edges)
-    if len(points) < 3 or shapely.MultiPoint(points).convex_hull.area < 1e-3:
+    if len(points) < 3 or _lie_on_a_line(points):
         raise Refused(
             f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start)
         )
@@ -115,6 +115,13 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
             "outline", Place(edge=met[0] if met else None, point=where),
         )  # fmt: skip
     return points
+
+
+def _lie_on_a_line(points: Array) -> bool:
+    """Whether the points' spread across their main direction is next to nothing."""
+    off = points - points.mean(axis=0)
+    (a, b), (_, c) = off.T @ off / len(points)
+    return bool(a * c - b * b < 1e-8 * max(float(a + c), 1e-6))
 
 
 def _invalid_at(polygon: shapely.Polygon, points: Array) -> tuple[float, float]:
