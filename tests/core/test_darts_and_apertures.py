@@ -20,6 +20,8 @@ from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.drop import with_drop
 from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats
 from ypsicline.core.drafting.from_shape import set_edges
+from ypsicline.core.drafting.house import Cloth, House
+from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.panel import DraftedPanel, Mark, Notch, Panel
 from ypsicline.core.drafting.pivot import pivot_dart
@@ -231,6 +233,18 @@ class TestFoldAndLayers:
         assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
         assert foam.way_up == "cut 15 larger, trimmed back once it is sewn"
         assert [p.name for p in draft_panels([replace(TRAY, layers=layers)])] == ["tray", "tray lining", "tray foam"]
+
+    def test_a_layer_shrinks_as_its_own_cloth_does(self) -> None:
+        house = House(cloths=(Cloth("canvas", warp_shrinks=0.05), Cloth("drill", weft_shrinks=0.1)))
+        outer = in_house(replace(TRAY, cloth="canvas", layers=(Layer("lining", "drill"),)), house)
+        tray, lining = draft_panels([outer], house=house)
+        assert np.ptp(np.asarray(tray.seam_points), axis=0) == pytest.approx([400, 400 / 0.95])
+        assert np.ptp(np.asarray(lining.seam_points), axis=0) == pytest.approx([400 / 0.9, 400])
+
+    def test_an_edge_on_the_fold_makes_the_panel_half_of_what_is_cut(self) -> None:
+        half = set_edges(TRAY, [(0, 3)], finish="fold")
+        assert half.on_fold
+        assert not set_edges(half, [(0, 3)], finish="plain").on_fold
 
     def test_a_mark_off_the_panel_is_said(self) -> None:
         drafted = draft_panel(replace(TRAY, placed=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), words="tie"))))

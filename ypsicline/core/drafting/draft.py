@@ -16,6 +16,7 @@ from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pl
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
+from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers
@@ -42,11 +43,11 @@ HEM_CURVE_AT_MOST = 0.03
 
 
 def draft_panels(
-    panels: Sequence[Panel], draft: Callable[[Panel], DraftedPanel] | None = None
+    panels: Sequence[Panel], draft: Callable[[Panel], DraftedPanel] | None = None, house: House | None = None
 ) -> tuple[DraftedPanel, ...]:
-    """Each panel drafted, by `draft_panel` or a `draft` that remembers, and after it what goes with it: its layers and
-    facings. Two panels may not share a name."""
-    every = [p for panel in panels for p in (panel, *companions(panel))]
+    """Each panel drafted, by `draft_panel` or a `draft` that remembers, and after it what goes with it: its layers (in
+    the cloths of the `house`) and facings. Two panels may not share a name."""
+    every = [p for panel in panels for p in (panel, *companions(panel, house))]
     seen: set[str] = set()
     for p in every:
         if p.name in seen:

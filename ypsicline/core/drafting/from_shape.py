@@ -61,7 +61,7 @@ def set_edges(
 
     A finish brings the allowance that the rules of the `house` give it, unless the maker has typed
     one that is to stay; `by_rule` goes back to the rule. An edge that is cut on its seam line
-    (bound, on the fold) has none.
+    (bound, on the fold) has none, and one on the fold makes the panel half of what is cut.
     """
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
@@ -93,7 +93,9 @@ def set_edges(
         if turn_under_mm is not None:
             edge = replace(edge, turn_under=turn_under_mm, by_rule=False)
         rings[ring][k] = edge
-    return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]))
+    before, after = (any(e.finish == "fold" for e in r) for r in (panel.seam_line, rings[0]))
+    on_fold = after if after != before else panel.on_fold
+    return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]), on_fold=on_fold)
 
 
 def add_notch(panel: Panel, edge: int, along_mm: float, *, double: bool = False) -> Panel:

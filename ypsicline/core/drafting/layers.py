@@ -7,6 +7,8 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.apertures import facing_of
 from ypsicline.core.drafting.features import Fit, Layer
+from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, Finish, Panel, SeamEdge
 
 __all__ = ["companions", "layer_of"]
@@ -14,9 +16,11 @@ __all__ = ["companions", "layer_of"]
 _LIKE_LINING = ("lining", "interlining")
 
 
-def companions(panel: Panel) -> tuple[Panel, ...]:
-    """Every piece that follows from a panel: its layers, then the facings of its faced apertures."""
+def companions(panel: Panel, house: House | None = None) -> tuple[Panel, ...]:
+    """Every piece that follows from a panel: its layers, each in its own cloth of the `house`, then the facings of its
+    faced apertures."""
     layers = [layer_of(panel, layer) for layer in panel.layers]
+    layers = [in_house(p, house) for p in layers] if house else layers
     facings = [facing_of(panel, a) for a in panel.apertures if a.finish == "faced"]
     return (*layers, *facings)
 
@@ -27,7 +31,9 @@ def layer_of(panel: Panel, layer: Layer) -> Panel:
     It has its own allowance all round; a fold stays a fold. What is cut larger is trimmed back
     once it is sewn, and says so. Wadding and foam have no darts, and are cut singly.
     """
-    fit = replace(panel.fit or Fit(), clearance=(panel.fit or Fit()).clearance + layer.grown)
+    own = panel.fit or Fit()
+    shrunk = own.shrunk if layer.cloth == panel.cloth else (0.0, 0.0)
+    fit = replace(own, clearance=own.clearance + layer.grown, shrunk=shrunk)
     soft = layer.role in ("wadding", "foam")
     words = f"cut {layer.cut_larger:g} larger, trimmed back once it is sewn" if layer.cut_larger else ""
     return replace(

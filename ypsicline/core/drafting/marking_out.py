@@ -13,7 +13,7 @@ from ypsicline.core.geometry.edges import Edge, Point, circle_of, derivatives_at
 from ypsicline.core.geometry.plane import cross, dot, minus, unit
 from ypsicline.core.lengths import MM_PER, Unit
 
-__all__ = ["Diagonal", "MarkedCurve", "MarkedPoint", "MarkingOut", "Swing", "mark_out", "rounded_mm"]
+__all__ = ["Diagonal", "MarkedCurve", "MarkedPoint", "MarkingOut", "RoundHole", "Swing", "mark_out", "rounded_mm"]
 
 CHORD_ERROR_MM = 0.5
 ROUNDING_SAID_MM = 1.0
@@ -66,13 +66,25 @@ class MarkedCurve:
 
 
 @dataclass(frozen=True)
+class RoundHole:
+    """A round hole to cut: its radius and where its centre lies from the datum."""
+
+    radius: float
+    centre: Point
+    across: float
+    up: float
+
+
+@dataclass(frozen=True)
 class MarkingOut:
-    """All numbers of a panel, mm. `datum` is point 1, the corner lowest on the left."""
+    """All numbers of a panel, mm. The datum is point 1, the corner lowest on the left; corners of holes that aren't
+    round are numbered on after the outline's."""
 
     points: tuple[MarkedPoint, ...]
     swings: tuple[Swing, ...]
     diagonals: tuple[Diagonal, ...]
     curves: tuple[MarkedCurve, ...]
+    round_holes: tuple[RoundHole, ...] = ()
 
 
 def rounded_mm(mm: float, unit: Unit, denominator: int = 16) -> float:
@@ -90,20 +102,27 @@ def mark_out(panel: DraftedPanel, unit: Unit) -> MarkingOut:
     first = min(range(len(corners)), key=lambda k: math.dist(corners[k], (float(low[0]), float(low[1]))))
     edges = [*edges[first:], *edges[:first]]
     datum = edges[0].start
-    points = tuple(
-        MarkedPoint(k + 1, e.start, e.start[0] - datum[0], e.start[1] - datum[1]) for k, e in enumerate(edges)
-    )
-    count = len(edges)
-    swings, curves = [], []
-    for k, e in enumerate(edges):
-        after = (k + 1) % count + 1
-        circle = circle_of(e) if e.kind == "arc" else None
-        if circle:
-            x, y = circle.centre
-            swings.append(Swing(k + 1, after, circle.radius, circle.centre, x - datum[0], y - datum[1]))
-        elif e.kind == "curve":
-            curves.append(_ordinates(e, k + 1, after, unit))
-    return MarkingOut(points, tuple(swings), _diagonals(points), tuple(curves))
+    points: list[MarkedPoint] = []
+    swings: list[Swing] = []
+    curves: list[MarkedCurve] = []
+    holes: list[RoundHole] = []
+    outline = 0
+    for ring in (edges, *(_without_specks(h) for h in panel.hole_cutting_lines)):
+        circles = [circle_of(e) if e.kind == "arc" else None for e in ring]
+        if points and (one := circles[0]) and all(c and math.dist(c.centre, one.centre) < _SAME_MM for c in circles):
+            holes.append(RoundHole(one.radius, one.centre, one.centre[0] - datum[0], one.centre[1] - datum[1]))
+            continue
+        before = len(points)
+        for k, (e, circle) in enumerate(zip(ring, circles, strict=True)):
+            number, after = before + k + 1, before + (k + 1) % len(ring) + 1
+            points.append(MarkedPoint(number, e.start, e.start[0] - datum[0], e.start[1] - datum[1]))
+            if circle:
+                x, y = circle.centre
+                swings.append(Swing(number, after, circle.radius, circle.centre, x - datum[0], y - datum[1]))
+            elif e.kind == "curve":
+                curves.append(_ordinates(e, number, after, unit))
+        outline = outline or len(points)
+    return MarkingOut(tuple(points), tuple(swings), _diagonals(points[:outline]), tuple(curves), tuple(holes))
 
 
 def _without_specks(edges: Sequence[CutEdge]) -> list[CutEdge]:
@@ -139,12 +158,12 @@ def _ordinates(edge: Edge, first: int, second: int, unit: Unit) -> MarkedCurve:
     off = np.asarray([cross(direction, (float(x), float(y))) for x, y in points])
     d1, d2 = derivatives_at(edge, np.clip(t, 1e-4, 1 - 1e-4))
     bend = np.abs(d1[:, 0] * d2[:, 1] - d1[:, 1] * d2[:, 0]) / np.maximum(np.hypot(*d1.T), 1e-9) ** 3
-    # chord error of a step p on a curve bent by κ is p²κ ÷ 8; measured along the straight line the step is shorter
+    # over a step p the ordinates' chord is off by p²y″ ÷ 8 at most, with y″ = κ ÷ cos³ of the angle to the straight line
     steep = np.abs(d1 @ np.asarray(direction)) / np.maximum(np.hypot(*d1.T), 1e-9)
-    most = float(np.min(np.sqrt(8 * CHORD_ERROR_MM / np.maximum(bend, 1e-9)) * steep))
+    most = float(np.min(np.sqrt(8 * CHORD_ERROR_MM * steep**3 / np.maximum(bend, 1e-9))))
     pitch = next((p for p in _PITCHES[unit] if p <= most), _PITCHES[unit][-1])
     order = np.argsort(along, kind="stable")
-    stops = [*np.arange(pitch, chord - pitch / 4, pitch).tolist()]
+    stops = np.arange(pitch, chord - 0.01 * pitch, pitch).tolist()
     read = np.interp(stops, along[order], off[order])
     return MarkedCurve(
         first, second, chord, pitch, tuple((float(s), float(o)) for s, o in zip(stops, read, strict=True))

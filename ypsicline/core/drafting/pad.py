@@ -108,7 +108,7 @@ def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
     ring = np.asarray(shapely.geometry.polygon.orient(shape).exterior.coords)[:-1]
     points: list[Point] = [(float(x), float(y)) for x, y in ring]
     seam = tuple(
-        SeamEdge("line", (p, points[(k + 1) % len(points)]), f"edge {k + 1}", 0.0, "raw", "mitre")
+        SeamEdge("line", (p, points[(k + 1) % len(points)]), "cut edge", 0.0, "raw", "mitre")
         for k, p in enumerate(points)
     )
     line = shapely.LinearRing(drafted.seam_points).intersection(shape.buffer(-0.01))

@@ -56,7 +56,7 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
 
 def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[float, float, float, float]) -> None:
     points = flatten_ring(panel.cutting_line, 0.5)
-    centres = [s.centre for s in numbers.swings]
+    centres = [*(s.centre for s in numbers.swings), *(h.centre for h in numbers.round_holes)]
     low, high = points.min(axis=0), points.max(axis=0)
     span = float(max((high - low)[0] / (box[2] - 16), (high - low)[1] / (box[3] - 16)))
     offset = (box[0] + (box[2] - (high - low)[0] / span) / 2, box[1] + (box[3] - (high - low)[1] / span) / 2)
@@ -64,13 +64,14 @@ def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[f
     def at(p: Sequence[float]) -> tuple[float, float]:
         return (offset[0] + (p[0] - low[0]) / span) * mm, (offset[1] + (p[1] - low[1]) / span) * mm
 
-    path = canvas.beginPath()
-    path.moveTo(*at(points[0]))
-    for p in points[1:]:
-        path.lineTo(*at(p))
-    path.close()
     canvas.setLineWidth(0.4 * mm)
-    canvas.drawPath(path)
+    for ring in (points, *(flatten_ring(h, 0.5) for h in panel.hole_cutting_lines)):
+        path = canvas.beginPath()
+        path.moveTo(*at(ring[0]))
+        for p in ring[1:]:
+            path.lineTo(*at(p))
+        path.close()
+        canvas.drawPath(path)
     canvas.setLineWidth(0.15 * mm)
     canvas.setDash(2, 2)
     by_number = {m.number: m.at for m in numbers.points}
@@ -120,6 +121,12 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
                 False,
             )
             for s in numbers.swings
+        ]
+    if numbers.round_holes:
+        lines.append(("Round holes", True))
+        lines += [
+            (f"radius {said(h.radius)}, centre {said(h.across)} across, {said(h.up)} up", False)
+            for h in numbers.round_holes
         ]
     for c in numbers.curves:
         lines.append((f"Curve {c.first} to {c.second}: every {said(c.pitch)} along the straight {said(c.chord)}", True))

@@ -233,7 +233,7 @@ def with_panels(d: JobDocument, panels: tuple[Panel, ...]) -> JobDocument:
     if len(panels) > MOST_PANELS:
         raise Refused(f"A job has {MOST_PANELS} panels at most.", "panel")
     housed = tuple(in_house(p, d.house) for p in panels)
-    draft_panels(housed, drafted)
+    draft_panels(housed, drafted, d.house)
     return replace(d, panels=housed)
 
 

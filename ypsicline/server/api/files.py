@@ -80,7 +80,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
         raise Refused("There is no panel to print yet; make one at Draft.", "panel")
-    return draft_panels(document.panels, drafted)
+    return draft_panels(document.panels, drafted, document.house)
 
 
 @router.put("/jobs/{job_id}/print-scale", response=JobView, operation_id="set_print_scale")
@@ -119,7 +119,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     """A job bundle becomes a new job with a ticket of its own."""
     data, _ = _read(file)
     document = load_bundle(data).job
-    draft_panels(document.panels, drafted)
+    draft_panels(document.panels, drafted, document.house)
     return job_view(history.take_in(workshop_of(request), document, request.user, "Job read from a bundle"))
 
 

@@ -114,7 +114,7 @@ def panels_with_companions(
     panels: Sequence[Panel], unit: Unit, house: House
 ) -> tuple[list[PanelView], list[CompanionView]]:
     own = [panel_view(p, unit, house) for p in panels]
-    others = [CompanionView(k, panel_view(c, unit, house)) for k, p in enumerate(panels) for c in companions(p)]
+    others = [CompanionView(k, panel_view(c, unit, house)) for k, p in enumerate(panels) for c in companions(p, house)]
     return own, others
 
 
