@@ -198,7 +198,8 @@ svg {
   background: var(--paper);
 }
 @media (max-width: 600px) {
-  .bar {
+  .bar,
+  .bar.high {
     left: 12px;
     top: 12px;
     bottom: auto;
