@@ -96,9 +96,9 @@ def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: f
 def _local_colour(
     colour: NDArray[np.uint8], where: NDArray[np.float32], mm_per_px: float, at: tuple[NDArray[np.intp], ...]
 ) -> NDArray[np.float32]:
-    """The mean colour over `where` near each pixel `at` (rows, columns): worked out at about 1 mm, then looked up."""
+    """The mean colour over `where` near each pixel `at` (rows, columns): worked out at about 2 mm, then looked up."""
     rows, columns = where.shape
-    down = max(1, round(1.0 / mm_per_px))
+    down = max(1, round(2.0 / mm_per_px))
     size = (max(columns // down, 8), max(rows // down, 8))
     sigma = COLOUR_REACH_MM / (mm_per_px * down)
     weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
