@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { chosenAfter, ownEdges, step } from './steps'
+import { bareEdges, chosenAfter, ownEdges, step } from './steps'
 
 const rings = [[{ of: [0, 0] }, { of: [0, 0] }, { of: [0, 1] }, { of: [0, 2] }], [{ of: [1, 0] }], [{ of: null }]]
 const all = ownEdges(rings)
@@ -29,6 +29,14 @@ describe('the edges that a maker sets', () => {
       [0, 2],
       [1, 0],
     ])
+  })
+})
+
+describe('edges without an allowance', () => {
+  it('are counted once, however many parts they were drafted in, and not where they are cut on the seam line', () => {
+    const edge = (k: number, finish: string, allowance_mm: number) => ({ of: [0, k], finish, allowance_mm })
+    const ring = [edge(0, 'plain', 0), edge(0, 'plain', 0), edge(1, 'bound', 0), edge(2, 'hem', 25), edge(3, 'hem', 0)]
+    expect(bareEdges([{ rings: [ring] }, { rings: [ring, []] }])).toBe(4)
   })
 })
 

@@ -29,3 +29,12 @@ export function chosenAfter(chosen: readonly EdgeRef[], pointed: EdgeRef, more: 
   const without = chosen.filter((e) => !sameEdge(e, pointed))
   return without.length < chosen.length ? without : [...chosen, pointed]
 }
+
+/** How many of the edges that a maker sets are to be sewn but have nothing to do it with. */
+export function bareEdges(panels: readonly { rings: readonly (readonly { of?: readonly number[] | null; finish: string; allowance_mm: number }[])[] }[]): number {
+  const onSeam = ['bound', 'raw', 'fold']
+  return panels.reduce((count, p) => {
+    const bare = p.rings.map((ring) => ring.filter((e) => !onSeam.includes(e.finish) && e.allowance_mm === 0))
+    return count + ownEdges(bare).length
+  }, 0)
+}

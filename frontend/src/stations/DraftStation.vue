@@ -14,7 +14,7 @@ import PadSlip from '../components/PadSlip.vue'
 import PanelDrawing, { type Look } from '../components/PanelDrawing.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { useLaidOut } from '../state/laid'
-import { chosenAfter, ownEdges, step, type EdgeRef } from '../logic/steps'
+import { bareEdges, chosenAfter, ownEdges, step, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
@@ -29,7 +29,6 @@ const PAGES: readonly { key: Page; title: string }[] = [
 ]
 const HANDS = { edges: 'Choose edges', move: 'Move panels', measure: 'Measure' } as const
 const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
-const ON_SEAM = ['bound', 'raw', 'fold']
 const state = useOpenJob()
 const { job } = state
 const at = ref(0)
@@ -50,7 +49,7 @@ const panels = computed(() => job.value?.panels ?? [])
 const panel = computed(() => panels.value[at.value] ?? null)
 const laid = useLaidOut(state, table)
 const all = computed(() => (panel.value ? ownEdges(panel.value.rings) : []))
-const bare = computed(() => panels.value.flatMap((p) => p.rings.flat()).filter((e) => e.of && !ON_SEAM.includes(e.finish) && e.allowance_mm === 0).length)
+const bare = computed(() => bareEdges(panels.value))
 
 watch([panels, at], () => {
   if (at.value >= panels.value.length) at.value = Math.max(0, panels.value.length - 1)

@@ -3,6 +3,7 @@ import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { answered, client } from '../api/client'
 import PinnedSlip from '../components/PinnedSlip.vue'
+import { bareEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
@@ -25,7 +26,7 @@ const SIZES = [
 const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
 const stops = computed(() => job.value?.panels.flatMap((p) => p.drafted?.findings ?? []).filter((f) => f.severity !== 'fine') ?? [])
-const bare = computed(() => job.value?.panels.flatMap((p) => p.rings.flat()).filter((e) => e.of && !['bound', 'raw', 'fold'].includes(e.finish) && e.allowance_mm === 0).length ?? 0)
+const bare = computed(() => bareEdges(job.value?.panels ?? []))
 const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
 const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.value}`)
