@@ -101,12 +101,12 @@ def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
     page.mouse.move(x + 30, y - 40, steps=5)
     page.mouse.up()
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
-    page.keyboard.press("Shift+ArrowUp")
-    page.keyboard.press("r")
-    page.keyboard.press("x")
+    for key in ("Shift+ArrowUp", "r", "x"):
+        with page.expect_response("**/lies"):
+            page.keyboard.press(key)
     page.keyboard.press("Escape")
     # a quarter turn and a flip: edge a lies on the right or left now
-    page.wait_for_load_state("networkidle")
+    expect(page.locator(".tag").first).to_be_visible()
     turned = box_of(page, "a")
     assert turned["height"] > 3 * turned["width"]
     page.reload()

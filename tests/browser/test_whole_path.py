@@ -209,5 +209,5 @@ def test_outlines_are_read_from_a_file_and_lengths_refused_with_a_sentence(works
     allowance.press("Enter")
     expect(allowance).to_have_value("38.1")
     page.get_by_label("At, from the start of the edge").fill("40")
-    page.get_by_role("button", name="Double").click()
+    page.get_by_role("button", name="Double", exact=True).click()
     expect(page.get_by_text("double at 40.0 mm")).to_be_visible()
