@@ -192,7 +192,7 @@ def _drafting() -> list[str]:
         rows.append(f"| cutting line, {name} ({len(points)} points) | {own:.2f} | {bare:.2f} | {own / bare:.0f} |")
         rows.append(f"| whole draft, {name} | {_timed(lambda p=panel: draft_panel(p)):.2f} | | |")  # type: ignore[misc]
     polygon, smooth = _many_lines(), _smooth()
-    for name, ring in (("200 lines", polygon), ("smooth, 200 points", smooth)):
+    for name, ring in (("200 lines", polygon), ("smooth", smooth)):
         points = flatten_ring(ring)
         own, bare = _timed(lambda r=ring: cut_ring(r)), _timed(lambda q=points: bare_parallel(q, 6))  # type: ignore[misc]
         rows.append(f"| cutting line, {name} ({len(points)} points) | {own:.2f} | {bare:.2f} | {own / bare:.1f} |")
@@ -226,7 +226,7 @@ def _many_lines() -> tuple[SeamEdge, ...]:
 
 
 def _smooth() -> tuple[SeamEdge, ...]:
-    """A ring of a line, an arc and two curves that flattens to some 200 points."""
+    """A ring of a line, an arc and two curves that flattens to some 450 points."""
     return (
         SeamEdge("line", ((0, 0), (800, 0)), "front"),
         SeamEdge("curve", ((800, 0), (860, 150), (760, 350), (800, 500)), "right"),
