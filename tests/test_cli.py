@@ -94,7 +94,9 @@ def test_drafting_keeps_joins_and_adds_what_the_contract_names(panels: Path, tmp
     assert json.loads(again.read_text())["panels"][0]["cutting_points"] == panel["cutting_points"]
 
 
-@pytest.mark.parametrize(("kind", "start"), [("pdf", b"%PDF"), ("svg", b"<?xml"), ("dxf", b"  0")])
+@pytest.mark.parametrize(
+    ("kind", "start"), [("pdf", b"%PDF"), ("svg", b"<?xml"), ("dxf", b"  0"), ("marking", b"%PDF")]
+)
 def test_prints_in_every_format(kind: str, start: bytes, panels: Path, tmp_path: Path) -> None:
     out = tmp_path / f"out.{kind}"
     assert run("print", panels, "--format", kind, "--out", out) == 0

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
+import { FOLDED, ON_SEAM } from '../logic/finishes'
 import { transformOf, type Lie } from '../logic/lies'
 import { sameEdge, type EdgeRef } from '../logic/steps'
 import MeasureTag from './MeasureTag.vue'
@@ -10,8 +11,6 @@ export type Look = 'cut' | 'sewn' | 'folded'
 const props = defineProps<{ panel: Panel; lie: Lie; px: number; unit: string; chosen: readonly EdgeRef[]; active: boolean; look: Look; still?: boolean }>()
 const emit = defineEmits<{ pick: [edge: EdgeRef, more: boolean]; grab: [e: PointerEvent] }>()
 
-const FOLDED = new Set(['hem', 'double_hem', 'casing'])
-const ON_SEAM = new Set(['bound', 'raw', 'fold'])
 const DASHED = new Set(['fold', 'stitch', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
 const OWN = new Set(['grain', 'label'])
 const of = (e: SeamEdge) => (e.of ? ([e.of[0] ?? 0, e.of[1] ?? 0] as const) : null)

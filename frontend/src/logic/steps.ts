@@ -1,3 +1,5 @@
+import { ON_SEAM } from './finishes'
+
 /** An edge of a panel as the maker sets it: its ring (0 the outline, then the holes) and its place in the ring. */
 export type EdgeRef = readonly [ring: number, edge: number]
 
@@ -32,9 +34,8 @@ export function chosenAfter(chosen: readonly EdgeRef[], pointed: EdgeRef, more: 
 
 /** How many of the edges that a maker sets are to be sewn but have nothing to do it with. */
 export function bareEdges(panels: readonly { rings: readonly (readonly { of?: readonly number[] | null; finish: string; allowance_mm: number }[])[] }[]): number {
-  const onSeam = ['bound', 'raw', 'fold']
   return panels.reduce((count, p) => {
-    const bare = p.rings.map((ring) => ring.filter((e) => !onSeam.includes(e.finish) && e.allowance_mm === 0))
+    const bare = p.rings.map((ring) => ring.filter((e) => !ON_SEAM.has(e.finish) && e.allowance_mm === 0))
     return count + ownEdges(bare).length
   }, 0)
 }

@@ -13,7 +13,7 @@ from ypsicline.core.drafting.features import Aperture
 from ypsicline.core.drafting.panel import CornerKind, Finding, Finish, Mark, Panel, SeamEdge, numbers
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
-from ypsicline.core.geometry.plane import along, meet, minus, unit
+from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
 
 __all__ = ["Opened", "facing_of", "finished_ring", "open_aperture", "placed_from"]
@@ -155,7 +155,7 @@ def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamE
 def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
     """The stitching line, the slit in the middle and the clips into the corners."""
     points = flatten_ring(finished)
-    marks = [Mark("stitch", (*(_point(p) for p in points), _point(points[0])), ("stitch the facing here",), 2.5)]
+    marks = [Mark("stitch", (*(as_point(p) for p in points), as_point(points[0])), ("stitch the facing here",), 2.5)]
     corners = [e.start for e in finished]
     middle = points.mean(axis=0)
     if all(e.kind == "line" for e in finished) and len(corners) == 4:
@@ -163,7 +163,7 @@ def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
         long = 0 if spans[0] >= spans[1] else 1
         d = unit(minus(corners[(long + 1) % 4], corners[long]))
         half = max((spans[long] - spans[1 - long]) / 2, spans[long] * 0.1)
-        ends = [along(_point(middle), d, -half), along(_point(middle), d, half)]
+        ends = [along(as_point(middle), d, -half), along(as_point(middle), d, half)]
         marks.append(Mark("trim", (ends[0], ends[1]), ("slit once it is faced",), 2.5))
         for corner in corners:
             near = min(ends, key=lambda p: math.dist(p, corner))
@@ -172,7 +172,7 @@ def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
         return marks
     axis = points - middle
     far = axis[np.hypot(*axis.T).argmax()] * (1 - CLIP_SHORT_MM / max(float(np.hypot(*axis.T).max()), 2.0))
-    marks.append(Mark("trim", (_point(middle - far), _point(middle + far)), ("slit once it is faced",), 2.5))
+    marks.append(Mark("trim", (as_point(middle - far), as_point(middle + far)), ("slit once it is faced",), 2.5))
     return marks
 
 
@@ -193,7 +193,7 @@ def _slit(
         foot = min(met, key=centre.distance)
     end = (float(foot.x), float(foot.y))
     start = shapely.get_coordinates(shapely.intersection(shapely.LineString([aperture.at, end]), shape.exterior))
-    begin = _point(start[0]) if len(start) else aperture.at
+    begin = as_point(start[0]) if len(start) else aperture.at
     edge = min(seam, key=lambda e: shapely.distance(shapely.LineString(flatten(e)), foot))
     out = along(end, unit(minus(end, begin)), edge.allowance)
     length = math.dist(begin, end)
@@ -229,7 +229,3 @@ def facing_of(panel: Panel, aperture: Aperture) -> Panel:
         name, seam, cloth=panel.cloth, count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg,
         way_up="neaten its outer edge first", notches=(), apertures=(inside,),
     )  # fmt: skip
-
-
-def _point(p: Array | Point) -> Point:
-    return float(p[0]), float(p[1])

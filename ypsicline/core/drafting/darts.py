@@ -23,7 +23,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
 
-__all__ = ["Drawn", "DropCorner", "draw_dart", "draw_gather", "draw_pleats", "drop_corner"]
+__all__ = ["Drawn", "DropCorner", "apex_of", "draw_dart", "draw_gather", "draw_pleats", "drop_corner"]
 
 LEGS_APART_MM = 0.5
 CUT_DART_ALLOWANCE_MM = 12.0
@@ -52,14 +52,12 @@ def drop_corner(radius_mm: float, turn_rad: float, drop_mm: float, tuck_mm: floa
     """The intake at a plan's corner with arc `radius_mm` that turns by `turn_rad`, of a sheet that drops `drop_mm` and
     tucks under by `tuck_mm` more.
 
-    On an arc φh at the drop and φ(h + u) at the sheet's edge; at a sharp corner of a straight sheet
-    2h and 2(h + u), which is what is cut out with the corner's square. The cord then gathers φ·u, all
-    of φ·r where r is no more than u.
+    On an arc φh at the drop and φ(h + u) at the sheet's edge; at a sharp corner of a straight-edged
+    sheet what lies beyond the plan's corner on both edges, 2h·tan(φ/2), which is 2h where φ is a right
+    angle. The cord then gathers φ·u, all of φ·r where r is no more than u.
     """
-    if radius_mm > 0:
-        gathered = turn_rad * min(tuck_mm, radius_mm)
-        return DropCorner(turn_rad * drop_mm, turn_rad * (drop_mm + tuck_mm), gathered)
-    return DropCorner(2 * drop_mm, 2 * (drop_mm + tuck_mm), 0.0)
+    per_mm = turn_rad if radius_mm > 0 else 2 * math.tan(turn_rad / 2)
+    return DropCorner(per_mm * drop_mm, per_mm * (drop_mm + tuck_mm), turn_rad * min(tuck_mm, radius_mm))
 
 
 def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
@@ -76,10 +74,8 @@ def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
     run = runs[k]
     left, middle, right = run.part(0.0, a), run.part(a, b), run.part(b, math.inf)
     foot1, foot2 = middle.edge.start, middle.edge.end
-    chord = unit(minus(foot2, foot1))
-    inward = (-chord[1], chord[0])
     between = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
-    apex = along(along(between, inward, dart.length), chord, dart.lean)
+    apex = apex_of(foot1, foot2, dart)
     if dart.cut:
         sides = _cut_sides(run.edge, foot1, apex, foot2, dart.bow)
     else:
@@ -101,6 +97,13 @@ def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
     name = run.edge.name
     words = f"dart on {name}: intake {dart.intake:.1f} at {dart.along:.1f}, {dart.length:.1f} long; {name} sewn = {edge_length(left.edge) + edge_length(right.edge):.1f}"
     return Drawn(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name))
+
+
+def apex_of(foot1: Point, foot2: Point, dart: Dart) -> Point:
+    """The point of a dart whose legs stand on an edge at two feet."""
+    chord = unit(minus(foot2, foot1))
+    between = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
+    return along(along(between, (-chord[1], chord[0]), dart.length), chord, dart.lean)
 
 
 def _at_corner(runs: Sequence[Run], dart: Dart) -> Drawn:

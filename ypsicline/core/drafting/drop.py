@@ -53,9 +53,8 @@ def with_drop(
         after = panel.seam_line[(k + 1) % count]
         turn = turn_between(tangent_at(edge, 1.0), tangent_at(after, 0.0))
         if turn > _CORNER_RAD:
-            # at a sharp corner each edge gives what lies before the plan's corner: reach · tan(turn ÷ 2)
-            half = reach * math.tan(turn / 2)
-            darts.append(Dart(k, 0.0, 2 * half, reach / math.cos(turn / 2), corner=True))
+            intake = drop_corner(0.0, turn, drop_mm, tuck_mm).intake_at_edge
+            darts.append(Dart(k, 0.0, intake, reach / math.cos(turn / 2), corner=True))
     if not darts and not folds:
         raise Refused("This plan has no corner that would have to be taken in.", "drop", Place(panel=panel.name))
     return replace(sheet, darts=tuple(darts), pleats=tuple(folds))

@@ -14,7 +14,7 @@ from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
 from ypsicline.core.geometry.edges import Array, Point, points_at, tangent_at
-from ypsicline.core.geometry.plane import along, turn_between, unit
+from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 
@@ -65,10 +65,10 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
         if beyond.area > 1e-6:
             points = shapely.get_coordinates(beyond)
             gaps = shapely.distance(under, shapely.points(points))
-            out, at = float(gaps.max()), _point(points[gaps.argmax()])
+            out, at = float(gaps.max()), as_point(points[gaps.argmax()])
         largest = max(shapely.get_parts(folded), key=lambda g: float(g.area), default=None)
         ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
-        found.append(FoldedHem(k, tuple(_point(p) for p in ring), out, at))
+        found.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
     return tuple(found)
 
 
@@ -139,7 +139,3 @@ def _reflected(shape: shapely.Geometry, through: Point, t: Point) -> shapely.Geo
     a, b = t[0] * t[0] - t[1] * t[1], 2 * t[0] * t[1]
     px, py = through
     return affine_transform(shape, [a, b, b, -a, px - a * px - b * py, py - b * px + a * py])
-
-
-def _point(p: Array) -> Point:
-    return float(p[0]), float(p[1])

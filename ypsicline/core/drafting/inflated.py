@@ -19,7 +19,7 @@ from scipy.spatial import Delaunay
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point
-from ypsicline.core.geometry.plane import cross, dot, meet, minus, unit
+from ypsicline.core.geometry.plane import as_point, cross, dot, meet, minus, unit
 from ypsicline.core.geometry.rings import even_ring
 
 __all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate"]
@@ -81,9 +81,9 @@ def inflate(outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Pro
     x *= size
     seam = x[: mesh.seam]
     volume = 2 * _volume_and_slope(x, mesh.triangles)[0]
-    heights = tuple((_point(p), float(2 * p[2])) for p in x[mesh.seam :])
+    heights = tuple((as_point(p), float(2 * p[2])) for p in x[mesh.seam :])
     return Inflated(
-        tuple(_point(p) for p in seam), tuple(_point(p) for p in mesh.flat[: mesh.seam]), volume, float(2 * x[:, 2].max()),
+        tuple(as_point(p) for p in seam), tuple(as_point(p) for p in mesh.flat[: mesh.seam]), volume, float(2 * x[:, 2].max()),
         heights,
     )  # fmt: skip
 
@@ -238,7 +238,3 @@ def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:
         shorter = min(math.dist(e.start, e.end), math.dist(after.start, after.end))
         found.append(Corner(at, out, out / shorter))
     return tuple(found)
-
-
-def _point(p: Array) -> Point:
-    return float(p[0]), float(p[1])

@@ -17,6 +17,7 @@ import shapely
 from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Edge, Point, parameters, points_at, split_edge
+from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import flatten_ring, signed_area
 
 __all__ = ["Cleaned", "Piece", "without_loops"]
@@ -178,7 +179,7 @@ class _Flat:
         found = []
         for s, e in zip(starts, [*starts[1:], starts[0] + n], strict=True):
             first, last = s % n, (e - 1) % n
-            start, end = _point(ring[first]), _point(ends[last])
+            start, end = as_point(ring[first]), as_point(ends[last])
             k = int(label[first])
             if k < 0:
                 found.append(Piece(Edge("line", (start, end)), None))
@@ -228,7 +229,3 @@ class _Flat:
         d2 = (bx - ax) ** 2 + (by - ay) ** 2
         share = min(max(((at[0] - ax) * (bx - ax) + (at[1] - ay) * (by - ay)) / max(d2, 1e-18), 0.0), 1.0)
         return float(self.t0[segment] + share * (self.t1[segment] - self.t0[segment]))
-
-
-def _point(p: Array) -> Point:
-    return float(p[0]), float(p[1])

@@ -11,9 +11,9 @@ import shapely
 from ypsicline.core.drafting.features import MarkAt
 from ypsicline.core.drafting.panel import Finding, Mark, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Place
-from ypsicline.core.geometry.edges import Array, Point, flatten, point_at, tangent_at
+from ypsicline.core.geometry.edges import Array, flatten, point_at, tangent_at
 from ypsicline.core.geometry.parallel import parallel
-from ypsicline.core.geometry.plane import along
+from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
 
 __all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks"]
@@ -37,7 +37,7 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     longest = max(len(t) for t in lines)
     letters = float(np.clip(min(0.11 * radius, 1.9 * radius / longest), 1.5, 12.0))
     return (
-        Mark("grain", (_point(middle - half), _point(middle + half))),
+        Mark("grain", (as_point(middle - half), as_point(middle + half))),
         Mark("label", ((float(cx - 0.15 * radius), float(cy)),), lines, letters),
     )
 
@@ -48,7 +48,7 @@ def fold_line_marks(ring: Sequence[SeamEdge]) -> list[Mark]:
     for edge in ring:
         if edge.is_folded_back and edge.turn_under > 0:
             line = flatten(parallel(edge, edge.depth), _FLAT_MM)
-            marks.append(Mark("fold", tuple(_point(p) for p in line), (f"fold {edge.turn_under:g} under",), 2.5))
+            marks.append(Mark("fold", tuple(as_point(p) for p in line), (f"fold {edge.turn_under:g} under",), 2.5))
     return marks
 
 
@@ -101,7 +101,3 @@ def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mar
             text = f"The mark “{m.words or m.kind.replace('_', ' ')}” lies outside the seam line; move it inward."
             findings.append(Finding("look", text, Place(point=m.at)))
     return marks, findings
-
-
-def _point(a: Array) -> Point:
-    return float(a[0]), float(a[1])

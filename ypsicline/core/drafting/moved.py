@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ypsicline.core.drafting.cutting_line import cut_ring
-from ypsicline.core.drafting.panel import SeamEdge
+from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
+from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, CutEdge, SeamEdge
 from ypsicline.core.drafting.run import Run
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 
-__all__ = ["moved_ring"]
+__all__ = ["moved_inward", "moved_ring"]
 
 _SHARP = 10.0
 _SPECK_MM = 0.05
@@ -28,25 +28,35 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     if outward_mm == 0:
         return list(runs)
     distance = abs(outward_mm)
+    if distance > WIDEST_ALLOWANCE_MM:
+        # the parallel of a parallel is one too; an edge's own allowance has its limit
+        return moved_ring(moved_ring(runs, outward_mm / 2), outward_mm / 2)
     ring = [SeamEdge(r.edge.kind, r.edge.points, r.edge.name, distance) for r in runs]
     if outward_mm > 0:
         cut = cut_ring(ring, mitre_limit=_SHARP)[0].edges
         found: list[_Found] = [(c.kind, c.points, c.seam_edge) for c in cut]
     else:
-        back = reverse_ring(ring)
         try:
-            parts = cut_ring(back, hole=True, mitre_limit=_SHARP)
+            found = [(c.kind, c.points, c.seam_edge) for c in moved_inward(ring, mitre_limit=_SHARP)]
         except Refused as e:
             raise Refused(
                 f"Moving the seam line in by {distance:.1f} mm leaves nothing of the panel; take less.", "fit", e.place
             ) from e
-        largest = max(parts, key=lambda p: ring_length(p.edges)).edges
-        count = len(ring)
-        found = [
-            (c.kind, tuple(reversed(c.points)), None if c.seam_edge is None else count - 1 - c.seam_edge)
-            for c in reversed(largest)
-        ]
     return _followed(runs, found)
+
+
+def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) -> tuple[CutEdge, ...]:
+    """A counter-clockwise ring with each edge moved inward by its allowance: the largest part that is left.
+
+    Walked backwards, an outline has its inside to the right, where a hole's allowance lies. Raises
+    `Refused` where nothing is left.
+    """
+    parts = cut_ring(reverse_ring(ring), hole=True, mitre_limit=mitre_limit)
+    largest = max(parts, key=lambda p: ring_length(p.edges)).edges
+    last = len(ring) - 1
+    return tuple(
+        replace(c, seam_edge=None if c.seam_edge is None else last - c.seam_edge) for c in reverse_ring(largest)
+    )
 
 
 def _without_specks(edges: list[_Found]) -> list[_Found]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ypsicline.core.drafting.darts import apex_of
 from ypsicline.core.drafting.features import Dart
 from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.drafting.run import Run, runs_of
@@ -18,7 +19,7 @@ from ypsicline.core.geometry.edges import (
     point_at,
     transformed,
 )
-from ypsicline.core.geometry.plane import along, dot, minus, turn_between, unit
+from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
 
 __all__ = ["pivot_dart"]
@@ -68,9 +69,7 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
             "dart", Place(panel=panel.name, edge=opened.name),
         )  # fmt: skip
     foot1, foot2 = (point_at(old, parameter_at_length(old, s)) for s in (low, high))
-    chord = unit(minus(foot2, foot1))
-    middle = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
-    apex = along(along(middle, (-chord[1], chord[0]), dart.length), chord, dart.lean)
+    apex = apex_of(foot1, foot2, dart)
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
     parts = _parts(panel, dart.edge, low, high, edge, along_mm)
     start = next(k for k, p in enumerate(parts) if p.run and p.run.source == dart.edge and abs(p.low - high) < 1e-9)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import cut_ring
+from ypsicline.core.drafting.moved import moved_inward
 from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length, tangent_at
@@ -44,7 +45,7 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
         ring = [SeamEdge(c.kind, c.points, str(k)) for k, c in enumerate(cut)]
     moved: Sequence[Edge] = ring
     if any(inward):
-        moved = _inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
+        moved = moved_inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
     holes = tuple(_hole(h, holes_out_mm, shape.tolerance_mm) for h in shape.holes) if holes_out_mm else shape.holes
     return replace(shape, outline=_plain(moved), holes=holes)
 
@@ -60,13 +61,6 @@ def _plain(edges: Sequence[Edge]) -> TracedRing:
         (ux, uy), (vx, vy) = tangent_at(edges[before], 1.0), tangent_at(edges[k], 0.0)
         joints.append(replace(ring.joints[k], smooth=ux * vx + uy * vy > _RUNS_ON))
     return replace(ring, joints=tuple(joints))
-
-
-def _inward(ring: Sequence[SeamEdge]) -> Sequence[Edge]:
-    """An outline walked backwards has its inside to the right, where a hole's allowance lies."""
-    left = cut_ring(reverse_ring(ring), hole=True)
-    largest = max(left, key=lambda r: ring_length(r.edges))
-    return reverse_ring(largest.edges)
 
 
 def _hole(hole: TracedRing, smaller_mm: float, tolerance_mm: float) -> TracedRing:

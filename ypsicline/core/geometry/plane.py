@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import math
 
-from ypsicline.core.geometry.edges import Point
+from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["along", "cross", "dot", "meet", "minus", "turn_between", "unit"]
+__all__ = ["along", "as_point", "cross", "dot", "meet", "minus", "turn_between", "unit"]
+
+
+def as_point(p: Array | Point) -> Point:
+    """The first two coordinates of an array, as floats."""
+    return float(p[0]), float(p[1])
 
 
 def minus(p: Point, q: Point) -> Point:
