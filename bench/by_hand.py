@@ -12,11 +12,12 @@ from bench.timing import timed
 from demo.pieces import circle
 from tests.core.test_by_hand import DPI, scanned
 from tests.core.test_more_measured import roll
-from ypsicline.core.capture.by_hand import Brush, paint_over, walk_edge
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.scan import capture_scan, join_scans
+from ypsicline.core.capture.strokes import Brush, paint_over
+from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.rolled import rolled

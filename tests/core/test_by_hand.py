@@ -10,18 +10,20 @@ import cv2
 import numpy as np
 import pytest
 import shapely
+from scipy.spatial import cKDTree
 
 from bench.compare import signed_errors
 from demo.pieces import circle
 from tests.conftest import DARK, HOLE, SMALL, TRAY, flat_scene
 from tests.core.test_more_measured import roll
-from ypsicline.core.capture.by_hand import Brush, paint_over, walk_edge
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece, capture_pieces, open_table
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.photo import Photo, read_photo
-from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scan import capture_scan, join_scans
 from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.capture.strokes import Brush, paint_over
+from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refused
 from ypsicline.core.trueing.rolled import rolled
 from ypsicline.standins.camera import Piece, Stroke, take_photo
@@ -66,6 +68,25 @@ class TestStrokes:
         _, found, picture = tray()
         outline, _ = paint_over(picture, [np.asarray(found.outline)], [Brush(((100, 100), (140, 110)), 8, True)])
         assert apart(outline, found.outline) < 0.15
+
+    def test_away_from_the_strokes_not_a_point_moves(self) -> None:
+        _, found, picture = tray()
+        swollen = shapely.Polygon(found.outline).union(shapely.box(380, -35, 450, 60))
+        ring = np.asarray(swollen.exterior.coords)[:-1]
+        outline, _ = paint_over(picture, [ring], [Brush(((440, -20), (430, 40), (415, 20)), 10, False)])
+        far = ring[ring[:, 0] < 330]
+        assert len(far) > 500
+        assert cKDTree(outline).query(far)[0].max() < 2e-6
+
+    def test_where_piece_and_table_look_alike_what_was_painted_counts(self) -> None:
+        grey = np.full((400, 500, 3), 128, np.uint8)
+        picture = FlatPicture(Window(0, 200, 500, 400, 0.5), grey, np.ones((400, 500), dtype=bool))
+        square = np.array([(60.0, 40.0), (180.0, 40.0), (180.0, 160.0), (60.0, 160.0)])
+        outline, holes = paint_over(picture, [square], [Brush(((180, 90), (170, 110)), 12, False)])
+        painted = shapely.LineString([(180, 90), (170, 110)]).buffer(6)
+        wanted = shapely.Polygon(square) - painted
+        assert holes == ()
+        assert shapely.Polygon(outline).symmetric_difference(wanted).area < 0.25 * painted.area
 
     def test_strokes_that_leave_nothing_or_lie_elsewhere_are_refused(self) -> None:
         _, found, picture = tray()

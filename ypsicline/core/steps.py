@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 from ypsicline.core.drafting.redrawn import redrawn
@@ -255,11 +256,17 @@ def replay(captured: Shape, steps: Sequence[Done]) -> tuple[Shape, tuple[Done, .
         skipped = ""
         if done.on:
             try:
-                shape = done.step.on(shape)
+                shape = _made(done.step, shape)
             except Refused as e:
                 skipped = e.sentence
         replayed.append(replace(done, skipped=skipped))
     return shape, tuple(replayed)
+
+
+@lru_cache(maxsize=64)
+def _made(step: Step, shape: Shape) -> Shape:
+    """What a step makes of a shape: a list of steps is replayed again for every step that is added to it."""
+    return step.on(shape)
 
 
 def corner_point(shape: Shape, ring: int, index: int) -> Point:

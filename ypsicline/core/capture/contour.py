@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from skimage.measure import find_contours
 
@@ -20,7 +21,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 
-__all__ = ["FoundOutline", "find_outline"]
+__all__ = ["FoundOutline", "find_outline", "find_region"]
 
 BAND_MM = 5.0
 NEAR_MM = 1.6
@@ -28,6 +29,8 @@ COLOUR_REACH_MM = 7.0
 SMOOTH_PX = 0.8
 SMALLEST_HOLE_MM2 = 12.0
 FAINT = 0.16
+LEAST_STEP = 8.0
+_MASK_SIGMA_MM = 0.8
 
 
 @dataclass(frozen=True)
@@ -53,38 +56,69 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     Raises `Refused` (reason `low_contrast`) where piece and table differ too little along the
     outline to tell where it runs.
     """
-    mm_per_px = picture.window.mm_per_px
-    colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
-    rim = _rim(mask, NEAR_MM / mm_per_px)
-    at = np.nonzero(rim)
-    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
-    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
-    step = inside - outside
-    length2 = (step**2).sum(axis=-1)
-    share = mask.astype(np.float32)
-    share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
-    rings = [_ring(picture, c) for c in find_contours(share, 0.5, positive_orientation="high") if len(c) > 8]
+    seen = _share_of_piece(picture, mask)
+    rings = [_ring(picture, c) for c in find_contours(seen.share, 0.5, positive_orientation="high") if len(c) > 8]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
         raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
-    on_edge = np.abs(share[at] - 0.5) < 0.25
-    contrast = float(np.sqrt(np.median(length2[on_edge]))) if on_edge.any() else 0.0
-    if contrast < 8:
+    on_edge = seen.steps[np.abs(seen.share[seen.at] - 0.5) < 0.25]
+    contrast = float(np.median(on_edge)) if len(on_edge) else 0.0
+    if contrast < LEAST_STEP:
         raise Refused(
             "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
-    faintest = float(np.sqrt(np.percentile(length2[on_edge], 1)))
     return FoundOutline(
         _turned(outline, counter_clockwise=True),
         tuple(_turned(h, counter_clockwise=False) for h in holes),
-        _edge_width(share, rim, mm_per_px),
+        _edge_width(seen.share, seen.rim, picture.window.mm_per_px),
         contrast,
-        faint=faintest < FAINT * contrast,
+        faint=float(np.percentile(on_edge, 1)) < FAINT * contrast,
     )
+
+
+def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geometry:
+    """What the picture shows of the piece, refined from the coarse `mask`; cut off where the picture ends.
+
+    Where piece and table hardly differ the mask's own rim is kept, smoothed.
+    """
+    seen = _share_of_piece(picture, mask)
+    share = seen.share
+    soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), _MASK_SIGMA_MM / picture.window.mm_per_px)
+    at = tuple(v[seen.steps < LEAST_STEP] for v in seen.at)
+    share[at] = soft[at]
+    rings = [_ring(picture, c - 1) for c in find_contours(np.pad(share, 1), 0.5) if len(c) > 8]
+    closed = [shapely.LinearRing(r) for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
+    return shapely.build_area(shapely.GeometryCollection(closed))
+
+
+@dataclass(frozen=True)
+class _Share:
+    """How much of each pixel is piece, the `rim` where that was looked at, its pixels `at` (rows, columns), and by how
+    many grey levels piece and table differ beside each of them."""
+
+    share: NDArray[np.float32]
+    rim: NDArray[np.bool_]
+    at: tuple[NDArray[np.intp], ...]
+    steps: NDArray[np.float32]
+
+
+def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
+    mm_per_px = picture.window.mm_per_px
+    share, rim = mask.astype(np.float32), _rim(mask, NEAR_MM / mm_per_px)
+    at = np.nonzero(rim)
+    if not len(at[0]):
+        return _Share(share, rim, at, np.empty(0, dtype=np.float32))
+    colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
+    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+    step = inside - outside
+    length2 = (step**2).sum(axis=-1)
+    share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
+    return _Share(share, rim, at, np.sqrt(length2))
 
 
 def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: float) -> NDArray[np.float32]:

@@ -13,25 +13,13 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["cut_out", "edge_strength", "shrunk"]
+__all__ = ["cut_out", "edge_strength"]
 
 Mask = NDArray[np.bool_]
 ROUNDS = 4
-
-
-def shrunk(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
-    """The same picture at fewer pixels."""
-    w = picture.window
-    factor = mm_per_px / w.mm_per_px
-    columns, rows = max(8, round(w.columns / factor)), max(8, round(w.rows / factor))
-    pixels = cv2.resize(picture.pixels, (columns, rows), interpolation=cv2.INTER_AREA)
-    seen = cv2.resize(picture.seen.astype(np.uint8), (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
-    each = w.mm_per_px * w.columns / columns
-    edge = (each - w.mm_per_px) / 2
-    return FlatPicture(Window(w.left + edge, w.top - edge, columns, rows, each), pixels, seen)
 
 
 def cut_out(picture: FlatPicture, table: Mask, papers: list[Array] | tuple[Array, ...]) -> Mask:

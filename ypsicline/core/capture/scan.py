@@ -17,7 +17,7 @@ from ypsicline.core.capture.capture import (
     SeveralPieces,
 )
 from ypsicline.core.capture.contour import FoundOutline, find_outline
-from ypsicline.core.capture.cut import shrunk
+from ypsicline.core.capture.flat_parts import shrunk
 from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.rectify import FlatPicture, Window

@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 from scipy import ndimage
 from skimage.filters import threshold_otsu
 
-from ypsicline.core.capture.cut import cut_out, edge_strength, shrunk
+from ypsicline.core.capture.cut import cut_out, edge_strength
+from ypsicline.core.capture.flat_parts import shrunk
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array

@@ -11,7 +11,7 @@ import numpy as np
 from scipy.ndimage import maximum_filter1d
 
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_line
+from ypsicline.core.trueing.fitting import strays_from_arc, strays_from_line
 
 __all__ = ["find_corners", "split_smooth_run"]
 
@@ -76,10 +76,7 @@ def _furthest(run: Array, start: int, tolerance_mm: float) -> int:
 
 def _one(run: Array, tolerance_mm: float) -> bool:
     """Whether one line or one arc fits this run."""
-    if len(run) < 3 or deviation(fit_line(run), run) <= tolerance_mm:
-        return True
-    arc = fit_arc(run)
-    return bool(arc and deviation(arc, run) <= tolerance_mm)
+    return len(run) < 3 or strays_from_line(run) <= tolerance_mm or strays_from_arc(run) <= tolerance_mm
 
 
 def _settle(run: Array, cuts: Sequence[int]) -> list[int]:
@@ -97,6 +94,4 @@ def _settle(run: Array, cuts: Sequence[int]) -> list[int]:
 
 
 def _misfit(run: Array) -> float:
-    line = deviation(fit_line(run), run)
-    arc = fit_arc(run)
-    return min(line, deviation(arc, run)) if arc else line
+    return min(strays_from_line(run), strays_from_arc(run))

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
+import shapely
 
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, flatten
 
-__all__ = ["deviation", "fit_arc", "fit_curve", "fit_line"]
+__all__ = ["deviation", "fit_arc", "fit_curve", "fit_line", "strays_from_arc", "strays_from_line"]
 
 _ROUNDS = 6
 MAX_BEZIERS = 60
@@ -20,29 +21,54 @@ def fit_line(run: Array) -> Edge:
 
 
 def fit_arc(run: Array) -> Edge | None:
-    """The arc through both ends of `run` (n, 2) that keeps nearest to the rest; None where they lie straight.
+    """The arc through both ends of `run` (n, 2) that keeps nearest to the rest; None where they lie straight."""
+    found = _nearest_circle(run)
+    if found is None:
+        return None
+    edge = Edge("arc", (_point(run[0]), _point(found[2]), _point(run[-1])))
+    return edge if circle_of(edge) else None
+
+
+def strays_from_line(run: Array) -> float:
+    """How far `run` (n, 2) strays at most from the line between its ends, mm."""
+    return float(_to_segment(run, run[0], run[-1]).max())
+
+
+def strays_from_arc(run: Array) -> float:
+    """How far `run` (n, 2) strays at most from the arc of `fit_arc`, mm; infinite where there is none."""
+    found = _nearest_circle(run)
+    if found is None:
+        return math.inf
+    centre, radius, _ = found
+    d = run - centre
+    return float(np.abs(np.hypot(d[:, 0], d[:, 1]) - radius).max())
+
+
+def _nearest_circle(run: Array) -> tuple[Array, float, Array] | None:
+    """Centre, radius, and the middle of the arc on the points' side, of the circle through both ends of `run`.
 
     In the chord's frame a circle through both ends is x² + y² − c·x − 2k·y = 0; k is found by
     least squares of that expression.
     """
     chord = run[-1] - run[0]
-    c = float(np.hypot(*chord))
+    c = math.hypot(chord[0], chord[1])
     if c < 1e-6 or len(run) < 3:
         return None
     along = chord / c
+    across = np.array([-along[1], along[0]])
     d = run - run[0]
-    x, y = d @ along, d @ np.array([-along[1], along[0]])
-    weight = float((y * y).sum())
+    x, y = d @ along, d @ across
+    weight = float(y @ y)
     if weight < 1e-12:
         return None
-    k = float((y * (x * x + y * y - c * x)).sum()) / (2 * weight)
+    k = float(y @ (x * x + y * y - c * x)) / (2 * weight)
     radius = math.hypot(c / 2, k)
     # the arc runs on the side where the points lie
-    side = 1.0 if float(y.sum()) > 0 else -1.0
-    height = k + side * radius
-    middle = run[0] + along * (c / 2) + np.array([-along[1], along[0]]) * height
-    edge = Edge("arc", (_point(run[0]), _point(middle), _point(run[-1])))
-    return edge if circle_of(edge) else None
+    height = k + (radius if float(y.sum()) > 0 else -radius)
+    if abs(height) <= 1e-6:
+        return None
+    half = run[0] + along * (c / 2)
+    return half + across * k, radius, half + across * height
 
 
 def fit_curve(run: Array, tolerance_mm: float, start: Array | None = None, end: Array | None = None) -> Edge:
@@ -73,18 +99,16 @@ def deviation(edge: Edge, run: Array) -> float:
     """The largest distance in mm from points `run` (n, 2) to the edge."""
     if edge.kind == "arc" and (circle := circle_of(edge)):
         return float(np.abs(np.hypot(*(run - np.asarray(circle.centre)).T) - circle.radius).max())
-    line = flatten(edge)
     if edge.kind == "line":
-        return float(_to_segment(run, line[0], line[1]).max())
-    import shapely
-
-    return float(shapely.distance(shapely.LineString(line), shapely.points(run)).max())
+        return float(_to_segment(run, np.asarray(edge.start), np.asarray(edge.end)).max())
+    return float(shapely.distance(shapely.LineString(flatten(edge)), shapely.points(run)).max())
 
 
 def _to_segment(points: Array, a: Array, b: Array) -> Array:
     d = b - a
     t = np.clip((points - a) @ d / max(float(d @ d), 1e-12), 0, 1)
-    return np.asarray(np.hypot(*(points - a - t[:, None] * d).T))
+    off = points - a - t[:, None] * d
+    return np.asarray(np.hypot(off[:, 0], off[:, 1]))
 
 
 def _bezier(run: Array, t0: Array, t1: Array) -> tuple[Array, float, int]:

@@ -12,7 +12,7 @@ from scipy.spatial import cKDTree
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
-from ypsicline.core.trueing.shape import Joint, Shape, TracedRing, true_up
+from ypsicline.core.trueing.shape import Joint, Shape, TracedRing, trace_ring
 
 __all__ = ["changed_ways", "renew", "splice"]
 
@@ -32,21 +32,25 @@ def renew(
     Where the new trace runs within `near_mm` of the old one, the joints are the old ones with all
     that was done to them, carried along with the trace; elsewhere they are found afresh.
     """
-    fresh = true_up(outline, holes, tolerance_mm=shape.tolerance_mm, error_mm=shape.error_mm)
+    tolerance = shape.tolerance_mm
+    found = trace_ring(outline, tolerance, counter_clockwise=True, known=shape.outline.points, near_mm=near_mm)
+    traced = [trace_ring(h, tolerance, counter_clockwise=False) for h in holes]
+    renewed = _renewed(shape.outline, found, near_mm)
     return replace(
         shape,
-        outline=_renewed(shape.outline, fresh.outline, near_mm),
-        holes=tuple(_renewed_hole(shape.holes, h, near_mm) for h in fresh.holes),
+        outline=renewed or trace_ring(outline, tolerance, counter_clockwise=True),
+        holes=tuple(_renewed_hole(shape.holes, h, near_mm) for h in traced),
     )
 
 
 def _renewed_hole(before: Sequence[TracedRing], hole: TracedRing, near_mm: float) -> TracedRing:
     middle = np.mean(hole.points, axis=0)
     near = [h for h in before if float(np.hypot(*(np.mean(h.points, axis=0) - middle))) < _SAME_HOLE_MM]
-    return _renewed(near[0], hole, near_mm) if near else hole
+    return (_renewed(near[0], hole, near_mm) if near else None) or hole
 
 
-def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRing:
+def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRing | None:
+    """The ring after with the joints before where it runs as before; None where hardly any are left."""
     old, old_pitch = even_ring(np.asarray(before.points), _PITCH_MM)
     new, pitch = even_ring(np.asarray(after.points), _PITCH_MM)
     on_new, on_old = cKDTree(new), cKDTree(old)
@@ -64,7 +68,7 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
         if not crowded and elsewhere[round(j.along_mm / pitch) % len(new)]:
             joints.append(j)
     if len(joints) < 2:
-        return after
+        return None
     return TracedRing(after.points, tuple(sorted(joints, key=lambda j: j.along_mm)))
 
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import cKDTree
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, edge_length
@@ -105,8 +107,14 @@ def true_up(
     )
 
 
-def trace_ring(points: Sequence[Point], tolerance_mm: float, *, counter_clockwise: bool) -> TracedRing:
-    """The ring with its joints found. Raises `Refused` for fewer than three points or no area."""
+def trace_ring(
+    points: Sequence[Point], tolerance_mm: float, *, counter_clockwise: bool, known: Sequence[Point] = (),
+    near_mm: float = 0.0,
+) -> TracedRing:  # fmt: skip
+    """The ring with its joints found, but for smooth runs that keep within `near_mm` of a `known` ring.
+
+    Raises `Refused` for fewer than three points or no area.
+    """
     ring = np.asarray(points, dtype=float).reshape(-1, 2)
     if len(ring) < 3 or not np.isfinite(ring).all() or abs(signed_area(ring)) < 1:
         raise Refused("The outline has no inside; trace at least three points round it.", "outline")
@@ -114,8 +122,13 @@ def trace_ring(points: Sequence[Point], tolerance_mm: float, *, counter_clockwis
         ring = ring[::-1].copy()
     even, pitch = even_ring(ring)
     corners = find_corners(even, pitch)
+    fresh = np.ones(len(even), dtype=bool)
+    if len(known):
+        fresh = cKDTree(even_ring(np.asarray(known), pitch)[0]).query(even)[0] > near_mm
     joints = (
-        _with_corners(even, pitch, corners, tolerance_mm) if corners else _without_corners(even, pitch, tolerance_mm)
+        _with_corners(even, pitch, corners, tolerance_mm, fresh)
+        if corners
+        else _without_corners(even, pitch, tolerance_mm)
     )
     if len(joints) > MAX_JOINTS:
         raise Refused(
@@ -275,13 +288,18 @@ def _joint_direction(runs: list[Array], fits: list[Edge | None], before: int, af
     return d / norm if norm > 0 else None
 
 
-def _with_corners(even: Array, pitch: float, corners: list[int], tolerance_mm: float) -> list[Joint]:
+def _with_corners(
+    even: Array, pitch: float, corners: list[int], tolerance_mm: float, fresh: NDArray[np.bool_]
+) -> list[Joint]:
     n = len(even)
     joints = []
     for k, corner in enumerate(corners):
         joints.append(Joint(corner * pitch, _sharpen(even, pitch, corners, k)))
         after = corners[(k + 1) % len(corners)]
-        run = even[np.arange(corner, after + (n if after <= corner else 0) + 1) % n]
+        along = np.arange(corner, after + (n if after <= corner else 0) + 1) % n
+        if not fresh[along].any():
+            continue
+        run = even[along]
         trim = min(max(1, round(_CLEAR_OF_CORNER_MM / pitch)), len(run) // 4)
         cuts = split_smooth_run(run[trim : len(run) - trim], tolerance_mm)
         joints += [_smooth_joint(even, pitch, (corner + trim + c) % n) for c in cuts or ()]

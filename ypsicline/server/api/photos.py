@@ -10,12 +10,13 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema
 from ninja.files import UploadedFile
 
-from ypsicline.core.capture.by_hand import Brush, walk_edge
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
 from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.capture.strokes import Brush
+from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, PhotoOf, Piece
 from ypsicline.core.lengths import Unit, parse_length

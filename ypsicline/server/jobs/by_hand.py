@@ -9,9 +9,9 @@ from typing import Any
 
 import numpy as np
 
-from ypsicline.core.capture.by_hand import Brush, paint_over
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring

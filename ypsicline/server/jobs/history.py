@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Callable
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from django.db import transaction
@@ -37,6 +38,7 @@ def _packed(document: JobDocument) -> bytes:
     return zlib.compress(dump(document), 1)
 
 
+@lru_cache(maxsize=16)
 def _unpacked(stored: bytes) -> JobDocument:
     # what was stored before it was packed is plain JSON
     return load_job(stored if stored.startswith(b"{") else zlib.decompress(stored))
