@@ -74,7 +74,7 @@ class TestStrokes:
         swollen = shapely.Polygon(found.outline).union(shapely.box(380, -35, 450, 60))
         ring = np.asarray(swollen.exterior.coords)[:-1]
         outline, _ = paint_over(picture, [ring], [Brush(((440, -20), (430, 40), (415, 20)), 10, False)])
-        far = ring[ring[:, 0] < 330]
+        far = ring[ring[:, 0] < 250]
         assert len(far) > 500
         assert cKDTree(outline).query(far)[0].max() < 2e-6
 
