@@ -22,7 +22,7 @@ BOW_WARNING_MM = 0.7
 ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
-# how much of a bow, one standard deviation, is left in the table once the adjustment has found it
+# how much of a bow, one standard deviation, one photo leaves in the table once the adjustment has found it
 _PAPER = 0.1
 
 
@@ -49,7 +49,7 @@ def judge(
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear. Paper: what is left of a bow once its size is known. Printing: what a measured test
+    smear. Paper: what is left of a bow once its size is known, less the more photos see it. Printing: what a measured test
     mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares, with
     `doubt_mm`, which whoever found the outline isn't sure of.
     """
@@ -62,7 +62,7 @@ def judge(
     camera = float(np.percentile(each, 95))
     edge = 0.12 * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
     size = float(np.ptp(ring, axis=0).max())
-    paper = _PAPER * max(solved.bows_mm)
+    paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))
     printing = 0.00008 * size
     lowest_eye = min(float(v.eye_mm[2]) for v in solved.views)
     out_per_mm = size / 2 / lowest_eye
