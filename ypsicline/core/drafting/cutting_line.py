@@ -31,7 +31,7 @@ from ypsicline.core.geometry.edges import (
     reverse_edge,
     split_edge,
 )
-from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.geometry.parallel import parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
 from ypsicline.core.geometry.rings import flatten_ring, signed_area
 
@@ -61,7 +61,7 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     """
     if (mitred := _mitred_polygon(seam, hole, mitre_limit)) is not None:
         return (mitred,)
-    moved = [parallel(e, e.allowance) for e in seam]
+    moved = parallels(seam, [e.allowance for e in seam])
     meetings = [
         Meeting.of(seam[i], seam[j], moved[i], moved[j])
         for i, j in ((k, (k + 1) % len(seam)) for k in range(len(seam)))

@@ -52,9 +52,14 @@ class Edge:
     points: tuple[Point, ...]
 
     def __post_init__(self) -> None:
-        count = len(self.points)
-        right = {"line": count == 2, "arc": count == 3, "curve": count >= 4 and count % 3 == 1}
-        if not right.get(self.kind, False):
+        kind, count = self.kind, len(self.points)
+        if (
+            count != 2
+            if kind == "line"
+            else count != 3
+            if kind == "arc"
+            else kind != "curve" or count < 4 or count % 3 != 1
+        ):
             wanted = {"line": "2 points", "arc": "3 points", "curve": "1 + 3n points"}
             raise Refused(
                 f"An edge of kind {self.kind} has {wanted.get(self.kind, 'no such kind')}; this one has {count}.",
@@ -62,9 +67,10 @@ class Edge:
             )
         if count > MAX_CURVE_POINTS:
             raise Refused(f"A curve may have {MAX_CURVE_POINTS} points at most; this one has {count}.", "edge")
-        # a number that isn't one compares as false
-        if not all(-FARTHEST_MM <= x <= FARTHEST_MM and -FARTHEST_MM <= y <= FARTHEST_MM for x, y in self.points):
-            raise Refused("An edge has a coordinate that isn't a number within 1 km.", "edge")
+        for x, y in self.points:
+            # a number that isn't one compares as false
+            if not (-FARTHEST_MM <= x <= FARTHEST_MM and -FARTHEST_MM <= y <= FARTHEST_MM):
+                raise Refused("An edge has a coordinate that isn't a number within 1 km.", "edge")
 
     @property
     def start(self) -> Point:
@@ -191,21 +197,44 @@ def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
     return np.array([0.0, 1.0])
 
 
-@lru_cache(maxsize=4096)
 def _curve_parameters(points: tuple[Point, ...], tolerance_mm: float) -> Array:
-    p = np.asarray(points, dtype=float)
-    b = p[3 * np.arange((len(p) - 1) // 3)[:, None] + np.arange(4)]
+    k, u, count = _steps_along(points, tolerance_mm)
+    return np.concatenate([[0.0], (k + u) / count])
+
+
+def _steps_along(points: tuple[Point, ...], tolerance_mm: float) -> tuple[NDArray[np.int64], Array, int]:
+    """The Bézier and its own parameter, above 0 and up to 1, of each step along a curve; and how many Béziers it has."""
+    b = _beziers(points)
     # chord error of a cubic in m equal steps is at most |B''| / (8 m²), and |B''| ≤ 6 max |second difference|
-    bend = 6 * np.hypot(*np.moveaxis(b[:, :-2] - 2 * b[:, 1:-1] + b[:, 2:], 2, 0)).max(axis=1)
-    steps = np.clip(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1, 4000).astype(int).tolist()
-    parts = [np.zeros(1), *((k + np.arange(1, m + 1) / m) / len(b) for k, m in enumerate(steps))]
-    found = np.concatenate(parts)
+    second = b[:, :-2] - 2 * b[:, 1:-1] + b[:, 2:]
+    bend = 6 * np.hypot(second[..., 0], second[..., 1]).max(axis=1)
+    steps = np.clip(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1, 4000).astype(int)
+    k = np.repeat(np.arange(len(b)), steps)
+    place = np.arange(1, len(k) + 1) - np.repeat(np.cumsum(steps) - steps, steps)
+    return k, place / steps[k], len(b)
+
+
+@lru_cache(maxsize=4096)
+def _flat_curve(points: tuple[Point, ...], tolerance_mm: float) -> Array:
+    k, u, _ = _steps_along(points, tolerance_mm)
+    b, u = _beziers(points)[k], u[:, None]
+    v = 1 - u
+    along = v**3 * b[:, 0] + 3 * v * v * u * b[:, 1] + 3 * v * u * u * b[:, 2] + u**3 * b[:, 3]
+    found = np.concatenate([[points[0]], along[:-1], [points[-1]]])
     found.flags.writeable = False
     return found
 
 
+def _beziers(points: tuple[Point, ...]) -> Array:
+    """A curve's Béziers (n, 4, 2)."""
+    p = np.array(points, dtype=float)
+    return p[3 * np.arange((len(p) - 1) // 3)[:, None] + np.arange(4)]
+
+
 def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
-    """Points (n, 2) along the edge, both ends included, within `tolerance_mm` of it."""
+    """Points (n, 2) along the edge, both ends included, within `tolerance_mm` of it; not to be written to."""
+    if edge.kind == "curve":
+        return _flat_curve(edge.points, tolerance_mm)
     points = points_at(edge, parameters(edge, tolerance_mm))
     points[0], points[-1] = edge.start, edge.end
     return points

@@ -3,16 +3,23 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, derivatives_at, points_at
+from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of
 
-__all__ = ["parallel"]
+__all__ = ["parallel", "parallels"]
 
-CURVE_TOLERANCE_MM = 0.002
+Complex = NDArray[np.complex128]
+CURVE_TOLERANCE_MM = 0.003
 MAX_PIECES = 256
+_AT = np.linspace(0, 1, 9)
+_BERNSTEIN = np.stack([(1 - _AT) ** 3, 3 * _AT * (1 - _AT) ** 2, 3 * _AT**2 * (1 - _AT), _AT**3]).astype(complex)
+_TO_POWERS = np.array([[1, -3, 3, -1], [0, 3, -6, 3], [0, 0, 3, -3], [0, 0, 0, 1]], dtype=complex)
+_FOUR = np.arange(4)
 
 
 @lru_cache(maxsize=2048)
@@ -20,71 +27,96 @@ def parallel(edge: Edge, distance_mm: float) -> Edge:
     """The edge moved `distance_mm` to its right, which is outward on a counter-clockwise outline.
 
     A line stays a line and an arc stays an arc with the same centre. A curve becomes cubic
-    Béziers within 0.002 mm of the exact parallel (Hermite interpolation of the parallel curve
+    Béziers within 0.003 mm of the exact parallel (Hermite interpolation of the parallel curve
     P(t) + d·n(t), whose derivative is P'(t)(1 + d·κ(t)) with κ positive for a left turn).
     On a concave edge tighter than the distance the parallel turns back on itself; the loop is
     the caller's to remove.
     """
-    if distance_mm == 0:
+    return parallels([edge], [distance_mm])[0]
+
+
+def parallels(edges: Sequence[Edge], distances_mm: Sequence[float]) -> list[Edge]:
+    """The `parallel` of each edge at its own distance; all curves among them are worked out together."""
+    found = [_simple(e, d) for e, d in zip(edges, distances_mm, strict=True)]
+    curved = [k for k, e in enumerate(found) if e is None]
+    if curved:
+        moved = _parallel_curves([edges[k].points for k in curved], [distances_mm[k] for k in curved])
+        for k, points in zip(curved, moved, strict=True):
+            found[k] = Edge("curve", points)
+    return [e for e in found if e is not None]
+
+
+def _simple(edge: Edge, d: float) -> Edge | None:
+    """The parallel of a line, of an arc, and at no distance; None for another curve."""
+    if d == 0:
         return Edge(edge.kind, edge.points)
     if edge.kind == "curve":
-        return Edge("curve", _parallel_curve(edge, distance_mm))
+        return None
     if edge.kind == "arc" and (circle := circle_of(edge)):
-        reach = circle.radius + (distance_mm if circle.sweep > 0 else -distance_mm)
-        angles = circle.start_angle + circle.sweep * np.array([0.0, 0.5, 1.0])
-        moved = np.asarray(circle.centre) + reach * np.column_stack([np.cos(angles), np.sin(angles)])
-        return Edge("arc", _points(moved))
+        reach = circle.radius + (d if circle.sweep > 0 else -d)
+        (x, y), a, s = circle.centre, circle.start_angle, circle.sweep
+        angles = (a, a + s / 2, a + s)
+        return Edge("arc", tuple((x + reach * math.cos(v), y + reach * math.sin(v)) for v in angles))
     (ax, ay), (bx, by) = edge.start, edge.end
     length = math.hypot(bx - ax, by - ay) or 1.0
-    dx, dy = distance_mm * (by - ay) / length, distance_mm * (ax - bx) / length
+    dx, dy = d * (by - ay) / length, d * (ax - bx) / length
     return Edge("line", ((ax + dx, ay + dy), (bx + dx, by + dy)))
 
 
-def _parallel_curve(edge: Edge, distance_mm: float) -> tuple[Point, ...]:
-    """Every Bézier halved until its piece fits; all pieces of one size are worked out together."""
-    n = (len(edge.points) - 1) // 3
-    a = np.arange(n) / n
-    b = (np.arange(n) + 1) / n
-    starts: list[Array] = []
-    fitted: list[Array] = []
-    while len(a):
-        pieces, errors = _hermite(edge, distance_mm, a, b)
-        fits = (errors <= CURVE_TOLERANCE_MM) | ((b - a) * n <= 1 / MAX_PIECES)
-        starts.append(a[fits])
-        fitted.append(pieces[fits])
-        a, b = a[~fits], b[~fits]
-        middle = (a + b) / 2
-        a, b = np.concatenate([a, middle]), np.concatenate([middle, b])
-    pieces = np.concatenate(fitted)[np.argsort(np.concatenate(starts))]
-    return _points(np.vstack([pieces[0, :1], pieces[:, 1:].reshape(-1, 2)]))
+def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[float]) -> list[tuple[Point, ...]]:
+    """Every Bézier of every curve in as many even spans as its error asks for: a Hermite cubic's grows with the fourth
+    power of its span. Points are complex numbers, x + iy."""
+    counts = [(len(p) - 1) // 3 for p in curves]
+    control = [np.array(p, dtype=float).view(complex)[:, 0] for p in curves]
+    beziers = np.concatenate([p[3 * np.arange(n)[:, None] + _FOUR] for p, n in zip(control, counts, strict=True)])
+    power = beziers @ _TO_POWERS
+    d = np.repeat(np.array(distances, dtype=float), counts)
+    of = np.arange(len(beziers))
+    low, span = np.zeros(len(of)), np.ones(len(of))
+    places, lows, pieces = [], [], []
+    while len(of):
+        fitted, errors = _hermite(power[of], d[of], low, span)
+        fits = (errors <= CURVE_TOLERANCE_MM) | (span <= 1 / MAX_PIECES)
+        places.append(of[fits])
+        lows.append(low[fits])
+        pieces.append(fitted[fits])
+        rest = ~fits
+        of, low, span, errors = of[rest], low[rest], span[rest], errors[rest]
+        wanted = np.ceil(1.15 * (errors / CURVE_TOLERANCE_MM) ** 0.25)
+        parts = np.minimum(np.maximum(wanted, 2), np.maximum(MAX_PIECES * span, 2)).astype(int)
+        place = np.arange(parts.sum()) - np.repeat(np.cumsum(parts) - parts, parts)
+        of, span = np.repeat(of, parts), np.repeat(span / parts, parts)
+        low = np.repeat(low, parts) + place * span
+    which, start = np.concatenate(places), np.concatenate(lows)
+    order = np.lexsort((start, which))
+    ordered = np.concatenate(pieces)[order]
+    ends = np.searchsorted(which[order], np.cumsum([0, *counts]))
+    found = []
+    for a, b in zip(ends[:-1], ends[1:], strict=True):
+        points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
+        found.append(tuple(map(tuple, points.view(float).reshape(-1, 2).tolist())))
+    return found
 
 
-def _hermite(edge: Edge, d: float, a: Array, b: Array) -> tuple[Array, Array]:
-    """For the spans `a` to `b` (m,), cubic Béziers (m, 4, 2) along the parallel, and how far each strays from it."""
-    # a hair inside each Bézier's ends, so that a joint's derivative is taken on the right side
-    inset = (b - a) * 1e-7
-    u = np.linspace(0, 1, 9)
-    t = ((a + inset)[:, None] * (1 - u) + (b - inset)[:, None] * u).ravel()
-    first, second = derivatives_at(edge, t)
-    speed = np.hypot(*first.T)
-    flat = speed < 1e-9
-    if flat.any():
-        away = np.repeat(b - a, 9) * 1e-3 * np.where(np.tile(u, len(a)) < 0.5, 1, -1)
-        first, second = derivatives_at(edge, np.where(flat, t + away, t))
-        speed = np.maximum(np.hypot(*first.T), 1e-12)
-    normal = np.column_stack([first[:, 1], -first[:, 0]]) / speed[:, None]
-    bend = (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
-    exact = (points_at(edge, t) + d * normal).reshape(-1, 9, 2)
-    slope = (first * (1 + d * bend)[:, None]).reshape(-1, 9, 2) * ((b - a) / 3)[:, None, None]
-    ends = exact[:, 0], exact[:, -1]
-    c = np.stack([ends[0], ends[0] + slope[:, 0], ends[1] - slope[:, -1], ends[1]], axis=1)
-    v = 1 - u
-    weights = np.stack([v**3, 3 * v * v * u, 3 * v * u * u, u**3], axis=1)
-    approx = np.einsum("uk,mkx->mux", weights, c)
+def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex, Array]:
+    """Along the parallels at `d` (m,) of cubics `power` (m, 4), from their parameter `low` over `span` (m,): cubic
+    Béziers (m, 4), and how far each strays, mm (m,)."""
+    s = low[:, None] + span[:, None] * _AT
+    c0, c1, c2, c3 = (power[:, k, None] for k in range(4))
+    first, second = c1 + s * (2 * c2 + 3 * s * c3), 2 * c2 + 6 * s * c3
+    speed = np.abs(first)
+    if (flat := speed < 1e-9).any():
+        # at a handle of no length, the direction a hair further in
+        t = np.where(flat, s + np.where(_AT < 0.5, 1e-3, -1e-3) * span[:, None], s)
+        first, second = c1 + t * (2 * c2 + 3 * t * c3), 2 * c2 + 6 * t * c3
+        speed = np.maximum(np.abs(first), 1e-12)
+    normal = -1j * first / speed
+    exact = c0 + s * (c1 + s * (c2 + s * c3)) + d[:, None] * normal
+    ends = first[:, ::8], second[:, ::8], speed[:, ::8]
+    bend = (ends[0].conj() * ends[1]).imag / ends[2] ** 3
+    slope = ends[0] * (1 + d[:, None] * bend) * (span / 3)[:, None]
+    p, q = exact[:, 0], exact[:, -1]
+    fitted = np.stack([p, p + slope[:, 0], q - slope[:, 1], q], axis=1)
     # only the distance across the exact parallel counts, not along it
-    across = ((approx - exact) * normal.reshape(-1, 9, 2)).sum(axis=2)
-    return c, np.abs(across).max(axis=1)
-
-
-def _points(a: Array) -> tuple[Point, ...]:
-    return tuple((float(x), float(y)) for x, y in a)
+    across = ((fitted @ _BERNSTEIN - exact) * normal.conj()).real
+    return fitted, np.abs(across).max(axis=1)
