@@ -11,6 +11,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -19,8 +20,8 @@ from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule
 from ypsicline.core.drafting.loops import Piece, without_loops
 from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.beziers import bends_along
 from ypsicline.core.geometry.edges import (
-    Array,
     Edge,
     Point,
     circle_of,
@@ -33,7 +34,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
-from ypsicline.core.geometry.rings import flatten_ring, signed_area
+from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
 
 __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring", "tightest_concave"]
 
@@ -59,20 +60,20 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     hole. A hole may fall into several. A mitre longer than `mitre_limit` times the wider
     allowance is bevelled. Raises `Refused` where a hole's allowance leaves nothing of it.
     """
-    if (mitred := _mitred_polygon(seam, hole, mitre_limit)) is not None:
+    mitred = _mitred_polygon(seam, hole, mitre_limit)
+    if isinstance(mitred, CutRing):
         return (mitred,)
     moved = parallels(seam, [e.allowance for e in seam])
     meetings = [
         Meeting.of(seam[i], seam[j], moved[i], moved[j])
         for i, j in ((k, (k + 1) % len(seam)) for k in range(len(seam)))
     ]
-    pieces = None if any(map(_turns_back, seam)) else _trimmed_ring(seam, moved, meetings, mitre_limit)
-    if pieces:
-        points = flatten_ring([p.edge for p in pieces])
-        turn = -1 if hole else 1
-        if len(points) >= 3 and signed_area(points) * turn > 0 and _holds(points, seam, hole):
+    corners = [corner_points(m, mitre_limit) for m in meetings]
+    if mitred != "loops" and not any(map(_turns_back, seam)):
+        pieces = _trimmed_ring(seam, moved, meetings, corners)
+        if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces)),)
-    raw = _raw_ring(seam, moved, meetings, mitre_limit)
+    raw = _raw_ring(seam, moved, meetings, corners)
     found = without_loops(raw, seam, _led_on(meetings, mitre_limit), hole=hole)
     if not found:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
@@ -90,8 +91,11 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     return tuple(rings)
 
 
-def _holds(points: Array, seam: Sequence[SeamEdge], hole: bool) -> bool:
-    """Whether the ring doesn't cross itself, and no turned corner of it cuts into the panel."""
+def _is_sound(ring: Sequence[Edge], seam: Sequence[SeamEdge], hole: bool) -> bool:
+    """Whether the ring runs the right way round, doesn't cross itself, and no turned corner of it cuts into the panel."""
+    points = flatten_ring(ring)
+    if len(points) < 3 or (signed_area(points) > 0) == hole:
+        return False
     cut = shapely.polygons(points)
     if not bool(shapely.is_valid(cut)):
         return False
@@ -102,30 +106,31 @@ def _holds(points: Array, seam: Sequence[SeamEdge], hole: bool) -> bool:
     return bool(out.max() <= _STANDS_OUT_MM)
 
 
-def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) -> CutRing | None:
-    """The same for straight edges with nothing but mitres and concave corners, all at once; None for any other."""
+def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) -> CutRing | Literal["loops", "other"]:
+    """The same for straight edges with nothing but mitres and concave corners, all at once; of those, "loops" where the
+    ring crosses itself, and "other" for any other ring."""
     if any(e.kind != "line" for e in seam):
-        return None
+        return "other"
     if any(corner_by_rule(e, seam[k - len(seam) + 1]) != "mitre" for k, e in enumerate(seam)):
-        return None
+        return "other"
     starts = np.array([e.points[0] for e in seam], dtype=float)
     allowance = np.array([e.allowance for e in seam], dtype=float)
-    d = np.roll(starts, -1, axis=0) - starts
+    d = onward(starts) - starts
     d /= np.maximum(np.hypot(d[:, 0], d[:, 1]), 1e-12)[:, None]
-    before = np.roll(d, 1, axis=0)
+    before = np.concatenate([d[-1:], d[:-1]])
     across = before[:, 0] * d[:, 1] - before[:, 1] * d[:, 0]
     if (np.abs(across) < _LEAST_TURN).any():
-        return None
-    own, its = allowance[:, None], np.roll(allowance, 1)[:, None]
+        return "other"
+    own, its = allowance[:, None], np.concatenate([allowance[-1:], allowance[:-1]])[:, None]
     # where the parallels at a1 and a2 of unit directions d1 and d2 meet: (a2·d1 − a1·d2) ÷ (d1 × d2) from the vertex
     points = starts + (own * before - its * d) / across[:, None]
     reach = np.hypot(*(points - starts).T)
     if (reach > mitre_limit * np.maximum(own, its)[:, 0] * (1 + 1e-9))[across > 0].any():
-        return None
-    if ((np.roll(points, -1, axis=0) - points) * d).sum(axis=1).min() <= 0:
-        return None
+        return "other"
+    if ((onward(points) - points) * d).sum(axis=1).min() <= 0:
+        return "loops"
     if (signed_area(points) > 0) == hole or not bool(shapely.is_valid(shapely.polygons(points))):
-        return None
+        return "loops"
     ends = [(x, y) for x, y in points.tolist()]
     return CutRing(tuple(CutEdge("line", (ends[k], ends[k + 1 - len(seam)]), e.name, k) for k, e in enumerate(seam)))
 
@@ -148,20 +153,17 @@ def tightest_concave(edge: Edge) -> float | None:
     if edge.kind == "arc":
         circle = circle_of(edge)
         return circle.radius if circle and circle.sweep < 0 else None
-    first, second = derivatives_at(edge, np.linspace(0.001, 0.999, 101))
-    speed = np.maximum(np.hypot(*first.T), 1e-9)
-    bend = (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
-    most = float(-bend.min())
+    most = -float(bends_along(edge.points)[2].min())
     return 1 / most if most > 1e-6 else None
 
 
 def _trimmed_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], mitre_limit: float
+    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
 ) -> list[Piece] | None:
-    """The ring with neighbours trimmed to their corner; None where a line would be trimmed away."""
+    """The ring with neighbours trimmed to the corners `drawn` after each; None where a line would be trimmed away."""
     moved = list(parallels)
     count = len(seam)
-    corners = [corner_points(m, mitre_limit) for m in meetings]
+    corners = [list(c) for c in drawn]
     for i, m in enumerate(meetings):
         j = (i + 1) % count
         if not corners[i]:
@@ -188,11 +190,11 @@ def _trimmed_ring(
 
 
 def _raw_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], mitre_limit: float
+    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
 ) -> list[Piece]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre."""
-    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
+    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else c for m, c in zip(meetings, drawn, strict=True)]
     chains = [
         _held_back(e, i) if _turns_back(e) else [Piece(p, i)]
         for i, (e, p) in enumerate(zip(seam, parallels, strict=True))

@@ -282,12 +282,14 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
 
 
 def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
+    """The panel's notches where its edges `base` ended up."""
     wanted = panel.notches
     if wanted is None:
         wanted = middle_notches(base)
     made: list[Notch] = []
     findings: list[Finding] = []
-    of = by_source(runs)
+    as_set = len(runs) == len(base) and all(r.edge is e for r, e in zip(runs, base, strict=True))
+    of = None if as_set else by_source(runs)
     for n in wanted:
         if not 0 <= n.edge < len(base):
             raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(base)}.", "notch")
@@ -298,7 +300,7 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
                 f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
                 "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
             )  # fmt: skip
-        own = of.get(n.edge, [])
+        own = [n.edge] if of is None else of.get(n.edge, [])
         whole = len(own) == 1 and runs[own[0]].edge is edge
         there = (own[0], n.along_mm) if whole else placed_on(runs, own, n.along_mm / length)
         if there is None:
@@ -307,7 +309,7 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
             continue
         k, along_mm = there
         edge = runs[k].edge
-        t = parameter_at_length(edge, along_mm)
+        t = along_mm / length if whole and edge.kind == "line" else parameter_at_length(edge, along_mm)
         on_seam, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
         on_cut = (on_seam[0] + edge.allowance * dy, on_seam[1] - edge.allowance * dx)
         depth = min(edge.allowance / 2, NOTCH_AT_MOST_MM)
@@ -318,7 +320,7 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
                     Place(edge=edge.name, point=on_seam), numbers(allowance_mm=edge.allowance),
                 )
             )  # fmt: skip
-        made.append(replace(n, edge=k, along_mm=along_mm, on_seam=on_seam, on_cut=on_cut, depth_mm=depth))
+        made.append(Notch(k, along_mm, n.double, on_seam, on_cut, depth))
     return tuple(made), findings
 
 

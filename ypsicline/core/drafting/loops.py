@@ -6,19 +6,20 @@ Communications of the ACM 35(7), 1992), and its boundary is taken apart into the
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
 import pyclipper
 import shapely
-from numpy.typing import NDArray
 
-from ypsicline.core.geometry.edges import Array, Edge, Point, parameters, points_at, split_edge
-from ypsicline.core.geometry.plane import as_point
-from ypsicline.core.geometry.rings import flatten_ring, signed_area
+from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, parameters, split_edge
+from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
 
 __all__ = ["Cleaned", "Piece", "without_loops"]
 
@@ -52,14 +53,12 @@ def without_loops(
 
     Of a `hole`, walked clockwise, what it winds round within the body and not in `more`: all parts.
     """
-    flat = _Flat.of(pieces, body)
-    count = flat.own
-    grid = np.round(flat.starts / _GRID_MM).astype(np.int64).tolist()
+    own = _Flat.of(pieces)
     clipper = pyclipper.Pyclipper()
     clipper.PreserveCollinear = True
     try:
-        clipper.AddPath(grid[:count], pyclipper.PT_SUBJECT, True)
-        clipper.AddPath(grid[count:], pyclipper.PT_CLIP, True)
+        clipper.AddPath(own.grid, pyclipper.PT_SUBJECT, True)
+        clipper.AddPath(_on_grid(flatten_ring(body)), pyclipper.PT_CLIP, True)
     except pyclipper.ClipperException:
         return ()
     fill = pyclipper.PFT_NEGATIVE if hole else pyclipper.PFT_POSITIVE
@@ -67,36 +66,45 @@ def without_loops(
     made = clipper.Execute(how, fill, fill)
     if more:
         made = _with_more(made, more, taken_away=hole)
-    rings = [np.array(r, dtype=float) * _GRID_MM for r in made]
-    areas = [signed_area(r) if len(r) >= 3 else 0.0 for r in rings]
+    areas = [pyclipper.Area(r) * _GRID_MM**2 for r in made]
     outer = [k for k, a in enumerate(areas) if a > _LEAST_PART_MM2]
     if not outer:
         return ()
-    pockets = [rings[k] for k, a in enumerate(areas) if a < -_LEAST_POCKET_MM2]
+    pockets = [_in_mm(made[k]) for k, a in enumerate(areas) if a < -_LEAST_POCKET_MM2]
+    middles = [shapely.Polygon(p).centroid for p in pockets]
     if not hole:
         outer = [max(outer, key=lambda k: areas[k])]
     found = []
     for k in outer:
-        ring = rings[k][::-1] if hole else rings[k]
-        made = flat.taken_apart(ring)
-        if not _same_region(made, ring):
-            made = flat.taken_apart(_untouching(ring), as_lines=True)
-        inside = shapely.Polygon(rings[k])
-        middles = [shapely.Polygon(p).centroid for p in pockets]
-        closed = tuple((float(p.x), float(p.y)) for p in middles if inside.contains(p))
-        found.append(Cleaned(made, closed))
+        ring = made[k][::-1] if hole else made[k]
+        runs = _taken_apart(ring, own, body)
+        if not _same_region(runs, _in_mm(ring)):
+            runs = _taken_apart(_untouching(_in_mm(ring)), own, body, as_lines=True)
+        inside = shapely.Polygon(_in_mm(ring)) if middles else None
+        closed = tuple((float(p.x), float(p.y)) for p in middles if inside and inside.contains(p))
+        found.append(Cleaned(tuple(r.piece for r in runs), closed))
     return tuple(found)
 
 
-def _untouching(ring: Array) -> Array:
-    """The ring without the hair-thin parts where it touches itself, the same way round."""
+def _in_mm(ring: Sequence[Sequence[int]]) -> Array:
+    return np.array(ring, dtype=float) * _GRID_MM
+
+
+def _untouching(ring: Array) -> list[list[int]]:
+    """The ring on the grid without the hair-thin parts where it touches itself, the same way round."""
     polygon = shapely.Polygon(ring)
     if not polygon.is_valid:
         polygon = shapely.set_precision(polygon.buffer(0), 4 * _GRID_MM)
         parts = [g for g in shapely.get_parts(polygon) if g.geom_type == "Polygon"]
         polygon = max(parts, key=lambda g: float(g.area), default=polygon)
     found = np.asarray(polygon.exterior.coords)[:-1]
-    return found if (signed_area(found) > 0) == (signed_area(ring) > 0) else found[::-1]
+    found = found if (signed_area(found) > 0) == (signed_area(ring) > 0) else found[::-1]
+    return _on_grid(found)
+
+
+def _on_grid(points: Array) -> list[list[int]]:
+    grid: list[list[int]] = np.round(points / _GRID_MM).astype(np.int64).tolist()
+    return grid
 
 
 def _with_more(made: list[Any], more: Sequence[Sequence[Point]], *, taken_away: bool) -> list[Any]:
@@ -106,126 +114,150 @@ def _with_more(made: list[Any], more: Sequence[Sequence[Point]], *, taken_away: 
         return made
     clipper.AddPaths(made, pyclipper.PT_SUBJECT, True)
     for polygon in more:
-        points = np.round(np.array(polygon) / _GRID_MM).astype(np.int64)
         with suppress(pyclipper.ClipperException):
-            clipper.AddPath(points.tolist(), pyclipper.PT_CLIP, True)
+            clipper.AddPath(_on_grid(np.array(polygon)), pyclipper.PT_CLIP, True)
     how = pyclipper.CT_DIFFERENCE if taken_away else pyclipper.CT_UNION
     return list(clipper.Execute(how, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO))
 
 
-def _same_region(made: Sequence[Piece], ring: Array) -> bool:
-    points = flatten_ring([p.edge for p in made])
+@dataclass(frozen=True)
+class _Run:
+    """A run of a ring that follows one piece; `along` (n, 2) is it, where that is only a part of a curve."""
+
+    piece: Piece
+    along: Array | None = None
+
+
+def _same_region(runs: Sequence[_Run], ring: Array) -> bool:
+    """Whether the runs make a sound ring that keeps to this one."""
+    points = flatten_ring([r.piece.edge for r in runs])
     if len(points) < 3:
         return False
-    found, wanted = shapely.Polygon(points), shapely.Polygon(ring)
-    if not found.is_valid:
+    around = float(np.abs((onward(ring) - ring).view(complex)).sum())
+    if abs(signed_area(points) - signed_area(ring)) > 0.005 * around:
         return False
-    if abs(found.area - wanted.area) > 0.005 * wanted.length:
+    if not bool(shapely.is_valid(shapely.polygons(points))):
         return False
-    if all(p.edge.kind == "line" for p in made):
-        return True
-    return bool(shapely.hausdorff_distance(found.exterior, wanted.exterior) <= _ON_PIECE_MM * 2)
+    parts = [r for r in runs if r.along is not None]
+    return all(
+        float(shapely.distance(shapely.linestrings(r.along), shapely.points(flatten(r.piece.edge))).max())
+        <= 2 * _ON_PIECE_MM
+        for r in parts
+    )
 
 
 @dataclass(frozen=True)
 class _Flat:
-    """Pieces flattened: segment k runs from `starts[k]` to `ends[k]` along piece `piece[k]`, t0 to t1. The first `own`
-    are the ring's, the others the body's."""
+    """A ring of pieces flattened: segment k starts at `starts[k]`, on the clipper's `grid`; those of piece i begin with
+    `first[i]`, and `piece[k]` is the piece of segment k."""
 
-    own: int
-    starts: Array
-    ends: Array
-    piece: NDArray[np.int64]
-    t0: Array
-    t1: Array
     pieces: Sequence[Piece]
+    starts: Array
+    first: list[int]
+    piece: list[int]
+    grid: list[list[int]]
 
     @classmethod
-    def of(cls, ring: Sequence[Piece], body: Sequence[Edge]) -> _Flat:
-        pieces = [*ring, *(Piece(e, None) for e in body)]
-        starts: list[Array] = []
-        which, t0, t1 = [], [], []
+    def of(cls, pieces: Sequence[Piece]) -> _Flat:
+        first, piece = [0], []
         for k, p in enumerate(pieces):
-            if p.edge.kind == "line":
-                starts.append(np.array([p.edge.start]))
-                which.append(k)
-                t0.append(np.zeros(1))
-                t1.append(np.ones(1))
-                continue
-            t = parameters(p.edge)
-            flat = points_at(p.edge, t)
-            flat[0] = p.edge.start
-            starts.append(flat[:-1])
-            which += [k] * (len(t) - 1)
-            t0.append(t[:-1])
-            t1.append(t[1:])
-        begin = np.vstack(starts)
-        finish = np.roll(begin, -1, axis=0)
-        last = np.flatnonzero(np.diff(which, append=len(pieces)))
-        finish[last] = [p.edge.end for p in pieces]
-        own = sum(1 for k in which if k < len(ring))
-        return cls(own, begin, finish, np.array(which), np.concatenate(t0), np.concatenate(t1), pieces)
+            piece += [k] * (1 if p.edge.kind == "line" else len(flatten(p.edge)) - 1)
+            first.append(len(piece))
+        starts = flatten_ring([p.edge for p in pieces])
+        return cls(pieces, starts, first, piece, _on_grid(starts))
 
-    def taken_apart(self, ring: Array, *, as_lines: bool = False) -> tuple[Piece, ...]:
-        """Runs of `ring` (n, 2) that follow one piece, as parts of that piece; or chord by chord, `as_lines`."""
-        ends = np.roll(ring, -1, axis=0)
-        ring = ring[np.hypot(*(ends - ring).T) > _SAME_MM]
-        ends = np.roll(ring, -1, axis=0)
-        nearest, off = self._nearest(ring, ends)
-        label = np.where(off > _ON_PIECE_MM, -1, self.piece[nearest])
-        n = len(ring)
-        breaks = (label != np.roll(label, 1)) | (label == -1) | as_lines
-        starts = np.flatnonzero(breaks).tolist() or [0]
-        found = []
-        for s, e in zip(starts, [*starts[1:], starts[0] + n], strict=True):
-            first, last = s % n, (e - 1) % n
-            start, end = as_point(ring[first]), as_point(ends[last])
-            k = int(label[first])
-            if k < 0:
-                found.append(Piece(Edge("line", (start, end)), None))
-            elif as_lines or self.pieces[k].edge.kind == "line":
-                found.append(Piece(Edge("line", (start, end)), self.pieces[k].source))
-            else:
-                found.append(self._part(k, int(nearest[first]), int(nearest[last]), start, end))
-        return tuple(found)
+    @cached_property
+    def known(self) -> dict[tuple[int, ...], int]:
+        """The segment between two places of the grid."""
+        return {(*a, *b): k for k, (a, b) in enumerate(pairwise([*self.grid, self.grid[0]]))}
 
-    def _nearest(self, ring: Array, ends: Array) -> tuple[NDArray[np.int64], Array]:
-        """Of each of the ring's chords the segment that it lies on, and how far off it is; one of the body only where
-        it lies on none of the ring's own."""
-        nearest, off = self._nearest_of(ring, ends, 0, self.own)
-        lost = off > _ON_PIECE_MM
-        if lost.any() and self.own < len(self.starts):
-            other, gap = self._nearest_of(ring[lost], ends[lost], self.own, len(self.starts))
-            nearest[lost], off[lost] = other, gap
-        return nearest, off
-
-    def _nearest_of(self, ring: Array, ends: Array, low: int, high: int) -> tuple[NDArray[np.int64], Array]:
-        starts, stops = self.starts[low:high], self.ends[low:high]
-        middles = (ring + ends) / 2
-        if len(ring) * len(starts) > 60_000:
-            segments = shapely.linestrings(np.stack([starts, stops], axis=1))
+    def nearest(self, starts: Array, ends: Array) -> tuple[list[int], list[float]]:
+        """Of each chord the segment that it lies on, and how far off it is."""
+        stops = onward(self.starts)
+        middles = (starts + ends) / 2
+        if len(starts) * len(stops) > 60_000:
+            segments = shapely.linestrings(np.stack([self.starts, stops], axis=1))
             points = shapely.points(middles)
-            _, nearest = shapely.STRtree(segments).query_nearest(points, all_matches=False)
-            return nearest + low, np.asarray(shapely.distance(points, segments[nearest]))
-        d = stops - starts
+            _, found = shapely.STRtree(segments).query_nearest(points, all_matches=False)
+            return found.tolist(), shapely.distance(points, segments[found]).tolist()
+        d = stops - self.starts
         length2 = np.maximum((d * d).sum(axis=1), 1e-18)
-        away = middles[:, None] - starts[None]
+        away = middles[:, None] - self.starts[None]
         share = np.clip((away * d).sum(axis=2) / length2, 0, 1)
         gap = np.hypot(away[..., 0] - share * d[:, 0], away[..., 1] - share * d[:, 1])
         # where two pieces lie on one another, the one that runs the same way
-        gap = gap + 1e-6 * (((ends - ring) @ d.T) < 0)
-        nearest = gap.argmin(axis=1)
-        return nearest + low, gap[np.arange(len(ring)), nearest]
+        gap = gap + 1e-6 * (((ends - starts) @ d.T) < 0)
+        found = gap.argmin(axis=1)
+        return found.tolist(), gap[np.arange(len(starts)), found].tolist()
 
-    def _part(self, k: int, first: int, last: int, start: Point, end: Point) -> Piece:
-        piece = self.pieces[k]
+    def part(self, first: int, last: int, start: Point, end: Point) -> Piece:
+        """The part of a piece from `start`, on its segment `first`, to `end`, on its segment `last`."""
+        piece = self.pieces[self.piece[first]]
         a, b = self._parameter(first, start), self._parameter(last, end)
         part = split_edge(piece.edge, min(a, b), max(a, b))
         points = part.points if a <= b else tuple(reversed(part.points))
         return Piece(Edge(part.kind, (start, *points[1:-1], end)), piece.source)
 
     def _parameter(self, segment: int, at: Point) -> float:
-        (ax, ay), (bx, by) = self.starts[segment], self.ends[segment]
+        k = self.piece[segment]
+        edge, step = self.pieces[k].edge, segment - self.first[k]
+        t = parameters(edge)
+        (ax, ay), (bx, by) = flatten(edge)[step : step + 2].tolist()
         d2 = (bx - ax) ** 2 + (by - ay) ** 2
         share = min(max(((at[0] - ax) * (bx - ax) + (at[1] - ay) * (by - ay)) / max(d2, 1e-18), 0.0), 1.0)
-        return float(self.t0[segment] + share * (self.t1[segment] - self.t0[segment]))
+        return float(t[step] + share * (t[step + 1] - t[step]))
+
+
+def _taken_apart(
+    ring: Sequence[Sequence[int]], own: _Flat, body: Sequence[Edge], *, as_lines: bool = False
+) -> list[_Run]:
+    """Runs of `ring` (n on the grid) that follow one piece, as parts of that piece; or chord by chord, `as_lines`."""
+    places = _in_mm(ring)
+    d = onward(places) - places
+    if len(short := np.flatnonzero(np.hypot(d[:, 0], d[:, 1]) <= _SAME_MM)):
+        places = np.delete(places, short, axis=0)
+        ring = _on_grid(places)
+    corners = [(x, y) for x, y in places.tolist()]
+    follows = _followed(ring, places, own, body)
+    n = len(ring)
+    label = [None if f is None else (f[0], f[0].piece[f[1]]) for f in follows]
+    breaks = [k for k in range(n) if as_lines or label[k] is None or label[k] != label[k - 1]] or [0]
+    found = []
+    for s, e in zip(breaks, [*breaks[1:], breaks[0] + n], strict=True):
+        start, end, there, last = corners[s], corners[e % n], follows[s], follows[(e - 1) % n]
+        if there is None or last is None:
+            found.append(_Run(Piece(Edge("line", (start, end)), None)))
+            continue
+        flat, first = there
+        k = flat.piece[first]
+        piece = flat.pieces[k]
+        if as_lines or piece.edge.kind == "line":
+            found.append(_Run(Piece(Edge("line", (start, end)), piece.source)))
+        elif (first, last[1]) == (flat.first[k], flat.first[k + 1] - 1) and _same_ends(piece.edge, start, end):
+            found.append(_Run(Piece(Edge(piece.edge.kind, (start, *piece.edge.points[1:-1], end)), piece.source)))
+        else:
+            found.append(_Run(flat.part(first, last[1], start, end), places[np.arange(s, e + 1) % n]))
+    return found
+
+
+def _same_ends(edge: Edge, start: Point, end: Point) -> bool:
+    return max(math.dist(start, edge.start), math.dist(end, edge.end)) < _SAME_MM
+
+
+def _followed(
+    ring: Sequence[Sequence[int]], places: Array, own: _Flat, body: Sequence[Edge]
+) -> list[tuple[_Flat, int] | None]:
+    """Of each chord of a ring on the grid the segment that it follows, of the ring's own or else of the body's."""
+    known = [own.known.get((*a, *b)) for a, b in pairwise([*ring, ring[0]])]
+    found: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in known]
+    for of_body in (False, True):
+        lost = [k for k, f in enumerate(found) if f is None]
+        if not lost:
+            break
+        flat = _Flat.of([Piece(e, None) for e in body]) if of_body else own
+        at = np.array(lost)
+        segments, off = flat.nearest(places[at], places[(at + 1) % len(places)])
+        for i, k, gap in zip(lost, segments, off, strict=True):
+            if gap <= _ON_PIECE_MM:
+                found[i] = (flat, k)
+    return found

@@ -26,7 +26,8 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     room = shapely.Polygon(seam_points, [flatten_ring(h) for h in holes])
     size = math.sqrt(room.area)
     # where there is room enough is found well enough on a simpler outline
-    widest = shapely.maximum_inscribed_circle(room.simplify(size / 300), tolerance=size / 50)
+    plainer = room.simplify(size / 300, preserve_topology=False)
+    widest = shapely.maximum_inscribed_circle(plainer if plainer.is_valid else room, tolerance=size / 50)
     (cx, cy), (rx, ry) = np.asarray(widest.coords)
     radius = math.hypot(rx - cx, ry - cy)
     grain = np.array([math.cos(math.radians(panel.grain_deg)), math.sin(math.radians(panel.grain_deg))])

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ypsicline.core.drafting.panel import Finish, Mark, SeamEdge
+from ypsicline.core.geometry.beziers import bends_along
 from ypsicline.core.geometry.edges import (
     Array,
     circle_of,
@@ -17,7 +18,6 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.plane import along, turn_between, unit
-from ypsicline.core.geometry.rings import walked
 
 __all__ = ["relief_marks", "relief_spacing"]
 
@@ -27,6 +27,7 @@ SHORT_OF_SEAM_MM = 3.0
 CURVED_BELOW = 8.0
 LEAST_ROUND_A_HOLE = 8
 SHARP_RAD = math.radians(60)
+_CLIPPED_FROM_RAD = math.radians(20)
 # how often the allowance is turned by a right angle: folded back flat it is twice
 _TURNS: dict[Finish, int] = {
     "plain": 1, "piped": 1, "zip": 1, "faced": 2, "hem": 2, "double_hem": 2, "casing": 2,
@@ -52,18 +53,19 @@ def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
         if turns and edge.allowance > SHORT_OF_SEAM_MM and edge.kind != "line":
             marks += _along(edge, turns, LEAST_ROUND_A_HOLE if hole and len(ring) <= 2 else 0)
     for k, first in enumerate(ring):
-        second = ring[(k + 1) % len(ring)]
+        second = ring[k + 1 - len(ring)]
+        width = min(first.allowance, second.allowance)
+        if width <= SHORT_OF_SEAM_MM or first.finish not in _TURNS or second.finish not in _TURNS:
+            continue
         t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
         turn = turn_between(t1, t2)
-        turned = first.finish in _TURNS and second.finish in _TURNS
-        width = min(first.allowance, second.allowance)
-        if not turned or width <= SHORT_OF_SEAM_MM:
+        if -_CLIPPED_FROM_RAD <= turn <= math.pi - SHARP_RAD:
             continue
         out = unit((t1[1] + t2[1], -t1[0] - t2[0]))
-        if turn < -math.radians(20):
+        if turn < -_CLIPPED_FROM_RAD:
             reach = width / max(math.cos(turn / 2), 0.3)
             marks.append(Mark("relief", (along(first.end, out, reach), along(first.end, out, SHORT_OF_SEAM_MM))))
-        elif math.pi - turn < SHARP_RAD and first.finish == second.finish == "plain":
+        elif first.finish == second.finish == "plain":
             across = (-out[1], out[0])
             middle = along(first.end, out, SHORT_OF_SEAM_MM)
             marks.append(
@@ -115,9 +117,5 @@ def _bends(edge: SeamEdge) -> tuple[Array, Array, Array]:
     if circle:
         ends = np.array([0.0, 1.0])
         return ends, ends * edge_length(edge), np.full(2, math.copysign(circle.radius, circle.sweep))
-    t = np.linspace(0, 1, 40 * ((len(edge.points) - 1) // 3) + 1)
-    at = walked(points_at(edge, t))
-    first, second = derivatives_at(edge, np.clip(t, 1e-4, 1 - 1e-4))
-    bend = first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]
-    speed = np.hypot(*first.T) ** 3
-    return t, at, np.where(np.abs(bend) > 1e-9 * speed, speed / np.where(bend == 0, 1.0, bend), np.inf).clip(-1e6, 1e6)
+    t, at, bend = bends_along(edge.points)
+    return t, at, 1 / np.where(np.abs(bend) > 1e-6, bend, 1e-6)

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.beziers import flat_points, power_form, steps_along
 
 __all__ = [
     "Array", "Circle", "Edge", "EdgeKind", "Point", "as_curve", "circle_of", "edge_length", "flatten", "parameters",
@@ -36,7 +37,15 @@ _NODES, _WEIGHTS = (
 )
 
 
-_STEP_NODES, _STEP_WEIGHTS = np.polynomial.legendre.leggauss(12)
+# a curve's length is kept at the eighths of each Bézier; within one of those six nodes from 0 to 1 are enough
+_EIGHTHS = 8
+_STEP_NODES, _STEP_WEIGHTS = (
+    (v / 2 + k) / _EIGHTHS for v, k in zip(np.polynomial.legendre.leggauss(12), (0.5, 0), strict=True)
+)
+_STEPS = (np.arange(_EIGHTHS)[:, None] / _EIGHTHS + _STEP_NODES).ravel()
+_FEW_NODES, _FEW_WEIGHTS = (
+    (v / 2 + shift).tolist() for v, shift in zip(np.polynomial.legendre.leggauss(6), (0.5, 0), strict=True)
+)
 
 
 @dataclass(frozen=True)
@@ -158,6 +167,10 @@ def point_at(edge: Edge, t: float) -> Point:
     if edge.kind == "line":
         (ax, ay), (bx, by) = edge.points
         return ax * (1 - t) + bx * t, ay * (1 - t) + by * t
+    if edge.kind == "curve":
+        (c0, c1, c2, c3), s = _cubic_at(edge, t)
+        at = c0 + s * (c1 + s * (c2 + s * c3))
+        return at.real, at.imag
     x, y = points_at(edge, np.array([t]))[0]
     return float(x), float(y)
 
@@ -177,8 +190,12 @@ def tangent_at(edge: Edge, t: float) -> Point:
         length = math.hypot(bx - ax, by - ay)
         if length > 1e-9:
             return (bx - ax) / length, (by - ay) / length
-    first, _ = derivatives_at(edge, np.array([t]))
-    x, y = first[0]
+    if edge.kind == "curve":
+        (_, c1, c2, c3), s = _cubic_at(edge, t)
+        first = c1 + s * (2 * c2 + 3 * s * c3)
+        x, y = first.real, first.imag
+    else:
+        (x, y), _ = (d[0].tolist() for d in derivatives_at(edge, np.array([t])))
     norm = math.hypot(x, y)
     if norm < 1e-9:
         inner = points_at(edge, np.array([max(t - 1e-4, 0.0), min(t + 1e-4, 1.0)]))
@@ -187,85 +204,70 @@ def tangent_at(edge: Edge, t: float) -> Point:
     return float(x / norm), float(y / norm)
 
 
+def _cubic_at(edge: Edge, t: float) -> tuple[list[complex], float]:
+    """The polynomial of the Bézier at `t` of a curve, and the Bézier's own parameter there."""
+    power = power_form(edge.points)
+    scaled = min(max(t, 0.0), 1.0) * len(power)
+    k = min(int(scaled), len(power) - 1)
+    cubic: list[complex] = power[k].tolist()
+    return cubic, scaled - k
+
+
 def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
     """Parameters, 0 and 1 included, whose polyline keeps within `tolerance_mm` of the edge."""
     if edge.kind == "arc" and (circle := circle_of(edge)):
         step = 2 * math.acos(max(1 - tolerance_mm / circle.radius, 0.0)) or 1e-3
         return np.linspace(0, 1, max(2, math.ceil(abs(circle.sweep) / step)) + 1)
     if edge.kind == "curve":
-        return _curve_parameters(edge.points, tolerance_mm)
+        k, s = steps_along(edge.points, tolerance_mm)
+        return np.concatenate([[0.0], (k + s) / ((len(edge.points) - 1) // 3)])
     return np.array([0.0, 1.0])
-
-
-def _curve_parameters(points: tuple[Point, ...], tolerance_mm: float) -> Array:
-    k, u, count = _steps_along(points, tolerance_mm)
-    return np.concatenate([[0.0], (k + u) / count])
-
-
-def _steps_along(points: tuple[Point, ...], tolerance_mm: float) -> tuple[NDArray[np.int64], Array, int]:
-    """The Bézier and its own parameter, above 0 and up to 1, of each step along a curve; and how many Béziers it has."""
-    b = _beziers(points)
-    # chord error of a cubic in m equal steps is at most |B''| / (8 m²), and |B''| ≤ 6 max |second difference|
-    second = b[:, :-2] - 2 * b[:, 1:-1] + b[:, 2:]
-    bend = 6 * np.hypot(second[..., 0], second[..., 1]).max(axis=1)
-    steps = np.clip(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1, 4000).astype(int)
-    k = np.repeat(np.arange(len(b)), steps)
-    place = np.arange(1, len(k) + 1) - np.repeat(np.cumsum(steps) - steps, steps)
-    return k, place / steps[k], len(b)
-
-
-@lru_cache(maxsize=4096)
-def _flat_curve(points: tuple[Point, ...], tolerance_mm: float) -> Array:
-    k, u, _ = _steps_along(points, tolerance_mm)
-    b, u = _beziers(points)[k], u[:, None]
-    v = 1 - u
-    along = v**3 * b[:, 0] + 3 * v * v * u * b[:, 1] + 3 * v * u * u * b[:, 2] + u**3 * b[:, 3]
-    found = np.concatenate([[points[0]], along[:-1], [points[-1]]])
-    found.flags.writeable = False
-    return found
-
-
-def _beziers(points: tuple[Point, ...]) -> Array:
-    """A curve's Béziers (n, 4, 2)."""
-    p = np.array(points, dtype=float)
-    return p[3 * np.arange((len(p) - 1) // 3)[:, None] + np.arange(4)]
 
 
 def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
     """Points (n, 2) along the edge, both ends included, within `tolerance_mm` of it; not to be written to."""
     if edge.kind == "curve":
-        return _flat_curve(edge.points, tolerance_mm)
-    points = points_at(edge, parameters(edge, tolerance_mm))
-    points[0], points[-1] = edge.start, edge.end
-    return points
+        return flat_points(edge.points, tolerance_mm)
+    if edge.kind == "arc":
+        return _flat_arc(edge.points, tolerance_mm)
+    return np.array([edge.start, edge.end], dtype=float)
+
+
+@lru_cache(maxsize=4096)
+def _flat_arc(points: tuple[Point, ...], tolerance_mm: float) -> Array:
+    arc = Edge("arc", points)
+    found = points_at(arc, parameters(arc, tolerance_mm))
+    found[0], found[-1] = points[0], points[-1]
+    found.flags.writeable = False
+    return found
 
 
 def edge_length(edge: Edge, t0: float = 0.0, t1: float = 1.0) -> float:
     """Length along the edge in mm, from parameter `t0` to `t1`."""
-    if edge.kind == "arc" and (circle := circle_of(edge)):
+    kind = edge.kind
+    if kind == "curve":
+        return float(_lengths(edge.points)[-1]) if (t0, t1) == (0.0, 1.0) else _part_of_curve(edge, t0, t1)
+    if kind == "arc" and (circle := circle_of(edge)):
         return abs(circle.sweep) * circle.radius * (t1 - t0)
-    if edge.kind == "curve" and (t0, t1) == (0.0, 1.0):
-        return float(_lengths(edge.points)[-1])
-    if edge.kind == "curve":
-        n = (len(edge.points) - 1) // 3
-        inner = [k / n for k in range(1, n) if t0 < k / n < t1]
-        total = 0.0
-        for a, b in zip([t0, *inner], [*inner, t1], strict=True):
-            first, _ = derivatives_at(edge, (a + b) / 2 + (b - a) / 2 * _NODES)
-            total += float((np.hypot(*first.T) * _WEIGHTS).sum() * (b - a) / 2)
-        return total
-    return math.dist(edge.start, edge.end) * (t1 - t0)
+    return math.dist(edge.points[0], edge.points[-1]) * (t1 - t0)
+
+
+def _part_of_curve(edge: Edge, t0: float, t1: float) -> float:
+    n = (len(edge.points) - 1) // 3
+    inner = [k / n for k in range(1, n) if t0 < k / n < t1]
+    total = 0.0
+    for a, b in zip([t0, *inner], [*inner, t1], strict=True):
+        first, _ = derivatives_at(edge, (a + b) / 2 + (b - a) / 2 * _NODES)
+        total += float((np.hypot(*first.T) * _WEIGHTS).sum() * (b - a) / 2)
+    return total
 
 
 @lru_cache(maxsize=4096)
 def _lengths(points: tuple[Point, ...]) -> Array:
     """The length of a curve up to each of 8 equal steps of each of its Béziers, 0 first."""
-    edge = Edge("curve", points)
-    knots = np.linspace(0, 1, 8 * ((len(points) - 1) // 3) + 1)
-    a, b = knots[:-1, None], knots[1:, None]
-    first, _ = derivatives_at(edge, ((a + b) / 2 + (b - a) / 2 * _STEP_NODES).ravel())
-    steps = (np.hypot(*first.T).reshape(len(a), -1) * _STEP_WEIGHTS).sum(axis=1) * (b - a)[:, 0] / 2
-    return np.concatenate([[0.0], np.cumsum(steps)])
+    c1, c2, c3 = power_form(points).T[1:, :, None]
+    speed = np.abs(c1 + _STEPS * (2 * c2 + 3 * _STEPS * c3)).reshape(-1, len(_STEP_WEIGHTS))
+    return np.concatenate([[0.0], np.cumsum(speed @ _STEP_WEIGHTS)])
 
 
 def parameter_at_length(edge: Edge, along_mm: float) -> float:
@@ -274,21 +276,28 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
         whole = edge_length(edge)
         return min(max(along_mm / whole, 0.0), 1.0) if whole > 0 else 0.0
     reached = _lengths(edge.points)
-    knots = np.linspace(0, 1, len(reached))
-    k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(knots) - 2))
-    start, low, high, short = float(knots[k]), float(knots[k]), float(knots[k + 1]), along_mm - float(reached[k])
-    t = low + (high - low) * short / max(float(reached[k + 1] - reached[k]), 1e-12)
+    k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(reached) - 2))
+    bezier, eighth = divmod(k, _EIGHTHS)
+    _, c1, c2, c3 = power_form(edge.points)[bezier].tolist()
+    short, whole = along_mm - float(reached[k]), float(reached[k + 1] - reached[k])
+    start = low = eighth / _EIGHTHS
+    high = low + 1 / _EIGHTHS
+    s = low + (high - low) * short / max(whole, 1e-12)
     for _ in range(30):
         # Newton's step, or a half where it would leave the span
-        over = edge_length(edge, start, t) - short
-        if abs(over) < 1e-9:
+        span = s - start
+        gone = (start + span * u for u in _FEW_NODES)
+        over = (
+            sum(w * abs(c1 + v * (2 * c2 + 3 * v * c3)) for v, w in zip(gone, _FEW_WEIGHTS, strict=True)) * span - short
+        )
+        if abs(over) < 1e-7:
             break
-        low, high = (low, t) if over > 0 else (t, high)
-        speed = float(np.hypot(*derivatives_at(edge, np.array([t]))[0][0]))
-        t = t - over / speed if speed > 1e-9 else t
-        if not low < t < high:
-            t = (low + high) / 2
-    return t
+        low, high = (low, s) if over > 0 else (s, high)
+        speed = abs(c1 + s * (2 * c2 + 3 * s * c3))
+        s = s - over / speed if speed > 1e-9 else s
+        if not low < s < high:
+            s = (low + high) / 2
+    return (bezier + s) * _EIGHTHS / (len(reached) - 1)
 
 
 def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:

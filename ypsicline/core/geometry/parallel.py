@@ -7,19 +7,16 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
-from numpy.typing import NDArray
 
+from ypsicline.core.geometry.beziers import Complex, power_form
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of
 
 __all__ = ["parallel", "parallels"]
 
-Complex = NDArray[np.complex128]
 CURVE_TOLERANCE_MM = 0.003
 MAX_PIECES = 256
 _AT = np.linspace(0, 1, 9)
 _BERNSTEIN = np.stack([(1 - _AT) ** 3, 3 * _AT * (1 - _AT) ** 2, 3 * _AT**2 * (1 - _AT), _AT**3]).astype(complex)
-_TO_POWERS = np.array([[1, -3, 3, -1], [0, 3, -6, 3], [0, 0, 3, -3], [0, 0, 0, 1]], dtype=complex)
-_FOUR = np.arange(4)
 
 
 @lru_cache(maxsize=2048)
@@ -67,11 +64,9 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
     """Every Bézier of every curve in as many even spans as its error asks for: a Hermite cubic's grows with the fourth
     power of its span. Points are complex numbers, x + iy."""
     counts = [(len(p) - 1) // 3 for p in curves]
-    control = [np.array(p, dtype=float).view(complex)[:, 0] for p in curves]
-    beziers = np.concatenate([p[3 * np.arange(n)[:, None] + _FOUR] for p, n in zip(control, counts, strict=True)])
-    power = beziers @ _TO_POWERS
+    power = np.concatenate([power_form(p) for p in curves])
     d = np.repeat(np.array(distances, dtype=float), counts)
-    of = np.arange(len(beziers))
+    of = np.arange(len(power))
     low, span = np.zeros(len(of)), np.ones(len(of))
     places, lows, pieces = [], [], []
     while len(of):
@@ -88,7 +83,7 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
         of, span = np.repeat(of, parts), np.repeat(span / parts, parts)
         low = np.repeat(low, parts) + place * span
     which, start = np.concatenate(places), np.concatenate(lows)
-    order = np.lexsort((start, which))
+    order = np.argsort(which + start)
     ordered = np.concatenate(pieces)[order]
     ends = np.searchsorted(which[order], np.cumsum([0, *counts]))
     found = []

@@ -17,6 +17,7 @@ __all__ = [
     "even_ring",
     "flatten_ring",
     "is_counter_clockwise",
+    "onward",
     "reverse_ring",
     "ring_length",
     "signed_area",
@@ -46,10 +47,16 @@ def ring_length(edges: Sequence[Edge]) -> float:
     return sum(edge_length(e) for e in edges)
 
 
+def onward(values: Array) -> Array:
+    """Of each of a ring's points (n, ...) the one after it."""
+    return np.concatenate([values[1:], values[:1]])
+
+
 def signed_area(points: Array) -> float:
     """Area in mm² inside a closed polyline, positive counter-clockwise."""
+    # seen from the first point, the sides that meet there add nothing
     x, y = points[:, 0] - points[0, 0], points[:, 1] - points[0, 1]
-    return float((x * np.roll(y, -1) - np.roll(x, -1) * y).sum() / 2)
+    return float(x[:-1] @ y[1:] - x[1:] @ y[:-1]) / 2
 
 
 def is_counter_clockwise(edges: Sequence[Edge]) -> bool:
