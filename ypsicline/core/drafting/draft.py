@@ -24,15 +24,7 @@ from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.drafting.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.drafting.tapers import taper_corner
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.edges import (
-    Array,
-    Point,
-    circle_of,
-    edge_length,
-    parameter_at_length,
-    point_at,
-    tangent_at,
-)
+from ypsicline.core.geometry.edges import Array, Point, circle_of, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, reverse_ring, signed_area
 
 __all__ = ["draft_panel", "draft_panels", "seam_runs"]
@@ -283,34 +275,25 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
 
 def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
     """The panel's notches where its edges `base` ended up."""
-    wanted = panel.notches
-    if wanted is None:
-        wanted = middle_notches(base)
     made: list[Notch] = []
     findings: list[Finding] = []
     as_set = len(runs) == len(base) and all(r.edge is e for r, e in zip(runs, base, strict=True))
-    of = None if as_set else by_source(runs)
-    for n in wanted:
-        if not 0 <= n.edge < len(base):
-            raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(base)}.", "notch")
-        edge = base[n.edge]
-        length = edge_length(edge)
-        if not 0 <= n.along_mm <= length + 1e-6:
-            raise Refused(
-                f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
-                "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
-            )  # fmt: skip
-        own = [n.edge] if of is None else of.get(n.edge, [])
-        whole = len(own) == 1 and runs[own[0]].edge is edge
-        there = (own[0], n.along_mm) if whole else placed_on(runs, own, n.along_mm / length)
-        if there is None:
-            text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
-            findings.append(Finding("look", text, Place(edge=edge.name)))
-            continue
-        k, along_mm = there
-        edge = runs[k].edge
-        t = along_mm / length if whole and edge.kind == "line" else parameter_at_length(edge, along_mm)
-        on_seam, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
+    of = {} if as_set else by_source(runs)
+    for n in middle_notches(base) if panel.notches is None else _on_their_edges(panel.notches, base):
+        if as_set:
+            k, along_mm, edge = n.edge, n.along_mm, base[n.edge]
+        else:
+            edge = base[n.edge]
+            own = of.get(n.edge, [])
+            whole = len(own) == 1 and runs[own[0]].edge is edge
+            there = (own[0], n.along_mm) if whole else placed_on(runs, own, n.along_mm / edge_length(edge))
+            if there is None:
+                text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
+                findings.append(Finding("look", text, Place(edge=edge.name)))
+                continue
+            k, along_mm = there
+            edge = runs[k].edge
+        on_seam, (dx, dy) = place_at_length(edge, along_mm)
         on_cut = (on_seam[0] + edge.allowance * dy, on_seam[1] - edge.allowance * dx)
         depth = min(edge.allowance / 2, NOTCH_AT_MOST_MM)
         if 0 < edge.allowance < LEAST_NOTCHED_ALLOWANCE_MM:
@@ -322,6 +305,21 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
             )  # fmt: skip
         made.append(Notch(k, along_mm, n.double, on_seam, on_cut, depth))
     return tuple(made), findings
+
+
+def _on_their_edges(notches: Sequence[Notch], base: Sequence[SeamEdge]) -> Sequence[Notch]:
+    """The notches, once each is known to stand on an edge of the seam line."""
+    for n in notches:
+        if not 0 <= n.edge < len(base):
+            raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(base)}.", "notch")
+        edge = base[n.edge]
+        length = edge_length(edge)
+        if not 0 <= n.along_mm <= length + 1e-6:
+            raise Refused(
+                f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
+                "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
+            )  # fmt: skip
+    return notches
 
 
 def _worked(

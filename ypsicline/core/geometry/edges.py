@@ -300,6 +300,17 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
     return (bezier + s) * _EIGHTHS / (len(reached) - 1)
 
 
+def place_at_length(edge: Edge, along_mm: float) -> tuple[Point, Point]:
+    """The point `along_mm` from the start along the edge, and the unit direction of travel there."""
+    if edge.kind != "line":
+        t = parameter_at_length(edge, along_mm)
+        return point_at(edge, t), tangent_at(edge, t)
+    (ax, ay), (bx, by) = edge.points
+    length = math.hypot(bx - ax, by - ay) or 1.0
+    dx, dy = (bx - ax) / length, (by - ay) / length
+    return (ax + along_mm * dx, ay + along_mm * dy), (dx, dy)
+
+
 def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:
     """The part of the edge from `t0` to `t1`, of the same kind."""
     if edge.kind == "line":

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from collections.abc import Sequence
 
@@ -91,28 +90,31 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
     """
     if not edges:
         raise Refused(f"The {what} has no edges.", "outline")
-    for edge, name in zip(edges, names, strict=True):
-        if edge_length(edge) < CLOSES_WITHIN_MM:
+    ends = np.array([(e.points[0], e.points[-1]) for e in edges], dtype=float)
+    across = ends[:, 1] - ends[:, 0]
+    short = np.hypot(across[:, 0], across[:, 1]) < CLOSES_WITHIN_MM
+    for k in np.flatnonzero(short).tolist():
+        if edge_length(edges[k]) < CLOSES_WITHIN_MM:
             raise Refused(
-                f"Edge “{name}” of the {what} has no length; remove it.",
+                f"Edge “{names[k]}” of the {what} has no length; remove it.",
                 "outline",
-                Place(edge=name, point=edge.start),
+                Place(edge=names[k], point=edges[k].start),
             )
-    for k, edge in enumerate(edges):
+    apart = onward(ends[:, 0]) - ends[:, 1]
+    gaps = np.hypot(apart[:, 0], apart[:, 1])
+    for k in np.flatnonzero(gaps > CLOSES_WITHIN_MM).tolist():
         after = (k + 1) % len(edges)
-        gap = math.dist(edge.end, edges[after].start)
-        if gap > CLOSES_WITHIN_MM:
-            raise Refused(
-                f"The {what} is open: edge “{names[after]}” starts {gap:.2f} mm from the end of “{names[k]}”.",
-                "outline", Place(edge=names[k], point=edge.end), {"gap_mm": gap},
-            )  # fmt: skip
+        raise Refused(
+            f"The {what} is open: edge “{names[after]}” starts {gaps[k]:.2f} mm from the end of “{names[k]}”.",
+            "outline", Place(edge=names[k], point=edges[k].end), {"gap_mm": float(gaps[k])},
+        )  # fmt: skip
     points = flatten_ring(edges)
     if len(points) < 3 or _lie_on_a_line(points):
         raise Refused(
             f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start)
         )
-    polygon = shapely.Polygon(points)
-    if not polygon.is_valid:
+    polygon = shapely.polygons(points)
+    if not bool(shapely.is_valid(polygon)):
         where = _invalid_at(polygon, points)
         met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
         edge_words = " and ".join(f"“{n}”" for n in met[:2]) or "two edges"
