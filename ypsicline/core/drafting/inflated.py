@@ -14,6 +14,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from scipy import sparse
+from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
 from scipy.optimize import minimize
 from scipy.spatial import Delaunay
 
@@ -26,8 +27,9 @@ __all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate"]
 
 # how many rows of triangles across the square root of the plan's area
 FINE, COARSE = 22, 12
-_STIFF = (30.0, 300.0)
-_STEPS = (150, 500)
+# the stiffness and the most steps of each rest, on half as many rows first
+_ROUGHLY = ((30.0, 150), (300.0, 300))
+_FINELY = ((300.0, 300),)
 Progress = Callable[[str, float], None]
 
 
@@ -72,15 +74,21 @@ def inflate(outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Pro
     if not polygon.is_valid or polygon.area <= 0:
         raise Refused("The pad's seam line touches itself; it can't be filled.", "outline")
     size = math.sqrt(polygon.area)
-    mesh = _Mesh.of(points, polygon, size / rows)
+    mesh = _Mesh.of(points, polygon, 2 * size / rows)
     x = np.column_stack([mesh.flat / size, 0.02 * mesh.away / size])
-    for stiffness, steps in zip(_STIFF, _STEPS, strict=True):
+    for share, (stiffness, steps) in enumerate(_ROUGHLY):
         if progress:
-            progress("filling the pad", _STIFF.index(stiffness) / len(_STIFF))
+            progress("filling the pad roughly", share / 4)
+        x = _settled(x, mesh, size, stiffness, steps)
+    rough, mesh = mesh, _Mesh.of(points, polygon, size / rows)
+    x = _carried_over(x, rough, mesh, size)
+    for stiffness, steps in _FINELY:
+        if progress:
+            progress("filling the pad", 0.5)
         x = _settled(x, mesh, size, stiffness, steps)
     x *= size
     seam = x[: mesh.seam]
-    volume = 2 * _volume_and_slope(x, mesh.triangles)[0]
+    volume = 2 * _volume(x, mesh.triangles)
     heights = tuple((as_point(p), float(2 * p[2])) for p in x[mesh.seam :])
     return Inflated(
         tuple(as_point(p) for p in seam), tuple(as_point(p) for p in mesh.flat[: mesh.seam]), volume, float(2 * x[:, 2].max()),
@@ -149,28 +157,25 @@ def _settled(x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int) -
     """The positions (n, 3) in which the filled ply is at rest, in units of `size`."""
     t = mesh.triangles
     flat = mesh.flat / size
-    count, rows = len(x), np.arange(len(t))
+    count, many = len(x), len(t)
     rest = np.stack([flat[t[:, 1]] - flat[t[:, 0]], flat[t[:, 2]] - flat[t[:, 0]]], axis=2)
     area = np.abs(np.linalg.det(rest)) / 2
     inverse = np.linalg.inv(rest)
-    # of each triangle the slope of its position by the flat ply's two directions, as sparse maps of all points
-    slopes = [
-        sparse.csr_matrix(
-            (
-                np.concatenate([inverse[:, 0, j], inverse[:, 1, j], -inverse[:, 0, j] - inverse[:, 1, j]]),
-                (np.tile(rows, 3), np.concatenate([t[:, 1], t[:, 2], t[:, 0]])),
-            ),
-            shape=(len(t), count),
-        )
-        for j in (0, 1)
-    ]
-    back = [s.T.tocsr() for s in slopes]
-    gather = sparse.csr_matrix((np.ones(3 * len(t)), (t.T.ravel(), np.arange(3 * len(t)))), shape=(count, 3 * len(t)))
+    # of each triangle the slope of its position by the flat ply's two directions, and its mean, as sparse maps of all points
+    rows, corners = np.tile(np.arange(many), 3), t.T.ravel()
+    weights = np.stack([-inverse[:, 0] - inverse[:, 1], inverse[:, 0], inverse[:, 1]])
+    slope = sparse.csr_matrix(
+        (np.moveaxis(weights, 2, 0).ravel(), (np.concatenate([rows, rows + many]), np.tile(corners, 2))),
+        shape=(2 * many, count),
+    )
+    mean_of = sparse.csr_matrix((np.full(3 * many, 1 / 3), (rows, corners)), shape=(many, count))
+    slope_back, mean_back = slope.T.tocsr(), mean_of.T.tocsr()
 
     def energy(flattened: Array) -> tuple[float, Array]:
         p = flattened.reshape(-1, 3)
-        f0, f1 = slopes[0] @ p, slopes[1] @ p
-        c00, c11, c01 = (f0 * f0).sum(axis=1), (f1 * f1).sum(axis=1), (f0 * f1).sum(axis=1)
+        f = slope @ p
+        f0, f1 = f[:many], f[many:]
+        c00, c11, c01 = (np.einsum("ij,ij->i", u, v) for u, v in ((f0, f0), (f1, f1), (f0, f1)))
         mean, half = (c00 + c11) / 2, (c00 - c11) / 2
         spread = np.hypot(half, c01)
         large, small = np.sqrt(mean + spread), np.sqrt(np.maximum(mean - spread, 1e-12))
@@ -179,27 +184,42 @@ def _settled(x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int) -
         w1, w2 = stiffness * area * over1 / large, stiffness * area * over2 / small
         both, apart = (w1 + w2) / 2, (w1 - w2) / (2 * np.maximum(spread, 1e-12))
         i00, i11, i01 = both + apart * half, both - apart * half, apart * c01
-        pull0, pull1 = i00[:, None] * f0 + i01[:, None] * f1, i01[:, None] * f0 + i11[:, None] * f1
-        volume, pressed = _volume_and_slope(p, t)
-        forces = back[0] @ pull0 + back[1] @ pull1 - gather @ pressed
+        pull = np.empty_like(f)
+        pull[:many] = i00[:, None] * f0 + i01[:, None] * f1
+        pull[many:] = i01[:, None] * f0 + i11[:, None] * f1
+        # the volume is each triangle's shadow on the plane of the seam, times its mean height over it
+        shadow, height = area * (f0[:, 0] * f1[:, 1] - f0[:, 1] * f1[:, 0]), mean_of @ p[:, 2]
+        lift = area * height
+        pull[:many, 0] -= lift * f1[:, 1]
+        pull[:many, 1] += lift * f1[:, 0]
+        pull[many:, 0] += lift * f0[:, 1]
+        pull[many:, 1] -= lift * f0[:, 0]
+        forces = slope_back @ pull
+        forces[:, 2] -= mean_back @ shadow
         forces[: mesh.seam, 2] = 0.0
-        return float(0.5 * stiffness * (area * (over1**2 + over2**2)).sum() - volume), forces.ravel()
+        stretched = 0.5 * stiffness * float(area @ (over1 * over1 + over2 * over2))
+        return stretched - float(shadow @ height), forces.ravel()
 
-    how = {"maxiter": steps, "maxcor": 20, "maxfun": 4 * steps}
+    how = {"maxiter": steps, "maxcor": 10, "maxfun": 4 * steps}
     found = minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how)
     return np.asarray(found.x).reshape(count, 3)
 
 
-def _volume_and_slope(p: Array, t: NDArray[np.int64]) -> tuple[float, Array]:
-    """The volume between the ply and the plane of its seam, and its slope by each triangle's three corners (3m, 3)."""
+def _carried_over(x: Array, rough: _Mesh, mesh: _Mesh, size: float) -> Array:
+    """Positions (n, 3) of a finer mesh's points, between those of the rough one's."""
+    moved = x - np.column_stack([rough.flat / size, np.zeros(len(x))])
+    between = LinearNDInterpolator(rough.flat, moved)(mesh.flat)
+    beyond = np.isnan(between).any(axis=1)
+    between[beyond] = NearestNDInterpolator(rough.flat, moved)(mesh.flat[beyond])
+    between[: mesh.seam, 2] = 0.0
+    return np.asarray(between + np.column_stack([mesh.flat / size, np.zeros(len(mesh.flat))]))
+
+
+def _volume(p: Array, t: NDArray[np.int64]) -> float:
+    """The volume between the ply and the plane of its seam."""
     a, b, c = (p[t[:, k]] for k in range(3))
     shadow = ((b - a)[:, 0] * (c - a)[:, 1] - (b - a)[:, 1] * (c - a)[:, 0]) / 2
-    height = (a[:, 2] + b[:, 2] + c[:, 2]) / 3
-    slopes = [
-        np.column_stack([(q - r)[:, 1] * height / 2, (r - q)[:, 0] * height / 2, shadow / 3])
-        for q, r in ((b, c), (c, a), (a, b))
-    ]
-    return float((shadow * height).sum()), np.vstack(slopes)
+    return float(shadow @ (a[:, 2] + b[:, 2] + c[:, 2])) / 3
 
 
 def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, cast
 
+import pydantic.dataclasses
+
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.drafting.house import House
@@ -153,7 +155,8 @@ class DistanceView:
     tape: str
 
 
-@dataclass(frozen=True)
+# pydantic works out once what this looks like, not for each of the many addresses that answer with it
+@pydantic.dataclasses.dataclass(frozen=True)
 class JobView:
     id: int
     ticket: int
