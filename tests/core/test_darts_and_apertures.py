@@ -18,7 +18,7 @@ from tests.close import same_ring
 from ypsicline.core.drafting.darts import drop_corner
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.drop import with_drop
-from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats
+from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.in_house import in_house
@@ -27,7 +27,7 @@ from ypsicline.core.drafting.panel import DraftedPanel, Mark, Notch, Panel
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry import reverse_ring, ring_length
+from ypsicline.core.geometry import flatten_ring, reverse_ring, ring_length
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), notches=())
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
@@ -283,3 +283,51 @@ class TestTurnedAboutItsPoint:
     def test_what_cant_be_opened_is_refused(self, edge: int, along: float, share: float) -> None:
         with pytest.raises(Refused):
             pivot_dart(self.PANEL, 0, edge, along, share)
+
+    RICH = replace(
+        PANEL,
+        darts=(Dart(0, 200, 60, 180), Dart(1, 330, 20, 60), Dart(2, 200, 16, 50)),
+        tapers=(Taper(1, 40, 40, 6), Taper(3, 40, 40, 6)),
+        pleats=(Pleats(3, 300, 30),),
+        gathers=(Gather(2, 1.5),),
+        apertures=(Aperture("slot", (330, 60), (40, 20)), Aperture("round", (60, 300), (30, 30))),
+        placed=(MarkAt("button", (350, 200)), MarkAt("centre", (60, 60), (60, 200))),
+        holes=(tuple(replace(e, allowance=0.0) for e in shapes.circle(15, (280, 60))),),
+    )
+
+    def test_all_that_a_panel_has_goes_with_its_side(self) -> None:
+        """Opened in the middle of the right edge: what lies right of the dart below it is turned, the rest stays."""
+        moved = pivot_dart(self.RICH, 0, 1, 200)
+        drafted = draft_panel(moved)
+        assert shapely.Polygon(drafted.cutting_points).is_valid
+        apex = (200.0, 180.0)
+        corner = next(e.start for e in moved.seam_line if e.name == "b")
+        turn = -2 * math.atan2(30, 180)
+        slot, button = moved.apertures[0], moved.placed[0]
+        assert slot.turn_deg == pytest.approx(math.degrees(turn))
+        assert math.dist(slot.at, corner) == pytest.approx(math.dist((330, 60), (400, 0)))
+        assert math.dist(slot.at, apex) == pytest.approx(math.dist((330, 60), apex))
+        assert [moved.apertures[1], button, moved.placed[1]] == [
+            self.RICH.apertures[1], self.RICH.placed[0], self.RICH.placed[1],
+        ]  # fmt: skip
+        hole = flatten_ring(moved.holes[0])
+        assert math.dist(hole.mean(axis=0), corner) == pytest.approx(math.dist((280, 60), (400, 0)), abs=0.1)
+        ends = [moved.seam_line[t.edge].end for t in moved.tapers]
+        assert ends == [pytest.approx((400, 400)), pytest.approx((0, 0), abs=60)]
+        names = [moved.seam_line[k].name for k in (moved.darts[0].edge, moved.darts[1].edge, moved.pleats[0].edge)]
+        assert names == ["b", "c", "d"]
+        assert moved.darts[0].along == pytest.approx(130)
+        assert {moved.seam_line[g.edge].name for g in moved.gathers} == {"c"}
+
+    @pytest.mark.parametrize(
+        "more",
+        [
+            {"darts": (Dart(0, 200, 60, 180), Dart(1, 205, 20, 60))},
+            {"placed": (MarkAt("centre", (300, 20), (300, 380)),)},
+            {"apertures": (Aperture("round", (300, 190), (60, 60)),)},
+            {"pleats": (Pleats(1, 190, 60),)},
+        ],
+    )
+    def test_what_lies_across_the_cut_is_named(self, more: dict[str, object]) -> None:
+        with pytest.raises(Refused, match="move one of them"):
+            pivot_dart(replace(self.PANEL, **more), 0, 1, 200)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
+from ypsicline.core.drafting.carried import Cut, Stretch, carried, turned_about
 from ypsicline.core.drafting.darts import apex_of
 from ypsicline.core.drafting.features import Dart
 from ypsicline.core.drafting.panel import Panel, SeamEdge
@@ -15,9 +15,9 @@ from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Point,
     edge_length,
+    flatten,
     parameter_at_length,
     point_at,
-    transformed,
 )
 from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
@@ -36,22 +36,27 @@ class _Part:
     high: float
     edge: SeamEdge
 
+    @property
+    def stretch(self) -> Stretch | None:
+        return Stretch(self.run.source, self.low, self.high) if self.run else None
+
 
 def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float = 1.0) -> Panel:
     """The panel with dart number `at` closed by `share` of its angle, and that angle opened from the same point to
     `along_mm` on `edge`: as if the paper were slit from there to the dart's point and turned about it.
 
-    Lengths along the seam line stay, but for the mouths of the two darts. Raises `Refused` where
-    the panel has ease in it, where the dart is at a corner or cut away, or nothing can be opened there.
+    Lengths along the seam line stay, but for the mouths of the two darts, and what else the panel
+    has goes with its side. Raises `Refused` where the panel has ease in it, where the dart is at a
+    corner or cut away, where nothing can be opened there, or something lies across the cut.
     """
     if not 0 <= at < len(panel.darts):
         raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
     dart = panel.darts[at]
     if panel.fit is not None and panel.fit.outward_mm:
         raise Refused("Move darts before ease is added: take the ease off, move the dart, and add it again.", "dart")
-    if dart.corner or dart.cut or len(panel.darts) > 1 or panel.tapers or panel.pleats:
+    if dart.corner or dart.cut:
         raise Refused(
-            "Only a folded dart that stands alone on its panel, away from the corners, can be turned about its point.",
+            "Only a folded dart that stands away from the corners can be turned about its point.",
             "dart", Place(panel=panel.name),
         )  # fmt: skip
     if not 0 < share <= 1:
@@ -75,7 +80,7 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     start = next(k for k, p in enumerate(parts) if p.run and p.run.source == dart.edge and abs(p.low - high) < 1e-9)
     ring = [*parts[start:], *parts[:start]]
     to = next(k for k, p in enumerate(ring) if p.run and p.run.source == edge and abs(p.high - along_mm) < 1e-9)
-    turned = [replace(p, edge=_turned(p.edge, apex, turn)) for p in ring[: to + 1]]
+    turned = [replace(p, edge=turned_about(p.edge, apex, turn)) for p in ring[: to + 1]]
     rest = ring[to + 1 :]
     opening = _mouth(turned[-1].edge, rest[0].edge, opened)
     closing = _mouth(rest[-1].edge, turned[0].edge, old) if share < 1 - 1e-9 else None
@@ -85,14 +90,19 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
         made[-1] = replace(made[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
     seam = tuple(p.edge for p in made)
     check_ring(seam, [e.name for e in seam], "seam line")
-    darts = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
-    notches = panel.notches and tuple(
-        replace(n, edge=k, along_mm=n.along_mm - p.low)
-        for n in panel.notches
-        for k, p in enumerate(made)
-        if p.run and p.run.source == n.edge and p.low - 1e-9 <= n.along_mm < p.high + 1e-9
+    slit = point_at(opened, parameter_at_length(opened, along_mm))
+    paper = Cut(
+        tuple(p.stretch for p in made), _flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn
     )
-    return replace(panel, seam_line=seam, darts=tuple(darts), notches=notches, gathers=())
+    own = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
+    kept = carried(replace(panel, darts=tuple(d for k, d in enumerate(panel.darts) if k != at)), paper)
+    return replace(kept, seam_line=seam, darts=(*kept.darts, *own))
+
+
+def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:
+    """An open run of edges as points, its end too."""
+    points = [(float(x), float(y)) for e in edges for x, y in flatten(e)[:-1]]
+    return (*points, edges[-1].end)
 
 
 def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, along_mm: float) -> list[_Part]:
@@ -111,13 +121,6 @@ def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, alo
             if not mouth and b - a > 1e-6:
                 found.append(_Part(run, a, b, run.part(a, b).edge))
     return found
-
-
-def _turned(edge: SeamEdge, about: Point, angle: float) -> SeamEdge:
-    c, s = math.cos(angle), math.sin(angle)
-    matrix = np.array([[c, -s], [s, c]])
-    dx, dy = np.asarray(about) - matrix @ np.asarray(about)
-    return transformed(edge, matrix, (float(dx), float(dy)))
 
 
 def _mouth(before: SeamEdge, after: SeamEdge, like: SeamEdge) -> SeamEdge:
