@@ -20,7 +20,7 @@ from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule
 from ypsicline.core.drafting.loops import Piece, without_loops
 from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.beziers import bends_along
+from ypsicline.core.geometry.bends import tightest_concave
 from ypsicline.core.geometry.edges import (
     Edge,
     Point,
@@ -36,7 +36,7 @@ from ypsicline.core.geometry.parallel import parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
 from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
 
-__all__ = ["MITRE_LIMIT", "CutRing", "cut_ring", "tightest_concave"]
+__all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
 
 _SAME_MM = 1e-7
 _LEAST_TURN = 1e-6
@@ -144,17 +144,6 @@ def _turns_back(edge: SeamEdge) -> bool:
     """Whether the edge bends outward-in more tightly than its allowance, so that its parallel turns back."""
     radius = tightest_concave(edge)
     return radius is not None and radius <= edge.allowance
-
-
-def tightest_concave(edge: Edge) -> float | None:
-    """The least radius in mm where the edge bends to its right (inward on an outline); None where it doesn't."""
-    if edge.kind == "line":
-        return None
-    if edge.kind == "arc":
-        circle = circle_of(edge)
-        return circle.radius if circle and circle.sweep < 0 else None
-    most = -float(bends_along(edge.points)[2].min())
-    return 1 / most if most > 1e-6 else None
 
 
 def _trimmed_ring(

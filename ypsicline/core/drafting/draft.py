@@ -11,7 +11,7 @@ import shapely
 
 from ypsicline.core.drafting.apertures import open_aperture
 from ypsicline.core.drafting.corners import corner_by_rule
-from ypsicline.core.drafting.cutting_line import CutRing, cut_ring, tightest_concave
+from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pleats
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
@@ -24,7 +24,8 @@ from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.drafting.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.drafting.tapers import taper_corner
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.edges import Array, Point, circle_of, edge_length, place_at_length, point_at
+from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, reverse_ring, signed_area
 
 __all__ = ["draft_panel", "draft_panels", "seam_runs"]
@@ -250,21 +251,19 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     """A hem of depth h folded on a curve of radius r is out by (r + h)/(r − h): said beyond 3 %."""
     found = []
     for edge in ring:
-        circle = circle_of(edge) if edge.kind == "arc" else None
-        if edge.is_folded_back and circle:
-            h, r = edge.depth, circle.radius
-            longer = circle.sweep > 0
+        for longer, r in (("longer", tightest_convex(edge)), ("shorter", tightest_concave(edge))):
+            if not edge.is_folded_back or r is None:
+                continue
+            h = edge.depth
             place, figures = Place(edge=edge.name, point=point_at(edge, 0.5)), numbers(radius_mm=r, hem_mm=h)
             if h >= r:
                 text = f"The hem of {h:.1f} mm on “{edge.name}” is deeper than the curve's radius of {r:.1f} mm: it can't be folded."
                 found.append(Finding("stop", text + " Take a facing or bind it.", place, figures))
             elif (r + h) / (r - h) - 1 > HEM_CURVE_AT_MOST:
                 percent = 100 * ((r + h) / (r - h) - 1)
-                how = "longer" if longer else "shorter"
-                what = "gather it, or take a facing" if longer else "snip it, or take a facing"
-                text = (
-                    f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f}\u00a0% {how} than its place; {what}."
-                )
+                most = "" if edge.kind == "arc" else " where it bends most"
+                what = "gather it, or take a facing" if longer == "longer" else "snip it, or take a facing"
+                text = f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f}\u00a0% {longer} than its place{most}; {what}."
                 found.append(Finding("look", text, place, figures))
         if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
             how = {"bound": "bound", "raw": "cut raw"}.get(edge.finish, "on the fold")

@@ -13,12 +13,17 @@ from shapely.affinity import affine_transform
 from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
-from ypsicline.core.geometry.edges import Array, Point, points_at, tangent_at
+from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at, tangent_at
+from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 
 FLUSH_MM = 0.1
+_FINE_MM = 0.5
+# by how many allowances a hem on a curve may reach beyond the curve's ends
+_AS_FAR = 8.0
 _FAR = 1e4
 _RUNS_ON_RAD = math.radians(20)
 
@@ -35,30 +40,30 @@ class FoldedHem:
 
 
 def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHem, ...]:
-    """Every straight hem folded at its seam line, and first at its inner fold where it has one.
+    """Every hem folded at its seam line, and first at its inner fold where it has one.
 
-    The cloth under it is the panel without that hem. Hems on curves don't fold flat and are left
-    out: rule 2 says by how much.
+    The cloth under it is the panel without that hem. On a curve each point comes to lie as far
+    inside the seam line as it lay outside, square to it: as if the cloth gave along the edge, of
+    which rule 2 says by how much. A hem deeper than its curve's radius can't be folded and is left out.
     """
     cloth = shapely.Polygon(cutting_points)
     found = []
     for k, edge in enumerate(seam):
-        if not edge.is_folded_back or edge.kind != "line":
+        if not edge.is_folded_back:
             continue
-        t = tangent_at(edge, 0.5)
-        reach = _reach(seam, k)
-        band = cloth.intersection(_strip(edge, t, 0.0, edge.allowance + 0.01, reach), grid_size=1e-6)
-        own = [g for g in shapely.get_parts(band) if g.geom_type == "Polygon" and g.distance(_middle(edge, t)) < 1e-6]
+        fold = _Straight(edge, _reach(seam, k)) if edge.kind == "line" else _Curved.of(edge, _reach(seam, k))
+        if fold is None:
+            continue
+        band = cloth.intersection(fold.strip(0.0, edge.allowance + 0.01), grid_size=1e-6)
+        own = [g for g in shapely.get_parts(band) if g.geom_type == "Polygon" and g.distance(_middle(edge)) < 1e-6]
         if not own:
             continue
         hem = own[0]
         under = cloth.difference(hem, grid_size=1e-6)
-        folded = _reflected(_faces(hem.intersection(_strip(edge, t, 0.0, edge.depth))), edge.start, t)
+        folded = fold.back(_faces(hem.intersection(fold.strip(0.0, edge.depth))))
         if edge.turn_under > 0:
-            inner = _faces(hem.intersection(_strip(edge, t, edge.depth, _FAR)))
-            at_fold = along(edge.start, (t[1], -t[0]), edge.depth)
-            turned = _reflected(_reflected(inner, at_fold, t), edge.start, t)
-            folded = shapely.union(folded, turned, grid_size=1e-6)
+            inner = _faces(hem.intersection(fold.strip(edge.depth, edge.allowance + 1.0)))
+            folded = shapely.union(folded, fold.back(inner, edge.depth), grid_size=1e-6)
         folded = _faces(_within_mitres(folded, seam, k))
         beyond = folded.difference(_faces(under), grid_size=1e-6)
         out, at = 0.0, None
@@ -70,6 +75,74 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
         ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
         found.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
     return tuple(found)
+
+
+@dataclass(frozen=True)
+class _Straight:
+    """Folding at a straight edge; its hem may reach so far before its start and behind its end."""
+
+    edge: SeamEdge
+    reach: tuple[float, float]
+
+    def strip(self, near: float, far: float) -> shapely.Polygon:
+        """All that lies between `near` and `far` mm outside the edge."""
+        edge, t = self.edge, tangent_at(self.edge, 0.5)
+        out = (t[1], -t[0])
+        ends = [along(edge.start, t, -self.reach[0]), along(edge.end, t, self.reach[1])]
+        return shapely.Polygon(
+            [along(ends[0], out, near), along(ends[0], out, far), along(ends[1], out, far), along(ends[1], out, near)]
+        )
+
+    def back(self, shape: shapely.Geometry, turned_at: float | None = None) -> shapely.Geometry:
+        """A shape outside the edge folded over it; first turned under so far out, if it is."""
+        edge, t = self.edge, tangent_at(self.edge, 0.5)
+        if turned_at is not None:
+            shape = _reflected(shape, along(edge.start, (t[1], -t[0]), turned_at), t)
+        return _reflected(shape, edge.start, t)
+
+
+@dataclass(frozen=True)
+class _Curved:
+    """Folding at a curved edge, led straight on at its ends; `line` is the edge so."""
+
+    edge: SeamEdge
+    line: shapely.LineString
+    reach: tuple[float, float]
+
+    @classmethod
+    def of(cls, edge: SeamEdge, reach: tuple[float, float]) -> _Curved | None:
+        """None where the hem is too deep for the curve."""
+        radii = tightest_convex(edge), tightest_concave(edge)
+        if min(r or math.inf for r in radii) <= edge.allowance:
+            return None
+        far = _AS_FAR * edge.allowance
+        reach = min(reach[0], far), min(reach[1], far)
+        return cls(edge, shapely.LineString(_led_on(edge, reach)), reach)
+
+    def strip(self, near: float, far: float) -> shapely.Polygon:
+        sides = [_led_on(e, self.reach) for e in (parallel(self.edge, near), parallel(self.edge, far))]
+        return shapely.make_valid(shapely.Polygon([*sides[0], *reversed(sides[1])]))
+
+    def back(self, shape: shapely.Geometry, turned_at: float | None = None) -> shapely.Geometry:
+        fine = shapely.segmentize(shape, _FINE_MM)
+
+        def folded(points: Array) -> Array:
+            feet = shapely.get_coordinates(
+                shapely.line_interpolate_point(self.line, shapely.line_locate_point(self.line, shapely.points(points)))
+            )
+            away = points - feet
+            d = np.hypot(away[:, 0], away[:, 1])
+            to = d if turned_at is None else 2 * turned_at - d
+            return feet - away * (to / np.maximum(d, 1e-12))[:, None]
+
+        return shapely.make_valid(shapely.transform(fine, folded))
+
+
+def _led_on(edge: Edge, reach: tuple[float, float]) -> list[Point]:
+    """The edge as points, led straight on by `reach` before its start and behind its end."""
+    t0, t1 = tangent_at(edge, 0.0), tangent_at(edge, 1.0)
+    flat = [(float(x), float(y)) for x, y in flatten(edge)]
+    return [along(flat[0], t0, -reach[0]), *flat, along(flat[-1], t1, reach[1])]
 
 
 def folding_findings(seam: Sequence[SeamEdge], hems: Sequence[FoldedHem]) -> list[Finding]:
@@ -117,21 +190,9 @@ def _reach(seam: Sequence[SeamEdge], k: int) -> tuple[float, float]:
     return found[0], found[1]
 
 
-def _strip(
-    edge: SeamEdge, t: Point, near: float, far: float, reach: tuple[float, float] = (_FAR, _FAR)
-) -> shapely.Polygon:
-    """All that lies between `near` and `far` mm outside the edge's line, from `reach` before its start to `reach`
-    behind its end."""
-    out = (t[1], -t[0])
-    ends = [along(edge.start, t, -reach[0]), along(edge.end, t, reach[1])]
-    return shapely.Polygon(
-        [along(ends[0], out, near), along(ends[0], out, far), along(ends[1], out, far), along(ends[1], out, near)]
-    )
-
-
-def _middle(edge: SeamEdge, t: Point) -> shapely.Point:
-    x, y = points_at(edge, np.array([0.5]))[0]
-    return shapely.Point(along((float(x), float(y)), (t[1], -t[0]), edge.allowance / 4))
+def _middle(edge: SeamEdge) -> shapely.Point:
+    t = tangent_at(edge, 0.5)
+    return shapely.Point(along(point_at(edge, 0.5), (t[1], -t[0]), edge.allowance / 4))
 
 
 def _reflected(shape: shapely.Geometry, through: Point, t: Point) -> shapely.Geometry:
