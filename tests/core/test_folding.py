@@ -74,6 +74,52 @@ def test_folded_back_no_raw_edge_stands_out(ring: tuple[SeamEdge, ...]) -> None:
                 assert all(cut.distance(shapely.Point(fold(p, edge))) <= 0.1 for p in e.points)
 
 
+@st.composite
+def bowed_quadrilateral(draw: st.DrawFn) -> tuple[SeamEdge, ...]:
+    """The same with sides that are arcs and curves."""
+    ring = []
+    for e in draw(hemmed_quadrilateral()):
+        (ax, ay), (bx, by) = e.points
+        kind = draw(st.sampled_from(["line", "arc", "curve"]))
+        inner = {"line": (), "arc": (0.5,), "curve": (1 / 3, 2 / 3)}[kind]
+        bows = [draw(st.floats(-0.12, 0.12)) for _ in inner]
+        bent = [
+            (ax + u * (bx - ax) + b * (by - ay), ay + u * (by - ay) + b * (ax - bx))
+            for u, b in zip(inner, bows, strict=True)
+        ]
+        ring.append(replace(e, kind=kind, points=((ax, ay), *bent, (bx, by))))
+    return tuple(ring)
+
+
+@settings(max_examples=40)
+@given(bowed_quadrilateral())
+def test_on_curves_no_raw_edge_stands_out_either(ring: tuple[SeamEdge, ...]) -> None:
+    drafted = draft_panel(Panel("p", ring))
+    assert not [f for f in drafted.findings if "stands out" in f.sentence]
+
+
+@pytest.mark.parametrize("sagitta", [-40.0, 15.0, 60.0])
+@pytest.mark.parametrize("side", ["plain", "hem"])
+def test_a_hem_on_an_arc_folds_along_its_radii(sagitta: float, side: str) -> None:
+    """A point r + d from the centre comes to lie at r − d, on or inside the cloth."""
+    top = SeamEdge("arc", ((400, 300), (200, 300 + sagitta), (0, 300)), "top", 25, "hem", "by_rule")
+    upright = [((400, 0), (400, 300)), ((0, 300), (0, 0))]
+    right, left = (SeamEdge("line", p, n, 18, side, "by_rule") for p, n in zip(upright, ("right", "left"), strict=True))  # type: ignore[arg-type]
+    bottom = SeamEdge("line", ((0, 0), (400, 0)), "bottom", 10)
+    drafted = draft_panel(Panel("p", (bottom, right, top, left)))
+    radius = (200**2 + sagitta**2) / (2 * abs(sagitta))
+    centre = np.array([200, 300 + sagitta - math.copysign(radius, sagitta)])
+    cut = np.asarray(drafted.cutting_points)
+    away = cut - centre
+    reach = np.hypot(*away.T)
+    beyond = math.copysign(1.0, sagitta) * (reach - radius)
+    # above the line of the arc's ends it is folded straight on, and the sides' own hems aren't the arc's
+    own = (beyond > 0.01) & (np.abs(cut[:, 0] - 200) < 195)
+    assert own.sum() > 20
+    lies = centre + away[own] / reach[own, None] * (2 * radius - reach[own])[:, None]
+    assert float(shapely.distance(shapely.Polygon(cut), shapely.points(lies)).max()) <= 0.1
+
+
 def test_a_hem_mitre_meets_on_the_bisector_with_its_sewing_allowance() -> None:
     drafted = draft_panel(Panel("p", shapes.square(300, allowance=30, finish="hem", corner="by_rule")))
     assert drafted.seam_line[0].corner == "hem_mitre"

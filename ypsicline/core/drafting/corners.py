@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import shapely
 
 from ypsicline.core.drafting.panel import CornerKind, SeamEdge
-from ypsicline.core.geometry.edges import Edge, Point, tangent_at
+from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
+from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.plane import along, dot, meet, minus, turn_between
 
 __all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
@@ -14,6 +19,9 @@ __all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule",
 MITRE_LIMIT = 3.0
 HEM_MITRE_ALLOWANCE_MM = 6.0
 _SMOOTH_RAD = math.radians(0.5)
+_AS_FAR = 6.0
+_SAMPLES = 9
+_EXACTLY_MM = 0.001
 
 
 @dataclass(frozen=True)
@@ -88,14 +96,19 @@ def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
 def _turned(m: Meeting) -> list[Point]:
     """A turned corner: folded back at each of its folds, the edge's raw end lies on the neighbour's cutting line."""
     if m.first.is_folded_back or not m.second.is_folded_back:
-        return _unfolded(m.first, m.vertex, m.t1, m.into.start, m.t2)[::-1]
-    return _unfolded(m.second, m.vertex, m.t2, m.out.end, m.t1)
+        return _unfolded(m.first, m.vertex, m.t1, m.into.start, m.t2, m.into)[::-1]
+    return _unfolded(m.second, m.vertex, m.t2, m.out.end, m.t1, m.out)
 
 
-def _unfolded(edge: SeamEdge, vertex: Point, t: Point, on: Point, direction: Point) -> list[Point]:
+def _unfolded(
+    edge: SeamEdge, vertex: Point, t: Point, on: Point, direction: Point, along_edge: Edge | None = None
+) -> list[Point]:
     """Where the line through `on` along `direction` lies on the edge's allowance before that is folded back over
     the edge (which runs along `t` at `vertex`): points from the fold out to the rim; none where the line never
-    crosses the fold."""
+    crosses the fold. `along_edge` is the line where it bends, led straight on through `on`."""
+    if edge.kind != "line" or (along_edge is not None and along_edge.kind != "line"):
+        line = _led_through(on, direction, along_edge, max(edge.allowance, 1.0))
+        return _unfolded_on_curve(edge, vertex, line, 2 if along_edge is None else _SAMPLES)
     inward = (-t[1], t[0])
     slope = dot(direction, inward)
     if abs(slope) < 1e-9:
@@ -107,6 +120,41 @@ def _unfolded(edge: SeamEdge, vertex: Point, t: Point, on: Point, direction: Poi
         there = along(on, direction, (depth - dot(minus(on, vertex), inward)) / slope)
         found.append(along(along(vertex, t, dot(minus(there, vertex), t)), inward, -out))
     return found
+
+
+def _led_through(on: Point, direction: Point, bent: Edge | None, reach: float) -> Array:
+    """The straight line through `on`, or an edge that begins or ends there led straight on, as points (n, 2) that lie
+    close together; some `reach` to either side."""
+    far = _AS_FAR * reach
+    straight = [along(on, direction, -far), along(on, direction, far)]
+    if bent is not None and bent.kind != "line":
+        own = [(float(x), float(y)) for x, y in flatten(bent, _EXACTLY_MM)]
+        straight = [straight[0], *own] if math.dist(on, bent.start) < math.dist(on, bent.end) else [*own, straight[1]]
+    return shapely.get_coordinates(shapely.segmentize(shapely.LineString(straight), max(reach / 40, 0.05)))
+
+
+def _unfolded_on_curve(edge: SeamEdge, vertex: Point, line: Array, samples: int) -> list[Point]:
+    """The same where the edge or the line bends: each point of the line inside the edge is laid as far outside it,
+    square to it; `samples` points from fold to fold."""
+    feet, inward = feet_on(edge, line)
+    depth = ((line - feet) * inward).sum(axis=1)
+    crossings = np.flatnonzero(depth[:-1] * depth[1:] <= 0)
+    if not len(crossings):
+        return []
+    at = int(crossings[np.hypot(*(line[crossings] - np.asarray(vertex)).T).argmin()])
+    # from the fold inward, as far as it goes deeper
+    way = np.arange(at + 1, len(line)) if depth[at + 1] > depth[at] else np.arange(at, -1, -1)
+    before = at if depth[at + 1] > depth[at] else at + 1
+    way = np.concatenate([[before], way])
+    falls = np.flatnonzero(np.diff(depth[way]) <= 0)
+    way = way[: falls[0] + 1] if len(falls) else way
+    if depth[way[-1]] < edge.depth:
+        return []
+    outs = np.unique(np.concatenate([np.linspace(a, b, samples) for a, b in pairwise(_folds(edge))]))
+    wanted = np.where(outs <= edge.depth, outs, 2 * edge.depth - outs)
+    there = np.column_stack([np.interp(wanted, depth[way], line[way, k]) for k in (0, 1)])
+    feet, inward = feet_on(edge, there)
+    return [(x, y) for x, y in (feet - outs[:, None] * inward).tolist()]
 
 
 def _folds(edge: SeamEdge) -> tuple[float, ...]:

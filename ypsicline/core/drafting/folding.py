@@ -15,6 +15,7 @@ from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at, tangent_at
+from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
 
@@ -103,10 +104,9 @@ class _Straight:
 
 @dataclass(frozen=True)
 class _Curved:
-    """Folding at a curved edge, led straight on at its ends; `line` is the edge so."""
+    """Folding at a curved edge, led straight on at its ends as far as its hem may reach."""
 
     edge: SeamEdge
-    line: shapely.LineString
     reach: tuple[float, float]
 
     @classmethod
@@ -116,26 +116,21 @@ class _Curved:
         if min(r or math.inf for r in radii) <= edge.allowance:
             return None
         far = _AS_FAR * edge.allowance
-        reach = min(reach[0], far), min(reach[1], far)
-        return cls(edge, shapely.LineString(_led_on(edge, reach)), reach)
+        return cls(edge, (min(reach[0], far), min(reach[1], far)))
 
     def strip(self, near: float, far: float) -> shapely.Polygon:
-        sides = [_led_on(e, self.reach) for e in (parallel(self.edge, near), parallel(self.edge, far))]
+        sides = [_led_on(parallel(self.edge, out), self.reach) for out in (near, far)]
         return shapely.make_valid(shapely.Polygon([*sides[0], *reversed(sides[1])]))
 
     def back(self, shape: shapely.Geometry, turned_at: float | None = None) -> shapely.Geometry:
-        fine = shapely.segmentize(shape, _FINE_MM)
-
         def folded(points: Array) -> Array:
-            feet = shapely.get_coordinates(
-                shapely.line_interpolate_point(self.line, shapely.line_locate_point(self.line, shapely.points(points)))
-            )
-            away = points - feet
-            d = np.hypot(away[:, 0], away[:, 1])
-            to = d if turned_at is None else 2 * turned_at - d
-            return feet - away * (to / np.maximum(d, 1e-12))[:, None]
+            feet, inward = feet_on(self.edge, points)
+            out = -((points - feet) * inward).sum(axis=1)
+            # beyond the inner fold the cloth comes back towards the seam line
+            depth = out if turned_at is None else 2 * turned_at - out
+            return feet + depth[:, None] * inward
 
-        return shapely.make_valid(shapely.transform(fine, folded))
+        return shapely.make_valid(shapely.transform(shapely.segmentize(shape, _FINE_MM), folded))
 
 
 def _led_on(edge: Edge, reach: tuple[float, float]) -> list[Point]:

@@ -113,9 +113,9 @@ def _along(edge: SeamEdge, turns: int, at_least: int) -> list[Mark]:
 def _bends(edge: SeamEdge) -> tuple[Array, Array, Array]:
     """Parameters along an edge, how many mm from its start they lie, and its radius of curvature there, mm: positive
     where it turns left, which is convex on an outline."""
-    circle = circle_of(edge) if edge.kind == "arc" else None
-    if circle:
+    if edge.kind != "curve":
+        circle = circle_of(edge) if edge.kind == "arc" else None
         ends = np.array([0.0, 1.0])
-        return ends, ends * edge_length(edge), np.full(2, math.copysign(circle.radius, circle.sweep))
+        return ends, ends * edge_length(edge), np.full(2, math.copysign(circle.radius, circle.sweep) if circle else 1e6)
     t, at, bend = bends_along(edge.points)
     return t, at, 1 / np.where(np.abs(bend) > 1e-6, bend, 1e-6)
