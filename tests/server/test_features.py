@@ -181,5 +181,16 @@ def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:
     body = {"edge": 1, "along": "150", "percent": "50"}
     panel = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", body)["panels"][0]
     assert [f["kind"] for f in panel["features"]] == ["darts", "darts"]
-    said = api.refused("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "90"})
-    assert "stands alone" in said
+    again = api.good("POST", f"jobs/{job.pk}/panels/0/darts/1/pivot", {"edge": 4, "along": "100"})["panels"][0]
+    assert [f["kind"] for f in again["features"]] == ["darts", "darts"]
+    said = api.refused("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "0.1"})
+    assert "away from its ends" in said
+
+
+def test_an_aperture_takes_the_outline_of_another_panel(api: Api, job: Job) -> None:
+    api.good("POST", f"jobs/{job.pk}/panels/0/copy", {"times": 0.2})
+    opening = feature(api, job, "apertures", kind="outline", piece="panel 1", at_0="150", at_1="150", name="hatch")
+    rings = opening["rings"]
+    assert len(rings) == 2
+    refused = {"kind": "apertures", "values": {"kind": "outline", "piece": "panel 9", "at_0": "150", "at_1": "150"}}
+    assert "Choose the captured piece or the panel" in api.refused("POST", f"jobs/{job.pk}/panels/0/features", refused)

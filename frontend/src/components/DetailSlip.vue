@@ -24,7 +24,10 @@ const names = computed(() => {
   return found
 })
 const shown = (f: Field) => !f.when || f.when.is.includes(values[f.when.key] ?? '')
-const pieces = computed(() => (job.value?.pieces ?? []).map((p, k) => ({ value: String(k), title: p.name })))
+const pieces = computed(() => [
+  ...(job.value?.pieces ?? []).map((p, k) => ({ value: String(k), title: `captured: ${p.name}` })),
+  ...(job.value?.panels ?? []).map((p, k) => ({ value: `panel ${k}`, title: `panel: ${p.name}` })).filter((_, k) => k !== props.index),
+])
 const choicesOf = (f: Field) => (f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? []))
 const stands = computed(() => names.value.find((n) => n.value === String(values.edge ?? edge.value ?? ''))?.title)
 

@@ -47,8 +47,10 @@ class Cut:
 
     @cached_property
     def lines(self) -> shapely.Geometry:
-        """Along which the paper parts: the slit, and the dart with what it takes out."""
-        return shapely.union(shapely.LineString([self.slit, self.apex]), shapely.Polygon([*self.feet, self.apex]))
+        """Along which the paper parts: the slit, and the dart with what it takes out; not their common point, which
+        another dart may have too."""
+        lines = shapely.union(shapely.LineString([self.slit, self.apex]), shapely.Polygon([*self.feet, self.apex]))
+        return lines - shapely.Point(self.apex).buffer(1.0)
 
     def is_turned(self, shape: shapely.Geometry, what: str, at: Point) -> bool:
         """Whether a shape lies on the side that is turned; refused where it lies across the cut."""

@@ -4,21 +4,26 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import Literal
 
 import numpy as np
 import shapely
 
 from ypsicline.core.drafting.features import MarkAt
-from ypsicline.core.drafting.panel import Finding, Mark, Panel, SeamEdge, instruction
+from ypsicline.core.drafting.panel import Finding, Finish, Mark, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Place
-from ypsicline.core.geometry.edges import Array, flatten, point_at, tangent_at
+from ypsicline.core.geometry.edges import Array, Point, flatten, point_at, tangent_at
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
 
-__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks"]
+__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks", "stress_marks"]
 
 _FLAT_MM = 0.2
+_OWN_PLACE_MM = 10.0
+_BESIDE_EXIT_MM = 8.0
+_PATCH_MM = 20.0
+_PULLED: dict[Finish, Literal["bar", "lock"]] = {"zip": "bar", "casing": "lock"}
 
 
 def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[SeamEdge]]) -> tuple[Mark, ...]:
@@ -102,3 +107,30 @@ def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mar
             text = f"The mark “{m.words or m.kind.replace('_', ' ')}” lies outside the seam line; move it inward."
             findings.append(Finding("look", text, Place(point=m.at)))
     return marks, findings
+
+
+def stress_marks(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
+    """Where a seam is pulled at: a bar at each end of a zip, a lock at the ends of a casing and either side of a cord's
+    exit, a patch under a tie; none where the maker drew one."""
+    marks: list[Mark] = []
+    for k, edge in enumerate(seam):
+        if kind := _PULLED.get(edge.finish):
+            before, after = seam[k - 1], seam[(k + 1) % len(seam)]
+            ends = [p for p, other in ((edge.start, before), (edge.end, after)) if other.finish != edge.finish]
+            marks += [Mark(kind, (p,), (kind,), 2.5) for p in ends]
+    for exit_ in (m for m in drawn if m.kind == "exit"):
+        marks += [Mark("lock", (p,), ("lock",), 2.5) for p in _beside(seam, exit_.points[0])]
+    for x, y in (m.points[0] for m in drawn if m.kind == "tie"):
+        h = _PATCH_MM / 2
+        square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
+        marks.append(Mark("patch", square, ("patch",), 2.5))
+    own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
+    return [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]
+
+
+def _beside(seam: Sequence[SeamEdge], at: Point) -> list[Point]:
+    """Two places on the seam line, either side of one that lies on it or near it."""
+    ring = shapely.LinearRing(flatten_ring(seam))
+    along_ring = ring.project(shapely.Point(at))
+    places = [ring.interpolate((along_ring + way * _BESIDE_EXIT_MM) % ring.length) for way in (-1, 1)]
+    return [(float(p.x), float(p.y)) for p in places]

@@ -25,6 +25,7 @@ from ypsicline.core.geometry.rings import check_ring
 __all__ = ["pivot_dart"]
 
 _LEAST_MM = 1.0
+_SAME_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,12 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
     opened = panel.seam_line[edge]
     inside = low - _LEAST_MM < along_mm < high + _LEAST_MM if edge == dart.edge else False
-    if inside or not _LEAST_MM < along_mm < edge_length(opened) - _LEAST_MM or low < 0 or high > edge_length(old):
+    if (
+        inside
+        or not _LEAST_MM < along_mm < edge_length(opened) - _LEAST_MM
+        or low < -_SAME_MM
+        or high > edge_length(old) + _SAME_MM
+    ):
         raise Refused(
             f"The dart can't be opened {along_mm:.1f} mm along “{opened.name}”; choose a place away from its ends and from the dart.",
             "dart", Place(panel=panel.name, edge=opened.name),
@@ -77,7 +83,11 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     apex = apex_of(foot1, foot2, dart)
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
     parts = _parts(panel, dart.edge, low, high, edge, along_mm)
-    start = next(k for k, p in enumerate(parts) if p.run and p.run.source == dart.edge and abs(p.low - high) < 1e-9)
+    # a dart that was opened here by an earlier turn takes up its edge: the next one follows
+    after = (dart.edge, high) if high < edge_length(old) - _SAME_MM else ((dart.edge + 1) % count, 0.0)
+    start = next(
+        k for k, p in enumerate(parts) if p.run and p.run.source == after[0] and abs(p.low - after[1]) < _SAME_MM
+    )
     ring = [*parts[start:], *parts[:start]]
     to = next(k for k, p in enumerate(ring) if p.run and p.run.source == edge and abs(p.high - along_mm) < 1e-9)
     turned = [replace(p, edge=turned_about(p.edge, apex, turn)) for p in ring[: to + 1]]
@@ -117,8 +127,8 @@ def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, alo
             stops.append(along_mm)
         stops.sort()
         for a, b in zip(stops[:-1], stops[1:], strict=True):
-            mouth = run.source == dart_edge and a >= low - 1e-9 and b <= high + 1e-9
-            if not mouth and b - a > 1e-6:
+            mouth = run.source == dart_edge and a >= low - _SAME_MM and b <= high + _SAME_MM
+            if not mouth and b - a > _SAME_MM:
                 found.append(_Part(run, a, b, run.part(a, b).edge))
     return found
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
 from typing import Any, Literal
 
@@ -34,6 +34,7 @@ from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.tapers import Preset
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf import panels_pdf
+from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import parse_length, show_length
@@ -327,7 +328,7 @@ class _Typed:
 
 def _aperture(v: _Typed) -> Aperture:
     kind = v.word("kind", "round")
-    ring = _captured(v) if kind == "outline" else ()
+    ring = _drawn(v) if kind == "outline" else ()
     if ring:
         xs, ys = zip(*ring, strict=True)
         v.values |= {"size_0": f"{max(xs) - min(xs)} mm", "size_1": f"{max(ys) - min(ys)} mm"}
@@ -341,13 +342,21 @@ def _aperture(v: _Typed) -> Aperture:
     )  # fmt: skip
 
 
-def _captured(v: _Typed) -> tuple[tuple[float, float], ...]:
-    """The trued outline of a captured piece of the job, about its middle."""
-    pieces, at = v.document.pieces, v.whole("piece", -1)
-    if not 0 <= at < len(pieces):
-        raise Refused("Choose the captured piece whose outline the aperture has.", "aperture")
-    shape = pieces[at].shape
-    points = flatten_ring(true_edges(shape.outline, shape.tolerance_mm), 0.05)
+def _drawn(v: _Typed) -> tuple[tuple[float, float], ...]:
+    """The outline of a captured piece of the job, trued, or of one of its panels ("panel 2"), about its middle."""
+    of = v.word("piece")
+    is_panel = of.startswith("panel ")
+    number = of.removeprefix("panel ")
+    at = int(number) if number.isascii() and number.isdigit() and len(number) < 6 else -1
+    lines: Sequence[Edge] = ()
+    if is_panel and 0 <= at < len(v.document.panels):
+        lines = v.document.panels[at].seam_line
+    elif not is_panel and 0 <= at < len(v.document.pieces):
+        shape = v.document.pieces[at].shape
+        lines = true_edges(shape.outline, shape.tolerance_mm)
+    if not lines:
+        raise Refused("Choose the captured piece or the panel whose outline the aperture has.", "aperture")
+    points = flatten_ring(lines, 0.05)
     middle = (points.min(axis=0) + points.max(axis=0)) / 2
     return tuple((float(x), float(y)) for x, y in points - middle)
 
