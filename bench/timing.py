@@ -3,18 +3,47 @@
 from __future__ import annotations
 
 import statistics
+import sys
 import time
 from collections.abc import Callable
 
-__all__ = ["timed"]
+__all__ = ["forget", "paired", "timed"]
 
 
-def timed(work: Callable[[], object], runs: int = 25) -> float:
-    """Median milliseconds of `runs` runs after a warm-up."""
+def forget() -> None:
+    """Clear what the core remembers of edges and panels that it has seen: each run works as if for the first time."""
+    for name, module in list(sys.modules.items()):
+        if name.startswith("ypsicline.core"):
+            for value in vars(module).values():
+                if callable(clear := getattr(value, "cache_clear", None)):
+                    clear()
+
+
+def timed(work: Callable[[], object], runs: int = 25, *, before: Callable[[], None] | None = None) -> float:
+    """Median milliseconds of `runs` runs after a warm-up; `before` each something that isn't timed."""
     work()
     times = []
     for _ in range(runs):
-        t = time.perf_counter()
-        work()
-        times.append(1000 * (time.perf_counter() - t))
+        if before:
+            before()
+        times.append(_once(work))
     return statistics.median(times)
+
+
+def paired(work: Callable[[], object], bare: Callable[[], object], runs: int = 60) -> tuple[float, float, float]:
+    """Median milliseconds of both, run in turn on a machine whose speed may change, and the median ratio; the first
+    forgets before each run."""
+    work()
+    bare()
+    pairs = []
+    for _ in range(runs):
+        forget()
+        pairs.append((_once(work), _once(bare)))
+    own, other = (statistics.median(times) for times in zip(*pairs, strict=True))
+    return own, other, statistics.median(a / b for a, b in pairs)
+
+
+def _once(work: Callable[[], object]) -> float:
+    t = time.perf_counter()
+    work()
+    return 1000 * (time.perf_counter() - t)

@@ -118,13 +118,15 @@ def _placed(panel: Panel) -> tuple[Notch, ...]:
     return middle_notches(panel.seam_line) if panel.notches is None else panel.notches
 
 
+SHORTEST_NOTCHED_MM = 20.0
 _NOT_SEWN = FOLDED_BACK | CUT_ON_SEAM
 
 
 def middle_notches(seam: Sequence[SeamEdge]) -> tuple[Notch, ...]:
-    """One notch in the middle of every edge that is sewn to another, a double one on an edge that is called the back."""
+    """One notch in the middle of every edge that is sewn to another and long enough for one, a double one on an edge
+    that is called the back."""
     return tuple(
-        Notch(i, edge_length(e) / 2, "back" in e.name.lower())
+        Notch(i, length / 2, "back" in e.name.lower())
         for i, e in enumerate(seam)
-        if e.allowance > 0 and e.finish not in _NOT_SEWN
+        if e.allowance > 0 and e.finish not in _NOT_SEWN and (length := edge_length(e)) >= SHORTEST_NOTCHED_MM
     )

@@ -10,8 +10,6 @@ import math
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
-from functools import cached_property
-from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -166,10 +164,13 @@ class _Flat:
         starts = flatten_ring([p.edge for p in pieces])
         return cls(pieces, starts, first, piece, _on_grid(starts))
 
-    @cached_property
-    def known(self) -> dict[tuple[int, ...], int]:
-        """The segment between two places of the grid."""
-        return {(*a, *b): k for k, (a, b) in enumerate(pairwise([*self.grid, self.grid[0]]))}
+    def between(self, ring: Sequence[Sequence[int]]) -> list[int | None]:
+        """Of each chord of a ring on the grid the segment that runs between the same places, the same way."""
+        starts = {(x, y): k for k, (x, y) in enumerate(self.grid)}
+        ends = [*self.grid[1:], self.grid[0]]
+        known = [starts.get((x, y)) for x, y in ring]
+        after = [*ring[1:], ring[0]]
+        return [k if k is not None and ends[k] == list(b) else None for k, b in zip(known, after, strict=True)]
 
     def nearest(self, starts: Array, ends: Array) -> tuple[list[int], list[float]]:
         """Of each chord the segment that it lies on, and how far off it is."""
@@ -248,8 +249,7 @@ def _followed(
     ring: Sequence[Sequence[int]], places: Array, own: _Flat, body: Sequence[Edge]
 ) -> list[tuple[_Flat, int] | None]:
     """Of each chord of a ring on the grid the segment that it follows, of the ring's own or else of the body's."""
-    known = [own.known.get((*a, *b)) for a, b in pairwise([*ring, ring[0]])]
-    found: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in known]
+    found: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in own.between(ring)]
     for of_body in (False, True):
         lost = [k for k, f in enumerate(found) if f is None]
         if not lost:

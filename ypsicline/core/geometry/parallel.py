@@ -7,14 +7,17 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ypsicline.core.geometry.beziers import Complex, power_form
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of
 
 __all__ = ["parallel", "parallels"]
 
+Ints = NDArray[np.int64]
 CURVE_TOLERANCE_MM = 0.003
 MAX_PIECES = 256
+_TURN_RAD = 0.7
 _AT = np.linspace(0, 1, 9)
 _BERNSTEIN = np.stack([(1 - _AT) ** 3, 3 * _AT * (1 - _AT) ** 2, 3 * _AT**2 * (1 - _AT), _AT**3]).astype(complex)
 
@@ -66,8 +69,11 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
     counts = [(len(p) - 1) // 3 for p in curves]
     power = np.concatenate([power_form(p) for p in curves])
     d = np.repeat(np.array(distances, dtype=float), counts)
-    of = np.arange(len(power))
-    low, span = np.zeros(len(of)), np.ones(len(of))
+    # to begin with, a span for so much of a turn of each Bézier's control polygon
+    c1, c2, c3 = power[:, 1], power[:, 2], power[:, 3]
+    legs = np.stack([c1, c1 + c2, c1 + 2 * c2 + 3 * c3])
+    turns = np.abs(np.angle(legs[1:] * legs[:-1].conj())).sum(axis=0)
+    of, low, span = _divided(np.arange(len(power)), np.zeros(len(power)), np.ones(len(power)), 1 + turns / _TURN_RAD)
     places, lows, pieces = [], [], []
     while len(of):
         fitted, errors = _hermite(power[of], d[of], low, span)
@@ -78,10 +84,7 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
         rest = ~fits
         of, low, span, errors = of[rest], low[rest], span[rest], errors[rest]
         wanted = np.ceil(1.15 * (errors / CURVE_TOLERANCE_MM) ** 0.25)
-        parts = np.minimum(np.maximum(wanted, 2), np.maximum(MAX_PIECES * span, 2)).astype(int)
-        place = np.arange(parts.sum()) - np.repeat(np.cumsum(parts) - parts, parts)
-        of, span = np.repeat(of, parts), np.repeat(span / parts, parts)
-        low = np.repeat(low, parts) + place * span
+        of, low, span = _divided(of, low, span, np.minimum(np.maximum(wanted, 2), np.maximum(MAX_PIECES * span, 2)))
     which, start = np.concatenate(places), np.concatenate(lows)
     order = np.argsort(which + start)
     ordered = np.concatenate(pieces)[order]
@@ -91,6 +94,14 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
         points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
         found.append(tuple(map(tuple, points.view(float).reshape(-1, 2).tolist())))
     return found
+
+
+def _divided(of: Ints, low: Array, span: Array, parts: Array) -> tuple[Ints, Array, Array]:
+    """Each span in so many even parts (rounded down)."""
+    count = parts.astype(int)
+    place = np.arange(count.sum()) - np.repeat(np.cumsum(count) - count, count)
+    each = np.repeat(span / count, count)
+    return np.repeat(of, count), np.repeat(low, count) + place * each, each
 
 
 def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex, Array]:
