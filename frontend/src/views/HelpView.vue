@@ -41,7 +41,7 @@ const KEYS: [string, string][] = [
       <li>
         <h2>Draft</h2>
         <p>Make a panel of the outline. Choose edges and give each its allowance and finish. Dotted bands are plain, hatched ones are hems with their fold line, beads are bound edges, cut on the seam line. An edge in red has no allowance yet. An allowance goes by the house’s rules until you type another; the rules and your cloths are at “House”.</p>
-        <p>“Ease” takes the object’s outline to the seam line and shows the sum. “Details” puts darts, pleats, apertures, marks and layers on a panel: choose an edge or point at a place. “Pad” fills it and shows how far its corners stand out; let it propose tapers. “All edges” sets many at once.</p>
+        <p>“Ease” takes the object’s outline to the seam line and shows the sum. “Details” puts darts, pleats, apertures, marks and layers on a panel: choose an edge or point at a place. A dart can be turned about its point to another place; what lies on its side goes along. “Pad” fills it and shows how far its corners stand out; let it propose tapers. “All edges” sets many at once.</p>
         <p>“Move panels” lays them out: drag, or use the keys below. “Folded” shows hems as they will lie; one that stands out is said.</p>
       </li>
       <li>

@@ -61,14 +61,8 @@ class Edge:
     points: tuple[Point, ...]
 
     def __post_init__(self) -> None:
-        kind, count = self.kind, len(self.points)
-        if (
-            count != 2
-            if kind == "line"
-            else count != 3
-            if kind == "arc"
-            else kind != "curve" or count < 4 or count % 3 != 1
-        ):
+        count = len(self.points)
+        if not _is_right(self.kind, count):
             wanted = {"line": "2 points", "arc": "3 points", "curve": "1 + 3n points"}
             raise Refused(
                 f"An edge of kind {self.kind} has {wanted.get(self.kind, 'no such kind')}; this one has {count}.",
@@ -88,6 +82,15 @@ class Edge:
     @property
     def end(self) -> Point:
         return self.points[-1]
+
+
+def _is_right(kind: str, count: int) -> bool:
+    """Whether an edge of this kind has so many points."""
+    if kind == "line":
+        return count == 2
+    if kind == "arc":
+        return count == 3
+    return kind == "curve" and count >= 4 and count % 3 == 1
 
 
 EdgeT = TypeVar("EdgeT", bound=Edge)
