@@ -321,8 +321,8 @@ def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
             panel, [(0, e) for e in range(6)], finish="casing", cord_mm=5.0, corner="by_rule", house=d.house
         )
         exits = (
-            MarkAt("exit", (w / 2 - 40, -90.0), words="cord out"),
-            MarkAt("exit", (w / 2 + 40, -90.0), words="cord out"),
+            MarkAt("exit", (w / 2 - 110, -90.0), words="cord out"),
+            MarkAt("exit", (w / 2 + 110, -90.0), words="cord out"),
         )
         return replace(d, panels=(in_house(replace(panel, placed=exits, way_up="back to the wall"), d.house),))
 

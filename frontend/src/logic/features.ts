@@ -53,7 +53,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
   ] },
   { kind: 'apertures', title: 'Aperture', onEdge: false, placed: true, start: { kind: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' }, fields: [
     { key: 'name', title: 'name', kind: 'text' },
-    { key: 'kind', title: 'shape', kind: 'choice', choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'another outline' }] },
+    { key: 'kind', title: 'shape', kind: 'choice', choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }] },
     { key: 'piece', title: 'whose', kind: 'piece', when: { key: 'kind', is: ['outline'] } },
     { key: 'size_0', title: 'what passes, across', when: { key: 'kind', is: ['round', 'slot', 'rectangle'] } },
     { key: 'size_1', title: 'and up', when: { key: 'kind', is: ['slot', 'rectangle'] } },

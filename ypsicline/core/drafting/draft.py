@@ -18,7 +18,7 @@ from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, stress_marks
+from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, strengthened
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers
 from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.drafting.run import Run, by_source, placed_on, runs_of
@@ -157,13 +157,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         hole_cutting_lines=tuple(r.edges for r in hole_cuts),
         hole_cutting_points=tuple(_points(flatten_ring(r.edges)) for r in hole_cuts),
         hole_seam_points=tuple(_points(flatten_ring(h)) for h in holes),
-        marks=(
-            *label_and_grain(panel, seam_points, holes),
-            *marks,
-            *on_fold,
-            *own_marks,
-            *stress_marks(seam, [*marks, *own_marks]),
-        ),
+        marks=(*label_and_grain(panel, seam_points, holes), *strengthened(seam, [*marks, *on_fold, *own_marks])),
         worked=(
             *worked,
             *(line for o in opened for line in o.worked),

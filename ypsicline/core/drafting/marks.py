@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -12,16 +13,15 @@ import shapely
 from ypsicline.core.drafting.features import MarkAt
 from ypsicline.core.drafting.panel import Finding, Finish, Mark, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Place
-from ypsicline.core.geometry.edges import Array, Point, flatten, point_at, tangent_at
+from ypsicline.core.geometry.edges import Array, flatten, point_at, tangent_at
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
 
-__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks", "stress_marks"]
+__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks", "strengthened"]
 
 _FLAT_MM = 0.2
 _OWN_PLACE_MM = 10.0
-_BESIDE_EXIT_MM = 8.0
 _PATCH_MM = 20.0
 _PULLED: dict[Finish, Literal["bar", "lock"]] = {"zip": "bar", "casing": "lock"}
 
@@ -109,28 +109,19 @@ def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mar
     return marks, findings
 
 
-def stress_marks(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
-    """Where a seam is pulled at: a bar at each end of a zip, a lock at the ends of a casing and either side of a cord's
-    exit, a patch under a tie; none where the maker drew one."""
+def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
+    """The marks, and where a seam is pulled at a bar at each end of a zip, a lock at the ends of a casing, a patch under
+    a tie, but for where the maker drew one; a cord's exit is told to be locked."""
     marks: list[Mark] = []
     for k, edge in enumerate(seam):
         if kind := _PULLED.get(edge.finish):
             before, after = seam[k - 1], seam[(k + 1) % len(seam)]
             ends = [p for p, other in ((edge.start, before), (edge.end, after)) if other.finish != edge.finish]
             marks += [Mark(kind, (p,), (kind,), 2.5) for p in ends]
-    for exit_ in (m for m in drawn if m.kind == "exit"):
-        marks += [Mark("lock", (p,), ("lock",), 2.5) for p in _beside(seam, exit_.points[0])]
     for x, y in (m.points[0] for m in drawn if m.kind == "tie"):
         h = _PATCH_MM / 2
         square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
         marks.append(Mark("patch", square, ("patch",), 2.5))
     own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
-    return [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]
-
-
-def _beside(seam: Sequence[SeamEdge], at: Point) -> list[Point]:
-    """Two places on the seam line, either side of one that lies on it or near it."""
-    ring = shapely.LinearRing(flatten_ring(seam))
-    along_ring = ring.project(shapely.Point(at))
-    places = [ring.interpolate((along_ring + way * _BESIDE_EXIT_MM) % ring.length) for way in (-1, 1)]
-    return [(float(p.x), float(p.y)) for p in places]
+    kept = [replace(m, lines=(f"{(m.lines or ('exit',))[0]}, locked",)) if m.kind == "exit" else m for m in drawn]
+    return kept + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]
