@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import signal
 import socket
 import subprocess
@@ -17,6 +16,7 @@ import waitress
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
+from ypsicline.server.collector import settle
 from ypsicline.server.jobs.cameras import give_up_unfinished
 from ypsicline.server.jobs.photos import resume_unfinished
 from ypsicline.server.jobs.tablet import listen
@@ -63,10 +63,7 @@ class Command(BaseCommand):
             self._listen(tablet)
         worker = _Worker()
         worker.start()
-        # what is imported by now stays; looking through it again and again costs a redraft a quarter of its time
-        gc.collect()
-        gc.freeze()
-        gc.set_threshold(20_000, 20, 20)
+        settle()
         signal.signal(signal.SIGTERM, _stop)
         self.stdout.write(self.style.SUCCESS(f"Ypsicline is at http://{host}:{port}/ (stop it with Ctrl-C)"))
         if lan:
