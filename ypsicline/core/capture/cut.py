@@ -16,15 +16,13 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["ROUNDS", "cut_out", "edge_strength"]
+__all__ = ["cut_out", "edge_strength"]
 
 Mask = NDArray[np.bool_]
 ROUNDS = 4
 
 
-def cut_out(
-    picture: FlatPicture, table: Mask, papers: list[Array] | tuple[Array, ...], *, rounds: int = ROUNDS
-) -> Mask:
+def cut_out(picture: FlatPicture, table: Mask, papers: list[Array] | tuple[Array, ...]) -> Mask:
     """What inside the ring of sheets is not table. `table` is known to be table or sheet."""
     window = picture.window
     ring = np.asarray(shapely.MultiPoint(np.vstack(papers)).convex_hull.exterior.coords)
@@ -35,7 +33,7 @@ def cut_out(
         return np.zeros(labels.shape, dtype=bool)
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.setRNGSeed(1)
-    cv2.grabCut(picture.pixels, labels, None, *models, rounds, cv2.GC_INIT_WITH_MASK)
+    cv2.grabCut(picture.pixels, labels, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)
     return np.asarray((labels == cv2.GC_FGD) | (labels == cv2.GC_PR_FGD))
 
 

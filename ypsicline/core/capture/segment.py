@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from scipy import ndimage
 from skimage.filters import threshold_otsu
 
-from ypsicline.core.capture.cut import ROUNDS, cut_out, edge_strength
+from ypsicline.core.capture.cut import cut_out, edge_strength
 from ypsicline.core.capture.flat_parts import shrunk
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
@@ -31,7 +31,6 @@ SMALLEST_HOLE_MM2 = 12.0
 TABLE_SPREAD = 3.2
 TOUCHES_MM = 6.0
 CHECK_MM_PER_PX, CUT_MM_PER_PX = 4.0, 2.5
-CHECK_ROUNDS = 2
 RIM_MM = 4.0
 LEAST_EDGE = 4.0
 MOST_PIECES = 8
@@ -74,7 +73,7 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
         refused = e
     patterned = bool(by_colour) and _holes_in(by_colour[0].mask) >= LEAST_ISLANDS
     if by_colour and not patterned:
-        small, mine, cut = _second_opinion(picture, papers, by_colour, CHECK_MM_PER_PX, CHECK_ROUNDS)
+        small, mine, cut = _second_opinion(picture, papers, by_colour, CHECK_MM_PER_PX)
         if _agree(mine, cut, small.window.mm_per_px):
             return by_colour
     small, mine, cut = _second_opinion(picture, papers, by_colour, CUT_MM_PER_PX)
@@ -99,18 +98,12 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
 
 
 def _second_opinion(
-    picture: FlatPicture,
-    papers: Sequence[Array],
-    by_colour: Sequence[CoarsePiece],
-    mm_per_px: float,
-    rounds: int = ROUNDS,
+    picture: FlatPicture, papers: Sequence[Array], by_colour: Sequence[CoarsePiece], mm_per_px: float
 ) -> tuple[FlatPicture, Mask, Mask]:
     """The picture at fewer pixels, on it what colour told, and the cut; large holes that colour told are cut out too."""
     small = shrunk(picture, mm_per_px)
     table = paint(papers, small.window, grow_mm=16.0)
-    cut = _large(
-        _tidy(cut_out(small, table, tuple(papers), rounds=rounds), small.window.mm_per_px), small.window.mm_per_px
-    )
+    cut = _large(_tidy(cut_out(small, table, tuple(papers)), small.window.mm_per_px), small.window.mm_per_px)
     mine = np.zeros(cut.shape, dtype=bool)
     if by_colour:
         together = np.any([p.mask for p in by_colour], axis=0).astype(np.uint8)
