@@ -10,7 +10,17 @@ from hypothesis import strategies as st
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import Edge, edge_length, flatten, parallel, point_at, reverse_edge, split_edge, tangent_at
-from ypsicline.core.geometry.edges import circle_of, derivatives_at, parameter_at_length, parameters, points_at
+from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.edges import (
+    circle_of,
+    derivatives_at,
+    parameter_at_length,
+    parameters,
+    place_at_length,
+    points_at,
+)
+from ypsicline.core.geometry.feet import feet_on
+from ypsicline.core.geometry.parallel import parallels
 
 coordinate = st.floats(-500, 500).map(lambda v: round(v, 3))
 point = st.tuples(coordinate, coordinate)
@@ -130,3 +140,68 @@ def test_the_parallel_of_a_curve_is_within_its_tolerance_where_it_is_tame(edge: 
         (dx, dy), (x, y) = tangent_at(edge, k), points_at(edge, np.array([k]))[0]
         exact.append((x + distance * dy, y - distance * dx))
     assert shapely.distance(shapely.LineString(moved), shapely.points(exact)).max() < 0.02
+
+
+@given(st.lists(edges.filter(sound), min_size=1, max_size=4), st.floats(-20, 20))
+def test_parallels_worked_out_together_are_those_worked_out_alone(several: list[Edge], distance: float) -> None:
+    together = parallels(several, [distance] * len(several))
+    assert [e.kind for e in together] == [e.kind for e in several]
+    for one, edge in zip(together, several, strict=True):
+        alone = parallel(edge, distance)
+        assert np.asarray(one.points) == pytest.approx(np.asarray(alone.points), abs=1e-9)
+
+
+@pytest.mark.parametrize("points", [((0, 0), (0, 0), (40, 60), (100, 0)), ((0, 0), (40, 60), (100, 0), (100, 0))])
+def test_a_handle_of_no_length_has_a_parallel_all_the_same(points: tuple[tuple[float, float], ...]) -> None:
+    edge = Edge("curve", points)
+    moved = flatten(parallel(edge, 5.0))
+    assert np.isfinite(moved).all()
+    assert shapely.distance(shapely.LineString(flatten(edge, 1e-4)), shapely.points(moved)) == pytest.approx(
+        5, abs=0.02
+    )
+
+
+@given(edges.filter(sound), st.floats(0.02, 0.98), st.floats(-3, 3))
+def test_the_foot_of_a_point_lies_square_below_it(edge: Edge, t: float, away: float) -> None:
+    (x, y), (dx, dy) = point_at(edge, t), tangent_at(edge, t)
+    tight = [r for r in (tightest_concave(edge), tightest_convex(edge)) if r is not None]
+    assume(not tight or min(tight) > 12)
+    above = np.array([[x - away * dy, y + away * dx]])
+    feet, left = feet_on(edge, above)
+    whole = shapely.LineString(flatten(edge, 1e-4))
+    gap = float(np.hypot(*(above - feet)[0]))
+    # a point may lie nearer to another part of the edge, but never farther than where it was put up
+    assert gap <= abs(away) + 1e-6
+    assert gap == pytest.approx(float(whole.distance(shapely.Point(above[0]))), abs=1e-3)
+    assert abs(float((above - feet)[0] @ left[0])) == pytest.approx(gap, abs=1e-3)
+
+
+@pytest.mark.parametrize("kind", ["line", "arc", "curve"])
+def test_beyond_its_ends_an_edge_is_led_straight_on(kind: str) -> None:
+    inner = {"line": (), "arc": ((50, 20),), "curve": ((30, 25), (70, 25))}[kind]
+    edge = Edge(kind, ((0, 0), *inner, (100, 0)))  # type: ignore[arg-type]
+    for at, way in ((0.0, -1), (1.0, 1)):
+        end, d = np.array(point_at(edge, at)), np.array(tangent_at(edge, at))
+        normal = np.array([-d[1], d[0]])
+        feet, left = feet_on(edge, (end + way * 30 * d + 4 * normal)[None])
+        assert feet[0] == pytest.approx(end + way * 30 * d, abs=1e-6)
+        assert left[0] == pytest.approx(normal, abs=1e-6)
+
+
+def test_how_tightly_an_edge_bends_to_either_side() -> None:
+    bump, dent = (Edge("arc", ((100, 0), (50, s), (0, 0))) for s in (50, -50))
+    assert [tightest_convex(bump), tightest_concave(bump)] == [pytest.approx(50), None]
+    assert [tightest_convex(dent), tightest_concave(dent)] == [None, pytest.approx(50)]
+    straight = Edge("arc", ((0, 0), (50, 0), (100, 0)))
+    assert [tightest_convex(straight), tightest_concave(Edge("line", ((0, 0), (9, 0))))] == [None, None]
+    wave = Edge("curve", ((0, 0), (40, 60), (60, -60), (100, 0)))
+    assert tightest_convex(wave) == pytest.approx(tightest_concave(wave), rel=1e-3)
+
+
+@given(edges.filter(sound), st.floats(0.05, 0.95))
+def test_a_place_along_an_edge_is_as_far_as_it_says(edge: Edge, share: float) -> None:
+    length = edge_length(edge)
+    at, _ = place_at_length(edge, share * length)
+    t = parameter_at_length(edge, share * length)
+    assert at == pytest.approx(point_at(edge, t), abs=1e-6)
+    assert edge_length(edge, 0.0, t) == pytest.approx(share * length, abs=1e-3)

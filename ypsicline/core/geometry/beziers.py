@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["Complex", "bends_along", "flat_points", "power_form", "steps_along"]
+__all__ = ["Complex", "as_pairs", "bends_along", "cubic_at", "cubics_at", "flat_points", "power_form", "steps_along"]
 
 Complex = NDArray[np.complex128]
 Points = tuple[tuple[float, float], ...]
@@ -25,6 +25,28 @@ def power_form(points: Points) -> Complex:
     found = p[3 * np.arange((len(p) - 1) // 3)[:, None] + _FOUR] @ _TO_POWERS
     found.flags.writeable = False
     return found
+
+
+def cubics_at(points: Points, t: NDArray[np.float64]) -> tuple[Complex, NDArray[np.float64]]:
+    """The coefficients (4, n) of the Béziers at a curve's parameters `t` (n,), and the Béziers' own parameters (n,)."""
+    power = power_form(points)
+    scaled = np.clip(np.asarray(t, dtype=float), 0, 1) * len(power)
+    k = np.minimum(scaled.astype(int), len(power) - 1)
+    return power[k].T, scaled - k
+
+
+def cubic_at(points: Points, t: float) -> tuple[list[complex], float]:
+    """The same of one parameter, as plain numbers."""
+    power = power_form(points)
+    scaled = min(max(t, 0.0), 1.0) * len(power)
+    k = min(int(scaled), len(power) - 1)
+    cubic: list[complex] = power[k].tolist()
+    return cubic, scaled - k
+
+
+def as_pairs(points: Complex) -> NDArray[np.float64]:
+    """Complex numbers (n,) as points (n, 2)."""
+    return np.ascontiguousarray(points).view(float).reshape(-1, 2)
 
 
 def steps_along(points: Points, tolerance_mm: float) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
@@ -45,7 +67,7 @@ def flat_points(points: Points, tolerance_mm: float) -> NDArray[np.float64]:
     k, s = steps_along(points, tolerance_mm)
     c = power_form(points)[k]
     found = np.empty((len(k) + 1, 2))
-    found[1:] = (c[:, 0] + s * (c[:, 1] + s * (c[:, 2] + s * c[:, 3]))).view(float).reshape(-1, 2)
+    found[1:] = as_pairs(c[:, 0] + s * (c[:, 1] + s * (c[:, 2] + s * c[:, 3])))
     found[0], found[-1] = points[0], points[-1]
     found.flags.writeable = False
     return found

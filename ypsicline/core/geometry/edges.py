@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.beziers import flat_points, power_form, steps_along
+from ypsicline.core.geometry.beziers import as_pairs, cubic_at, cubics_at, flat_points, power_form, steps_along
 
 __all__ = [
     "Array", "Circle", "Edge", "EdgeKind", "Point", "as_curve", "circle_of", "edge_length", "flatten", "parameters",
@@ -133,9 +133,8 @@ def points_at(edge: Edge, t: Array) -> Array:
             angle = circle.start_angle + circle.sweep * t
             return np.asarray(circle.centre) + circle.radius * np.column_stack([np.cos(angle), np.sin(angle)])
     if edge.kind == "curve":
-        b, u = _bezier_at(p, t)
-        v = 1 - u
-        return v**3 * b[:, 0] + 3 * v * v * u * b[:, 1] + 3 * v * u * u * b[:, 2] + u**3 * b[:, 3]
+        (c0, c1, c2, c3), s = cubics_at(edge.points, t)
+        return as_pairs(c0 + s * (c1 + s * (c2 + s * c3)))
     tt = np.asarray(t)[:, None]
     return p[0] * (1 - tt) + p[-1] * tt
 
@@ -152,12 +151,9 @@ def derivatives_at(edge: Edge, t: Array) -> tuple[Array, Array]:
             along = np.column_stack([-outward[:, 1], outward[:, 0]])
             return circle.sweep * along, -(circle.sweep**2) * outward
     if edge.kind == "curve":
-        b, u = _bezier_at(p, t)
-        v, n = 1 - u, (len(p) - 1) // 3
-        d = np.diff(b, axis=1)
-        first = 3 * (v * v * d[:, 0] + 2 * v * u * d[:, 1] + u * u * d[:, 2])
-        second = 6 * (v * (d[:, 1] - d[:, 0]) + u * (d[:, 2] - d[:, 1]))
-        return n * first, n * n * second
+        (_, c1, c2, c3), s = cubics_at(edge.points, t)
+        n = (len(p) - 1) // 3
+        return as_pairs(n * (c1 + s * (2 * c2 + 3 * s * c3))), as_pairs(n * n * (2 * c2 + 6 * s * c3))
     first = np.broadcast_to(p[-1] - p[0], (len(t), 2))
     return first.astype(float), np.zeros((len(t), 2))
 
@@ -171,7 +167,7 @@ def point_at(edge: Edge, t: float) -> Point:
         (ax, ay), (bx, by) = edge.points
         return ax * (1 - t) + bx * t, ay * (1 - t) + by * t
     if edge.kind == "curve":
-        (c0, c1, c2, c3), s = _cubic_at(edge, t)
+        (c0, c1, c2, c3), s = cubic_at(edge.points, t)
         at = c0 + s * (c1 + s * (c2 + s * c3))
         return at.real, at.imag
     x, y = points_at(edge, np.array([t]))[0]
@@ -194,7 +190,7 @@ def tangent_at(edge: Edge, t: float) -> Point:
         if length > 1e-9:
             return (bx - ax) / length, (by - ay) / length
     if edge.kind == "curve":
-        (_, c1, c2, c3), s = _cubic_at(edge, t)
+        (_, c1, c2, c3), s = cubic_at(edge.points, t)
         first = c1 + s * (2 * c2 + 3 * s * c3)
         x, y = first.real, first.imag
     else:
@@ -205,15 +201,6 @@ def tangent_at(edge: Edge, t: float) -> Point:
         x, y = inner[1] - inner[0]
         norm = math.hypot(x, y) or 1.0
     return float(x / norm), float(y / norm)
-
-
-def _cubic_at(edge: Edge, t: float) -> tuple[list[complex], float]:
-    """The polynomial of the Bézier at `t` of a curve, and the Bézier's own parameter there."""
-    power = power_form(edge.points)
-    scaled = min(max(t, 0.0), 1.0) * len(power)
-    k = min(int(scaled), len(power) - 1)
-    cubic: list[complex] = power[k].tolist()
-    return cubic, scaled - k
 
 
 def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
@@ -332,13 +319,6 @@ def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:
 
 def reverse_edge(edge: EdgeT) -> EdgeT:
     return replace(edge, points=tuple(reversed(edge.points)))
-
-
-def _bezier_at(p: Array, t: Array) -> tuple[Array, Array]:
-    n = (len(p) - 1) // 3
-    scaled = np.clip(np.asarray(t, dtype=float), 0, 1) * n
-    k = np.minimum(scaled.astype(int), n - 1)
-    return p[3 * k[:, None] + np.arange(4)], (scaled - k)[:, None]
 
 
 def _bezier_part(b: Array, u0: float, u1: float) -> Array:

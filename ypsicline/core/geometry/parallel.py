@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsicline.core.geometry.beziers import Complex, power_form
+from ypsicline.core.geometry.beziers import Complex, as_pairs, power_form
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of
 
 __all__ = ["parallel", "parallels"]
@@ -92,7 +92,7 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
     found = []
     for a, b in zip(ends[:-1], ends[1:], strict=True):
         points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
-        found.append(tuple(map(tuple, points.view(float).reshape(-1, 2).tolist())))
+        found.append(tuple(map(tuple, as_pairs(points).tolist())))
     return found
 
 
