@@ -8,6 +8,8 @@ misled by a shadow across the piece or by a pattern that has the table's colour 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import cv2
 import numpy as np
 import shapely
@@ -16,14 +18,17 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["cut_out", "edge_strength"]
+__all__ = ["cut_out", "edge_strength", "resized"]
 
 Mask = NDArray[np.bool_]
-ROUNDS = 4
+ROUNDS, ROUNDS_TO_REFINE = 4, 2
 
 
-def cut_out(picture: FlatPicture, table: Mask, papers: list[Array] | tuple[Array, ...]) -> Mask:
-    """What inside the ring of sheets is not table. `table` is known to be table or sheet."""
+def cut_out(picture: FlatPicture, table: Mask, papers: Sequence[Array], coarse: Mask | None = None) -> Mask:
+    """What inside the ring of sheets is not table. `table` is known to be table or sheet.
+
+    `coarse` is what a cut found on fewer pixels (of any size, same window): this one starts from there.
+    """
     window = picture.window
     ring = np.asarray(shapely.MultiPoint(np.vstack(papers)).convex_hull.exterior.coords)
     inside = np.zeros((window.rows, window.columns), dtype=np.uint8)
@@ -31,10 +36,19 @@ def cut_out(picture: FlatPicture, table: Mask, papers: list[Array] | tuple[Array
     labels = np.where((inside > 0) & ~table & picture.seen, cv2.GC_PR_FGD, cv2.GC_BGD).astype(np.uint8)
     if not (labels == cv2.GC_PR_FGD).any():
         return np.zeros(labels.shape, dtype=bool)
+    if coarse is not None and coarse.any():
+        outside = ~resized(coarse, labels.shape)
+        labels[outside & (labels == cv2.GC_PR_FGD)] = cv2.GC_PR_BGD
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.setRNGSeed(1)
-    cv2.grabCut(picture.pixels, labels, None, *models, ROUNDS, cv2.GC_INIT_WITH_MASK)
+    rounds = ROUNDS if coarse is None else ROUNDS_TO_REFINE
+    cv2.grabCut(picture.pixels, labels, None, *models, rounds, cv2.GC_INIT_WITH_MASK)
     return np.asarray((labels == cv2.GC_FGD) | (labels == cv2.GC_PR_FGD))
+
+
+def resized(mask: Mask, shape: tuple[int, ...]) -> Mask:
+    """A mask on another number of pixels (rows, columns)."""
+    return np.asarray(cv2.resize(mask.astype(np.uint8), (shape[1], shape[0]), interpolation=cv2.INTER_NEAREST) > 0)
 
 
 def edge_strength(picture: FlatPicture, mask: Mask) -> float:

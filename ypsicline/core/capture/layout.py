@@ -122,7 +122,8 @@ class Layout:
 
     def places(self, p: Array) -> Array:
         """Every sheet's x, y, turn (sheets, 3); the first lies at the origin."""
-        return np.vstack([np.zeros(SHEET), p[self.sheets_at : self.bows_at].reshape(-1, SHEET)])
+        others = _each(p[..., self.sheets_at : self.bows_at], SHEET)
+        return np.concatenate([np.zeros((*p.shape[:-1], 1, SHEET)), others], axis=-2)
 
     @cached_property
     def _corners(self) -> _Corners:
@@ -135,22 +136,20 @@ class Layout:
         )
 
     def project(self, p: Array) -> Array:
-        """Where every corner of every sight should be seen (n, 2), px."""
+        """Where every corner of every sight should be seen (n, 2), px; of several vectors (k, unknowns) at once, (k, n, 2)."""
         all_of = self._corners
-        lens = p[: self.places_at].reshape(-1, CAMERA)[all_of.camera].T
-        place = p[self.places_at : self.sheets_at].reshape(-1, PLACE)
-        R = Rotation.from_rotvec(place[:, :3]).as_matrix()[all_of.photo]
-        at = np.einsum("nij,nj->ni", R, self._table(p)) + place[all_of.photo, 3:FOCUS]
-        x, y = Camera.through_lens(
-            at[:, 0] / at[:, 2], at[:, 1] / at[:, 2], (lens[3], lens[4], lens[5]), (lens[6], lens[7])
-        )
+        lens = _each(p[..., : self.places_at], CAMERA)[..., all_of.camera, :]
+        places = _each(p[..., self.places_at : self.sheets_at], PLACE)
+        turned = Rotation.from_rotvec(places[..., :3].reshape(-1, 3)).as_matrix().reshape(*places.shape[:-1], 3, 3)
+        place = places[..., all_of.photo, :]
+        at = np.einsum("...nij,...nj->...ni", turned[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
+        k = np.moveaxis(lens, -1, 0)
+        x, y = Camera.through_lens(at[..., 0] / at[..., 2], at[..., 1] / at[..., 2], (k[3], k[4], k[5]), (k[6], k[7]))
         size = np.asarray(self.sizes, dtype=float)[all_of.photo]
         scale = size.max(axis=1)
-        focal = np.exp(lens[0] + place[all_of.photo, FOCUS]) * scale
+        focal = np.exp(k[0] + place[..., FOCUS]) * scale
         middle = (size - 1) / 2
-        return np.stack(
-            [x * focal + middle[:, 0] + lens[1] * scale, y * focal + middle[:, 1] + lens[2] * scale], axis=1
-        )
+        return np.stack([x * focal + middle[:, 0] + k[1] * scale, y * focal + middle[:, 1] + k[2] * scale], axis=-1)
 
     def on_table(self, p: Array, sights: Sequence[Sight]) -> Array:
         """The corners of some sights on the table and lifted by their sheets' bows (n, 3), mm."""
@@ -161,13 +160,13 @@ class Layout:
 
     def _table(self, p: Array) -> Array:
         all_of = self._corners
-        places = self.places(p)[all_of.sheet]
-        bows = p[self.bows_at :].reshape(-1, BOW)
-        rims_up = ((np.sqrt(bows**2 + self.soft_mm**2) - bows) / 2).sum(axis=1)
-        lift = (all_of.across * bows[all_of.sheet]).sum(axis=1) + rims_up[all_of.sheet]
-        c, s = np.cos(places[:, 2]), np.sin(places[:, 2])
+        places = self.places(p)[..., all_of.sheet, :]
+        bows = _each(p[..., self.bows_at :], BOW)
+        rims_up = ((np.sqrt(bows**2 + self.soft_mm**2) - bows) / 2).sum(axis=-1)
+        lift = (all_of.across * bows[..., all_of.sheet, :]).sum(axis=-1) + rims_up[..., all_of.sheet]
+        c, s = np.cos(places[..., 2]), np.sin(places[..., 2])
         bx, by = all_of.board.T
-        return np.stack([c * bx - s * by + places[:, 0], s * bx + c * by + places[:, 1], lift], axis=1)
+        return np.stack([c * bx - s * by + places[..., 0], s * bx + c * by + places[..., 1], lift], axis=-1)
 
     def jacobian(self, p: Array) -> Array:
         """The derivative of `project`, flattened (2n, unknowns), by forward differences.
@@ -175,8 +174,6 @@ class Layout:
         A number of one kind is moved for all cameras, photos or sheets at once: each corner
         depends on one of each only.
         """
-        base = self.project(p)
-        J = np.zeros((base.size, self.unknowns))
         sheet, photo, camera = self._corners.sheet, self._corners.photo, self._corners.camera
         kinds = [
             (0, CAMERA, self.cameras, camera, _CAMERA_STEP),
@@ -184,17 +181,29 @@ class Layout:
             (self.sheets_at, SHEET, self.sheets - 1, sheet - 1, _SHEET_STEP),
             (self.bows_at, BOW, self.sheets, sheet, _BOW_STEP),
         ]
-        rows = np.arange(len(base))
-        for start, each, count, owner, steps in kinds:
-            for k in range(each if count else 0):
-                moved = p.copy()
-                moved[start + k : start + each * count : each] += steps[k]
-                slope = (self.project(moved) - base) / steps[k]
-                has = owner >= 0
-                column = start + k + each * owner[has]
-                J[2 * rows[has], column] = slope[has, 0]
-                J[2 * rows[has] + 1, column] = slope[has, 1]
+        moves = [
+            (start + k, start + each * count, each, owner, steps[k])
+            for start, each, count, owner, steps in kinds
+            for k in range(each if count else 0)
+        ]
+        moved = np.tile(p, (len(moves) + 1, 1))
+        for row, (start, stop, each, _, step) in zip(moved[1:], moves, strict=True):
+            row[start:stop:each] += step
+        base, *shown = self.project(moved)
+        J = np.zeros((base.size, self.unknowns))
+        corners = np.arange(len(base))
+        for seen, (start, _, each, owner, step) in zip(shown, moves, strict=True):
+            slope = (seen - base) / step
+            has = owner >= 0
+            column = start + each * owner[has]
+            J[2 * corners[has], column] = slope[has, 0]
+            J[2 * corners[has] + 1, column] = slope[has, 1]
         return J
+
+
+def _each(numbers: Array, size: int) -> Array:
+    """The last axis in groups of `size` numbers."""
+    return numbers.reshape(*numbers.shape[:-1], -1, size)
 
 
 def matrix_of(place: Sequence[float] | Array) -> Array:

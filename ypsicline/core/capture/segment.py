@@ -8,6 +8,7 @@ by more than the table differs from itself.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 
 import cv2
@@ -16,7 +17,7 @@ from numpy.typing import NDArray
 from scipy import ndimage
 from skimage.filters import threshold_otsu
 
-from ypsicline.core.capture.cut import cut_out, edge_strength
+from ypsicline.core.capture.cut import cut_out, edge_strength, resized
 from ypsicline.core.capture.flat_parts import shrunk
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
@@ -65,18 +66,23 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
     along the strongest edges says otherwise, its pieces are taken, and are `doubtful`. Raises
     `Refused` (reason `low_contrast`) where nothing stands out from the table.
     """
-    refused: Refused | None = None
-    by_colour: tuple[CoarsePiece, ...] = ()
-    try:
-        by_colour = _by_colour(picture, papers)
-    except Refused as e:
-        refused = e
+    with ThreadPoolExecutor(1) as beside:
+        coarse = beside.submit(_cut, picture, papers, CHECK_MM_PER_PX)
+        refused: Refused | None = None
+        by_colour: tuple[CoarsePiece, ...] = ()
+        try:
+            by_colour = _by_colour(picture, papers)
+        except Refused as e:
+            refused = e
+    small, cut = coarse.result()
     patterned = bool(by_colour) and _holes_in(by_colour[0].mask) >= LEAST_ISLANDS
     if by_colour and not patterned:
-        small, mine, cut = _second_opinion(picture, papers, by_colour, CHECK_MM_PER_PX)
-        if _agree(mine, cut, small.window.mm_per_px):
+        mine = _together(by_colour, cut.shape)
+        if _agree(mine, cut & ~_holes(mine, small.window.mm_per_px), small.window.mm_per_px):
             return by_colour
-    small, mine, cut = _second_opinion(picture, papers, by_colour, CUT_MM_PER_PX)
+    small, cut = _cut(picture, papers, CUT_MM_PER_PX, coarse=cut)
+    mine = _together(by_colour, cut.shape)
+    cut &= ~_holes(mine, small.window.mm_per_px)
     strength = edge_strength(small, cut)
     if by_colour:
         clearer = len(by_colour) <= MOST_PIECES and strength < 0.7 * edge_strength(small, mine)
@@ -97,18 +103,21 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
     )
 
 
-def _second_opinion(
-    picture: FlatPicture, papers: Sequence[Array], by_colour: Sequence[CoarsePiece], mm_per_px: float
-) -> tuple[FlatPicture, Mask, Mask]:
-    """The picture at fewer pixels, on it what colour told, and the cut; large holes that colour told are cut out too."""
+def _cut(
+    picture: FlatPicture, papers: Sequence[Array], mm_per_px: float, coarse: Mask | None = None
+) -> tuple[FlatPicture, Mask]:
+    """The picture at fewer pixels and the cut on it; `coarse` as for `cut_out`."""
     small = shrunk(picture, mm_per_px)
     table = paint(papers, small.window, grow_mm=16.0)
-    cut = _large(_tidy(cut_out(small, table, tuple(papers)), small.window.mm_per_px), small.window.mm_per_px)
-    mine = np.zeros(cut.shape, dtype=bool)
-    if by_colour:
-        together = np.any([p.mask for p in by_colour], axis=0).astype(np.uint8)
-        mine = cv2.resize(together, cut.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0
-    return small, mine, cut & ~_holes(mine, small.window.mm_per_px)
+    cut = cut_out(small, table, papers, coarse)
+    return small, _large(_tidy(cut, small.window.mm_per_px), small.window.mm_per_px)
+
+
+def _together(pieces: Sequence[CoarsePiece], shape: tuple[int, ...]) -> Mask:
+    """All pieces as one mask on another number of pixels."""
+    if not pieces:
+        return np.zeros(shape, dtype=bool)
+    return resized(np.any([p.mask for p in pieces], axis=0), shape)
 
 
 def _holes(mask: Mask, mm_per_px: float) -> Mask:
