@@ -10,6 +10,7 @@ import cv2
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from scipy.spatial import cKDTree
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline, find_outline
@@ -256,8 +257,8 @@ def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
     """How far the fine outline strays from the coarse cut, mm, beyond what the cut's own coarseness explains."""
     contours, _ = cv2.findContours(piece.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     rim = piece.window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
-    apart = shapely.distance(shapely.LinearRing(found.outline), shapely.points(rim))
-    back = shapely.distance(shapely.LinearRing(rim), shapely.points(found.outline[::5]))
+    # both rings have points closer to each other than what is looked for
+    apart, back = cKDTree(found.outline).query(rim)[0], cKDTree(rim).query(found.outline[::5])[0]
     worst = max(float(np.percentile(apart, 95)), float(np.percentile(back, 95)))
     return worst if worst > CUT_STRAYS_MM else 0.0
 

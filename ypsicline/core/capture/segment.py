@@ -29,7 +29,7 @@ SMALLEST_PIECE_MM2 = 400.0
 SMALLEST_SHARE = 0.06
 LEAST_CONTRAST = 5.0
 SMALLEST_HOLE_MM2 = 12.0
-TABLE_SPREAD = 3.2
+TABLE_SPREAD, TABLE_SAMPLES = 3.2, 6000
 TOUCHES_MM = 6.0
 CHECK_MM_PER_PX, CUT_MM_PER_PX = 4.0, 2.5
 RIM_MM = 4.0
@@ -202,7 +202,7 @@ def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]
     """A quadratic surface per channel through the known table, refitted once without its outliers."""
     rows, columns = known.shape
     r, c = np.nonzero(known)
-    step = max(1, len(r) // 20000)
+    step = max(1, len(r) // TABLE_SAMPLES)
     r, c = r[::step], c[::step]
     if len(r) < 200:
         raise Refused(

@@ -14,6 +14,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 import shapely
+from scipy.spatial import cKDTree
 
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.rectify import FlatPicture
@@ -23,6 +24,7 @@ __all__ = ["top_face"]
 
 LEAST_WALL_MM = 1.0
 LEAST_DIFFERENCE = 4.0
+RIM_STEP_MM = 0.2
 
 
 def top_face(
@@ -47,7 +49,7 @@ def top_face(
     if strip.is_empty or beside.is_empty:
         return found, [], 0.0
     difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
-    widest = float(shapely.distance(face, shapely.points(found.outline)).max())
+    widest = _widest(wall, face)
     if difference < LEAST_DIFFERENCE:
         warning = (
             f"If a side wall of the same shade is seen on the near side, the outline is up to {widest:.1f} mm too large "
@@ -60,6 +62,12 @@ def top_face(
     )
     ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
     return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning], 0.0
+
+
+def _widest(wall: shapely.Geometry, face: shapely.Polygon) -> float:
+    """How far a wall's outer rim is from the face, mm."""
+    rim = shapely.get_coordinates(wall)
+    return float(cKDTree(shapely.get_coordinates(face.segmentize(RIM_STEP_MM))).query(rim)[0].max())
 
 
 def _colour(picture: FlatPicture, where: shapely.Geometry) -> Array:
