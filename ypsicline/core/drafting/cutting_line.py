@@ -41,6 +41,7 @@ __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
 _SAME_MM = 1e-7
 _LEAST_TURN = 1e-6
 _STANDS_OUT_MM = 0.03
+_BEHIND_MM = 1e-6
 
 
 @dataclass(frozen=True)
@@ -68,12 +69,11 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         Meeting.of(seam[i], seam[j], moved[i], moved[j])
         for i, j in ((k, (k + 1) % len(seam)) for k in range(len(seam)))
     ]
-    corners = [corner_points(m, mitre_limit) for m in meetings]
     if mitred != "loops" and not any(map(_turns_back, seam)):
-        pieces = _trimmed_ring(seam, moved, meetings, corners)
+        pieces = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces)),)
-    raw = _raw_ring(seam, moved, meetings, corners)
+    raw = _raw_ring(seam, moved, meetings, mitre_limit)
     found = without_loops(raw, seam, _led_on(meetings, mitre_limit), hole=hole)
     if not found:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
@@ -166,8 +166,9 @@ def _trimmed_ring(
         last = corners[i][-1]
         if moved[j].kind != "line":
             before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - m.t1[0], last[1] - m.t1[1])
-            turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-m.t2[0], -m.t2[1]), last, before)
-            moved[j] = reverse_edge(turned)
+            if dot(minus(last, moved[j].start), m.t2) > _BEHIND_MM:
+                turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-m.t2[0], -m.t2[1]), last, before)
+                moved[j] = reverse_edge(turned)
             if moved[i].kind == "line" and len(corners[i]) == 1 and _on_line(moved[i], corners[i][0]):
                 moved[i] = Edge("line", (moved[i].start, corners[i][0]))
         elif _on_line(moved[j], last):
@@ -179,11 +180,11 @@ def _trimmed_ring(
 
 
 def _raw_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
+    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], mitre_limit: float
 ) -> list[Piece]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre."""
-    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else c for m, c in zip(meetings, drawn, strict=True)]
+    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
     chains = [
         _held_back(e, i) if _turns_back(e) else [Piece(p, i)]
         for i, (e, p) in enumerate(zip(seam, parallels, strict=True))
@@ -196,8 +197,11 @@ def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]
     neighbour's line."""
     found = []
     for m in meetings:
+        # of two equal allowances neither stands out
+        if m.turn >= 0 or m.is_smooth or m.first.allowance == m.second.allowance:
+            continue
         at = m.crossing()
-        if m.turn >= 0 or m.is_smooth or at is None or m.first.kind != "line" or m.second.kind != "line":
+        if at is None or m.first.kind != "line" or m.second.kind != "line":
             continue
         near = math.dist(at, m.vertex) <= mitre_limit * max(m.first.allowance, m.second.allowance)
         if near and (dot(minus(at, m.out.end), m.t1) > 0 or dot(minus(at, m.into.start), m.t2) < 0):
@@ -256,7 +260,7 @@ def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tu
     """A curved parallel shortened to where the line from `after` through `corner` crosses it, when the corner lies
     behind its end; with the corner moved there."""
     behind = dot(minus(corner, edge.end), onward)
-    if behind > -1e-6:
+    if behind > -_BEHIND_MM:
         return edge, corner
     reach = minus(corner, after)
     norm = math.hypot(*reach) or 1.0

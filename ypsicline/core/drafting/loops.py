@@ -10,7 +10,7 @@ import math
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 import pyclipper
@@ -28,8 +28,7 @@ _LEAST_POCKET_MM2 = 1.0
 _ON_PIECE_MM = 0.015
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(NamedTuple):
     """A piece of a ring: parallel to a seam edge, or a straight bit of a corner (`source` None)."""
 
     edge: Edge
@@ -118,8 +117,7 @@ def _with_more(made: list[Any], more: Sequence[Sequence[Point]], *, taken_away: 
     return list(clipper.Execute(how, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO))
 
 
-@dataclass(frozen=True)
-class _Run:
+class _Run(NamedTuple):
     """A run of a ring that follows one piece; `along` (n, 2) is it, where that is only a part of a curve."""
 
     piece: Piece
