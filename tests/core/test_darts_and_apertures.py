@@ -18,12 +18,13 @@ from tests.close import same_ring
 from ypsicline.core.drafting.darts import drop_corner
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.drop import with_drop
-from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats, Taper
+from ypsicline.core.drafting.eased import ease_drawn_in
+from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, Layer, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Mark, Notch, Panel
+from ypsicline.core.drafting.panel import DraftedPanel, Finish, Mark, Notch, Panel
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
@@ -304,7 +305,7 @@ class TestTurnedAboutItsPoint:
         tapers=(Taper(1, 40, 40, 6), Taper(3, 40, 40, 6)),
         pleats=(Pleats(3, 300, 30),),
         gathers=(Gather(2, 1.5),),
-        apertures=(Aperture("slot", (330, 60), (40, 20)), Aperture("round", (60, 300), (30, 30))),
+        apertures=(Aperture("slot", (330, 60), (40, 30)), Aperture("round", (60, 300), (30, 30))),
         placed=(MarkAt("button", (350, 200)), MarkAt("centre", (60, 60), (60, 200))),
         holes=(tuple(replace(e, allowance=0.0) for e in shapes.circle(15, (280, 60))),),
     )
@@ -332,6 +333,37 @@ class TestTurnedAboutItsPoint:
         assert names == ["b", "c", "d"]
         assert moved.darts[0].along == pytest.approx(130)
         assert {moved.seam_line[g.edge].name for g in moved.gathers} == {"c"}
+
+    FITS = (
+        Fit(clearance=10), Fit(percent=3, girth=20), Fit(width=12, height=-8), Fit(clearance=-6), Fit(clearance=4, stretched=(0.0, 0.1)),
+    )  # fmt: skip
+
+    @pytest.mark.parametrize("fit", FITS)
+    @pytest.mark.parametrize("hem", ["plain", "double_hem"])
+    def test_ease_drawn_in_changes_nothing_that_is_cut(self, fit: Fit, hem: Finish) -> None:
+        seam = tuple(replace(e, finish=hem) for e in self.RICH.seam_line)
+        panel = replace(self.RICH, seam_line=seam, fit=fit, notches=(Notch(0, 50), Notch(3, 20, True)))
+        drawn_in, _ = ease_drawn_in(panel)
+        assert drawn_in.fit == (Fit(stretched=fit.stretched) if fit.stretched[1] else None)
+        before, after = draft_panel(panel), draft_panel(drawn_in)
+        assert np.array(after.cutting_points) == pytest.approx(np.array(before.cutting_points), abs=1e-6)
+        assert [m.kind for m in after.marks] == [m.kind for m in before.marks]
+        one, other = (np.vstack([m.points for m in d.marks]) for d in (before, after))
+        assert other == pytest.approx(one, abs=1e-6)
+        assert [n.on_cut for n in after.notches or ()] == [pytest.approx(n.on_cut) for n in before.notches or ()]
+
+    @pytest.mark.parametrize("fit", FITS[:4])
+    def test_a_dart_is_turned_on_the_line_with_ease_in_it(self, fit: Fit) -> None:
+        """What is sewn is as long as before, and the dart's angle is kept."""
+        panel = replace(self.PANEL, fit=fit)
+        before = ring_length(draft_panel(replace(panel, darts=())).seam_line) - 60
+        moved = pivot_dart(panel, 0, 1, 150)
+        assert moved.fit is None
+        assert ring_length(moved.seam_line) - sum(d.intake for d in moved.darts) == pytest.approx(before, abs=1e-6)
+        assert 2 * math.atan2(moved.darts[0].intake / 2, moved.darts[0].length) == pytest.approx(
+            2 * math.atan2(30, 180)
+        )
+        assert shapely.Polygon(draft_panel(moved).cutting_points).is_valid
 
     @pytest.mark.parametrize(
         "more",

@@ -187,6 +187,18 @@ def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:
     assert "away from its ends" in said
 
 
+def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
+    feature(api, job, "darts", edge="0", along="150", intake="40", length="120")
+    api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {"clearance": "10"})
+    shown = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "150"})
+    assert not any(shown["panels"][0]["fit"].values())
+    job.refresh_from_db()
+    last = job.revisions.get(number=job.position)
+    assert last.what == "Dart turned about its point; the ease is in the outline now"
+    undone = api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]
+    assert undone["fit"]["clearance"] == "10.0"
+
+
 def test_an_aperture_takes_the_outline_of_another_panel(api: Api, job: Job) -> None:
     api.good("POST", f"jobs/{job.pk}/panels/0/copy", {"times": 0.2})
     opening = feature(api, job, "apertures", kind="outline", piece="panel 1", at_0="150", at_1="150", name="hatch")

@@ -13,6 +13,7 @@ from ypsicline.core.drafting.apertures import open_aperture
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pleats
+from ypsicline.core.drafting.eased import with_inside_fitted
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
@@ -92,12 +93,7 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mar
     if panel.fit:
         fitted = fit_ring(runs, panel.fit, panel.grain_deg)
         runs, worked = fitted.runs, list(fitted.worked)
-        panel = replace(
-            panel,
-            holes=tuple(tuple(fitted.edge(e) for e in h) for h in panel.holes),
-            apertures=tuple(replace(a, at=fitted.point(a.at)) for a in panel.apertures),
-            placed=tuple(replace(m, at=fitted.point(m.at), to=m.to and fitted.point(m.to)) for m in panel.placed),
-        )
+        panel = with_inside_fitted(panel, fitted)
     drawn: list[Callable[[Sequence[Run]], Drawn]] = []
     drawn += [partial(draw_dart, dart=d) for d in sorted(panel.darts, key=lambda d: d.corner)]
     drawn += [partial(draw_pleats, pleats=p) for p in panel.pleats]

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 
 from ypsicline.core.drafting.carried import Cut, Stretch, carried, turned_about
 from ypsicline.core.drafting.darts import apex_of
+from ypsicline.core.drafting.eased import ease_drawn_in
 from ypsicline.core.drafting.features import Dart
 from ypsicline.core.drafting.panel import Panel, SeamEdge
-from ypsicline.core.drafting.run import Run, runs_of
+from ypsicline.core.drafting.run import Run, cut_run, runs_of
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Point,
@@ -47,14 +48,13 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     `along_mm` on `edge`: as if the paper were slit from there to the dart's point and turned about it.
 
     Lengths along the seam line stay, but for the mouths of the two darts, and what else the panel
-    has goes with its side. Raises `Refused` where the panel has ease in it, where the dart is at a
-    corner or cut away, where nothing can be opened there, or something lies across the cut.
+    has goes with its side. Ease is drawn into the outline first, for it is the line with ease in it that is sewn.
+    Raises `Refused` where the dart is at a corner or cut away, where nothing can be opened there,
+    or something lies across the cut.
     """
     if not 0 <= at < len(panel.darts):
         raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
     dart = panel.darts[at]
-    if panel.fit is not None and panel.fit.outward_mm:
-        raise Refused("Move darts before ease is added: take the ease off, move the dart, and add it again.", "dart")
     if dart.corner or dart.cut:
         raise Refused(
             "Only a folded dart that stands away from the corners can be turned about its point.",
@@ -62,9 +62,11 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
         )  # fmt: skip
     if not 0 < share <= 1:
         raise Refused("Give a share over 0 and up to 100 % of the dart.", "dart")
-    count = len(panel.seam_line)
-    if not 0 <= edge < count:
+    if not 0 <= edge < len(panel.seam_line):
         raise Refused("Choose an edge of the outline to open the dart on.", "dart")
+    panel, runs = ease_drawn_in(panel)
+    dart, count = panel.darts[at], len(panel.seam_line)
+    edge, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, "dart")
     old = panel.seam_line[dart.edge]
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
     opened = panel.seam_line[edge]

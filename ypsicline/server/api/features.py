@@ -196,12 +196,16 @@ def set_tapers(request: HttpRequest, job_id: int, index: int, given: TapersIn) -
 @router.post("/jobs/{job_id}/panels/{index}/darts/{at}/pivot", response=JobView, operation_id="pivot_dart")
 def pivot(request: HttpRequest, job_id: int, index: int, at: int, given: PivotIn) -> JobView:
     """Move a dart about its point, or split it in two."""
+    words = ["Dart turned about its point"]
 
     def how(d: JobDocument) -> JobDocument:
-        made = pivot_dart(panel_of(d, index), at, given.edge, _length(given.along, d), _share(given.percent))
+        panel = panel_of(d, index)
+        made = pivot_dart(panel, at, given.edge, _length(given.along, d), _share(given.percent))
+        if made.fit != panel.fit:
+            words.append("the ease is in the outline now")
         return with_panel(d, index, made)
 
-    return apply(request, job_id, "Dart turned about its point", how)
+    return apply(request, job_id, lambda: "; ".join(words), how)
 
 
 @router.post("/jobs/{job_id}/panels/{index}/drop", response=JobView, operation_id="set_drop")
