@@ -29,7 +29,7 @@ from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
-from ypsicline.core.drafting.inflated import COARSE, inflate
+from ypsicline.core.drafting.inflated import inflate, inflating
 from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.formats.outline_json import sheets_json
 from ypsicline.core.formats.pdf import panels_pdf
@@ -212,7 +212,7 @@ def _drafting() -> list[str]:
     rows.append(
         f"| a square pad filled, {filled.volume_mm3 / 400**3:.4f} a³ (known: 0.2055) | {_timed(lambda: inflate(square), 3):.0f} | | |"
     )
-    rows.append(f"| the same, coarse | {_timed(lambda: inflate(square, rows=COARSE), 3):.0f} | | |")
+    rows.append(f"| its first, rough look | {_timed(lambda: next(inflating(square)), 3):.0f} | | |")
     start = time.perf_counter()
     made, refused, wrong = cutting_lines(LOT)
     rows.append(

@@ -75,7 +75,7 @@ class Api:
         kind = answer.headers.get("Content-Type", "")
         return answer.status_code, answer.json() if kind.startswith(
             "application/json"
-        ) and "attachment" not in answer.headers.get("Content-Disposition", "") else answer.content
+        ) and "attachment" not in answer.headers.get("Content-Disposition", "") else answer.getvalue()
 
     def good(self, method: str, path: str, body: Any = None, **headers: str) -> Any:
         status, answer = self.call(method, path, body, **headers)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 from typing import Any
 
 import pytest
@@ -136,19 +137,32 @@ def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> 
     assert between == {"length": "50.0 mm", "across": "30.0", "up": "40.0"}
 
 
+def filled(api: Api, path: str) -> list[dict]:
+    """What is told while a panel's pad is filled, line by line."""
+    answer = api.good("GET", f"{path}/pad")
+    return [json.loads(line) for line in answer.decode().splitlines()]
+
+
 def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: Job) -> None:
     path = f"jobs/{job.pk}/panels/0"
-    bare = api.good("GET", f"{path}/pad?coarse=true")
+    told = filled(api, path)
+    shares = [step["share"] for step in told]
+    assert len(shares) > 10
+    assert shares == sorted(shares)
+    rough, bare = (step["pad"] for step in told if step["pad"])
+    assert told[-1]["pad"] == bare
+    assert rough["worst_percent"] == pytest.approx(bare["worst_percent"], abs=1.5)
     assert bare["worst_percent"] > 5
     assert not bare["enough"]
     worst = [bare["worst_percent"]]
     api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3]})
     for _ in range(4):
-        worst.append(api.good("GET", f"{path}/pad?coarse=true")["worst_percent"])
+        worst.append(filled(api, path)[-1]["pad"]["worst_percent"])
         api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3], "deeper": True})
-    assert api.good("GET", f"{path}/pad?coarse=true")["enough"]
+    assert filled(api, path)[-1]["pad"]["enough"]
     assert worst == sorted(worst, reverse=True)
     api.refused("POST", f"{path}/tapers", {"edges": [0], "deeper": True})
+    assert "no such panel" in api.refused("GET", f"jobs/{job.pk}/panels/7/pad")
     pdf = api.good("GET", f"{path}/corner.pdf?edge=1")
     assert "corner template" in PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
 

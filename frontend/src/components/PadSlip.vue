@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { answered, client, type Panel, type Schemas } from '../api/client'
+import { jsonLines } from '../logic/lines'
 import { sayWrong } from '../state/notice'
 import { useOpenJob } from '../state/keys'
 
@@ -13,28 +14,34 @@ const { job } = state
 const pad = ref<Pad | null>(null)
 const untapered = ref<Pad | null>(null)
 const busy = ref('')
+const share = ref(0)
 const curved = ref(false)
 const preset = ref<'usual' | 'lean' | 'full'>('usual')
-let stopped = false
+let stopping = new AbortController()
 
 const corners = computed(() => [...new Set((props.panel.rings[0] ?? []).flatMap((e) => (e.of ? [e.of[1] ?? 0] : [])))])
 const tapers = computed(() => props.panel.features.filter((f) => f.kind === 'tapers'))
 const path = () => ({ ...state.path, index: props.index })
 
-async function look(coarse: boolean): Promise<Pad> {
-  return answered(client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path(), query: { coarse } } }))
-}
-async function fill() {
+/** Fills it, and shows how it looks roughly and at the end; false where that was stopped or refused. */
+async function fill(words = 'Filling it …'): Promise<boolean> {
+  stopping = new AbortController()
+  busy.value = words
+  share.value = 0
   try {
-    busy.value = 'Filling it, roughly …'
-    pad.value = await look(true)
-    emit('filled', pad.value)
-    busy.value = 'Filling it, finely …'
-    pad.value = await look(false)
-    emit('filled', pad.value)
+    const { signal } = stopping
+    const stream = await answered<ReadableStream<Uint8Array>>(client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path() }, parseAs: 'stream', signal }))
+    for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
+      share.value = step.share
+      if (!step.pad) continue
+      pad.value = step.pad
+      emit('filled', pad.value)
+    }
     if (!tapers.value.length) untapered.value = pad.value
+    return true
   } catch (e) {
-    sayWrong(e)
+    if (!stopping.signal.aborted) sayWrong(e)
+    return false
   } finally {
     busy.value = ''
   }
@@ -45,26 +52,24 @@ async function taper() {
 }
 /** Deeper and deeper tapers, until the corners stay in or there is no going deeper. */
 async function propose() {
-  stopped = false
-  for (let tried = 1; !stopped; tried++) {
+  for (let tried = 1; ; tried++) {
     if (!pad.value || (!pad.value.enough && pad.value.can_go_deeper)) {
-      busy.value = `Trying deeper tapers, ${tried} …`
       if (!(await put(true))) break
     }
-    await fill()
+    if (!(await fill(`Trying deeper tapers, ${tried} …`))) break
     if (!pad.value || pad.value.enough || !pad.value.can_go_deeper) break
   }
 }
-function stop() {
-  stopped = true
-}
+const stop = () => stopping.abort()
 async function none() {
   for (const f of [...tapers.value].reverse()) await state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind: 'tapers', at: f.index } }, headers: state.headers() })))
   await fill()
 }
+onBeforeUnmount(stop)
 watch(
   () => props.index,
   () => {
+    stop()
     pad.value = untapered.value = null
     emit('filled', null)
   },
@@ -75,8 +80,11 @@ watch(
   <div class="part">
     <h2>Filled as a pad</h2>
     <p class="soft">Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.</p>
-    <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill">Fill it</v-btn>
-    <p v-if="busy" class="said look" role="status">{{ busy }} <v-btn size="small" height="36" @click="stop">Stop</v-btn></p>
+    <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill()">Fill it</v-btn>
+    <template v-if="busy">
+      <p class="said look" role="status">{{ busy }} <v-btn size="small" height="36" @click="stop">Stop</v-btn></p>
+      <v-progress-linear :model-value="100 * share" color="primary" height="8" rounded aria-label="How far the filling is" />
+    </template>
     <template v-if="pad">
       <p class="said" :class="pad.enough ? '' : 'look'">Corners stand out by up to {{ pad.worst_percent }} % of the side{{ pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.' }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template></p>
       <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>

@@ -7,8 +7,9 @@ The plies are alike, so one of them is computed, its seam held in the plane betw
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import count
 
 import numpy as np
 import shapely
@@ -23,14 +24,16 @@ from ypsicline.core.geometry.edges import Array, Edge, Point
 from ypsicline.core.geometry.plane import as_point, cross, dot, meet, minus, unit
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate"]
+__all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate", "inflating"]
 
 # how many rows of triangles across the square root of the plan's area
-FINE, COARSE = 22, 12
-# the stiffness and the most steps of each rest, on half as many rows first
-_ROUGHLY = ((30.0, 150), (300.0, 300))
-_FINELY = ((300.0, 300),)
-Progress = Callable[[str, float], None]
+FINE = 22
+# the stiffness and the most steps of each rest, and what a step costs there: on half as many rows first
+_ROUGHLY = ((30.0, 150, 1.0), (300.0, 300, 1.0))
+_FINELY = ((300.0, 300, 4.0),)
+_WORK = sum(steps * cost for _, steps, cost in (*_ROUGHLY, *_FINELY))
+# how much of the work is done, 0 to 1
+Progress = Callable[[float], None]
 
 
 @dataclass(frozen=True)
@@ -62,37 +65,64 @@ def bag_volume(width_mm: float, length_mm: float) -> float:
 
 
 def inflate(outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Progress | None = None) -> Inflated:
-    """Blow up a pad of two plies with this seam line (points of a closed ring, mm).
+    """Blow up a pad of two plies with this seam line (points of a closed ring, mm), as `inflating` does to its end."""
+    *_, filled = inflating(outline, rows=rows, progress=progress)
+    return filled
+
+
+def inflating(
+    outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Progress | None = None
+) -> Iterator[Inflated]:
+    """Blow up a pad of two plies with this seam line, roughly on half as many `rows` of triangles, then on all.
 
     The plies' finite elements (constant strain triangles) take no compression: the energy of each
     principal stretch beyond 1 and the work of the pressure are brought to their least together
     (tension field theory: Pipkin, IMA Journal of Applied Mathematics 36, 1986; limited-memory BFGS).
-    They still stretch by some 0.3 %. The same outline gives the same answer.
+    They still stretch by some 0.3 %. The same outline gives the same answer. What `progress` raises
+    ends the work. Raises `Refused` for a seam line that touches itself.
     """
     points = np.asarray(outline, dtype=float)
     polygon = shapely.Polygon(points)
     if not polygon.is_valid or polygon.area <= 0:
         raise Refused("The pad's seam line touches itself; it can't be filled.", "outline")
     size = math.sqrt(polygon.area)
-    mesh = _Mesh.of(points, polygon, 2 * size / rows)
-    x = np.column_stack([mesh.flat / size, 0.02 * mesh.away / size])
-    for share, (stiffness, steps) in enumerate(_ROUGHLY):
-        if progress:
-            progress("filling the pad roughly", share / 4)
-        x = _settled(x, mesh, size, stiffness, steps)
-    rough, mesh = mesh, _Mesh.of(points, polygon, size / rows)
+    rough = _Mesh.of(points, polygon, 2 * size / rows)
+    x = np.column_stack([rough.flat / size, 0.02 * rough.away / size])
+    x = _rested(x, rough, size, _ROUGHLY, 0.0, progress)
+    yield _inflated(x, rough, size)
+    mesh = _Mesh.of(points, polygon, size / rows)
     x = _carried_over(x, rough, mesh, size)
-    for stiffness, steps in _FINELY:
-        if progress:
-            progress("filling the pad", 0.5)
-        x = _settled(x, mesh, size, stiffness, steps)
-    x *= size
-    seam = x[: mesh.seam]
-    volume = 2 * _volume(x, mesh.triangles)
-    heights = tuple((as_point(p), float(2 * p[2])) for p in x[mesh.seam :])
+    done = sum(steps * cost for _, steps, cost in _ROUGHLY)
+    yield _inflated(_rested(x, mesh, size, _FINELY, done, progress), mesh, size)
+
+
+def _rested(
+    x: Array,
+    mesh: _Mesh,
+    size: float,
+    rests: Sequence[tuple[float, int, float]],
+    done: float,
+    progress: Progress | None,
+) -> Array:
+    """The positions (n, 3) after some rests, when work worth `done` has gone before."""
+    for stiffness, steps, cost in rests:
+        x = _settled(x, mesh, size, stiffness, steps, progress and _counted(progress, done, cost))
+        done += steps * cost
+    return x
+
+
+def _counted(progress: Progress, done: float, cost: float) -> Callable[[Array], None]:
+    """Tells `progress` of each step, when work worth `done` has gone before."""
+    passed = count(1)
+    return lambda _: progress((done + cost * next(passed)) / _WORK)
+
+
+def _inflated(x: Array, mesh: _Mesh, size: float) -> Inflated:
+    p = x * size
+    heights = tuple((as_point(q), float(2 * q[2])) for q in p[mesh.seam :])
     return Inflated(
-        tuple(as_point(p) for p in seam), tuple(as_point(p) for p in mesh.flat[: mesh.seam]), volume, float(2 * x[:, 2].max()),
-        heights,
+        tuple(as_point(q) for q in p[: mesh.seam]), tuple(as_point(q) for q in mesh.flat[: mesh.seam]),
+        2 * _volume(p, mesh.triangles), float(2 * p[:, 2].max()), heights,
     )  # fmt: skip
 
 
@@ -153,8 +183,10 @@ def _rim(ring: Array, pitch: float) -> Array:
     return np.vstack(parts)
 
 
-def _settled(x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int) -> Array:
-    """The positions (n, 3) in which the filled ply is at rest, in units of `size`."""
+def _settled(
+    x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int, each: Callable[[Array], None] | None
+) -> Array:
+    """The positions (n, 3) in which the filled ply is at rest, in units of `size`; `each` is called after each step."""
     t = mesh.triangles
     flat = mesh.flat / size
     count, many = len(x), len(t)
@@ -201,7 +233,7 @@ def _settled(x: Array, mesh: _Mesh, size: float, stiffness: float, steps: int) -
         return stretched - float(shadow @ height), forces.ravel()
 
     how = {"maxiter": steps, "maxcor": 10, "maxfun": 4 * steps}
-    found = minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how)
+    found = minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
     return np.asarray(found.x).reshape(count, 3)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,7 +11,7 @@ import shapely
 
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.features import MarkAt
-from ypsicline.core.drafting.inflated import COARSE, FINE, Corner, Inflated, corners_of, inflate
+from ypsicline.core.drafting.inflated import Corner, Inflated, Progress, corners_of, inflating
 from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge
 from ypsicline.core.drafting.tapers import Preset, usual_taper
 from ypsicline.core.errors import Place, Refused
@@ -19,7 +19,7 @@ from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.geometry.rings import flatten_ring
 
-__all__ = ["FilledPad", "corner_template", "deeper", "fill", "with_tapers"]
+__all__ = ["FilledPad", "corner_template", "deeper", "filling", "with_tapers"]
 
 ENOUGH = 0.02
 _STEPS: tuple[tuple[float, float], ...] = ((0.25, 0.03), (0.3, 0.045), (0.36, 0.06), (0.42, 0.07), (0.47, 0.075))
@@ -72,13 +72,16 @@ def with_tapers(
     return replace(panel, tapers=tuple(made))
 
 
-def fill(panel: Panel, *, coarse: bool = False) -> FilledPad:
-    """The panel as both plies of a pad, filled as tight as they go: what its plan becomes."""
+def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPad]:
+    """The panel as both plies of a pad, filled as tight as they go: what its plan becomes, roughly and then finely.
+
+    Raises `Refused` for a panel that can't be filled.
+    """
     sides = [r.edge for r in seam_runs(replace(panel, tapers=(), darts=()))]
     runs = seam_runs(replace(panel, darts=()))
-    filled = inflate(flatten_ring([r.edge for r in runs], 0.2), rows=COARSE if coarse else FINE)
-    corners = corners_of(sides, filled)
-    return FilledPad(filled, corners, max((c.share for c in corners), default=0.0))
+    for filled in inflating(flatten_ring([r.edge for r in runs], 0.2), progress=progress):
+        corners = corners_of(sides, filled)
+        yield FilledPad(filled, corners, max((c.share for c in corners), default=0.0))
 
 
 def deeper(panel: Panel) -> int | None:

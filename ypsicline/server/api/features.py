@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
 from typing import Any, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Router, Schema
 
 from ypsicline.core.drafting.apertures import placed_from
@@ -28,7 +28,7 @@ from ypsicline.core.drafting.features import (
 )
 from ypsicline.core.drafting.house import Cloth, HouseRules
 from ypsicline.core.drafting.inflated import bag_volume
-from ypsicline.core.drafting.pad import corner_template, deeper, fill, with_tapers
+from ypsicline.core.drafting.pad import FilledPad, corner_template, deeper, filling, with_tapers
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.tapers import Preset
@@ -37,16 +37,18 @@ from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
-from ypsicline.core.lengths import parse_length, show_length
+from ypsicline.core.lengths import Unit, parse_length, show_length
 from ypsicline.core.trueing.shape import true_edges
 from ypsicline.server.api.access import apply, job_of
 from ypsicline.server.api.draft import panel_changed, panel_of, with_panel, with_panels
+from ypsicline.server.api.streamed import in_lines
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.house import keep_house
 from ypsicline.server.jobs.view import JobView, job_view
 
 router = Router()
+_LEAST_PROGRESS = 0.02
 FeatureKind = Literal["tapers", "darts", "pleats", "gathers", "apertures", "placed", "layers"]
 
 
@@ -115,6 +117,13 @@ class PadView(Schema):
     litres: float
     formula_litres: float
     drawn_in: str
+
+
+class PadStep(Schema):
+    """How much of the filling is done, 0 to 1; and the pad, once as it looks roughly and at the end."""
+
+    share: float
+    pad: PadView | None = None
 
 
 class Between(Schema):
@@ -217,23 +226,39 @@ def set_drop(request: HttpRequest, job_id: int, index: int, given: DropIn) -> Jo
     return apply(request, job_id, "Dropped over its edge", how)
 
 
-@router.get("/jobs/{job_id}/panels/{index}/pad", response=PadView, operation_id="filled_pad")
-def filled_pad(request: HttpRequest, job_id: int, index: int, *, coarse: bool = False) -> PadView:
-    """The panel filled as a pad of two plies; a coarse look takes a fifth of the time."""
+@router.get("/jobs/{job_id}/panels/{index}/pad", response=PadStep, operation_id="filled_pad")
+def filled_pad(request: HttpRequest, job_id: int, index: int) -> StreamingHttpResponse:
+    """The panel filled as a pad of two plies: a `PadStep` a line, twice with the pad, first roughly and then finely."""
     d = history.current(job_of(request, job_id))
     panel = panel_of(d, index)
-    pad = fill(panel, coarse=coarse)
+
+    def work(hand_out: Callable[[Schema], None]) -> None:
+        told = 0.0
+
+        def progress(share: float) -> None:
+            nonlocal told
+            if share >= told + _LEAST_PROGRESS:
+                told = share
+                hand_out(PadStep(share=round(share, 3)))
+
+        for pad in filling(panel, progress):
+            hand_out(PadStep(share=round(told, 3), pad=_pad_view(pad, panel, d.unit)))
+
+    return in_lines(work)
+
+
+def _pad_view(pad: FilledPad, panel: Panel, unit: Unit) -> PadView:
     flat, plan = box_of(pad.filled.flat), box_of(pad.filled.plan)
     return PadView(
         plan=polyline(pad.filled.plan), flat=polyline(pad.filled.flat), box=flat,
         corners=[
-            PadCorner(at=c.at, stands_out=show_length(c.stands_out_mm, d.unit, with_unit=True), percent=round(100 * c.share, 1))
+            PadCorner(at=c.at, stands_out=show_length(c.stands_out_mm, unit, with_unit=True), percent=round(100 * c.share, 1))
             for c in pad.corners
         ],
         worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough, can_go_deeper=deeper(panel) is not None,
-        thickness=show_length(pad.filled.thickness_mm, d.unit, with_unit=True), litres=round(pad.filled.volume_mm3 / 1e6, 2),
+        thickness=show_length(pad.filled.thickness_mm, unit, with_unit=True), litres=round(pad.filled.volume_mm3 / 1e6, 2),
         formula_litres=round(bag_volume(flat[2], flat[3]) / 1e6, 2),
-        drawn_in=f"{show_length(flat[2] - plan[2], d.unit)} × {show_length(flat[3] - plan[3], d.unit, with_unit=True)}",
+        drawn_in=f"{show_length(flat[2] - plan[2], unit)} × {show_length(flat[3] - plan[3], unit, with_unit=True)}",
     )  # fmt: skip
 
 
