@@ -377,3 +377,63 @@ class TestTurnedAboutItsPoint:
     def test_what_lies_across_the_cut_is_named(self, more: dict[str, object]) -> None:
         with pytest.raises(Refused, match="move one of them"):
             pivot_dart(replace(self.PANEL, **more), 0, 1, 200)
+
+
+class TestInClothThatStretchesOrShrinks:
+    """What is cut is as much larger or smaller as the cloth asks for, so that the cover comes out as it was set."""
+
+    PANEL = Panel(
+        "front", shapes.square(400, allowance=12), notches=(Notch(0, 60),), grain_deg=70,
+        darts=(Dart(0, 250, 40, 150, lean=12), Dart(2, 0, 24, 60, corner=True)), tapers=(Taper(0, 50, 50, 8),),
+        pleats=(Pleats(3, 120, 40, 2, 60),),
+        apertures=(Aperture("round", (120, 250), (60, 60)), Aperture("slot", (280, 260), (90, 40), turn_deg=25)),
+        placed=(MarkAt("button", (200, 330)),),
+    )  # fmt: skip
+
+    @pytest.mark.parametrize(
+        ("fit", "along", "across"),
+        [
+            (Fit(shrunk=(0.05, 0.02)), 0.95, 0.98),
+            (Fit(stretched=(0.0, 0.15)), 1.0, 1.15),
+            (Fit(stretched=(0.08, 0.02), shrunk=(0.03, 0.03)), 1.08 * 0.97, 1.02 * 0.97),
+        ],
+    )
+    def test_the_cover_comes_out_as_it_was_set(self, fit: Fit, along: float, across: float) -> None:
+        wanted, cut = draft_panel(self.PANEL), draft_panel(replace(self.PANEL, fit=fit))
+        a = math.radians(70)
+        grain, weft = np.array([math.cos(a), math.sin(a)]), np.array([-math.sin(a), math.cos(a)])
+        worn = along * np.outer(grain, grain) + across * np.outer(weft, weft)
+
+        def once_worn(points: object) -> np.ndarray:
+            return (np.asarray(points) - 200) @ worn.T + 200
+
+        # a dart at a corner stays on the bisector, and pleats stay square to their edge
+        dart, corner_dart = zip(marks(wanted, "dart"), marks(cut, "dart"), strict=True)
+        pleats = zip(marks(wanted, "pleat"), marks(cut, "pleat"), strict=True)
+        button = marks(wanted, "button")[0].points, marks(cut, "button")[0].points
+        places = [
+            (dart[0].points, dart[1].points, 0.01), (corner_dart[0].points, corner_dart[1].points, 3.0),
+            (*button, 1e-6), *((w.points[:1], c.points[:1], 0.01) for w, c in pleats),
+        ]  # fmt: skip
+        for asked, made, near in places:
+            assert once_worn(made) == pytest.approx(np.array(asked), abs=near)
+        for asked, made in zip(wanted.hole_seam_points, cut.hole_seam_points, strict=True):
+            ring, other = shapely.LinearRing(asked), shapely.LinearRing(once_worn(made))
+            assert shapely.hausdorff_distance(ring, other, densify=0.05) < 0.03
+        (notch,), (as_cut,) = wanted.notches or (), cut.notches or ()
+        assert once_worn([as_cut.on_seam]) == pytest.approx(np.array([notch.on_seam]), abs=1e-6)
+        tip, made_tip = (next(e.end for e in d.seam_line if e.name.endswith("taper")) for d in (wanted, cut))
+        assert once_worn(made_tip) == pytest.approx(np.array(tip), abs=1.0)
+
+    def test_a_round_opening_says_what_it_is_in_the_cloth(self) -> None:
+        even = draft_panel(replace(self.PANEL, fit=Fit(shrunk=(0.04, 0.04))))
+        assert any("62.5 in this cloth" in line for line in even.worked)
+        uneven = draft_panel(replace(self.PANEL, grain_deg=90, fit=Fit(shrunk=(0.04, 0.0))))
+        assert any("60.0 × 62.5 in this cloth" in line for line in uneven.worked)
+
+    def test_a_facing_shrinks_like_its_panel(self) -> None:
+        faced = replace(TRAY, apertures=(replace(POST, finish="faced"),), fit=Fit(clearance=5, shrunk=(0.1, 0.1)))
+        (facing,) = companions(faced)
+        assert facing.fit == Fit(shrunk=(0.1, 0.1))
+        across = float(np.ptp(np.array(draft_panel(facing).seam_points)[:, 0]))
+        assert across == pytest.approx((46 + 60) / 0.9, abs=0.05)

@@ -9,14 +9,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.features import Aperture
+from ypsicline.core.drafting.features import Aperture, Fit
 from ypsicline.core.drafting.panel import CornerKind, Finding, Finish, Mark, Panel, SeamEdge, numbers
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
 from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
 
-__all__ = ["Opened", "facing_of", "finished_ring", "open_aperture", "placed_from"]
+__all__ = ["Opened", "facing_of", "finished_ring", "open_aperture", "opening_ring", "placed_from"]
 
 FACING_MARGIN_MM = 30.0
 CLIP_SHORT_MM = 1.0
@@ -32,6 +32,15 @@ class Opened:
     marks: tuple[Mark, ...]
     worked: tuple[str, ...]
     findings: tuple[Finding, ...]
+
+
+def opening_ring(aperture: Aperture, cloth: Array | None) -> tuple[Edge, ...]:
+    """The opening as it lies on cloth that will stretch or shrink: the finished ring under `cloth` (2, 2) about its place."""
+    ring = finished_ring(aperture)
+    if cloth is None:
+        return ring
+    x, y = np.asarray(aperture.at) - cloth @ np.asarray(aperture.at)
+    return tuple(transformed(e, cloth, (float(x), float(y))) for e in ring)
 
 
 def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
@@ -92,14 +101,14 @@ def placed_from(seam: Sequence[Edge], first: int, first_mm: float, second: int, 
     return at
 
 
-def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array) -> Opened:
-    """The aperture in a panel whose drafted seam line is `seam` (flattened `around`).
+def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Array | None = None) -> Opened:
+    """The aperture in a panel whose drafted seam line is `seam` (flattened `around`), on cloth as for `opening_ring`.
 
     A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is
     sewn on along the finished size, then slit in its middle and clipped to 1 mm of its corners.
     Raises `Refused` with the place where it isn't inside the panel, or its hem leaves nothing of it.
     """
-    finished = finished_ring(aperture)
+    finished = opening_ring(aperture, cloth)
     shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
         raise Refused(
@@ -107,7 +116,7 @@ def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array) -
             "aperture", Place(point=aperture.at),
         )  # fmt: skip
     findings = _near_seams(aperture, shape, seam)
-    worked = [_sum(aperture)]
+    worked = [_sum(aperture, cloth)]
     marks: list[Mark] = []
     ring: tuple[SeamEdge, ...] | None = None
     if aperture.finish == "faced":
@@ -127,13 +136,22 @@ def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array) -
     return Opened(ring, tuple(marks), tuple(worked), tuple(findings))
 
 
-def _sum(a: Aperture) -> str:
+def _sum(a: Aperture, cloth: Array | None) -> str:
     w, h = (s + 2 * a.clearance for s in a.size)
+    if a.kind == "round":
+        h = w
     size = f"{w:.1f}" if a.kind == "round" else f"{w:.1f} × {h:.1f}"
     passes = f"{a.size[0]:g}" if a.kind == "round" else f"{a.size[0]:g} × {a.size[1]:g}"
     text = f"{a.name}: {passes} + 2 × {a.clearance:g} = {size} finished"
+    is_round = a.kind == "round"
+    if cloth is not None:
+        angle = math.radians(a.turn_deg)
+        across, up = np.array([math.cos(angle), math.sin(angle)]), np.array([-math.sin(angle), math.cos(angle)])
+        w, h = w * float(np.hypot(*(cloth @ across))), h * float(np.hypot(*(cloth @ up)))
+        is_round = is_round and math.isclose(w, h)
+        text += f", {w:.1f} in this cloth" if is_round else f", {w:.1f} × {h:.1f} in this cloth"
     if a.finish == "hemmed":
-        cut = f"{w - 2 * a.depth:.1f}" if a.kind == "round" else f"{w - 2 * a.depth:.1f} × {h - 2 * a.depth:.1f}"
+        cut = f"{w - 2 * a.depth:.1f}" if is_round else f"{w - 2 * a.depth:.1f} × {h - 2 * a.depth:.1f}"
         return f"{text}; − 2 × {a.depth:g} hem = {cut} to cut"
     return f"{text}, {a.finish}"
 
@@ -220,12 +238,14 @@ def _slit(
 
 
 def facing_of(panel: Panel, aperture: Aperture) -> Panel:
-    """The piece that faces an aperture: 30 mm wider all round, with the same stitching line, slit and clips."""
+    """The piece that faces an aperture: 30 mm wider all round, with the same stitching line, slit and clips; it stretches
+    and shrinks like its panel."""
     outer = finished_ring(aperture, FACING_MARGIN_MM)
     name = f"{panel.name} {aperture.name} facing"[:80]
     seam = tuple(SeamEdge(e.kind, e.points, f"side {k + 1}", 0.0, "raw", "mitre") for k, e in enumerate(outer))
     inside = replace(aperture, slit=False, finish="faced")
+    fit = panel.fit and Fit(stretched=panel.fit.stretched, shrunk=panel.fit.shrunk)
     return Panel(
         name, seam, cloth=panel.cloth, count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg,
-        way_up="neaten its outer edge first", notches=(), apertures=(inside,),
+        way_up="neaten its outer edge first", notches=(), apertures=(inside,), fit=None if fit == Fit() else fit,
     )  # fmt: skip

@@ -13,11 +13,11 @@ from ypsicline.core.drafting.apertures import open_aperture
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pleats
-from ypsicline.core.drafting.eased import with_inside_fitted
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, strengthened
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers
@@ -84,16 +84,21 @@ def _sound(seam: tuple[SeamEdge, ...]) -> Array:
     return points
 
 
-def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel]:
-    """The seam line that fit, darts and tapers make of the panel's, and the panel with its holes and places fitted."""
+def _seam(
+    panel: Panel, base: tuple[SeamEdge, ...]
+) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel, Array | None]:
+    """The seam line that fit, darts and tapers make of the panel's, the panel with what lies inside fitted, and what the
+    cloth's stretch and shrinkage do to an opening (2, 2)."""
     runs = runs_of(base)
     marks: list[Mark] = []
     worked: list[str] = []
     findings: list[Finding] = []
+    cloth = None
     if panel.fit:
         fitted = fit_ring(runs, panel.fit, panel.grain_deg)
         runs, worked = fitted.runs, list(fitted.worked)
         panel = with_inside_fitted(panel, fitted)
+        cloth = None if fitted.is_cloth_still else fitted.cloth
     drawn: list[Callable[[Sequence[Run]], Drawn]] = []
     drawn += [partial(draw_dart, dart=d) for d in sorted(panel.darts, key=lambda d: d.corner)]
     drawn += [partial(draw_pleats, pleats=p) for p in panel.pleats]
@@ -107,19 +112,19 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> tuple[list[Run], list[Mar
     for taper in panel.tapers:
         runs, words = taper_corner(runs, taper)
         worked.append(words)
-    return runs, marks, worked, findings, panel
+    return runs, marks, worked, findings, panel, cloth
 
 
 def _draft(panel: Panel) -> DraftedPanel:
     base = _named(panel.seam_line)
     seam_points = _sound(base)
-    runs, marks, worked, findings, panel = _seam(panel, base)
+    runs, marks, worked, findings, panel, cloth = _seam(panel, base)
     changed = bool(panel.fit or panel.darts or panel.tapers)
     seam = _with_corners(tuple(r.edge for r in runs))
     if changed:
         seam_points = check_ring(seam, [e.name for e in seam], "seam line")
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
-    opened = [open_aperture(a, seam, seam_points) for a in panel.apertures]
+    opened = [open_aperture(a, seam, seam_points, cloth) for a in panel.apertures]
     own_rings = 1 + len(holes)
     holes += tuple(_with_corners(o.ring) for o in opened if o.ring)
     _apart(holes)

@@ -5,22 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ypsicline.core.drafting.features import Dart, Fit, Pleats
-from ypsicline.core.drafting.fit import Fitted, fit_ring
+from ypsicline.core.drafting.fit import fit_ring
+from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.panel import Notch, Panel
 from ypsicline.core.drafting.run import Run, by_source, cut_run, last_of, placed_on, runs_of
 from ypsicline.core.geometry.edges import edge_length
 
-__all__ = ["ease_drawn_in", "with_inside_fitted"]
-
-
-def with_inside_fitted(panel: Panel, fitted: Fitted) -> Panel:
-    """The panel with its holes, apertures and marks where the fit puts them."""
-    return replace(
-        panel,
-        holes=tuple(tuple(fitted.edge(e) for e in h) for h in panel.holes),
-        apertures=tuple(replace(a, at=fitted.point(a.at)) for a in panel.apertures),
-        placed=tuple(replace(m, at=fitted.point(m.at), to=m.to and fitted.point(m.to)) for m in panel.placed),
-    )
+__all__ = ["ease_drawn_in"]
 
 
 def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:

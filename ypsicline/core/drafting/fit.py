@@ -21,12 +21,22 @@ __all__ = ["Fitted", "fit_ring", "grown_over", "in_cloth", "shrunk_to"]
 
 @dataclass(frozen=True)
 class Fitted:
-    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`."""
+    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`.
+
+    `cloth` is the part of `matrix` that stretch and shrinkage ask for, and `finished` the seam line before it.
+    """
 
     runs: list[Run]
     worked: tuple[str, ...]
     matrix: Array
     about: Point
+    cloth: Array
+    finished: list[Run]
+
+    @property
+    def is_cloth_still(self) -> bool:
+        """Whether the cloth neither stretches nor shrinks."""
+        return np.array_equal(self.cloth, np.eye(2))
 
     def edge(self, edge: EdgeT) -> EdgeT:
         about = np.asarray(self.about)
@@ -103,13 +113,14 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     if fit.shrunk != (0.0, 0.0):
         warp, weft = fit.shrunk
         lines.append(f"shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it")
-    grain = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
+    finished, cloth = made, np.eye(2)
     if factors != [1.0, 1.0]:
-        made = _mapped(made, grain, about)
-        matrix = grain @ matrix
+        cloth = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
+        made = _mapped(made, cloth, about)
+        matrix = cloth @ matrix
     size = np.ptp(flatten_ring([r.edge for r in made]), axis=0)
     lines.append(f"seam line {size[0]:.1f} × {size[1]:.1f}")
-    return Fitted(made, tuple(lines), matrix, (float(about[0]), float(about[1])))
+    return Fitted(made, tuple(lines), matrix, (float(about[0]), float(about[1])), cloth, finished)
 
 
 def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:
