@@ -14,10 +14,11 @@ from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.features import Fit, Taper
+from ypsicline.core.drafting.features import Fit, MarkAt, Taper
 from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_to
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.inflated import bag_volume, corners_of, inflate
+from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.drafting.run import runs_of
 from ypsicline.core.drafting.tapers import taper_corner, usual_taper
@@ -159,3 +160,16 @@ def test_corners_of_a_filled_pad_stand_out_and_tapers_bring_them_in() -> None:
         runs, _ = taper_corner(runs, Taper(k, 190, 190, 30))
     tapered = corners_of(SQUARE, inflate(flatten_ring([r.edge for r in runs]), rows=14))
     assert all(c.share < 0.02 for c in tapered)
+
+
+def test_the_way_back_from_a_drafted_panel_to_the_outline_as_it_was_set() -> None:
+    mark = MarkAt("button", (320, 60))
+    fit = Fit(percent=4, width=20, clearance=10, stretched=(0.1, 0.0), shrunk=(0.0, 0.05))
+    panel = Panel("p", SQUARE, notches=(), placed=(mark,), fit=fit, grain_deg=60)
+    (drawn,) = (m for m in draft_panel(panel).marks if m.kind == "button")
+    a, b, c, d, x, y = as_set(panel) or ()
+    p, q = drawn.points[0]
+    assert math.dist(drawn.points[0], mark.at) > 5
+    assert (a * p + b * q + x, c * p + d * q + y) == pytest.approx(mark.at)
+    assert as_set(replace(panel, fit=Fit(clearance=10))) is None
+    assert as_set(replace(panel, fit=None)) is None

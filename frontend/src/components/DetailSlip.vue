@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { answered, client, type Panel } from '../api/client'
 import { FEATURE_FORMS, type FeatureForm, type Field } from '../logic/features'
+import { asSet } from '../logic/lies'
 import type { EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 
@@ -68,9 +69,10 @@ async function turn() {
 const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
 const hang = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/drop', { params: { path: path() }, headers: state.headers(), body: { ...drop, pleats: 2 } })))
 
-/** A place that was pointed at on the table, mm in the panel's frame. */
-function pointed(at: { x: number; y: number }) {
+/** A place that was pointed at on the table, mm in the panel's frame; it is kept as a place on the outline as it was set. */
+function pointed(on: { x: number; y: number }) {
   if (!open.value?.form.placed) return
+  const at = asSet(on, props.panel.as_set)
   values.at_0 = `${at.x.toFixed(1)} mm`
   values.at_1 = `${at.y.toFixed(1)} mm`
   values.from_0 = values.from_1 = ''

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { boxOnTable, laidOut, onTable, turnedAbout, type Lie } from './lies'
+import { asSet, boxOnTable, laidOut, onTable, turnedAbout, type Lie } from './lies'
 
 const BOX = [0, 0, 200, 100] as const
 const HERE: Lie = { x: 10, y: 20, turn: 0, flipped: false }
@@ -24,5 +24,9 @@ describe('where panels lie', () => {
     for (let k = 0; k < 4; k++) lie = turnedAbout(lie, BOX, 90, false)
     expect(lie.x).toBeCloseTo(HERE.x)
     expect(turnedAbout(turnedAbout(HERE, BOX, 0, true), BOX, 0, true)).toEqual(HERE)
+  })
+  it('leads a place on a drafted panel back to where it was set', () => {
+    expect(asSet({ x: 10, y: 20 }, [0.5, 0, 0, 2, 3, -1])).toEqual({ x: 8, y: 39 })
+    expect(asSet({ x: 10, y: 20 }, null)).toEqual({ x: 10, y: 20 })
   })
 })

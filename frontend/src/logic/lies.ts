@@ -17,6 +17,13 @@ export function onTable(lie: Lie, p: At): At {
   return { x: lie.x + x * Math.cos(a) - p.y * Math.sin(a), y: lie.y + x * Math.sin(a) + p.y * Math.cos(a) }
 }
 
+/** A place on a drafted panel, led back to the outline as it was set. */
+export function asSet(p: At, way: readonly number[] | null | undefined): At {
+  if (!way) return p
+  const [a = 1, b = 0, c = 0, d = 1, x = 0, y = 0] = way
+  return { x: a * p.x + b * p.y + x, y: c * p.x + d * p.y + y }
+}
+
 /** The transform that draws a panel there, for a drawing with y down. */
 export function transformOf(lie: Lie): string {
   return `translate(${lie.x} ${-lie.y}) rotate(${-lie.turn})${lie.flipped ? ' scale(-1 1)' : ''}`

@@ -14,9 +14,9 @@ import numpy as np
 
 from ypsicline.core.drafting.darts import apex_of
 from ypsicline.core.drafting.features import Dart, Pleats, Taper
-from ypsicline.core.drafting.fit import Fitted
+from ypsicline.core.drafting.fit import Fitted, fit_ring
 from ypsicline.core.drafting.panel import Panel
-from ypsicline.core.drafting.run import Run, cut_run, last_of
+from ypsicline.core.drafting.run import Run, cut_run, last_of, runs_of
 from ypsicline.core.geometry.edges import (
     Edge,
     Point,
@@ -29,7 +29,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.plane import dot, minus, unit
 
-__all__ = ["with_inside_fitted"]
+__all__ = ["as_set", "with_inside_fitted"]
 
 
 def with_inside_fitted(panel: Panel, fitted: Fitted) -> Panel:
@@ -52,6 +52,23 @@ def with_inside_fitted(panel: Panel, fitted: Fitted) -> Panel:
         pleats=tuple(_pleats(p, fitted) for p in panel.pleats),
         tapers=tuple(_taper(t, fitted) for t in panel.tapers),
     )
+
+
+def as_set(panel: Panel) -> tuple[float, float, float, float, float, float] | None:
+    """The way back from a place on the drafted panel to where it is on the outline as it was set, (a, b, c, d, x, y):
+    (p, q) ↦ (a·p + b·q + x, c·p + d·q + y). None where both are the same.
+
+    Raises `Refused` where the panel can't be fitted.
+    """
+    if panel.fit is None:
+        return None
+    fitted = fit_ring(runs_of(panel.seam_line), panel.fit, panel.grain_deg)
+    if np.array_equal(fitted.matrix, np.eye(2)):
+        return None
+    back = np.linalg.inv(fitted.matrix)
+    (a, b), (c, d) = back.tolist()
+    x, y = (np.asarray(fitted.about) - back @ np.asarray(fitted.about)).tolist()
+    return a, b, c, d, x, y
 
 
 def _dart(dart: Dart, fitted: Fitted) -> Dart:

@@ -10,6 +10,7 @@ from typing import Any
 from ypsicline.core.drafting.edge_changes import FEATURES
 from ypsicline.core.drafting.features import Fit, Lies
 from ypsicline.core.drafting.house import House, allowance_by_rule
+from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
@@ -77,7 +78,8 @@ class FeatureView:
 
 @dataclass(frozen=True)
 class PanelView:
-    """A drafted panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded."""
+    """A drafted panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded, `as_set`
+    leads from a place on it back to the outline as it was set, see `inside.as_set`."""
 
     name: str
     cloth: str
@@ -100,6 +102,7 @@ class PanelView:
     fit: dict[str, str]
     features: list[FeatureView]
     lies: Lies | None
+    as_set: tuple[float, float, float, float, float, float] | None
 
 
 @dataclass(frozen=True)
@@ -142,6 +145,7 @@ def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
         [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), _features(panel, unit), panel.lies,
+        as_set(panel) if made else None,
     )  # fmt: skip
 
 
