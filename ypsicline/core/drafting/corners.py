@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -12,7 +12,7 @@ import shapely
 from ypsicline.core.drafting.panel import CornerKind, SeamEdge
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
 from ypsicline.core.geometry.feet import feet_on
-from ypsicline.core.geometry.plane import along, dot, meet, minus, turn_between
+from ypsicline.core.geometry.plane import along, dot, meet, minus
 
 __all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
 
@@ -24,8 +24,7 @@ _SAMPLES = 9
 _EXACTLY_MM = 0.001
 
 
-@dataclass(frozen=True)
-class Meeting:
+class Meeting(NamedTuple):
     """Two neighbours at a corner: the seam edges, their parallels, and the unit directions of travel there."""
 
     first: SeamEdge
@@ -35,11 +34,6 @@ class Meeting:
     t1: Point
     t2: Point
     turn: float
-
-    @classmethod
-    def of(cls, first: SeamEdge, second: SeamEdge, out: Edge, into: Edge) -> Meeting:
-        t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
-        return cls(first, second, out, into, t1, t2, turn_between(t1, t2))
 
     @property
     def vertex(self) -> Point:

@@ -34,7 +34,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
-from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
+from ypsicline.core.geometry.rings import corner_turns, flatten_ring, onward, signed_area
 
 __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
 
@@ -66,8 +66,8 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         return (mitred,)
     moved = parallels(seam, [e.allowance for e in seam])
     meetings = [
-        Meeting.of(seam[i], seam[j], moved[i], moved[j])
-        for i, j in ((k, (k + 1) % len(seam)) for k in range(len(seam)))
+        Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
+        for k, turned in enumerate(corner_turns(seam))
     ]
     if mitred != "loops" and not any(map(_turns_back, seam)):
         pieces = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])

@@ -252,8 +252,9 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     """A hem of depth h folded on a curve of radius r is out by (r + h)/(r − h): said beyond 3 %."""
     found = []
     for edge in ring:
-        for longer, r in (("longer", tightest_convex(edge)), ("shorter", tightest_concave(edge))):
-            if not edge.is_folded_back or r is None:
+        bent = edge.kind != "line" and edge.is_folded_back
+        for longer, r in (("longer", tightest_convex(edge)), ("shorter", tightest_concave(edge))) if bent else ():
+            if r is None:
                 continue
             h = edge.depth
             place, figures = Place(edge=edge.name, point=point_at(edge, 0.5)), numbers(radius_mm=r, hem_mm=h)

@@ -67,18 +67,20 @@ def without_loops(
     outer = [k for k, a in enumerate(areas) if a > _LEAST_PART_MM2]
     if not outer:
         return ()
-    pockets = [_in_mm(made[k]) for k, a in enumerate(areas) if a < -_LEAST_POCKET_MM2]
-    middles = [shapely.Polygon(p).centroid for p in pockets]
+    pockets = [shapely.polygons(_in_mm(made[k])) for k, a in enumerate(areas) if a < -_LEAST_POCKET_MM2]
+    middles = [(float(p.x), float(p.y)) for p in map(shapely.centroid, pockets)]
     if not hole:
         outer = [max(outer, key=lambda k: areas[k])]
     found = []
     for k in outer:
         ring = made[k][::-1] if hole else made[k]
-        runs = _taken_apart(ring, own, body)
-        if not _same_region(runs, _in_mm(ring)):
-            runs = _taken_apart(_untouching(_in_mm(ring)), own, body, as_lines=True)
-        inside = shapely.Polygon(_in_mm(ring)) if middles else None
-        closed = tuple((float(p.x), float(p.y)) for p in middles if inside and inside.contains(p))
+        places = _in_mm(ring)
+        runs = _taken_apart(ring, places, own, body)
+        if not _same_region(runs, places):
+            untouching = _untouching(places)
+            runs = _taken_apart(untouching, _in_mm(untouching), own, body, as_lines=True)
+        inside = shapely.polygons(places) if middles else None
+        closed = tuple(m for m in middles if shapely.contains_xy(inside, *m))
         found.append(Cleaned(tuple(r.piece for r in runs), closed))
     return tuple(found)
 
@@ -208,10 +210,10 @@ class _Flat:
 
 
 def _taken_apart(
-    ring: Sequence[Sequence[int]], own: _Flat, body: Sequence[Edge], *, as_lines: bool = False
+    ring: Sequence[Sequence[int]], places: Array, own: _Flat, body: Sequence[Edge], *, as_lines: bool = False
 ) -> list[_Run]:
-    """Runs of `ring` (n on the grid) that follow one piece, as parts of that piece; or chord by chord, `as_lines`."""
-    places = _in_mm(ring)
+    """Runs of `ring` (n on the grid, at `places` in mm) that follow one piece, as parts of that piece; or chord by chord,
+    `as_lines`."""
     d = onward(places) - places
     if len(short := np.flatnonzero(np.hypot(d[:, 0], d[:, 1]) <= _SAME_MM)):
         places = np.delete(places, short, axis=0)

@@ -15,9 +15,9 @@ from ypsicline.core.geometry.edges import (
     derivatives_at,
     edge_length,
     points_at,
-    tangent_at,
 )
-from ypsicline.core.geometry.plane import along, turn_between, unit
+from ypsicline.core.geometry.plane import along, unit
+from ypsicline.core.geometry.rings import corner_turns
 
 __all__ = ["relief_marks", "relief_spacing"]
 
@@ -52,14 +52,12 @@ def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
         turns = _TURNS.get(edge.finish)
         if turns and edge.allowance > SHORT_OF_SEAM_MM and edge.kind != "line":
             marks += _along(edge, turns, LEAST_ROUND_A_HOLE if hole and len(ring) <= 2 else 0)
-    for k, first in enumerate(ring):
-        second = ring[k + 1 - len(ring)]
+    for k, (t1, t2, turn) in enumerate(corner_turns(ring)):
+        if -_CLIPPED_FROM_RAD <= turn <= math.pi - SHARP_RAD:
+            continue
+        first, second = ring[k], ring[k + 1 - len(ring)]
         width = min(first.allowance, second.allowance)
         if width <= SHORT_OF_SEAM_MM or first.finish not in _TURNS or second.finish not in _TURNS:
-            continue
-        t1, t2 = tangent_at(first, 1.0), tangent_at(second, 0.0)
-        turn = turn_between(t1, t2)
-        if -_CLIPPED_FROM_RAD <= turn <= math.pi - SHARP_RAD:
             continue
         out = unit((t1[1] + t2[1], -t1[0] - t2[0]))
         if turn < -_CLIPPED_FROM_RAD:

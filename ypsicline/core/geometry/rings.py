@@ -9,10 +9,22 @@ import numpy as np
 import shapely
 
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.edges import FLATTEN_MM, Array, Edge, EdgeT, Point, edge_length, flatten, reverse_edge
+from ypsicline.core.geometry.edges import (
+    FLATTEN_MM,
+    Array,
+    Edge,
+    EdgeT,
+    Point,
+    edge_length,
+    flatten,
+    reverse_edge,
+    tangent_at,
+)
+from ypsicline.core.geometry.plane import turn_between
 
 __all__ = [
     "check_ring",
+    "corner_turns",
     "even_ring",
     "flatten_ring",
     "is_counter_clockwise",
@@ -44,6 +56,17 @@ def flatten_ring(edges: Sequence[Edge], tolerance_mm: float = FLATTEN_MM) -> Arr
 
 def ring_length(edges: Sequence[Edge]) -> float:
     return sum(edge_length(e) for e in edges)
+
+
+def corner_turns(edges: Sequence[Edge]) -> list[tuple[Point, Point, float]]:
+    """At the end of each edge of a ring the unit directions of travel into the corner and out of it, and the turn between
+    them in radians, positive to the left."""
+    ways = []
+    for e in edges:
+        first = tangent_at(e, 0.0)
+        ways.append((first, first if e.kind == "line" else tangent_at(e, 1.0)))
+    leaving = [first for first, _ in ways]
+    return [(t1, t2, turn_between(t1, t2)) for (_, t1), t2 in zip(ways, [*leaving[1:], *leaving[:1]], strict=True)]
 
 
 def onward(values: Array) -> Array:
