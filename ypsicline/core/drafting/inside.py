@@ -117,11 +117,10 @@ def _on_cloth(fitted: Fitted, k: int, along_mm: float) -> tuple[Point, Point, fl
     finished: Edge = fitted.finished[k].edge
     cut: Edge = fitted.runs[k].edge
     share = parameter_at_length(finished, along_mm)
+    at = point_at(finished, share)
     if finished.kind != cut.kind:
-        # an arc that the cloth made a curve: the same place by its share of the arc
-        whole = as_curve(finished)
-        share = parameter_at_length(whole, along_mm)
-    at = point_at(finished, parameter_at_length(finished, along_mm))
+        # an arc that the cloth made a curve
+        share = parameter_at_length(as_curve(finished), along_mm)
     return at, point_at(cut, share), edge_length(split_edge(cut, 0.0, share)) if share > 0 else 0.0
 
 
