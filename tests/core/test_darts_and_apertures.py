@@ -24,7 +24,7 @@ from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Finish, Mark, Notch, Panel
+from ypsicline.core.drafting.panel import DraftedPanel, Finish, Mark, Notch, Panel, SeamEdge
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
@@ -424,6 +424,25 @@ class TestInClothThatStretchesOrShrinks:
         assert once_worn([as_cut.on_seam]) == pytest.approx(np.array([notch.on_seam]), abs=1e-6)
         tip, made_tip = (next(e.end for e in d.seam_line if e.name.endswith("taper")) for d in (wanted, cut))
         assert once_worn(made_tip) == pytest.approx(np.array(tip), abs=1.0)
+
+    def test_a_dart_on_an_arc_stands_where_it_was_set(self) -> None:
+        """The cloth makes the arc a curve; the dart's feet and point come to lie where they were."""
+        arch = (
+            SeamEdge("line", ((0, 0), (300, 0)), "foot", 10),
+            SeamEdge("arc", ((300, 0), (150, 180), (0, 0)), "arch", 10),
+        )
+        panel = Panel("arch", arch, darts=(Dart(1, 200, 24, 80, lean=-6, bow=3),), notches=())
+        (wanted,) = marks(draft_panel(panel), "dart_point")
+        cut = draft_panel(replace(panel, fit=Fit(shrunk=(0.06, 0.01))))
+        seam = np.array(draft_panel(replace(panel, darts=())).seam_points)
+        middle = (seam.min(axis=0) + seam.max(axis=0)) / 2
+
+        def once_worn(points: object) -> np.ndarray:
+            return (np.asarray(points) - middle) * [0.99, 0.94] + middle
+
+        assert once_worn(marks(cut, "dart_point")[0].points) == pytest.approx(np.array(wanted.points), abs=0.02)
+        feet, asked = (marks(d, "dart")[0].points for d in (cut, draft_panel(panel)))
+        assert once_worn([feet[0], feet[-1]]) == pytest.approx(np.array([asked[0], asked[-1]]), abs=0.02)
 
     def test_a_round_opening_says_what_it_is_in_the_cloth(self) -> None:
         even = draft_panel(replace(self.PANEL, fit=Fit(shrunk=(0.04, 0.04))))
