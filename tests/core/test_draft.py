@@ -77,6 +77,16 @@ def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
         assert label.lines == ("tray", "cut 1 · outer", "TOP to the wheel")
 
 
+@pytest.mark.parametrize(("width", "height", "apart"), [(900, 70, 1.5), (70, 900, 0.6), (300, 200, 0.6)])
+def test_on_a_strip_the_grain_keeps_clear_of_the_label(width: float, height: float, apart: float) -> None:
+    """Along the strip there is room for that; across it, and on a wide panel, they stand as close as they can."""
+    strip = shapes.polygon([(0, 0), (width, 0), (width, height), (0, height)], 10)
+    drafted = draft_panel(Panel("frill", strip))
+    grain, label = (m for m in drafted.marks if m.kind in ("grain", "label"))
+    assert shapely.Polygon(drafted.seam_points).contains(shapely.LineString(grain.points))
+    assert abs(grain.points[0][0] - label.points[0][0]) > apart * min(width, height) / 2
+
+
 @pytest.mark.parametrize(
     ("hand", "count", "words"),
     [

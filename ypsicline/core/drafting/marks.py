@@ -23,11 +23,13 @@ __all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks"
 _FLAT_MM = 0.2
 _OWN_PLACE_MM = 10.0
 _PATCH_MM = 20.0
+# how often the widest circle in a panel goes into its area where it is a strip
+_STRIP = 4.0
 _PULLED: dict[Finish, Literal["bar", "lock"]] = {"zip": "bar", "casing": "lock"}
 
 
 def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[SeamEdge]]) -> tuple[Mark, ...]:
-    """The grainline and the label, in the roomiest place of the panel."""
+    """The grainline and the label, in the roomiest place of the panel; on a strip with more between them."""
     room = shapely.Polygon(seam_points, [flatten_ring(h) for h in holes])
     size = math.sqrt(room.area)
     # where there is room enough is found well enough on a simpler outline
@@ -36,9 +38,11 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     (cx, cy), (rx, ry) = np.asarray(widest.coords)
     radius = math.hypot(rx - cx, ry - cy)
     grain = np.array([math.cos(math.radians(panel.grain_deg)), math.sin(math.radians(panel.grain_deg))])
-    aside = np.array([grain[1], -grain[0]]) * 0.62 * radius
-    half = 0.55 * radius * grain
-    middle = np.array([cx, cy]) + aside
+    aside, half = np.array([grain[1], -grain[0]]) * radius, 0.55 * radius * grain
+    beside = (1.7, -1.7) if room.area > _STRIP * math.pi * radius**2 else ()
+    arrows = [np.array([cx, cy]) + share * aside for share in (*beside, 0.62)]
+    fits = (p for p in arrows[:-1] if room.contains(shapely.LineString([p - half, p + half]).buffer(0.2 * radius)))
+    middle = next(fits, arrows[-1])
     lines = tuple(t for t in (panel.name, instruction(panel), panel.way_up) if t)
     longest = max(len(t) for t in lines)
     letters = float(np.clip(min(0.11 * radius, 1.9 * radius / longest), 1.5, 12.0))
