@@ -66,6 +66,7 @@ def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePi
     along the strongest edges says otherwise, its pieces are taken, and are `doubtful`. Raises
     `Refused` (reason `low_contrast`) where nothing stands out from the table.
     """
+    # the cut asks nothing of the colours' answer, so that both are worked out at once
     with ThreadPoolExecutor(1) as beside:
         coarse = beside.submit(_cut, picture, papers, CHECK_MM_PER_PX)
         refused: Refused | None = None
