@@ -11,7 +11,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Literal
 
 import numpy as np
 import shapely
@@ -64,17 +63,25 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     mitred = _mitred_polygon(seam, hole, mitre_limit)
     if isinstance(mitred, CutRing):
         return (mitred,)
+    if mitred is not None:
+        return _untangled(seam, mitred, (), hole)
     moved = parallels(seam, [e.allowance for e in seam])
     meetings = [
         Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
         for k, turned in enumerate(corner_turns(seam))
     ]
-    if mitred != "loops" and not any(map(_turns_back, seam)):
+    if not any(map(_turns_back, seam)):
         pieces = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces)),)
-    raw = _raw_ring(seam, moved, meetings, mitre_limit)
-    found = without_loops(raw, seam, _led_on(meetings, mitre_limit), hole=hole)
+    return _untangled(seam, _raw_ring(seam, moved, meetings, mitre_limit), _led_on(meetings, mitre_limit), hole)
+
+
+def _untangled(
+    seam: Sequence[SeamEdge], raw: Sequence[Piece], led_on: Sequence[Sequence[Point]], hole: bool
+) -> tuple[CutRing, ...]:
+    """The cutting lines that are left of a ring with loops; `led_on` as for `_led_on`."""
+    found = without_loops(raw, seam, led_on, hole=hole)
     if not found:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
         raise Refused(
@@ -106,13 +113,13 @@ def _is_sound(ring: Sequence[Edge], seam: Sequence[SeamEdge], hole: bool) -> boo
     return bool(out.max() <= _STANDS_OUT_MM)
 
 
-def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) -> CutRing | Literal["loops", "other"]:
-    """The same for straight edges with nothing but mitres and concave corners, all at once; of those, "loops" where the
-    ring crosses itself, and "other" for any other ring."""
+def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) -> CutRing | list[Piece] | None:
+    """The same for straight edges with nothing but mitres and concave corners, all at once; the ring with its loops where
+    it crosses itself, and None for any other ring."""
     if any(e.kind != "line" for e in seam):
-        return "other"
+        return None
     if any(corner_by_rule(e, seam[k - len(seam) + 1]) != "mitre" for k, e in enumerate(seam)):
-        return "other"
+        return None
     starts = np.array([e.points[0] for e in seam], dtype=float)
     allowance = np.array([e.allowance for e in seam], dtype=float)
     d = onward(starts) - starts
@@ -120,19 +127,34 @@ def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) ->
     before = np.concatenate([d[-1:], d[:-1]])
     across = before[:, 0] * d[:, 1] - before[:, 1] * d[:, 0]
     if (np.abs(across) < _LEAST_TURN).any():
-        return "other"
+        return None
     own, its = allowance[:, None], np.concatenate([allowance[-1:], allowance[:-1]])[:, None]
     # where the parallels at a1 and a2 of unit directions d1 and d2 meet: (a2·d1 − a1·d2) ÷ (d1 × d2) from the vertex
     points = starts + (own * before - its * d) / across[:, None]
     reach = np.hypot(*(points - starts).T)
     if (reach > mitre_limit * np.maximum(own, its)[:, 0] * (1 + 1e-9))[across > 0].any():
-        return "other"
-    if ((onward(points) - points) * d).sum(axis=1).min() <= 0:
-        return "loops"
-    if (signed_area(points) > 0) == hole or not bool(shapely.is_valid(shapely.polygons(points))):
-        return "loops"
+        return None
     ends = [(x, y) for x, y in points.tolist()]
-    return CutRing(tuple(CutEdge("line", (ends[k], ends[k + 1 - len(seam)]), e.name, k) for k, e in enumerate(seam)))
+    runs_on = ((onward(points) - points) * d).sum(axis=1).min() > 0 and (signed_area(points) > 0) != hole
+    if runs_on and bool(shapely.is_valid(shapely.polygons(points))):
+        return CutRing(
+            tuple(CutEdge("line", (ends[k], ends[k + 1 - len(seam)]), e.name, k) for k, e in enumerate(seam))
+        )
+    concave = across < 0
+    if (own != its)[concave].any():
+        return None
+    # at a concave corner through the vertex, see `_raw_ring`
+    arrives, leaves = (starts + own * np.column_stack([u[:, 1], -u[:, 0]]) for u in (before, d))
+    stops = zip(*(map(tuple, p.tolist()) for p in (arrives, starts, leaves)), strict=True)
+    corners = [by if c else (q,) for q, by, c in zip(ends, stops, concave.tolist(), strict=True)]
+    pieces = []
+    for k, way in enumerate(d.tolist()):
+        after = corners[k + 1 - len(seam)]
+        if dot(minus(after[0], corners[k][-1]), way) <= 0:
+            return None
+        pieces.append(Piece(Edge("line", (corners[k][-1], after[0])), k))
+        pieces += [Piece(Edge("line", pair), None) for pair in pairwise(after) if math.dist(*pair) > _SAME_MM]
+    return pieces
 
 
 def _cut_edge(seam: Sequence[SeamEdge], piece: Piece) -> CutEdge:
