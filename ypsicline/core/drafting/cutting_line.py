@@ -211,6 +211,15 @@ def _raw_ring(
         _held_back(e, i) if _turns_back(e) else [Piece(p, i)]
         for i, (e, p) in enumerate(zip(seam, parallels, strict=True))
     ]
+    for i, (m, points) in enumerate(zip(meetings, corners, strict=True)):
+        if m.turn <= 0 or len(points) != 1:
+            continue
+        # a line runs on to its mitre's point as the same edge
+        (at,), j = points, (i + 1) % len(seam)
+        if m.out.kind == "line" and _on_line(m.out, at) and dot(minus(at, m.out.end), m.t1) > 0:
+            chains[i] = [Piece(Edge("line", (chains[i][0].edge.start, at)), i)]
+        if m.into.kind == "line" and _on_line(m.into, at) and dot(minus(m.into.start, at), m.t2) > 0:
+            chains[j] = [Piece(Edge("line", (at, chains[j][0].edge.end)), j)]
     return _joined(chains, corners)
 
 
