@@ -34,6 +34,16 @@ class TestMovedRings:
         assert [r.source for r in back] == [0, 1, 2, 3]
         assert same_ring(flatten_ring([r.edge for r in back]), flatten_ring([r.edge for r in runs]), within_mm=1e-6)
 
+    @pytest.mark.parametrize("name", ["keyhole", "comb"])
+    def test_beside_an_inlet_that_closes_up_a_mitred_edge_runs_on_to_its_corner(self, name: str) -> None:
+        """The ring crosses itself there, and is untangled; its outer corners are the edges' own all the same."""
+        ring = shapes.ALL_SOUND[name]()
+        moved = moved_ring(runs_of(ring), 7.0)
+        length = edge_length(ring[0])
+        (foot,) = (r.edge for r in moved if r.source == 0)
+        assert edge_length(foot) == pytest.approx(length + 14, abs=1e-3)
+        assert all(e.kind != "line" or edge_length(e) > 7.5 for e in (r.edge for r in moved))
+
     @pytest.mark.parametrize("name", ["square", "circle", "bitten square", "arrow", "wave"])
     @pytest.mark.parametrize("distance", [-4.0, 3.0, 25.0])
     def test_every_edge_is_followed_at_its_distance(self, name: str, distance: float) -> None:
