@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
 import { FOLDED, ON_SEAM } from '../logic/finishes'
-import { transformOf, type Lie } from '../logic/lies'
+import { onTable, transformOf, type Lie } from '../logic/lies'
 import { sameEdge, type EdgeRef } from '../logic/steps'
 import MeasureTag from './MeasureTag.vue'
 
@@ -65,6 +65,22 @@ function long(e: { start: readonly number[]; middle: readonly number[] }) {
 /** How much smaller the label is written where the panel is small on the screen; the smallest is its name alone. */
 const room = computed(() => ((label.value?.size_mm ?? 12) >= 12 ? 1 : (4 * (label.value?.size_mm ?? 12)) / (20 * props.px)))
 const fits = computed(() => Math.min(1, Math.max(room.value, 0.65)))
+/** Where the label is written: beside its place where it would touch the grain's arrow. */
+const written = computed(() => {
+  const [x = 0, y = 0] = label.value?.points[0] ?? []
+  const [a, b] = grain.value
+  if (!a || !b) return { x, y }
+  const along = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1
+  const normal = { x: (b[1] - a[1]) / along, y: (a[0] - b[0]) / along }
+  const off = (a[0] - x) * normal.x + (a[1] - y) * normal.y
+  const [name = '', ...more] = label.value?.lines ?? []
+  const half = fits.value * Math.max(4.4 * name.length, ...(room.value < 0.65 ? [] : more.map((line) => 3.35 * line.length)))
+  const seen = onTable({ ...props.lie, x: 0, y: 0 }, normal)
+  const short = (Math.abs(seen.x) * half + Math.abs(seen.y) * 12 + 4) * props.px - Math.abs(off)
+  // a panel that is smaller than its name is written across
+  const by = short > 0 && short < 24 * props.px ? -Math.sign(off) * short : 0
+  return { x: x + by * normal.x, y: y + by * normal.y }
+})
 function pick(e: SeamEdge, ev: PointerEvent) {
   const own = of(e)
   if (own) emit('pick', own, ev.shiftKey || ev.ctrlKey || ev.metaKey)
@@ -92,7 +108,7 @@ function pick(e: SeamEdge, ev: PointerEvent) {
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
       <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
     </g>
-    <g v-if="label" class="label" :transform="upright(label.points[0]![0] ?? 0, -(label.points[0]![1] ?? 0))">
+    <g v-if="label" class="label" :transform="upright(written.x, -written.y)">
       <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
       <text v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)" :key="line" :font-size="15 * px * fits" :y="(22 + 20 * k) * px * fits" class="sub">{{ line }}</text>
     </g>

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.features import Aperture, Fit
+from ypsicline.core.drafting.features import Aperture
 from ypsicline.core.drafting.panel import CornerKind, Finding, Finish, Mark, Panel, SeamEdge, numbers
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
@@ -244,8 +244,7 @@ def facing_of(panel: Panel, aperture: Aperture) -> Panel:
     name = f"{panel.name} {aperture.name} facing"[:80]
     seam = tuple(SeamEdge(e.kind, e.points, f"side {k + 1}", 0.0, "raw", "mitre") for k, e in enumerate(outer))
     inside = replace(aperture, slit=False, finish="faced")
-    fit = panel.fit and Fit(stretched=panel.fit.stretched, shrunk=panel.fit.shrunk)
     return Panel(
         name, seam, cloth=panel.cloth, count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg,
-        way_up="neaten its outer edge first", notches=(), apertures=(inside,), fit=None if fit == Fit() else fit,
+        way_up="neaten its outer edge first", notches=(), apertures=(inside,), fit=panel.fit and panel.fit.of_cloth,
     )  # fmt: skip

@@ -20,17 +20,15 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
 
     Raises `Refused` where something stands on a part of an edge that the ease leaves nothing of.
     """
-    fit = panel.fit or Fit()
-    rest = Fit(stretched=fit.stretched, shrunk=fit.shrunk)
     runs = runs_of(panel.seam_line)
-    if rest == fit:
+    if panel.fit is None or panel.fit.of_ease == Fit():
         return panel, runs
-    fitted = fit_ring(runs, replace(fit, stretched=(0.0, 0.0), shrunk=(0.0, 0.0)), panel.grain_deg)
+    fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
     runs = fitted.runs
     made = replace(
         with_inside_fitted(panel, fitted),
         seam_line=tuple(r.edge for r in runs),
-        fit=None if rest == Fit() else rest,
+        fit=panel.fit.of_cloth,
         darts=tuple(_dart(d, runs) for d in panel.darts),
         pleats=tuple(_pleats(p, runs) for p in panel.pleats),
         gathers=tuple(replace(g, edge=k) for g in panel.gathers for k in by_source(runs).get(g.edge, [])),

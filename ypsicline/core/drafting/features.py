@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from typing import Literal
 
 from ypsicline.core.errors import Place, Refused
@@ -50,6 +50,17 @@ class Fit:
             _within("The stretch used", 100 * share, 0, 200, "%")
         for share in self.shrunk:
             _within("The shrinkage", 100 * share, 0, 50, "%")
+
+    @property
+    def of_ease(self) -> Fit:
+        """What of it changes the finished cover: all but stretch and shrinkage."""
+        return replace(self, stretched=(0.0, 0.0), shrunk=(0.0, 0.0))
+
+    @property
+    def of_cloth(self) -> Fit | None:
+        """Stretch and shrinkage alone; None where there is neither."""
+        own = Fit(stretched=self.stretched, shrunk=self.shrunk)
+        return None if own == Fit() else own
 
     @property
     def outward_mm(self) -> float:

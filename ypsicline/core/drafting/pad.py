@@ -75,10 +75,11 @@ def with_tapers(
 def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPad]:
     """The panel as both plies of a pad, filled as tight as they go: what its plan becomes, roughly and then finely.
 
-    Raises `Refused` for a panel that can't be filled.
+    It is filled as it is once finished, its cloth shrunk and stretched. Raises `Refused` for a panel that can't be filled.
     """
-    sides = [r.edge for r in seam_runs(replace(panel, tapers=(), darts=()))]
-    runs = seam_runs(replace(panel, darts=()))
+    finished = replace(panel, darts=(), fit=panel.fit and panel.fit.of_ease)
+    sides = [r.edge for r in seam_runs(replace(finished, tapers=()))]
+    runs = seam_runs(finished)
     for filled in inflating(flatten_ring([r.edge for r in runs], 0.2), progress=progress):
         corners = corners_of(sides, filled)
         yield FilledPad(filled, corners, max((c.share for c in corners), default=0.0))
