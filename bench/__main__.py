@@ -197,6 +197,7 @@ def _drafting() -> list[str]:
     ]  # fmt: skip
     rings = {name: tuple(replace(e, allowance=6.0) for e in make()) for name, make in shapes.ALL_SOUND.items()}
     large = {"200 lines": _many_lines(), "smooth": _smooth(SMOOTH_200), "smooth, large": _smooth(1.0)}
+    large = {name: tuple(replace(e, allowance=6.0) for e in ring) for name, ring in large.items()}
     for name, ring in {**rings, **large}.items():
         points = flatten_ring(ring)
         panel = Panel(name, ring)

@@ -136,11 +136,21 @@ def test_the_parallel_of_a_curve_is_within_its_tolerance_where_it_is_tame(edge: 
 
 @given(st.lists(edges.filter(sound), min_size=1, max_size=4), st.floats(-20, 20))
 def test_parallels_worked_out_together_are_those_worked_out_alone(several: list[Edge], distance: float) -> None:
-    together = parallels(several, [distance] * len(several))
+    together = [p.edge for p in parallels(several, [distance] * len(several))]
     assert [e.kind for e in together] == [e.kind for e in several]
     for one, edge in zip(together, several, strict=True):
         alone = parallel(edge, distance)
         assert np.asarray(one.points) == pytest.approx(np.asarray(alone.points), abs=1e-9)
+
+
+@given(edges.filter(sound), st.floats(1, 60))
+def test_a_parallel_turns_back_where_its_edge_bends_more_tightly(edge: Edge, distance: float) -> None:
+    first, second = derivatives_at(edge, np.linspace(0.0002, 0.9998, 5000))
+    right = (second[:, 0] * first[:, 1] - second[:, 1] * first[:, 0]) / np.hypot(*first.T) ** 3
+    radius = 1 / right.max() if edge.kind != "line" and right.max() > 1e-6 else math.inf
+    assume(not 0.9 < radius / distance < 1.1)
+    (moved,) = parallels([edge], [distance])
+    assert moved.turns_back == (radius < distance)
 
 
 @pytest.mark.parametrize("points", [((0, 0), (0, 0), (40, 60), (100, 0)), ((0, 0), (40, 60), (100, 0), (100, 0))])

@@ -19,7 +19,6 @@ from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule
 from ypsicline.core.drafting.loops import Piece, without_loops
 from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.bends import tightest_concave
 from ypsicline.core.geometry.edges import (
     Edge,
     Point,
@@ -31,7 +30,7 @@ from ypsicline.core.geometry.edges import (
     reverse_edge,
     split_edge,
 )
-from ypsicline.core.geometry.parallel import parallel, parallels
+from ypsicline.core.geometry.parallel import Parallel, parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
 from ypsicline.core.geometry.rings import corner_turns, flatten_ring, onward, signed_area
 
@@ -65,16 +64,17 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         return (mitred,)
     if mitred is not None:
         return _untangled(seam, mitred, (), hole)
-    moved = parallels(seam, [e.allowance for e in seam])
+    found = parallels(seam, [e.allowance for e in seam])
+    moved = [p.edge for p in found]
     meetings = [
         Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
         for k, turned in enumerate(corner_turns(seam))
     ]
-    if not any(map(_turns_back, seam)):
+    if not any(p.turns_back for p in found):
         pieces = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces)),)
-    return _untangled(seam, _raw_ring(seam, moved, meetings, mitre_limit), _led_on(meetings, mitre_limit), hole)
+    return _untangled(seam, _raw_ring(seam, found, meetings, mitre_limit), _led_on(meetings, mitre_limit), hole)
 
 
 def _untangled(
@@ -162,12 +162,6 @@ def _cut_edge(seam: Sequence[SeamEdge], piece: Piece) -> CutEdge:
     return CutEdge(piece.edge.kind, piece.edge.points, name, piece.source)
 
 
-def _turns_back(edge: SeamEdge) -> bool:
-    """Whether the edge bends outward-in more tightly than its allowance, so that its parallel turns back."""
-    radius = tightest_concave(edge)
-    return radius is not None and radius <= edge.allowance
-
-
 def _trimmed_ring(
     seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
 ) -> list[Piece] | None:
@@ -202,13 +196,13 @@ def _trimmed_ring(
 
 
 def _raw_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], mitre_limit: float
+    seam: Sequence[SeamEdge], parallels: Sequence[Parallel], meetings: Sequence[Meeting], mitre_limit: float
 ) -> list[Piece]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre."""
     corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
     chains = [
-        _held_back(e, i) if _turns_back(e) else [Piece(p, i)]
+        _held_back(e, i) if p.turns_back else [Piece(p.edge, i)]
         for i, (e, p) in enumerate(zip(seam, parallels, strict=True))
     ]
     for i, (m, points) in enumerate(zip(meetings, corners, strict=True)):

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from functools import lru_cache
+from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,7 +14,7 @@ from numpy.typing import NDArray
 from ypsicline.core.geometry.beziers import Complex, as_pairs, power_form
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of
 
-__all__ = ["parallel", "parallels"]
+__all__ = ["Parallel", "parallel", "parallels"]
 
 Ints = NDArray[np.int64]
 CURVE_TOLERANCE_MM = 0.003
@@ -32,40 +34,51 @@ def parallel(edge: Edge, distance_mm: float) -> Edge:
     On a concave edge tighter than the distance the parallel turns back on itself; the loop is
     the caller's to remove.
     """
-    return parallels([edge], [distance_mm])[0]
+    return parallels([edge], [distance_mm])[0].edge
 
 
-def parallels(edges: Sequence[Edge], distances_mm: Sequence[float]) -> list[Edge]:
+class Parallel(NamedTuple):
+    """The parallel of an edge; `turns_back` where it runs backward somewhere, the edge bending more tightly than its
+    distance there."""
+
+    edge: Edge
+    turns_back: bool = False
+
+
+def parallels(edges: Sequence[Edge], distances_mm: Sequence[float]) -> list[Parallel]:
     """The `parallel` of each edge at its own distance; all curves among them are worked out together."""
     found = [_simple(e, d) for e, d in zip(edges, distances_mm, strict=True)]
     curved = [k for k, e in enumerate(found) if e is None]
     if curved:
         moved = _parallel_curves([edges[k].points for k in curved], [distances_mm[k] for k in curved])
-        for k, points in zip(curved, moved, strict=True):
-            found[k] = Edge("curve", points)
-    return [e for e in found if e is not None]
+        for k, (points, turns_back) in zip(curved, moved, strict=True):
+            found[k] = Parallel(Edge("curve", points), turns_back)
+    return [p for p in found if p is not None]
 
 
-def _simple(edge: Edge, d: float) -> Edge | None:
+def _simple(edge: Edge, d: float) -> Parallel | None:
     """The parallel of a line, of an arc, and at no distance; None for another curve."""
     if d == 0:
-        return Edge(edge.kind, edge.points)
+        return Parallel(Edge(edge.kind, edge.points))
     if edge.kind == "curve":
         return None
     if edge.kind == "arc" and (circle := circle_of(edge)):
         reach = circle.radius + (d if circle.sweep > 0 else -d)
         (x, y), a, s = circle.centre, circle.start_angle, circle.sweep
         angles = (a, a + s / 2, a + s)
-        return Edge("arc", tuple((x + reach * math.cos(v), y + reach * math.sin(v)) for v in angles))
+        moved = tuple((x + reach * math.cos(v), y + reach * math.sin(v)) for v in angles)
+        return Parallel(Edge("arc", moved), reach <= 0)
     (ax, ay), (bx, by) = edge.start, edge.end
     length = math.hypot(bx - ax, by - ay) or 1.0
     dx, dy = d * (by - ay) / length, d * (ax - bx) / length
-    return Edge("line", ((ax + dx, ay + dy), (bx + dx, by + dy)))
+    return Parallel(Edge("line", ((ax + dx, ay + dy), (bx + dx, by + dy))))
 
 
-def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[float]) -> list[tuple[Point, ...]]:
+def _parallel_curves(
+    curves: Sequence[tuple[Point, ...]], distances: Sequence[float]
+) -> list[tuple[tuple[Point, ...], bool]]:
     """Every Bézier of every curve in as many even spans as its error asks for: a Hermite cubic's grows with the fourth
-    power of its span. Points are complex numbers, x + iy."""
+    power of its span; and whether it runs backward somewhere. Points are complex numbers, x + iy."""
     counts = [(len(p) - 1) // 3 for p in curves]
     power = np.concatenate([power_form(p) for p in curves])
     d = np.repeat(np.array(distances, dtype=float), counts)
@@ -74,9 +87,10 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
     legs = np.stack([c1, c1 + c2, c1 + 2 * c2 + 3 * c3])
     turns = np.abs(np.angle(legs[1:] * legs[:-1].conj())).sum(axis=0)
     of, low, span = _divided(np.arange(len(power)), np.zeros(len(power)), np.ones(len(power)), 1 + turns / _TURN_RAD)
-    places, lows, pieces = [], [], []
+    places, lows, pieces, backward = [], [], [], set[int]()
     while len(of):
-        fitted, errors = _hermite(power[of], d[of], low, span)
+        fitted, errors, runs_on = _hermite(power[of], d[of], low, span)
+        backward.update(of[~runs_on].tolist())
         fits = (errors <= CURVE_TOLERANCE_MM) | (span <= 1 / MAX_PIECES)
         places.append(of[fits])
         lows.append(low[fits])
@@ -88,11 +102,13 @@ def _parallel_curves(curves: Sequence[tuple[Point, ...]], distances: Sequence[fl
     which, start = np.concatenate(places), np.concatenate(lows)
     order = np.argsort(which + start)
     ordered = np.concatenate(pieces)[order]
-    ends = np.searchsorted(which[order], np.cumsum([0, *counts]))
+    first = np.cumsum([0, *counts])
+    ends = np.searchsorted(which[order], first)
     found = []
-    for a, b in zip(ends[:-1], ends[1:], strict=True):
+    for k, (a, b) in enumerate(pairwise(ends.tolist())):
         points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
-        found.append(tuple(map(tuple, as_pairs(points).tolist())))
+        turns_back = any(first[k] <= bezier < first[k + 1] for bezier in backward)
+        found.append((tuple(map(tuple, as_pairs(points).tolist())), turns_back))
     return found
 
 
@@ -104,9 +120,9 @@ def _divided(of: Ints, low: Array, span: Array, parts: Array) -> tuple[Ints, Arr
     return np.repeat(of, count), np.repeat(low, count) + place * each, each
 
 
-def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex, Array]:
+def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex, Array, NDArray[np.bool_]]:
     """Along the parallels at `d` (m,) of cubics `power` (m, 4), from their parameter `low` over `span` (m,): cubic
-    Béziers (m, 4), and how far each strays, mm (m,)."""
+    Béziers (m, 4), how far each strays, mm (m,), and whether its parallel runs on all along (m,)."""
     s = low[:, None] + span[:, None] * _AT
     c0, c1, c2, c3 = (power[:, k, None] for k in range(4))
     first, second = c1 + s * (2 * c2 + 3 * s * c3), 2 * c2 + 6 * s * c3
@@ -118,11 +134,10 @@ def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex
         speed = np.maximum(np.abs(first), 1e-12)
     normal = -1j * first / speed
     exact = c0 + s * (c1 + s * (c2 + s * c3)) + d[:, None] * normal
-    ends = first[:, ::8], second[:, ::8], speed[:, ::8]
-    bend = (ends[0].conj() * ends[1]).imag / ends[2] ** 3
-    slope = ends[0] * (1 + d[:, None] * bend) * (span / 3)[:, None]
+    onward = 1 + d[:, None] * (first.conj() * second).imag / speed**3
+    slope = first[:, ::8] * onward[:, ::8] * (span / 3)[:, None]
     p, q = exact[:, 0], exact[:, -1]
     fitted = np.stack([p, p + slope[:, 0], q - slope[:, 1], q], axis=1)
     # only the distance across the exact parallel counts, not along it
     across = ((fitted @ _BERNSTEIN - exact) * normal.conj()).real
-    return fitted, np.abs(across).max(axis=1)
+    return fitted, np.abs(across).max(axis=1), onward.min(axis=1) > 0
