@@ -54,7 +54,8 @@ def steps_along(points: Points, tolerance_mm: float) -> tuple[NDArray[np.int64],
     `tolerance_mm` of the curve."""
     c = power_form(points)
     # chord error of a cubic in m equal steps is at most |P''| / (8 m²), and P'' is largest at an end
-    bend = np.maximum(np.abs(2 * c[:, 2]), np.abs(2 * c[:, 2] + 6 * c[:, 3]))
+    first = 2 * c[:, 2]
+    bend = np.maximum(np.abs(first), np.abs(first + 6 * c[:, 3]))
     steps = np.minimum(np.maximum(np.ceil(np.sqrt(bend / (8 * tolerance_mm))), 1), 4000).astype(int)
     k = np.repeat(np.arange(len(c)), steps)
     place = np.arange(1, len(k) + 1) - np.repeat(np.cumsum(steps) - steps, steps)

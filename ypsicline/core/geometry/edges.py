@@ -200,8 +200,7 @@ def tangent_at(edge: Edge, t: float) -> Point:
 def parameters(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
     """Parameters, 0 and 1 included, whose polyline keeps within `tolerance_mm` of the edge."""
     if edge.kind == "arc" and (circle := circle_of(edge)):
-        step = 2 * math.acos(max(1 - tolerance_mm / circle.radius, 0.0)) or 1e-3
-        return np.linspace(0, 1, max(2, math.ceil(abs(circle.sweep) / step)) + 1)
+        return np.linspace(0, 1, _steps_along(circle, tolerance_mm) + 1)
     if edge.kind == "curve":
         k, s = steps_along(edge.points, tolerance_mm)
         return np.concatenate([[0.0], (k + s) / ((len(edge.points) - 1) // 3)])
@@ -219,11 +218,22 @@ def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
 
 @lru_cache(maxsize=4096)
 def _flat_arc(points: tuple[Point, ...], tolerance_mm: float) -> Array:
-    arc = Edge("arc", points)
-    found = points_at(arc, parameters(arc, tolerance_mm))
+    circle = circle_of(Edge("arc", points))
+    steps = _steps_along(circle, tolerance_mm) if circle else 1
+    found = np.empty((steps + 1, 2))
+    if circle:
+        angles = circle.start_angle + circle.sweep / steps * np.arange(steps + 1)
+        found[:, 0] = circle.centre[0] + circle.radius * np.cos(angles)
+        found[:, 1] = circle.centre[1] + circle.radius * np.sin(angles)
     found[0], found[-1] = points[0], points[-1]
     found.flags.writeable = False
     return found
+
+
+def _steps_along(circle: Circle, tolerance_mm: float) -> int:
+    """How many even steps of a polyline keep within `tolerance_mm` of an arc; two at least."""
+    step = 2 * math.acos(max(1 - tolerance_mm / circle.radius, 0.0)) or 1e-3
+    return max(2, math.ceil(abs(circle.sweep) / step))
 
 
 def edge_length(edge: Edge) -> float:

@@ -19,7 +19,7 @@ __all__ = ["Parallel", "parallel", "parallels"]
 Ints = NDArray[np.int64]
 CURVE_TOLERANCE_MM = 0.003
 MAX_PIECES = 256
-_TURN_RAD = 0.5
+_TURN_RAD = 0.45
 _AT = np.linspace(0, 1, 9)
 _BERNSTEIN = np.stack([(1 - _AT) ** 3, 3 * _AT * (1 - _AT) ** 2, 3 * _AT**2 * (1 - _AT), _AT**3]).astype(complex)
 
