@@ -206,11 +206,13 @@ def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
     api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {"clearance": "10"})
     shown = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "150"})
     assert not any(shown["panels"][0]["fit"].values())
+    assert not shown["panels"][0]["has_ease"]
     job.refresh_from_db()
     last = job.revisions.get(number=job.position)
     assert last.what == "Dart turned about its point; the ease is in the outline now"
     undone = api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]
     assert undone["fit"]["clearance"] == "10.0"
+    assert undone["has_ease"]
 
 
 def test_an_aperture_takes_the_outline_of_another_panel(api: Api, job: Job) -> None:

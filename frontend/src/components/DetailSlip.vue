@@ -48,9 +48,6 @@ watch(edge, (k) => {
 })
 watch(() => props.index, close)
 
-const EASES = ['percent', 'width', 'height', 'clearance', 'girth', 'over']
-const eased = computed(() => EASES.some((key) => props.panel.fit[key]))
-
 const path = () => ({ ...state.path, index: props.index })
 async function keep() {
   const now = open.value
@@ -101,7 +98,7 @@ defineExpose({ pointed })
       </form>
       <details v-if="open.form.kind === 'darts' && open.index !== null">
         <summary>Turn it about its point</summary>
-        <p class="soft small">The dart closes here and opens elsewhere; less than all of it splits it in two.<template v-if="eased"> The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template></p>
+        <p class="soft small">The dart closes here and opens elsewhere; less than all of it splits it in two.<template v-if="panel.has_ease"> The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template></p>
         <form class="part" @submit.prevent="turn">
           <label class="asked"><span>open it on</span><select class="typed middling" v-model="pivot.edge" aria-label="open it on"><option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option></select></label>
           <label class="asked"><span>from that edge’s start</span><input class="typed middling" v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal" /></label>

@@ -25,11 +25,10 @@ const path = () => ({ ...state.path, index: props.index })
 
 /** Fills it, and shows how it looks roughly and at the end; false where that was stopped or refused. */
 async function fill(words = 'Filling it …'): Promise<boolean> {
-  stopping = new AbortController()
+  const { signal } = (stopping = new AbortController())
   busy.value = words
   share.value = 0
   try {
-    const { signal } = stopping
     const stream = await answered<ReadableStream<Uint8Array>>(client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path() }, parseAs: 'stream', signal }))
     for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
       share.value = step.share
@@ -40,10 +39,11 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
     if (!tapers.value.length) untapered.value = pad.value
     return true
   } catch (e) {
-    if (!stopping.signal.aborted) sayWrong(e)
+    if (!signal.aborted) sayWrong(e)
     return false
   } finally {
-    busy.value = ''
+    // a later filling may have begun meanwhile
+    if (signal === stopping.signal) busy.value = ''
   }
 }
 const put = (deeper: boolean) => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/tapers', { params: { path: path() }, headers: state.headers(), body: { edges: corners.value, preset: preset.value, curved: curved.value, deeper } })))

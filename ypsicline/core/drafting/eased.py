@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ypsicline.core.drafting.features import Dart, Fit, Pleats
+from ypsicline.core.drafting.features import Dart, Pleats
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.panel import Notch, Panel
@@ -21,7 +21,7 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
     Raises `Refused` where something stands on a part of an edge that the ease leaves nothing of.
     """
     runs = runs_of(panel.seam_line)
-    if panel.fit is None or panel.fit.of_ease == Fit():
+    if panel.fit is None or not panel.fit.has_ease:
         return panel, runs
     fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
     runs = fitted.runs

@@ -57,6 +57,10 @@ class Fit:
         return replace(self, stretched=(0.0, 0.0), shrunk=(0.0, 0.0))
 
     @property
+    def has_ease(self) -> bool:
+        return self.of_ease != Fit()
+
+    @property
     def of_cloth(self) -> Fit | None:
         """Stretch and shrinkage alone; None where there is neither."""
         own = Fit(stretched=self.stretched, shrunk=self.shrunk)

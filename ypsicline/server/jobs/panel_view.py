@@ -100,6 +100,7 @@ class PanelView:
     notch_texts: list[str]
     folded: list[str]
     fit: dict[str, str]
+    has_ease: bool
     features: list[FeatureView]
     lies: Lies | None
     as_set: tuple[float, float, float, float, float, float] | None
@@ -144,7 +145,7 @@ def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
         instruction(panel), rings, cut, made, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
-        _fit_values(panel.fit or Fit(), unit), _features(panel, unit), panel.lies,
+        _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
         as_set(panel) if made else None,
     )  # fmt: skip
 
