@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench second` the second camera's, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -20,6 +20,7 @@ from bench.by_hand import by_hand
 from bench.compare import signed_errors
 from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
+from bench.second_camera import second_camera
 from bench.timing import forget, paired
 from bench.timing import timed as _timed
 from bench.yardstick import bare_outline, bare_parallel
@@ -56,6 +57,9 @@ def main() -> None:
     if renewed := [case.group for case in cases() if case.group in sys.argv[1:]]:
         _renew(renewed[0])
         return
+    if "second" in sys.argv[1:]:
+        _renew_second()
+        return
     lines = [
         "# Bench",
         "",
@@ -73,9 +77,18 @@ def main() -> None:
         with tempfile.TemporaryDirectory() as folder:
             lines += _accuracy(Path(folder))
         lines += by_hand()
+        lines += second_camera()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
+
+
+def _renew_second() -> None:
+    """Put the second camera's section, measured again, before the last one."""
+    text = OUT.read_text()
+    start, end = text.find("## A second camera"), text.index("## Drafting")
+    before = text[: start if start >= 0 else end]
+    OUT.write_text(before + "\n".join([*second_camera(), text[end:]]))
 
 
 def _renew(group: str) -> None:

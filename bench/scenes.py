@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from demo.pieces import arc, circle, with_gaps
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.standins.camera import Dots, LaidSheet, Piece, Scene, Shadow, Shot, Stroke, ring_of_sheets
+from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shadow, Shot, Stroke, ring_of_sheets
+from ypsicline.standins.patterns import Dots
 
 Array = NDArray[np.float64]
 
@@ -146,8 +147,8 @@ def _hard() -> list[Case]:
     kidney, tray = pieces()["kidney"][0], pieces()["tray"][0]
     looks = [
         ("kidney in a soft shadow", Piece(kidney, (), (226, 214, 188)), (92, 98, 100), Shadow()),
-        ("dotted tray", Piece(tray, (), (58, 80, 104), dots=Dots((150, 60, 40))), (206, 190, 160), None),
-        ("tray with dots of the table's colour", Piece(tray, (), (58, 80, 104), dots=Dots((206, 190, 160))), (206, 190, 160), None),
+        ("dotted tray", Piece(tray, (), (58, 80, 104), pattern=Dots((150, 60, 40))), (206, 190, 160), None),
+        ("tray with dots of the table's colour", Piece(tray, (), (58, 80, 104), pattern=Dots((206, 190, 160))), (206, 190, 160), None),
     ]  # fmt: skip
     for name, piece, table, shadow in looks:
         scene = Scene(ring_of_sheets(sheets, 600, 450, gap=45, seed=4), (piece,), table, shadow=shadow)

@@ -89,6 +89,14 @@ def _parser() -> argparse.ArgumentParser:
     )
     outline.add_argument("--camera", type=Path, metavar="PROFILE.json", help="the camera's profile, by calibrate")
     outline.add_argument("--piece", type=int, help="which piece, from 1, where the photo shows several")
+    for flag, dest, what in (
+        ("--at", "at", "a place on the piece"),
+        ("--not", "not_at", "a place on what isn't the piece"),
+    ):
+        outline.add_argument(
+            flag, dest=dest, type=float, nargs=2, action="append", default=[], metavar=("X", "Y"),
+            help=f"{what}, in shares of the first photo from its left and its top; may be given several times",
+        )  # fmt: skip
     outline.add_argument("--overlay", type=Path, metavar="FILE.png", help="the photo with the outline drawn on it")
     outline.set_defaults(run=_outline)
 
@@ -143,12 +151,14 @@ def _outline(options: argparse.Namespace) -> None:
     known = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
         raise Refused("The print scale is measured ÷ nominal and lies between 0.8 and 1.25.", "print_scale")
+    at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
     found = capture_piece(
         photos, known=known, print_scale=tuple(options.print_scale), kind=options.kind,
         side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
+        at=at, not_at=not_at,
     )  # fmt: skip
     capture = _one_piece(photos[0], found)
     options.out.write_bytes(outline_json(capture))
@@ -156,6 +166,15 @@ def _outline(options: argparse.Namespace) -> None:
         from ypsicline.core.formats.overlay import overlay_png
 
         options.overlay.write_bytes(overlay_png(photos[0], capture))
+
+
+def _places(given: list[list[float]]) -> list[tuple[float, float]]:
+    places = [(x, y) for x, y in given]
+    if not all(0 <= v <= 1 for place in places for v in place):
+        raise Refused(
+            "A place is given in shares of the photo's width and height, from 0 to 1, as in --at 0.5 0.4.", "place"
+        )
+    return places
 
 
 def _scanned(options: argparse.Namespace) -> None:

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import datetime
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+
+import numpy as np
+import shapely
 
 from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
-from ypsicline.core.steps import Bend, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
+from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow
 
@@ -20,6 +25,8 @@ LONGEST_NAME = 80
 LONGEST_TEXT = 2000
 MOST_PIECES = 60
 MOST_STEPS = 500
+# from so far off, mm, a trace counts as moved
+MOVED_MM = 0.3
 # after these the outline no longer lies where the photo shows it
 _OFF_THE_PHOTO = (Bend, FoldOver, Redraw, ScaleBy, TurnOver)
 
@@ -93,6 +100,15 @@ class Piece:
         """The shape after those steps, before any that takes it off the photo."""
         count = self.steps_on_photo
         return self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
+
+    def is_settled(self, stretch: Sequence[Point]) -> bool:
+        """Whether a doubtful stretch of the captured trace was said to be right, or has been moved by hand since."""
+        said = {d.step.stretch for d in self.steps if d.on and isinstance(d.step, ConfirmEdge)}
+        if tuple(stretch) in said:
+            return True
+        mended = any(d.on and isinstance(d.step, Mend) for d in self.steps)
+        trace = shapely.LinearRing(self.on_photo.outline.points) if mended else None
+        return trace is not None and not _along(stretch, trace)
 
     def mended(self, step: Mend, said: str) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
@@ -185,6 +201,12 @@ class JobDocument:
         taken = {p.name for p in self.pieces}
         names = (wanted, *(f"{wanted[: LONGEST_NAME - 4]} {k}" for k in range(2, MOST_PIECES + 3)))
         return next(n for n in names if n not in taken)
+
+
+def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:
+    """Whether most of a stretch still lies on a trace."""
+    away = shapely.distance(trace, shapely.points(np.asarray(stretch)))
+    return float(np.mean(away < MOVED_MM)) > 0.2
 
 
 def check_text(what: str, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:

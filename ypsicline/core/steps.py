@@ -37,7 +37,7 @@ from ypsicline.core.trueing.tape import TapeMeasure
 from ypsicline.core.trueing.turning import turned_over
 
 __all__ = [
-    "AddCorner", "Bend", "DivideOutline", "Done", "Find", "FoldOver", "HoldEdges", "Mend", "MoveCorner", "Redraw", "RemoveCorner",
+    "AddCorner", "Bend", "ConfirmEdge", "DivideOutline", "Done", "Find", "FoldOver", "HoldEdges", "Mend", "MoveCorner", "Redraw", "RemoveCorner",
     "ScaleBy", "SetKind", "SetSmooth", "Smooth", "SquareUp", "Step", "TurnOver", "corner_point", "replay",
 ]  # fmt: skip
 
@@ -233,9 +233,20 @@ class Mend:
         return renew(shape, outline, holes)
 
 
+@dataclass(frozen=True)
+class ConfirmEdge:
+    """The maker looked along a stretch that the photo leaves in doubt and says that its edge is right."""
+
+    stretch: tuple[Point, ...]
+    kind: Literal["confirm edge"] = "confirm edge"
+
+    def on(self, shape: Shape) -> Shape:
+        return shape
+
+
 Step = (
     AddCorner | RemoveCorner | MoveCorner | SetKind | SetSmooth | SquareUp | HoldEdges | FoldOver | ScaleBy | Bend | Smooth
-    | Find | DivideOutline | TurnOver | Redraw | Mend
+    | Find | DivideOutline | TurnOver | Redraw | Mend | ConfirmEdge
 )  # fmt: skip
 
 

@@ -21,8 +21,9 @@ from PIL import Image
 from ypsicline.core.capture.sheets import MM_PER_PX, Sheet
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
+from ypsicline.standins.patterns import Pattern, second_share
 
-__all__ = ["Dots", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "Stroke", "take_photo"]
+__all__ = ["Cast", "Floor", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "Stroke", "take_photo"]
 
 Array = NDArray[np.float64]
 Image8 = NDArray[np.uint8]
@@ -32,20 +33,12 @@ _WALL_SUB = 3
 
 
 @dataclass(frozen=True)
-class Dots:
-    """A printed pattern: dots on a square grid."""
-
-    colour: tuple[int, int, int]
-    pitch_mm: float = 30.0
-    radius_mm: float = 6.0
-
-
-@dataclass(frozen=True)
 class Piece:
     """A piece on the table: rings (n, 2) in mm, y up; `weave` is how much its cloth varies, of 1.
 
     With `height_mm` its face lies that far above the table, with a wall of `wall` below its
-    outline, straight down; without a `wall` it floats.
+    outline, straight down; without a `wall` it floats. `casts` is the shadow that it throws on the
+    table: how far and which way, mm, and how dark.
     """
 
     outline: Array
@@ -54,7 +47,26 @@ class Piece:
     weave: float = 0.04
     height_mm: float = 0.0
     wall: tuple[int, int, int] | None = None
-    dots: Dots | None = None
+    pattern: Pattern | None = None
+    casts: Cast | None = None
+
+
+@dataclass(frozen=True)
+class Cast:
+    """The shadow of a piece: its outline moved by `by`, mm, blurred by `soft_mm`, takes the share `depth` of the light."""
+
+    by: tuple[float, float] = (12.0, -8.0)
+    soft_mm: float = 2.0
+    depth: float = 0.5
+
+
+@dataclass(frozen=True)
+class Floor:
+    """What lies beyond the table's end, a line `offset_mm` from the origin towards `towards_deg`."""
+
+    colour: tuple[int, int, int] = (70, 66, 62)
+    towards_deg: float = -90.0
+    offset_mm: float = 400.0
 
 
 @dataclass(frozen=True)
@@ -68,12 +80,15 @@ class Stroke:
 
 @dataclass(frozen=True)
 class LaidSheet:
-    """A sheet on the table: its centre in mm, its turn in degrees, and how high its middle stands off."""
+    """A sheet on the table: its centre in mm, its turn in degrees, how high its middle stands off (negative: its ends
+    do), how high its upper right corner is lifted, and how large it came out of the printer."""
 
     sheet: Sheet
     centre: tuple[float, float]
     turn_deg: float = 0.0
     bow_mm: float = 0.0
+    corner_mm: float = 0.0
+    print_scale: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -92,17 +107,23 @@ class Shadow:
 
 @dataclass(frozen=True)
 class Scene:
+    """Sheets lie over pieces, and `things` (coins, pencils, tapes) over both."""
+
     sheets: tuple[LaidSheet, ...]
     pieces: tuple[Piece, ...]
     table: tuple[int, int, int] = (196, 178, 150)
     grain: float = 0.05
     strokes: tuple[Stroke, ...] = ()
     shadow: Shadow | None = None
+    pattern: Pattern | None = None
+    floor: Floor | None = None
+    things: tuple[Piece, ...] = ()
 
 
 @dataclass(frozen=True)
 class Shot:
-    """How the photograph is taken. Distances in mm, angles in degrees, distortion k1 k2 p1 p2 k3."""
+    """How the photograph is taken. Distances in mm, angles in degrees, distortion k1 k2 p1 p2 k3; `exposure` under 1 is a
+    dim room."""
 
     look_at: tuple[float, float] = (0.0, 0.0)
     distance_mm: float = 1150.0
@@ -116,6 +137,7 @@ class Shot:
     blur_px: float = 0.8
     noise: float = 2.5
     light: float = 0.25
+    exposure: float = 1.0
     quality: int = 92
     exif: bool = True
     orientation: int = 1
@@ -136,30 +158,57 @@ def render(scene: Scene, shot: Shot) -> Image8:
     rays, eye = _rays(camera, shot)
     ground = _meet(rays, eye, 0.0)
     picture = _surface(ground, scene.table, scene.grain, rng, grain_long=12.0)
+    if scene.pattern:
+        share = second_share(scene.pattern, ground)[..., None]
+        picture += (_surface(ground, scene.pattern.colour, scene.grain, rng, grain_long=12.0) - picture) * share
+    if scene.floor:
+        picture = _beyond(picture, ground, scene.floor, rng)
     for piece in scene.pieces:
-        if piece.wall:
-            _paste(picture, _wall_coverage(shot, piece), _cloth(ground, piece.wall, piece.weave, rng))
-        face = _coverage(shot, [_lifted(r, piece.height_mm) for r in (piece.outline, *piece.holes)])
-        _paste(picture, face, _cloth(ground, piece.colour, piece.weave, rng, piece.dots))
+        _lay_piece(picture, piece, ground, shot, rng)
     for stroke in scene.strokes:
         inked = shapely.LineString(stroke.path).buffer(stroke.width_mm / 2)
         rings = [np.asarray(r.coords)[:-1] for r in (inked.exterior, *inked.interiors)]
         _paste(picture, _coverage(shot, rings), _ink(stroke.colour))
     for laid in scene.sheets:
         _paste_sheet(picture, rays, eye, laid)
+    for thing in scene.things:
+        _lay_piece(picture, thing, ground, shot, rng)
     if scene.shadow:
         picture *= _shade(ground, scene.shadow)[..., None]
     x = np.linspace(-1, 1, width, dtype=np.float32)[None, :]
     y = np.linspace(-1, 1, height, dtype=np.float32)[:, None]
     a, b = rng.uniform(-1, 1, 2)
     light = 1 + shot.light * (a * x + b * y) / 1.5 - 0.12 * (x * x + y * y)
-    picture *= light[..., None]
+    picture *= light[..., None] * np.float32(shot.exposure)
     if shot.blur_px:
         picture = cv2.GaussianBlur(picture, (0, 0), shot.blur_px)
     if shot.noise:
         grain = rng.standard_normal(picture.shape, dtype=np.float32)
         picture += grain * (shot.noise * np.sqrt(np.maximum(picture, 4) / 120))
     return np.asarray(np.clip(picture + 0.5, 0, 255), dtype=np.uint8)
+
+
+def _lay_piece(
+    picture: NDArray[np.float32], piece: Piece, ground: NDArray[np.float32], shot: Shot, rng: np.random.Generator
+) -> None:
+    if piece.casts:
+        dark = _coverage(shot, [_lifted(piece.outline + piece.casts.by, 0.0)])
+        px_per_mm = shot.focal_px / shot.distance_mm
+        dark = cv2.GaussianBlur(dark, (0, 0), max(piece.casts.soft_mm * px_per_mm, 0.3))
+        picture *= 1 - piece.casts.depth * dark[..., None]
+    if piece.wall:
+        _paste(picture, _wall_coverage(shot, piece), _cloth(ground, piece.wall, piece.weave, rng))
+    face = _coverage(shot, [_lifted(r, piece.height_mm) for r in (piece.outline, *piece.holes)])
+    _paste(picture, face, _cloth(ground, piece.colour, piece.weave, rng, piece.pattern))
+
+
+def _beyond(
+    picture: NDArray[np.float32], ground: NDArray[np.float32], floor: Floor, rng: np.random.Generator
+) -> NDArray[np.float32]:
+    angle = np.radians(floor.towards_deg)
+    along = ground[..., 0] * np.float32(np.cos(angle)) + ground[..., 1] * np.float32(np.sin(angle))
+    below = _surface(ground, floor.colour, 0.08, rng, grain_long=1.0)
+    return np.asarray(np.where((along > floor.offset_mm)[..., None], below, picture), dtype=np.float32)
 
 
 def encode_jpeg(picture: Image8, shot: Shot) -> bytes:
@@ -310,17 +359,15 @@ def _cloth(
     colour: tuple[int, int, int],
     weave: float,
     rng: np.random.Generator,
-    dots: Dots | None = None,
+    pattern: Pattern | None = None,
 ) -> Callable[[Box], NDArray[np.float32]]:
     def colours(box: Box) -> NDArray[np.float32]:
         at = ground[box]
         plain = _surface(at, colour, weave, rng, grain_long=1.0)
-        if not dots:
+        if not pattern:
             return plain
-        off = np.mod(at, dots.pitch_mm) - dots.pitch_mm / 2
-        inside = np.hypot(off[..., 0], off[..., 1]) < dots.radius_mm
-        plain[inside] = _surface(at, dots.colour, weave, rng, grain_long=1.0)[inside]
-        return plain
+        other = _surface(at, pattern.colour, weave, rng, grain_long=1.0)
+        return plain + (other - plain) * second_share(pattern, at)[..., None]
 
     return colours
 
@@ -360,13 +407,17 @@ def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: A
     r, k = np.flatnonzero(near.any(axis=1)) * 8, np.flatnonzero(near.any(axis=0)) * 8
     box = slice(int(r[0]), int(r[-1]) + 8), slice(int(k[0]), int(k[-1]) + 8)
     z: NDArray[np.float32] = np.zeros(rays[box].shape[:2], dtype=np.float32)
-    for _ in range(3 if laid.bow_mm else 1):
+    for _ in range(3 if laid.bow_mm or laid.corner_mm else 1):
         at = _meet(rays[box], eye, z) - np.asarray(laid.centre, dtype=np.float32)
         x, y = c * at[..., 0] + s * at[..., 1], -s * at[..., 0] + c * at[..., 1]
+        x, y = x / np.float32(laid.print_scale), y / np.float32(laid.print_scale)
         if laid.bow_mm > 0:
             z = np.asarray(laid.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
         elif laid.bow_mm < 0:
             z = np.asarray(-laid.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
+        if laid.corner_mm:
+            towards = np.clip(x / w + y / h - 0.4, 0, 0.6) / 0.6
+            z = np.asarray(laid.corner_mm * towards**2, dtype=np.float32)
     middle = x.shape[0] // 2
     gap = np.median(np.hypot(np.diff(x[middle]), np.diff(y[middle]))) / MM_PER_PX
     soft = cv2.GaussianBlur(page, (0, 0), max(0.35 * float(gap), 0.3))

@@ -34,7 +34,17 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
 <template>
   <g :class="{ over }">
     <polygon v-if="over" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
+    <template v-if="over && placed">
+      <polygon v-for="(paper, k) in placed.papers" :key="`a${k}`" :points="line(paper)" class="paper" :stroke-width="2 * px" />
+      <polygon v-for="(ring, k) in placed.shadows" :key="`h${k}`" :points="line(ring)" class="shade" :stroke-width="1.5 * px" :stroke-dasharray="`${2 * px} ${4 * px}`"><title>taken for shadow</title></polygon>
+    </template>
     <path v-if="band" :d="band" class="band" />
+    <g v-if="over && placed" class="doubt">
+      <template v-for="(s, k) in placed.doubtful" :key="`d${k}`">
+        <polyline :class="{ settled: s.settled }" :points="line(s.line)" :stroke-width="11 * px" :stroke-dasharray="`${3 * px} ${5 * px}`" />
+        <MeasureTag v-if="!s.settled && k < 5" :x="s.line[Math.floor(s.line.length / 2)]![0]" :y="-s.line[Math.floor(s.line.length / 2)]![1]" :px="px" :text="`${k + 1} ± ${s.off}`" plain />
+      </template>
+    </g>
     <g v-if="over && placed"><circle v-for="([x, y], k) in placed.marks" :key="`m${k}`" class="mark" :cx="x" :cy="-y" :r="7 * px" :stroke-width="2 * px" /></g>
     <template v-if="shape">
       <g v-for="(ring, r) in rings" :key="r">
@@ -161,6 +171,29 @@ path.hit {
   fill: none;
   stroke: #fff;
   opacity: 0.75;
+}
+.paper {
+  fill: #7cc4f2;
+  fill-opacity: 0.12;
+  stroke: #7cc4f2;
+  pointer-events: none;
+}
+.shade {
+  fill: #1f2d2b;
+  fill-opacity: 0.25;
+  stroke: #fff;
+  pointer-events: none;
+}
+.doubt {
+  pointer-events: none;
+}
+.doubt polyline {
+  fill: none;
+  stroke: #ff8a70;
+}
+.doubt polyline.settled {
+  stroke: #93c79d;
+  stroke-opacity: 0.6;
 }
 .mark {
   fill: none;

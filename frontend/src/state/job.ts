@@ -84,6 +84,16 @@ export function useJob(id: number) {
     }
   }
 
+  /** Measure a photo again, knowing places that are piece and places that aren't. */
+  async function pointAt(photo: number, taps: Schemas['TapsIn']) {
+    try {
+      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/taps', { params: { path: { photo_id: photo } }, body: taps })))
+      watchPhotos()
+    } catch (e) {
+      sayWrong(e)
+    }
+  }
+
   function replacePhoto(photo: Photo) {
     if (job.value) job.value = { ...job.value, photos: job.value.photos.map((p) => (p.id === photo.id ? photo : p)) }
   }
@@ -110,7 +120,7 @@ export function useJob(id: number) {
     window.clearTimeout(timer)
   })
 
-  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePieces }
+  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePieces, pointAt }
 }
 
 /** What is looked for where a maker says nothing: a piece among sheets. */

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { mdiBrush, mdiCameraPlusOutline, mdiVectorPolyline } from '@mdi/js'
+import { mdiBrush, mdiCameraPlusOutline, mdiCursorPointer, mdiVectorPolyline } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
 import { computed, provide, ref, shallowRef, watch } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
+import DoubtSlip from '../components/DoubtSlip.vue'
 import HandBar from '../components/HandBar.vue'
 import LoupeView from '../components/LoupeView.vue'
 import MeasureIn from '../components/MeasureIn.vue'
 import OutlineDrawing from '../components/OutlineDrawing.vue'
 import PhoneLink from '../components/PhoneLink.vue'
+import PhotoPointer from '../components/PhotoPointer.vue'
 import PhotoSlip from '../components/PhotoSlip.vue'
-import PieceChooser from '../components/PieceChooser.vue'
 import PieceRail from '../components/PieceRail.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import ShapeSlip from '../components/ShapeSlip.vue'
@@ -37,6 +38,14 @@ const pointer = shallowRef<{ x: number; y: number } | null>(null)
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
 const left = ref<number | null>(null)
 const asked = computed(() => (latest.value?.status === 'choose' && latest.value.id !== left.value ? latest.value : null))
+/** The photo whose piece is being pointed at. */
+const pointing = ref<number | null>(null)
+const settled = computed(() => !!latest.value && !latest.value.dpi && ['done', 'refused', 'choose'].includes(latest.value.status))
+const pointedAt = computed(() => asked.value ?? (settled.value && latest.value?.id === pointing.value ? latest.value : null))
+function leave() {
+  left.value = asked.value?.id ?? null
+  pointing.value = null
+}
 /** The photo of the piece on the table; or, where none was found in the last one, that one, to be walked by hand. */
 const shown = computed(() => {
   if (shape.value) return shape.value.photo === null ? null : { photo: shape.value.photo, found: shape.value.found }
@@ -57,9 +66,12 @@ const loupe = computed(() => (over.value ? (dragged.value ?? (mode.value ? point
 
 watch(
   () => (shown.value ? `${shown.value.photo} ${shown.value.found}` : ''),
+  () => hand.stop(),
+)
+watch(
+  () => (shown.value ? `${shown.value.photo} ${shown.value.found} ${job.value?.revision}` : ''),
   async () => {
     const at = shown.value
-    hand.stop()
     placed.value = at ? await answered<Schemas['Placed']>(client.GET('/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } })).catch(() => null) : null
   },
   { immediate: true },
@@ -93,7 +105,7 @@ function dropped(e: DragEvent) {
     <div class="column">
       <PieceRail />
       <div class="stack">
-        <PieceChooser v-if="asked" :photo="asked" @leave="left = asked.id" />
+        <PhotoPointer v-if="pointedAt" :photo="pointedAt" @leave="leave" />
         <BenchTable v-else ref="bench" :box="box" :unit="job.unit" label="The outline over its photo" :drawing="mode === 'paint'" @point="pointed" @draw="hand.draw" @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)" @pointerup="pointer = null">
           <template #under><img v-if="over" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
           <template #default="{ px }">
@@ -101,6 +113,7 @@ function dropped(e: DragEvent) {
           </template>
           <template #above="{ px }"><LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" /></template>
           <template #tools>
+            <v-btn v-if="settled && !mode" variant="flat" :color="latest?.status === 'refused' ? 'primary' : undefined" :prepend-icon="mdiCursorPointer" @click="pointing = latest!.id">Point at the piece</v-btn>
             <template v-if="over && !mode">
               <v-btn v-if="shape" variant="flat" :prepend-icon="mdiBrush" @click="hand.begin('paint')">Paint</v-btn>
               <v-btn variant="flat" :prepend-icon="mdiVectorPolyline" @click="hand.begin('walk')">Walk the edge</v-btn>
@@ -109,7 +122,7 @@ function dropped(e: DragEvent) {
           </template>
         </BenchTable>
         <HandBar />
-        <div v-if="!shape && !asked && !placed" class="start">
+        <div v-if="!shape && !pointedAt && !placed" class="start">
           <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
           <p class="soft">No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>, <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.</p>
           <WantedSlip v-model="lookFor" />
@@ -124,6 +137,7 @@ function dropped(e: DragEvent) {
       </div>
     </div>
     <PinnedSlip>
+      <DoubtSlip v-if="shape && placed && shown" :placed="placed" :photo="shown.photo" :found="shown.found" />
       <ShapeSlip />
       <h2 v-if="!shape">The photo</h2>
       <PhotoSlip />

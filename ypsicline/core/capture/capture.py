@@ -10,16 +10,18 @@ import cv2
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.spatial import cKDTree
+from scipy.ndimage import binary_closing, find_objects, label
 
 from ypsicline.core.capture.camera import View
-from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
+from ypsicline.core.capture.pieces import CoarsePiece, paint
+from ypsicline.core.capture.placed_edge import along_with, edge_of
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import (
     COARSE_MM_PER_PX,
     Progress,
@@ -28,7 +30,7 @@ from ypsicline.core.capture.scene import (
     read_scene,
     whole_window,
 )
-from ypsicline.core.capture.segment import CoarsePiece, find_pieces, paint
+from ypsicline.core.capture.segment import Taps, find_pieces
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.capture.thick import top_face
@@ -42,6 +44,7 @@ __all__ = [
     "Ring",
     "SeveralPieces",
     "SheetOnTable",
+    "Stretch",
     "capture_piece",
     "capture_pieces",
     "open_table",
@@ -53,9 +56,11 @@ Kind = Literal["piece", "line", "marks", "roll"]
 
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
-CUT_STRAYS_MM = 2.5
-FAINT_MM = 4.0
 OUTLINE_STEP_MM = 0.4
+# an outline that may be this far off, mm and as a share of its size, isn't given before the maker pointed at the piece
+ASKS_MM, ASKS_SHARE = 5.0, 0.02
+# edges are doubtful from here on; stretches this many points apart are one, and shorter ones are none
+DOUBTFUL_MM, JOINED_POINTS, LEAST_POINTS = 0.8, 8, 5
 
 
 @dataclass(frozen=True)
@@ -64,6 +69,14 @@ class SheetOnTable:
 
     id: str
     to_outline: Frame
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """A stretch of an outline that isn't sure, along `line`: it may be up to `off_mm` off there."""
+
+    line: Ring
+    off_mm: float
 
 
 @dataclass(frozen=True)
@@ -84,7 +97,8 @@ class Capture:
     sheets, `frame` the 3 × 3 matrix from the table's frame (the first sheet's) to the outline's.
     `views` place the photos over the outline, in the table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
     for each millimetre that it lies higher than it was said to. `marks` are the dots that were
-    found where such were looked for; of a rolled trace the outline only goes round them.
+    found where such were looked for; of a rolled trace the outline only goes round them. `doubtful`
+    are the stretches whose edge isn't sure, `shadows` what was taken for shadow.
     """
 
     outline: Ring
@@ -100,6 +114,8 @@ class Capture:
     height_mm: float
     out_per_mm_height: float
     marks: Ring = ()
+    doubtful: tuple[Stretch, ...] = ()
+    shadows: tuple[Ring, ...] = ()
 
     @property
     def view(self) -> View:
@@ -125,15 +141,18 @@ def capture_pieces(
     profile: CameraProfile | None = None,
     distances: Sequence[SheetDistance] = (),
     frame: Frame | None = None,
+    at: Sequence[Point] = (),
+    not_at: Sequence[Point] = (),
     progress: Progress = lambda _stage, _share: None,
 ) -> tuple[Capture, ...] | SeveralPieces:
     """Find flat pieces, closed pen lines on paper, or a row of marks, in one or several photos of them.
 
     Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
     `pieces` (from 0), say what there is. `distances` are taped between sheets. `frame` puts the
-    outline in the frame of an earlier capture of the same photos. Raises `Refused` with one of the
-    reasons of `read_scene`, or piece, piece_leaves_picture, sheet_touches_piece, low_contrast,
-    no_line, no_marks.
+    outline in the frame of an earlier capture of the same photos. `at` are places on the piece and
+    `not_at` on what is none, as shares of the first photo's width and height. Raises `Refused` with
+    one of the reasons of `read_scene`, or piece, piece_leaves_picture, which_piece, low_contrast, no_line,
+    no_marks.
     """
     scene = read_scene(
         [photos] if isinstance(photos, Photo) else photos,
@@ -143,7 +162,7 @@ def capture_pieces(
     progress(f"finding the {kind}", 0.45)
     if kind in ("marks", "roll"):
         return (_capture_marks(scene, kind, frame),)
-    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
+    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene, at, not_at)
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
     found = []
@@ -152,69 +171,66 @@ def capture_pieces(
         found.append(
             _capture_line(scene, shape, side, frame)
             if isinstance(shape, DrawnShape)
-            else _capture_one(scene, shape, frame)
+            else _capture_one(scene, shape, frame, pointed_at=len(at) > 0)
         )
     progress("judging the error", 0.9)
     return tuple(found)
 
 
-def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
-    coarse = scene.flat(whole_window(scene.taken, scene.solved, scene.papers))
-    return _in_the_ring(find_pieces(coarse, scene.covers()), scene)
+def _pieces(scene: Scene, at: Sequence[Point], not_at: Sequence[Point]) -> tuple[CoarsePiece, ...]:
+    taps = Taps(*(_on_table(scene, places) for places in (at, not_at)))
+    return find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
+
+
+def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
+    """Where places in the first photo, as shares of its width and height, lie on the table."""
+    photo = scene.taken[0]
+    px = np.asarray(places, dtype=float).reshape(-1, 2) * [photo.width - 1, photo.height - 1]
+    return scene.solved.view.to_table(px, scene.height_mm)
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    window = whole_window(scene.taken, scene.solved, scene.papers, LINE_MM_PER_PX)
+    window = whole_window(scene, LINE_MM_PER_PX)
     return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
 
 
-def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None) -> Capture:
+def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, pointed_at: bool) -> Capture:
     if chosen.leaves_picture:
         raise Refused(
             "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
             "take several photos that overlap.",
             "piece_leaves_picture",
         )
-    if chosen.touches_sheet:
+    fine = scene.flat(_fine_window(scene, chosen))
+    found, doubts, warnings = edge_of(chosen, fine, scene.covers())
+    worst = float(np.percentile(doubts, 95))
+    if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * float(np.ptp(found.outline, axis=0).max())):
         raise Refused(
-            "A reference sheet touches or covers the piece, so its edge can't be seen there. "
-            "Leave two fingers' breadth between the sheets and the piece.",
-            "sheet_touches_piece",
-        )
-    _refuse_useless_sheets(scene, chosen)
-    fine, mask = _fine_picture(scene, chosen)
-    found = find_outline(fine, mask)
-    warnings: list[str] = []
-    doubt = 0.0
-    if chosen.doubtful:
-        doubt = max(_strays(found, chosen), chosen.islands_mm)
-        warnings.append(
-            "A pattern or a shadow makes piece and table hard to tell apart: "
-            + (f"the outline may be up to {doubt:.0f} mm off in places. " if doubt else "")
-            + "Look along all of it, or lay a plain cloth of another shade under the piece."
-        )
-    elif found.faint:
-        doubt = FAINT_MM
-        warnings.append(
-            "In places the piece hardly differs from the table, and its edge may be "
-            f"{FAINT_MM:.0f} mm off there. Look along all of it, or lay a plain cloth of another shade under the piece."
-        )
+            "What is piece and what is table can be read in more than one way here, and the outline would be up to "
+            f"{worst:.0f} mm off. Point at the piece in the photo; if that doesn't help, lay something plain of another shade "
+            "under it.",
+            "which_piece", numbers={"doubt_mm": worst},
+        )  # fmt: skip
     if scene.height_mm and len(scene.photos) == 1:
-        found, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)
+        face, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)
         warnings += more
-        doubt = max(doubt, wall)
-    return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubt)
+        doubts = np.hypot(along_with(face.outline, found.outline, doubts), wall)
+        found = face
+    finished = _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
+    M = np.asarray(finished.frame)
+    shadows = tuple(_as_ring(ring @ M[:2, :2].T + M[:2, 2]) for ring in chosen.shadows)
+    return replace(finished, shadows=shadows)
 
 
 def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Frame | None) -> Capture:
     fine, mask = _fine_picture(scene, chosen)
-    found, bridged = follow_line(fine, mask, chosen, side)
+    found, bridged, doubts = follow_line(fine, mask, chosen, side)
     warnings = []
     if bridged > BRIDGED_WARNING:
         warnings.append(
             f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
         )
-    return _finish(scene, found, fine.window.mm_per_px, frame, warnings)
+    return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
 
 
 def open_table(photos: Photo | Sequence[Photo], **how: Any) -> Capture:
@@ -253,23 +269,6 @@ def _round_about(marks: Array) -> Array:
     return np.asarray(shapely.segmentize(hull, 2.0).coords)[:-1][::-1]
 
 
-def _strays(found: FoundOutline, piece: CoarsePiece) -> float:
-    """How far the fine outline strays from the coarse cut, mm, beyond what the cut's own coarseness explains."""
-    contours, _ = cv2.findContours(piece.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
-    rim = piece.window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
-    # both rings have points closer to each other than what is looked for
-    apart, back = cKDTree(found.outline).query(rim)[0], cKDTree(rim).query(found.outline[::5])[0]
-    worst = max(float(np.percentile(apart, 95)), float(np.percentile(back, 95)))
-    return worst if worst > CUT_STRAYS_MM else 0.0
-
-
-def _in_the_ring(pieces: tuple[CoarsePiece, ...], scene: Scene) -> tuple[CoarsePiece, ...]:
-    """Without what only reaches into the picture from outside the ring of sheets."""
-    hull = shapely.MultiPoint(np.vstack(scene.covers())).convex_hull
-    ringed = tuple(p for p in pieces if not p.leaves_picture or shapely.contains_xy(hull, *p.middle))
-    return ringed or pieces
-
-
 def _chosen(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
     if not 0 <= piece < len(pieces):
         raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
@@ -285,29 +284,14 @@ def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> Severa
     return SeveralPieces(tuple(outlines), tuple(p.area_mm2 for p in pieces))
 
 
-def _refuse_useless_sheets(scene: Scene, piece: CoarsePiece) -> None:
-    """A cut-off sheet may still help, but not when it is all there is, or when it ought to lie across the piece."""
-    whole_ones = {s.sheet.id for t in scene.taken for s in t.seen if not s.cut_off}
-    cut = [s.id.upper() for s in scene.solved.sheets if s.id not in whole_ones]
-    if not cut:
-        return
-    whole = [p for s, p in zip(scene.solved.sheets, scene.papers, strict=True) if s.id in whole_ones]
-    rows, columns = np.nonzero(piece.mask)
-    own = piece.window.to_mm(np.column_stack([columns, rows])[:: max(1, len(rows) // 2000)].astype(float))
-    ringed = shapely.MultiPoint(np.vstack(whole)).convex_hull if whole else shapely.Point()
-    share = float(shapely.contains_xy(ringed, own[:, 0], own[:, 1]).mean()) if whole else 0.0
-    if share < 0.8:
-        raise Refused(
-            f"Sheet {', '.join(cut)} is cut off by the edge of the picture, and the others don't ring the piece without it. "
-            "Step back until every sheet is whole.",
-            "sheet_cut_off",
-        )
-
-
-def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
+def _fine_window(scene: Scene, piece: CoarsePiece | DrawnShape) -> Window:
     rows, columns = np.nonzero(piece.mask)
     box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
-    window = fine_window(scene, box[0] - 14, box[1] + 14)
+    return fine_window(scene, box[0] - 14, box[1] + 14)
+
+
+def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
+    window = _fine_window(scene, piece)
     picture = scene.flat(window)
     ratio = window.mm_per_px / piece.window.mm_per_px
     origin = piece.window.to_px(np.array([[window.left, window.top]]))[0]
@@ -321,11 +305,12 @@ def _fine_picture(scene: Scene, piece: CoarsePiece | DrawnShape) -> tuple[FlatPi
 
 def _finish(
     scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str] = (),
-    doubt_mm: float = 0.0,
+    doubt_mm: Array | float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.
 
-    `doubt_mm` is what whoever found it isn't sure of, beyond what can be judged from the scene.
+    `doubt_mm`, for all or each of its points, is what whoever found it isn't sure of, beyond what can be
+    judged from the scene.
     """
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
@@ -341,6 +326,7 @@ def _finish(
         SheetOnTable(sheet.id, _as_frame(M @ matrix))
         for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
     )
+    doubts = np.broadcast_to(doubt_mm, len(found.outline))[::step]
     return Capture(
         outline=moved(outline),
         holes=tuple(moved(h) for h in holes),
@@ -354,7 +340,23 @@ def _finish(
         views=tuple(v.moved(angle, -R.T @ shift) for v in scene.solved.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
+        doubtful=_stretches(moved(outline), doubts),
     )
+
+
+def _stretches(outline: Ring, doubts: Array) -> tuple[Stretch, ...]:
+    """The parts of an outline that are doubtful, those that almost meet as one."""
+    weak = binary_closing(np.tile(doubts > DOUBTFUL_MM, 3), iterations=JOINED_POINTS)[len(doubts) : 2 * len(doubts)]
+    if weak.all():
+        return (Stretch((*outline, outline[0]), round(float(doubts.max()), 2)),)
+    first = int(np.argmin(weak))
+    labels, count = label(np.roll(weak, -first))
+    stretches = []
+    for own in find_objects(labels, count):
+        at = (np.arange(own[0].start, own[0].stop) + first) % len(doubts)
+        if len(at) >= LEAST_POINTS:
+            stretches.append(Stretch(tuple(outline[k] for k in at), round(float(doubts[at].max()), 2)))
+    return tuple(stretches)
 
 
 def _upright(scene: Scene, outline: Array) -> Array:

@@ -14,8 +14,10 @@ import cv2
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from scipy.special import ndtri
 from skimage.measure import find_contours
 
+from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
@@ -27,10 +29,10 @@ BAND_MM = 5.0
 NEAR_MM = 1.6
 COLOUR_REACH_MM = 7.0
 SMOOTH_PX = 0.8
-SMALLEST_HOLE_MM2 = 12.0
-FAINT = 0.16
 LEAST_STEP = 8.0
 _MASK_SIGMA_MM = 0.8
+# a picture stores about this root of the light
+TONE = 2.2
 
 
 @dataclass(frozen=True)
@@ -38,16 +40,17 @@ class FoundOutline:
     """Rings (n, 2) in the table's mm, the outline counter-clockwise and the holes clockwise.
 
     `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
-    grey levels of 255 part piece and table along it; `faint` where in places hardly any do. `sides`
-    is 2 where a point is the middle between two edges, each found by itself.
+    grey levels of 255 part piece and table along it. `sides` is 2 where a point is the middle between
+    two edges, each found by itself. `tone_mm` is how far apart two honest readings of the edge's
+    middle lie.
     """
 
     outline: Array
     holes: tuple[Array, ...]
     edge_mm: float
     contrast: float
-    faint: bool = False
     sides: int = 1
+    tone_mm: float = 0.0
 
 
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
@@ -71,12 +74,14 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
             "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
+    edge_mm = _edge_width(seen.share, seen.rim, picture.window.mm_per_px)
+    near = np.abs(seen.share[seen.at] - 0.5) < 0.25
     return FoundOutline(
         _turned(outline, counter_clockwise=True),
         tuple(_turned(h, counter_clockwise=False) for h in holes),
-        _edge_width(seen.share, seen.rim, picture.window.mm_per_px),
+        edge_mm,
         contrast,
-        faint=float(np.percentile(on_edge, 1)) < FAINT * contrast,
+        tone_mm=_tone_shift(seen.inside[near], seen.outside[near], edge_mm),
     )
 
 
@@ -97,13 +102,15 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
 
 @dataclass(frozen=True)
 class _Share:
-    """How much of each pixel is piece, the `rim` where that was looked at, its pixels `at` (rows, columns), and by how
-    many grey levels piece and table differ beside each of them."""
+    """How much of each pixel is piece, the `rim` where that was looked at, its pixels `at` (rows, columns), by how many
+    grey levels piece and table differ beside each of them, and their colours `inside` and `outside`."""
 
     share: NDArray[np.float32]
     rim: NDArray[np.bool_]
     at: tuple[NDArray[np.intp], ...]
     steps: NDArray[np.float32]
+    inside: NDArray[np.float32]
+    outside: NDArray[np.float32]
 
 
 def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
@@ -111,14 +118,28 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     share, rim = mask.astype(np.float32), _rim(mask, NEAR_MM / mm_per_px)
     at = np.nonzero(rim)
     if not len(at[0]):
-        return _Share(share, rim, at, np.empty(0, dtype=np.float32))
+        none = np.empty((0, 3), dtype=np.float32)
+        return _Share(share, rim, at, none[:, 0], none, none)
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
     inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
     outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
     step = inside - outside
     length2 = (step**2).sum(axis=-1)
     share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
-    return _Share(share, rim, at, np.sqrt(length2))
+    return _Share(share, rim, at, np.sqrt(length2), inside, outside)
+
+
+def _tone_shift(inside: NDArray[np.float32], outside: NDArray[np.float32], edge_mm: float) -> float:
+    """How far the middle between two shades as a picture stores them lies from the middle of their light, mm.
+
+    A lens blurs light, and a picture stores about its 2.4th root (sRGB, IEC 61966-2-1): between a dark
+    and a light side of one edge, blurred by a Gaussian of `edge_mm`, both middles lie apart. Which of
+    the two is nearer the cloth's rim depends on sharpening and on the shadow beside it.
+    """
+    a, b = (np.mean(c, axis=-1) / 255 for c in (inside, outside))
+    middle = ((np.maximum(a, 0) ** TONE + np.maximum(b, 0) ** TONE) / 2) ** (1 / TONE)
+    share = np.clip((middle - b) / np.where(np.abs(a - b) < 0.01, np.inf, a - b), 0.01, 0.99)
+    return float(edge_mm * np.median(np.abs(ndtri(np.where(share == 0.01, 0.5, share)))))
 
 
 def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: float) -> NDArray[np.float32]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -12,12 +13,18 @@ from ypsicline.core.capture.sheets import PAPERS, Sheet, all_sheets, dictionary
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["SeenSheet", "find_sheets"]
+__all__ = ["SeenSheet", "SeenSheets", "UnreadSheet", "find_sheets"]
 
 SEARCH_SIDE_PX = 2200
-LEAST_MARKERS = 4
+LEAST_MARKERS = 2
+LEAST_MARKER_PX = 10.0
+MOST_PLACES = 6
 LEAST_CORNERS = 8
 LEAST_SQUARE_PX = 14.0
+# a marker's side, px, at which it is read well
+READABLE_PX = 36.0
+# of a saddle: least contrast of light and dark in grey levels, of a picture that uses all 255
+LEAST_CONTRAST = 25.0
 BLUR_OF_SQUARE = 0.055
 BLUR_AT_MOST_PX = 5.0
 SMEARED = 0.48
@@ -36,23 +43,44 @@ class SeenSheet:
     cut_off: bool
 
 
-def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None) -> tuple[SeenSheet, ...]:
+@dataclass(frozen=True)
+class UnreadSheet:
+    """A sheet that is in the picture but can't be measured, why, and where its paper is about, (4, 2) px."""
+
+    sheet: Sheet
+    why: str
+    corners_px: Array
+
+
+@dataclass(frozen=True)
+class SeenSheets:
+    """The sheets that a photograph shows, and those that it shows too badly."""
+
+    measured: tuple[SeenSheet, ...]
+    unread: tuple[UnreadSheet, ...]
+
+
+def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None) -> SeenSheets:
     """Every sheet in a grey photograph, in the order of their identities.
 
-    `known` limits the search to the sheets that were printed. Raises `Refused`: `no_sheet`,
-    `sheet_cut_off`, `sheet_too_small`, `blurred`.
+    `known` limits the search to the sheets that were printed. Raises `Refused` where none can be
+    measured: `no_sheet`, `sheet_too_small`, `blurred`.
     """
-    markers = _markers(grey)
+    grey = _full_range(grey)
+    sheets = known or all_sheets()
+    markers = _markers(grey, sheets)
     seen: list[SeenSheet] = []
+    unread: list[UnreadSheet] = []
     troubles: list[Refused] = []
-    for sheet in known or all_sheets():
+    for sheet in sheets:
         mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
-        if len(mine) < LEAST_MARKERS:
+        if not mine:
             continue
         try:
             seen.append(_measure(grey, sheet, mine))
         except Refused as e:
             troubles.append(e)
+            unread.append(UnreadSheet(sheet, e.sentence, _about(sheet, mine)))
     if not seen:
         if _is_smeared(grey):
             raise Refused(
@@ -61,9 +89,23 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
                 "blurred",
             )
         raise troubles[0] if troubles else _no_sheet(len(markers))
-    if all(s.cut_off for s in seen):
-        raise _cut_off(seen[0].sheet)
-    return tuple(seen)
+    return SeenSheets(tuple(seen), tuple(unread))
+
+
+def _full_range(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """A dim picture stretched to all grey levels, so that thresholds mean the same in any light."""
+    brightest = float(np.percentile(grey[::7, ::7], 99.5))
+    return grey if brightest > 180 else cv2.convertScaleAbs(grey, alpha=min(230 / max(brightest, 1.0), 5.0))
+
+
+def _about(sheet: Sheet, markers: dict[int, Array]) -> Array:
+    """Where a sheet's paper is about, (4, 2) px, by one or more of its markers."""
+    nominal = sheet.marker_corners()
+    mm, px = (np.vstack([d[i] for i in markers]) for d in (nominal, markers))
+    terms = np.column_stack([mm, np.ones(len(mm))])
+    affine, *_ = np.linalg.lstsq(terms, px, rcond=None)
+    corners = sheet.paper_corners()
+    return np.asarray(np.column_stack([corners, np.ones(4)]) @ affine)
 
 
 def _is_smeared(grey: NDArray[np.uint8]) -> bool:
@@ -78,12 +120,18 @@ def _steepest(grey: NDArray[np.uint8]) -> float:
     return float(np.percentile(np.hypot(across, down), 99.95))
 
 
+def _hardly_read(sheet: Sheet) -> Refused:
+    return Refused(
+        f"Too little of sheet {sheet.id.upper()} can be read: it is cut off, covered, creased or in glare. "
+        "Show it whole and flat.",
+        "no_sheet",
+    )
+
+
 def _no_sheet(markers: int) -> Refused:
     if markers:
         return Refused(
-            "A reference sheet is in the picture, but too little of it can be read: it is cut off, covered, creased "
-            "or in glare. Show it whole and flat.",
-            "no_sheet",
+            "A reference sheet is in the picture, but not one of those that were printed for this job.", "no_sheet"
         )
     return Refused(
         "No reference sheet was found. Lay printed sheets flat beside the piece, whole, in even light, and take the "
@@ -92,25 +140,78 @@ def _no_sheet(markers: int) -> Refused:
     )
 
 
-def _cut_off(sheet: Sheet) -> Refused:
-    return Refused(
-        f"Sheet {sheet.id.upper()} is cut off by the edge of the picture. Step back until every sheet is whole.",
-        "sheet_cut_off",
-    )
+def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Array]:
+    """Markers and their corners (4, 2), px: looked for in the whole picture, more and more finely until a sheet shows,
+    then round every sheet that did."""
+    coarse = min(1.0, SEARCH_SIDE_PX / max(grey.shape))
+    markers: dict[int, Array] = {}
+    for scale, windows in ((coarse, (13, 13, 10)), (coarse, (3, 23, 10)), (1.0, (3, 23, 10))):
+        markers = {**markers, **_detect(grey, scale, windows)}
+        if sum(any(i in markers for i in s.marker_ids) for s in sheets) > (scale < 1):
+            break
+    papers = []
+    for sheet in sheets:
+        mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
+        if mine and len(mine) < len(sheet.marker_ids):
+            markers.update({i: c for i, c in _near_by(grey, sheet, mine).items() if i in sheet.marker_ids})
+            mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
+        if mine:
+            papers.append(_about(sheet, mine))
+    for low, high in _chequered_places(grey, papers):
+        markers = {**_read_in(grey, low, high, 1.0), **markers}
+    return markers
 
 
-def _markers(grey: NDArray[np.uint8]) -> dict[int, Array]:
-    scale = min(1.0, SEARCH_SIDE_PX / max(grey.shape))
-    found = _detect(grey, scale)
-    if scale < 1 and len(found) < 2 * LEAST_MARKERS:
-        found = {**found, **_detect(grey, 1.0)}
-    return found
+def _chequered_places(grey: NDArray[np.uint8], papers: Sequence[Array]) -> list[tuple[Array, Array]]:
+    """Boxes, px, of what looks like a further sheet beside those at `papers` (4, 2): as light, as dark, and as large."""
+    if not papers:
+        return []
+    areas = [cv2.contourArea(p.astype(np.float32)) for p in papers]
+    shrink = max(1, round(float(np.sqrt(min(areas))) / 40))
+    small = cv2.resize(grey, None, fx=1 / shrink, fy=1 / shrink, interpolation=cv2.INTER_AREA).astype(np.float32)
+    mean, square = cv2.blur(small, (9, 9)), cv2.blur(small * small, (9, 9))
+    spread = np.sqrt(np.maximum(square - mean * mean, 0))
+    sheets = np.zeros(small.shape, dtype=np.uint8)
+    for p in papers:
+        cv2.fillConvexPoly(sheets, np.rint(p / shrink).astype(np.int32), 1)
+    usual = float(np.median(spread[sheets > 0])) if sheets.any() else np.inf
+    alike = ((spread > 0.5 * usual) & (cv2.dilate(sheets, np.ones((9, 9), np.uint8)) == 0)).astype(np.uint8)
+    opened = cv2.morphologyEx(alike, cv2.MORPH_OPEN, np.ones((11, 11), np.uint8))
+    count, _, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    places = []
+    for left, top, wide, high, area in stats[1:count]:
+        if 0.2 * min(areas) < area * shrink**2 < 3 * max(areas):
+            ends = np.array([[left, top], [left + wide, top + high]], dtype=float) * shrink
+            places.append((ends[0], ends[1]))
+    return places[:MOST_PLACES]
 
 
-def _detect(grey: NDArray[np.uint8], scale: float) -> dict[int, Array]:
-    small = grey if scale == 1 else cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+def _near_by(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -> dict[int, Array]:
+    """The markers in the part of the picture where a sheet lies, of which some were read."""
+    about = np.vstack([_about(sheet, markers), *markers.values()])
+    side = float(np.median([np.hypot(*(c - np.roll(c, 1, axis=0)).T).mean() for c in markers.values()]))
+    return _read_in(grey, about.min(axis=0), about.max(axis=0), float(np.clip(READABLE_PX / side, 0.4, 2.0)))
+
+
+def _read_in(grey: NDArray[np.uint8], low: Array, high: Array, scale: float) -> dict[int, Array]:
+    """The markers in a box of the picture, px, and a little round it."""
+    grow = 0.15 * float(np.max(high - low))
+    low = np.maximum(low - grow, 0).astype(int)
+    high = np.minimum(high + grow, np.array(grey.shape[::-1])).astype(int)
+    part = grey[low[1] : high[1], low[0] : high[0]]
+    if min(part.shape) < 20:
+        return {}
+    return {i: c + low for i, c in _detect(part, scale, (3, 23, 10)).items()}
+
+
+def _detect(grey: NDArray[np.uint8], scale: float, windows: tuple[int, int, int]) -> dict[int, Array]:
+    """Markers in a grey picture at `scale`; `windows` are the least, largest and step of the sizes, px, over which
+    it is thresholded."""
+    how = cv2.INTER_AREA if scale < 1 else cv2.INTER_CUBIC
+    small = grey if scale == 1 else cv2.resize(grey, None, fx=scale, fy=scale, interpolation=how)
     settings = cv2.aruco.DetectorParameters()
-    settings.minMarkerPerimeterRate = 0.012
+    settings.minMarkerPerimeterRate = 4 * LEAST_MARKER_PX / max(small.shape)
+    settings.adaptiveThreshWinSizeMin, settings.adaptiveThreshWinSizeMax, settings.adaptiveThreshWinSizeStep = windows
     corners, ids, _ = cv2.aruco.ArucoDetector(dictionary(), settings).detectMarkers(small)
     if ids is None:
         return {}
@@ -124,8 +225,8 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
     px = np.vstack(list(markers.values()))
     square_mm = PAPERS[sheet.paper].square_mm
     H, kept = cv2.findHomography(mm, px, cv2.RANSAC, max(4.0, 0.02 * float(np.ptp(px))))
-    if H is None or kept.sum() < 4 * LEAST_MARKERS:
-        raise _no_sheet(len(markers))
+    if len(markers) < LEAST_MARKERS or H is None or kept.sum() < 4 * LEAST_MARKERS:
+        raise _hardly_read(sheet)
     height, width = grey.shape
     rim = _through(H, sheet.paper_corners())
     cut_off = bool(((rim < 0) | (rim > [width - 1, height - 1])).any())
@@ -141,29 +242,44 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
             f"{LEAST_SQUARE_PX:.0f} are needed. Come closer, or send the photo at full size.",
             "sheet_too_small", numbers={"square_px": square_px},
         )  # fmt: skip
-    margin = 0.5 * square_px
-    inside = ((guess > margin) & (guess < [width - 1 - margin, height - 1 - margin])).all(axis=1)
-    board, guess = board[inside], guess[inside]
-    # the clean part of a saddle ends where the markers begin, 0.14 of a square from it
-    window = int(np.clip(0.12 * square_px, 2, 14))
-    refined = guess
-    if len(guess):
-        stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_COUNT, 40, 0.002)
-        start = np.ascontiguousarray(guess, dtype=np.float32).reshape(-1, 1, 2)
-        coarse = cv2.cornerSubPix(grey, start, (2 * window, 2 * window), (-1, -1), stop)
-        refined = cv2.cornerSubPix(grey, coarse, (window, window), (-1, -1), stop).reshape(-1, 2).astype(float)
-    near = np.hypot(*(refined - guess).T) < 0.2 * square_px
-    blur = _blur_px(grey, refined[near], H, board[near], square_mm) if near.any() else 0.0
+    # a second time from the corners themselves, which lie all over the sheet where markers may not have been read
+    for _ in range(2):
+        at, refined, near = _refined(grey, _through(H, board), square_px)
+        blur = _blur_px(grey, refined[near], H, board[at][near], square_mm) if near.any() else 0.0
+        saddle = near & _is_saddle(grey, refined, H, board[at], square_mm)
+        good = np.flatnonzero(at)[saddle]
+        if len(good) < LEAST_CORNERS:
+            break
+        again, _ = cv2.findHomography(board[good], refined[saddle], cv2.RANSAC, 0.1 * square_px)
+        H = H if again is None else again
     if blur > min(BLUR_OF_SQUARE * square_px, BLUR_AT_MOST_PX):
         raise Refused(
             f"The photo is blurred: edges on sheet {sheet.id.upper()} are smeared over {2.5 * blur:.0f} pixels. "
             "Hold the camera still or lean it on something, let it focus, and take it again.",
             "blurred", numbers={"blur_px": blur},
         )  # fmt: skip
-    good = near & _is_saddle(grey, refined, H, board, square_mm)
-    if good.sum() < LEAST_CORNERS:
-        raise _cut_off(sheet) if cut_off else _no_sheet(len(markers))
-    return SeenSheet(sheet, board[good], refined[good], H, square_px, blur, cut_off)
+    if len(good) < LEAST_CORNERS:
+        raise _hardly_read(sheet)
+    return SeenSheet(sheet, board[good], refined[saddle], H, square_px, blur, cut_off)
+
+
+def _refined(
+    grey: NDArray[np.uint8], guess: Array, square_px: float
+) -> tuple[NDArray[np.bool_], Array, NDArray[np.bool_]]:
+    """Which guessed corners (n, 2) lie well inside the picture; those, refined; and which of them stayed near."""
+    height, width = grey.shape
+    margin = 0.5 * square_px
+    inside = np.asarray(((guess > margin) & (guess < [width - 1 - margin, height - 1 - margin])).all(axis=1))
+    guess = guess[inside]
+    if not len(guess):
+        return inside, guess, np.zeros(0, dtype=bool)
+    # the clean part of a saddle ends where the markers begin, 0.14 of a square from it
+    window = int(np.clip(0.12 * square_px, 2, 14))
+    stop = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_COUNT, 40, 0.002)
+    start = np.ascontiguousarray(guess, dtype=np.float32).reshape(-1, 1, 2)
+    coarse = cv2.cornerSubPix(grey, start, (2 * window, 2 * window), (-1, -1), stop)
+    refined = cv2.cornerSubPix(grey, coarse, (window, window), (-1, -1), stop).reshape(-1, 2).astype(float)
+    return inside, refined, np.asarray(np.hypot(*(refined - guess).T) < 0.2 * square_px)
 
 
 def _is_saddle(grey: NDArray[np.uint8], at: Array, H: Array, board: Array, square_mm: float) -> NDArray[np.bool_]:
@@ -176,7 +292,7 @@ def _is_saddle(grey: NDArray[np.uint8], at: Array, H: Array, board: Array, squar
     a, b, c, d = levels
     contrast = np.abs((a + b) - (c + d)) / 2
     uneven = np.maximum(np.abs(a - b), np.abs(c - d))
-    return np.asarray((contrast > 25) & (uneven < 0.8 * contrast))
+    return np.asarray((contrast > LEAST_CONTRAST) & (uneven < 0.8 * contrast))
 
 
 def _blur_px(grey: NDArray[np.uint8], at: Array, H: Array, board: Array, square_mm: float) -> float:

@@ -23,7 +23,9 @@ ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
 # how much of a bow, one standard deviation, one photo leaves in the table once the adjustment has found it
-_PAPER = 0.1
+_PAPER = 0.15
+# of an edge's smear, and of how far two readings of its middle lie apart, one standard deviation
+_EDGE, _TONE = 0.15, 0.55
 
 
 @dataclass(frozen=True)
@@ -44,23 +46,25 @@ def judge(
     found: FoundOutline,
     mm_per_px: float,
     height_mm: float,
-    doubt_mm: float = 0.0,
+    doubt_mm: Array | float = 0.0,
 ) -> Judged:
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear. Paper: what is left of a bow once its size is known, less the more photos see it. Printing: what a measured test
+    smear, and of what two ways to read its middle differ by. Paper: what is left of a bow once its size is known, less the more photos see it. Printing: what a measured test
     mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares, with
-    `doubt_mm`, which whoever found the outline isn't sure of.
+    `doubt_mm`, for all or each of the outline's points, which whoever found it isn't sure of.
     """
-    ring = found.outline[:: max(1, len(found.outline) // 200)]
+    at = np.arange(len(found.outline))
+    sample = at[:: max(1, len(at) // 200)]
+    ring = found.outline[sample]
     along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
     source = best_photo([(t.height, t.width) for t in taken], solved.views, ring, height_mm)
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    edge = 0.12 * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
+    edge = math.hypot(_EDGE * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides), _TONE * found.tone_mm)
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))
     printing = 0.00008 * size
@@ -68,17 +72,16 @@ def judge(
     out_per_mm = size / 2 / lowest_eye
     height = _HEIGHT_SIGMA * height_mm * out_per_mm
     far, warnings = _outside(papers, ring)
-    total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2 + doubt_mm**2)
-    total = np.maximum(total, LEAST_ERROR_MM)
-    at = np.arange(len(found.outline))
-    everywhere = np.interp(at, at[:: max(1, len(at) // 200)], total, period=len(at))
+    total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
+    everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
+    everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
     warnings += _about_sheets(taken, solved) + _about_views(solved)
     if len(taken) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
         warnings.append(
             f"One photo leaves the camera in doubt, by up to {2 * camera:.1f} mm along the outline. Take two or three more "
             "of the same scene from other sides, or use a camera profile."
         )
-    return Judged(float(np.percentile(total, 95)), everywhere, out_per_mm, tuple(warnings))
+    return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
 def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str]]:
@@ -101,6 +104,8 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
         "It was left out."
         for name in sorted({sheet.id for sheet, _ in solved.left_out})
     ]
+    warnings += [f"Sheet {u.sheet.id.upper()} was not used. {u.why}" for t in taken for u in t.unread]
+    warnings += solved.doubts
     for d, apart in solved.slips:
         warnings.append(
             f"The tape says {d.mm:.0f} mm between sheets {d.first.upper()} and {d.second.upper()}, the photos "

@@ -16,6 +16,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 from scipy import ndimage
+from scipy.spatial import cKDTree
 from skimage.filters import threshold_otsu
 from skimage.morphology import skeletonize
 
@@ -34,6 +35,9 @@ WIDEST_PEN_MM = 3.5
 LEAST_INK = 14.0
 INK_SHARE = 0.22
 LONGEST_GAP_MM = 30.0
+MOST_ENDS = 6000
+# of the distance to where a line is clear again, by how much a bridge may stray
+BRIDGE_SHARE = 0.3
 NEAR_ENDS_MM = 8.0
 FACING = np.cos(np.radians(38))
 BRANCH_TELLS_MM = 12.0
@@ -180,23 +184,21 @@ def _enclosed(
 def _gaps(branches: Mask, mm_per_px: float) -> list[tuple[tuple[int, int], tuple[int, int]]]:
     """Pairs of line ends (x, y in px) that face each other across a gap, or lie close together; nearest first."""
     ends = np.argwhere(_neighbours(branches) == 1)
-    if len(ends) < 2:
+    if not 2 <= len(ends) <= MOST_ENDS:
         return []
     away = np.array([_direction(branches, end, round(6 / mm_per_px)) for end in ends])
-    step = ends[None] - ends[:, None]
-    distance = np.hypot(step[..., 0], step[..., 1]) * mm_per_px
-    unit = step / np.maximum(np.hypot(step[..., 0], step[..., 1]), 1)[..., None]
-    towards = (unit * away[:, None]).sum(axis=-1)
-    facing = (towards > FACING) & (towards.T > FACING) & (distance < LONGEST_GAP_MM)
-    near = (distance < NEAR_ENDS_MM) & (distance > 0)
-    order = np.argwhere(np.triu(facing | near, 1))
-    order = order[np.argsort(distance[order[:, 0], order[:, 1]])]
+    i, j = cKDTree(ends).query_pairs(LONGEST_GAP_MM / mm_per_px, output_type="ndarray").T
+    step = (ends[j] - ends[i]).astype(float)
+    length = np.hypot(*step.T)
+    unit = step / np.maximum(length, 1)[:, None]
+    facing = ((unit * away[i]).sum(axis=1) > FACING) & ((-unit * away[j]).sum(axis=1) > FACING)
+    candidates = np.flatnonzero(facing | (length * mm_per_px < NEAR_ENDS_MM))
     taken: set[int] = set()
     pairs = []
-    for i, j in order:
-        if i not in taken and j not in taken:
-            taken |= {int(i), int(j)}
-            pairs.append(((int(ends[i][1]), int(ends[i][0])), (int(ends[j][1]), int(ends[j][0]))))
+    for k in candidates[np.argsort(length[candidates])]:
+        if i[k] not in taken and j[k] not in taken:
+            taken |= {int(i[k]), int(j[k])}
+            pairs.append(((int(ends[i[k]][1]), int(ends[i[k]][0])), (int(ends[j[k]][1]), int(ends[j[k]][0]))))
     return pairs
 
 
@@ -213,11 +215,11 @@ def _direction(branches: Mask, end: NDArray[np.intp], reach: int) -> Array:
 
 def follow_line(
     picture: FlatPicture, mask: Mask, drawn: DrawnShape, side: PenSide = "centre"
-) -> tuple[FoundOutline, float]:
+) -> tuple[FoundOutline, float, Array]:
     """The line of `drawn` along the rim of `mask` (rows, columns of the picture), measured in profile.
 
-    Returns the outline (n, 2) in the table's mm, counter-clockwise, and the share of its length
-    that had no clear line and was bridged.
+    Returns the outline (n, 2) in the table's mm, counter-clockwise, the share of its length that
+    had no clear line and was bridged, and how far each of its points may be off for that, mm (n,).
     """
     pen_mm = drawn.pen_mm
     contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
@@ -238,10 +240,21 @@ def follow_line(
     shift = {"centre": 0.0, "inner": -0.5, "outer": 0.5}[side] * pen_mm
     spread = float(np.std((offset - ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
     # both sides of a line blur alike, so its middle is surer than either
-    smear = max(spread, (0.05 if side == "centre" else 0.15) * pen_mm)
+    smear = max(spread, (0.1 if side == "centre" else 0.15) * pen_mm)
     sides = 2 if side == "centre" else 1
     found = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
-    return found, float(1 - clear.mean())
+    return found, float(1 - clear.mean()), _bridge_doubts(clear)
+
+
+def _bridge_doubts(clear: Mask) -> Array:
+    """How far a bridge may stray from a line that bends: the more, the farther from where the line is clear."""
+    if clear.all() or not clear.any():
+        return np.zeros(len(clear))
+    at, clear_at = np.arange(len(clear)), np.flatnonzero(clear)
+    around = np.concatenate([clear_at - len(clear), clear_at, clear_at + len(clear)])
+    k = np.searchsorted(around, at)
+    away = np.minimum(around[np.minimum(k, len(around) - 1)] - at, at - around[k - 1]).clip(0) * _STEP_MM
+    return BRIDGE_SHARE * away
 
 
 def _measured(

@@ -22,6 +22,8 @@ __all__ = ["CameraProfile", "Expectation", "expected_camera"]
 _SIGMA_FOCAL, _SIGMA_FOCAL_EXIF, _SIGMA_CENTRE = 0.35, 0.05, 0.01
 _SIGMA_RADIAL, _SIGMA_DECENTRING = (0.2, 0.2, 0.1), 5e-4
 _USUAL_FOCAL = 0.85
+# by how much less a cropped photo's centre is held
+_FREE_CENTRE = 0.03
 # a phone focuses afresh: its focal length and centre aren't quite those of the calibration
 _REFOCUS = np.array([3e-3, 1e-3, 1e-3, 2e-3, 4e-3, 4e-3, 5e-5, 5e-5])
 _DIRECTED = np.array([False, True, True, False, False, False, True, True])
@@ -56,6 +58,12 @@ class Expectation:
 
     mean: Array
     root: Array
+
+    def with_free_centre(self) -> Expectation:
+        """The same of a photo that may have been cropped: its lens may look anywhere."""
+        loose = np.ones(len(self.mean))
+        loose[1:3] = _FREE_CENTRE
+        return Expectation(self.mean, self.root * loose)
 
 
 def expected_camera(

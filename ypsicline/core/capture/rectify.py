@@ -13,7 +13,7 @@ from ypsicline.core.geometry.edges import Array
 
 __all__ = ["FlatPicture", "Window", "lay_flat"]
 
-_GRID = 16
+_GRID, _LEAST_CELLS = 16, 40
 _NOWHERE = -1e5
 
 
@@ -53,20 +53,21 @@ class FlatPicture:
 def lay_flat(photo: NDArray[np.uint8], view: View, window: Window, height_mm: float = 0.0) -> FlatPicture:
     """Resample `photo` over `window`, `height_mm` over the table; where a pixel of the window spans several of the
     photo, they are averaged."""
-    columns = np.arange(0, window.columns + _GRID, _GRID)
-    rows = np.arange(0, window.rows + _GRID, _GRID)
+    step = max(1, min(_GRID, max(window.columns, window.rows) // _LEAST_CELLS))
+    columns = np.arange(0, window.columns + step, step)
+    rows = np.arange(0, window.rows + step, step)
     grid = np.stack(np.meshgrid(columns, rows), axis=-1).reshape(-1, 2).astype(float)
     deep = np.column_stack([window.to_mm(grid), np.full(len(grid), height_mm)])
     coarse = np.where(
         (view.ideal_radius(deep) < view.camera.widest(photo.shape[1], photo.shape[0]))[:, None],
         view.to_pixels(deep), _NOWHERE,
     ).reshape(len(rows), len(columns), 2)  # fmt: skip
-    spread = np.median(np.hypot(*np.moveaxis(np.diff(coarse, axis=1), -1, 0))) / _GRID
+    spread = np.median(np.hypot(*np.moveaxis(np.diff(coarse, axis=1), -1, 0))) / step
     source, scale = photo, 1.0
     while spread * scale >= 2:
         source, scale = cv2.resize(source, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA), scale / 2
     at = ((coarse + 0.5) * scale - 0.5).astype(np.float32)
-    matrix = np.array([[1 / _GRID, 0, 0], [0, 1 / _GRID, 0]], dtype=np.float32)
+    matrix = np.array([[1 / step, 0, 0], [0, 1 / step, 0]], dtype=np.float32)
     size = (window.columns, window.rows)
     full = cv2.warpAffine(
         at, matrix, size, flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REPLICATE

@@ -22,7 +22,7 @@ from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import COARSE_MM_PER_PX
-from ypsicline.core.capture.segment import find_pieces
+from ypsicline.core.capture.table_colour import find_by_colour
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -39,7 +39,8 @@ SCANNER_SHARE = 0.001
 # grey levels of 255 by which the rim of a scan's ground may differ, and the share of it that may by more
 RIM_SHADES, RIM_SHARE = 40.0, 0.02
 _MATCH_MM_PER_PX = 0.2
-_FRAME_MM = 1.0
+# from the rim of a scan, where its ground is sure to show
+GROUND_MM = (4.0, 17.0)
 
 
 def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
@@ -54,8 +55,9 @@ def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
         raise Refused(f"A scan has {LEAST_DPI:.0f} to {MOST_DPI:.0f} dots per inch; {dpi:g} was given.", "scan")
     if not 1 <= len(scans) <= MOST_TILES:
         raise Refused(f"One to {MOST_TILES} scans can be joined; these are {len(scans)}.", "scan")
-    mm_per_px = 25.4 / dpi
-    tiles = [s.pixels for s in scans]
+    reduced = max(s.reduced for s in scans)
+    mm_per_px = 25.4 / dpi * reduced
+    tiles = [_reduced(s.pixels, s.reduced / reduced) for s in scans]
     while mm_per_px < FINEST_MM_PER_PX:
         tiles = [cv2.resize(t, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA) for t in tiles]
         mm_per_px *= 2
@@ -65,6 +67,10 @@ def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
         return FlatPicture(window, tiles[0], np.ones(tiles[0].shape[:2], dtype=bool)), 0.0
     places, apart_px = _laid(tiles, _MATCH_MM_PER_PX / mm_per_px)
     return _together(tiles, places, mm_per_px), apart_px * mm_per_px
+
+
+def _reduced(tile: NDArray[np.uint8], factor: float) -> NDArray[np.uint8]:
+    return tile if factor > 0.999 else cv2.resize(tile, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA)
 
 
 def capture_scan(
@@ -124,8 +130,8 @@ def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
 
 def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
     coarse = shrunk(picture, COARSE_MM_PER_PX)
-    found = find_pieces(coarse, _frame(picture.window)) if _rim_is_ground(coarse) else ()
-    whole = [p for p in found if not (p.leaves_picture or p.touches_sheet)]
+    found = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
+    whole = [p for p in found if not p.leaves_picture]
     if not whole or whole[0] is not found[0]:
         raise Refused(
             "The piece runs over the scan's edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
@@ -142,16 +148,13 @@ def _rim_is_ground(picture: FlatPicture) -> bool:
     return float((away > RIM_SHADES).mean()) < RIM_SHARE
 
 
-def _frame(window: Window) -> tuple[Array, ...]:
-    """Strips along a scan's rim, beside which its ground is learnt as the table is beside sheets."""
-    left, bottom = window.left, window.top - (window.rows - 1) * window.mm_per_px
-    right, top = window.left + (window.columns - 1) * window.mm_per_px, window.top
-    w = _FRAME_MM
-    boxes = [
-        (left, bottom, right, bottom + w), (left, top - w, right, top),
-        (left, bottom, left + w, top), (right - w, bottom, right, top),
-    ]  # fmt: skip
-    return tuple(np.array([[a, b], [c, b], [c, d], [a, d]]) for a, b, c, d in boxes)
+def _ground(picture: FlatPicture) -> NDArray[np.bool_]:
+    """A strip along a scan's rim, where its ground is learnt."""
+    near, far = (max(1, round(mm / picture.window.mm_per_px)) for mm in GROUND_MM)
+    ground = np.zeros(picture.seen.shape, dtype=bool)
+    ground[near:-near, near:-near] = True
+    ground[far:-far, far:-far] = False
+    return ground & picture.seen
 
 
 def _finer(mask: NDArray[np.bool_], fine: Window) -> NDArray[np.bool_]:

@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import find_sheets
 from ypsicline.core.capture.mosaic import exposures, lay_flat_together
 from ypsicline.core.capture.photo import Photo
@@ -37,6 +38,8 @@ FINEST_MM_PER_PX = 0.1
 LARGEST_SIDE_PX = 6000
 MOST_PHOTOS = 12
 HIGHEST_MM = 500.0
+REACH_SPANS, REACH_MM, COARSEST = 3.0, 600.0, 2.5
+MOST_COARSE_PX = 3000
 
 
 @dataclass(frozen=True)
@@ -105,8 +108,10 @@ def read_scene(
         raise Refused(
             "The height given is that of the camera itself; measure from the sheets up to the outline.", "height"
         )
+    unread = [view.to_table(u.corners_px) for view, t in zip(solved.views, taken, strict=True) for u in t.unread]
+    all_papers = (*all_papers, *unread)
     pixels = tuple(p.pixels for p in photos)
-    whole = whole_window(taken, solved, papers)
+    whole = _whole_window(taken, solved, papers, height_mm, COARSE_MM_PER_PX)
     rough = Window.around(
         np.array([whole.left, whole.top - whole.rows * whole.mm_per_px]),
         np.array([whole.left + whole.columns * whole.mm_per_px, whole.top]),
@@ -123,28 +128,38 @@ def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, pr
         if count > 1:
             e.sentence = f"Photo {k + 1}: {e.sentence[0].lower()}{e.sentence[1:]}"
         raise
-    return Taken(seen, photo.width, photo.height, photo.focal_px, photo.camera, profile)
+    return Taken(seen.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, seen.unread)
 
 
-def whole_window(
-    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], mm_per_px: float = COARSE_MM_PER_PX
+def whole_window(scene: Scene, mm_per_px: float = COARSE_MM_PER_PX) -> Window:
+    """The part of the table that the photos show, at `mm_per_px` or coarser; not where a slanting view grows coarse,
+    nor very far from the sheets."""
+    return _whole_window(scene.taken, scene.solved, scene.papers, scene.height_mm, mm_per_px)
+
+
+def _whole_window(
+    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], height_mm: float, mm_per_px: float
 ) -> Window:
-    """The part of the table near the sheets that the photos show, at `mm_per_px` or coarser."""
     corners = np.vstack(papers)
-    low, high = corners.min(axis=0), corners.max(axis=0)
-    reach = min(0.35 * float(np.max(high - low)) + 60, 400)
-    shown = np.vstack([v.to_table(_rim(t)) for v, t in zip(solved.views, taken, strict=True)])
-    low = np.maximum(low - reach, shown.min(axis=0))
-    high = np.minimum(high + reach, shown.max(axis=0))
-    return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / 3000))
+    middle, span = corners.mean(axis=0), float(np.ptp(corners, axis=0).max())
+    reach = REACH_SPANS * span + REACH_MM
+    shown = np.vstack([_shown(v, t, middle, height_mm) for v, t in zip(solved.views, taken, strict=True)] + [corners])
+    low = np.maximum(shown.min(axis=0), middle - reach)
+    high = np.minimum(shown.max(axis=0), middle + reach)
+    return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / MOST_COARSE_PX))
 
 
-def _rim(taken: Taken) -> Array:
-    x = np.linspace(0, taken.width - 1, 9)
-    y = np.linspace(0, taken.height - 1, 9)
-    across = [np.column_stack([x, 0 * x + e]) for e in (0, taken.height - 1)]
-    down = [np.column_stack([0 * y + e, y]) for e in (0, taken.width - 1)]
-    return np.vstack(across + down)
+def _shown(view: View, taken: Taken, middle: Array, height_mm: float) -> Array:
+    """Places (n, 2) on the table all over a photo, as far as they are seen at least `COARSEST` times as small as `middle`."""
+    x, y = np.meshgrid(np.linspace(0, taken.width - 1, 33), np.linspace(0, taken.height - 1, 33))
+    at = view.to_table(np.column_stack([x.ravel(), y.ravel()]), height_mm)
+
+    def depth(places: Array) -> Array:
+        deep = np.column_stack([places, np.full(len(places), height_mm)])
+        return np.asarray(deep @ view.rotation[2] + view.shift[2])
+
+    away, usual = depth(at), float(depth(middle[None])[0])
+    return at[np.isfinite(at).all(axis=1) & (away > 0) & (away < COARSEST * usual)]
 
 
 def fine_window(scene: Scene, low: Array, high: Array) -> Window:

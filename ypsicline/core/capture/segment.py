@@ -1,282 +1,244 @@
-"""Telling the piece from the table, roughly: a coarse mask of each piece on the flattened picture.
+"""Telling pieces from the table as a person does: one look at all of it, then closer ones at what stands out.
 
-The table is learnt beside the sheets, where nothing else lies. Its colour is taken as a smooth
-surface over the picture (uneven light); a pixel belongs to a piece when it differs from that
-by more than the table differs from itself.
+Each look is the network's (`piece_net`) on the photo laid flat: first all of the table that is seen,
+on few pixels, then every likely place alone, more finely and knowing what the look before said.
+What a maker pointed at (`Taps`) is known in every look. The edge is measured afterwards, in the photo.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
-from scipy import ndimage
-from skimage.filters import threshold_otsu
 
-from ypsicline.core.capture.cut import cut_out, edge_strength, resized
-from ypsicline.core.capture.flat_parts import shrunk
+from ypsicline.core.capture import piece_net
+from ypsicline.core.capture.pieces import SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, Share, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["CoarsePiece", "find_pieces", "paint"]
+__all__ = ["Flat", "Taps", "find_pieces"]
 
-SMALLEST_PIECE_MM2 = 400.0
+Flat = Callable[[Window], FlatPicture]
+
+FIRST_PX, CLOSER_PX, CLOSEST_PX = 160, 160, 448
+# px of the look before within which the closest look is believed
+RIM_REACH = 8.0
+FINEST_MM_PER_PX = 0.5
+LIKELY, PIECE, SHADOW = 0.35, 0.5, 0.5
+MOST_SHADOWS = 6
+# shares at which a place may be called piece by somebody bolder, or warier
+BOLDER = (0.2, 0.8)
+CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
+LEAST_SURE = 0.7
 SMALLEST_SHARE = 0.06
-LEAST_CONTRAST = 5.0
-SMALLEST_HOLE_MM2 = 12.0
-TABLE_SPREAD, TABLE_SAMPLES = 3.2, 6000
-TOUCHES_MM = 6.0
-CHECK_MM_PER_PX, CUT_MM_PER_PX = 4.0, 2.5
-RIM_MM = 4.0
-LEAST_EDGE = 4.0
-MOST_PIECES = 8
-LEAST_ISLANDS = 6
-
-Mask = NDArray[np.bool_]
+MOST_PLACES = 8
+TAP_REACH_MM = 12.0
 
 
 @dataclass(frozen=True)
-class CoarsePiece:
-    """A piece as found at low resolution: its mask on `window`, its area, how far it stands out (ΔE of CIE Lab).
+class Taps:
+    """Places (n, 2) on the table, mm, that a maker pointed at: on the piece, and on what isn't it."""
 
-    `doubtful`: its colour alone doesn't tell it from the table, for a pattern or a shadow.
-    `islands_mm` is how wide the parts of a pattern are that have the table's colour.
-    """
-
-    window: Window
-    mask: Mask
-    area_mm2: float
-    middle: tuple[float, float]
-    contrast: float
-    leaves_picture: bool
-    touches_sheet: bool
-    doubtful: bool = False
-    islands_mm: float = 0.0
+    piece: Array = field(default_factory=lambda: np.zeros((0, 2)))
+    table: Array = field(default_factory=lambda: np.zeros((0, 2)))
 
 
-def find_pieces(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePiece, ...]:
+@dataclass(frozen=True)
+class _Look:
+    """What the network said of a picture: shares of piece and shadow (rows, columns), the mean of what it said of the
+    picture as it is and mirrored (`each`)."""
+
+    picture: FlatPicture
+    piece: Share
+    shadow: Share
+    each: tuple[Share, ...]
+
+
+def find_pieces(
+    flat: Flat, whole: Window, papers: Sequence[Array], taps: Taps | None = None
+) -> tuple[CoarsePiece, ...]:
     """The pieces on the table, largest first, none much smaller than the largest.
 
-    `papers` are the sheets' corners (4, 2) on the table. Told by the table's colour; where a cut
-    along the strongest edges says otherwise, its pieces are taken, and are `doubtful`. Raises
-    `Refused` (reason `low_contrast`) where nothing stands out from the table.
+    `flat` lays the photo flat over a window; `papers` are the sheets' corners (4, 2) as they appear
+    there. With taps on the piece only what was pointed at. Raises `Refused` (reason `low_contrast`)
+    where nothing stands out from the table, or nothing where the maker pointed.
     """
-    # the cut asks nothing of the colours' answer, so that both are worked out at once
-    with ThreadPoolExecutor(1) as beside:
-        coarse = beside.submit(_cut, picture, papers, CHECK_MM_PER_PX)
-        refused: Refused | None = None
-        by_colour: tuple[CoarsePiece, ...] = ()
-        try:
-            by_colour = _by_colour(picture, papers)
-        except Refused as e:
-            refused = e
-    small, cut = coarse.result()
-    patterned = bool(by_colour) and _holes_in(by_colour[0].mask) >= LEAST_ISLANDS
-    if by_colour and not patterned:
-        mine = _together(by_colour, cut.shape)
-        if _agree(mine, cut & ~_holes(mine, small.window.mm_per_px), small.window.mm_per_px):
-            return by_colour
-    small, cut = _cut(picture, papers, CUT_MM_PER_PX, coarse=cut)
-    mine = _together(by_colour, cut.shape)
-    cut &= ~_holes(mine, small.window.mm_per_px)
-    strength = edge_strength(small, cut)
-    if by_colour:
-        clearer = len(by_colour) <= MOST_PIECES and strength < 0.7 * edge_strength(small, mine)
-        if clearer or _agree(mine, cut, small.window.mm_per_px):
-            return by_colour
-    elif strength < LEAST_EDGE:
-        raise refused or _hardly_differs(0.0)
-    islands_mm = _island_width(cut & ~mine, small.window.mm_per_px) if by_colour else 0.0
-    whole = cv2.resize(cut.astype(np.uint8) * 255, picture.seen.shape[::-1], interpolation=cv2.INTER_LINEAR) > 127
-    covered = paint(papers, picture.window, grow_mm=3.0)
-    found = _components(whole & ~covered, picture, np.full(whole.shape, LEAST_CONTRAST, np.float32), covered)
-    if not found:
-        raise refused or _hardly_differs(0.0)
+    taps = taps or Taps()
+    first = _look(flat, _fitted(whole, FIRST_PX), papers, None, taps, mirrored=True)
+    pieces: list[CoarsePiece] = []
+    for low, high in _likely_places(first):
+        closer = _look(flat, _around(low, high, CLOSER_MARGIN, CLOSER_PX, whole), papers, first, taps)
+        box = _box_of(closer, low, high)
+        if box is None:
+            continue
+        closest = _look(flat, _around(*box, CLOSEST_MARGIN, CLOSEST_PX, whole), papers, closer, taps, mirrored=True)
+        closest = _only_along_the_rim(closest, closer)
+        for piece in pieces_of(_tidy(closest), closest.picture, closest.piece):
+            if not any(_same(piece, other) for other in pieces):
+                pieces.append(replace(piece, readings=_readings(closest, closer), shadows=_shadows(closest)))
+    pieces.sort(key=lambda p: -p.area_mm2)
+    if len(taps.piece):
+        pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
+        if not pieces:
+            raise Refused(
+                "Nothing that stands out from the table lies where you pointed. Point at the middle of the piece, or lay "
+                "something plain of another shade under it.",
+                "low_contrast",
+            )
+        return tuple(pieces[:1])
+    sure = [p for p in pieces if p.sure >= LEAST_SURE] or pieces[:1]
+    if not sure:
+        raise Refused(
+            "No piece stands out from the table. Point at it in the photo; if that doesn't help, lay something plain of "
+            "another shade under the piece and the reference sheets.",
+            "low_contrast",
+        )
+    return tuple(p for p in sure if p.area_mm2 >= SMALLEST_SHARE * sure[0].area_mm2)
+
+
+def _fitted(window: Window, side_px: int) -> Window:
+    """The same part of the table on at most `side_px` pixels a side."""
+    mm = max(window.columns, window.rows) * window.mm_per_px / side_px
+    low, high = window.to_mm(np.array([[0.0, window.rows - 1], [window.columns - 1, 0.0]]))
+    return Window.around(low, high - mm, mm)
+
+
+def _around(low: Array, high: Array, margin: float, side_px: int, whole: Window) -> Window:
+    """A window round a box, no larger than the whole."""
+    grow = margin * float((high - low).max())
+    ends = whole.to_mm(np.array([[0.0, whole.rows - 1], [whole.columns - 1, 0.0]]))
+    low, high = np.maximum(low - grow, ends[0]), np.minimum(high + grow, ends[1])
+    return Window.around(low, high, max(FINEST_MM_PER_PX, float((high - low).max()) / side_px))
+
+
+def _look(
+    flat: Flat, window: Window, papers: Sequence[Array], before: _Look | None, taps: Taps, *, mirrored: bool = False
+) -> _Look:
+    picture = flat(window)
+    prior = None if before is None else 2 * _resampled(before, window) - 1
+    told = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
+    rows, columns = picture.seen.shape
+    more = [-n % piece_net.STRIDE for n in (rows, columns)]
+    told = np.pad(told, ((0, 0), (0, more[0]), (0, more[1])))
+    turned = [told, told[:, :, ::-1]] if mirrored else [told]
+    answers = piece_net.run(np.stack(turned))
+    pieces, shadows = (
+        [(one[:, ::-1] if k else one)[:rows, :columns] * picture.seen for k, one in enumerate(said)] for said in answers
+    )
+    return _Look(picture, np.mean(pieces, axis=0), np.mean(shadows, axis=0), tuple(pieces))
+
+
+def _only_along_the_rim(closest: _Look, closer: _Look) -> _Look:
+    """The closest look where the one before saw a rim not far off; elsewhere that one, which saw more round about."""
+    before = _resampled(closer, closest.picture.window)
+    unsure = ((before > LIKELY) & (before < 1 - LIKELY)).astype(np.uint8)
+    inside = (before > PIECE).astype(np.uint8)
+    kernel = np.ones((3, 3), np.uint8)
+    rim = cv2.morphologyEx(inside, cv2.MORPH_GRADIENT, kernel) | unsure
+    reach = RIM_REACH * closer.picture.window.mm_per_px / closest.picture.window.mm_per_px
+    near = cv2.distanceTransform(1 - rim, cv2.DIST_L2, 5) < reach
+    each = tuple(np.where(near, one, before) for one in closest.each)
+    return replace(closest, piece=np.where(near, closest.piece, before), each=each)
+
+
+def _tap_marks(window: Window, taps: Taps) -> Share | None:
+    if not len(taps.piece) and not len(taps.table):
+        return None
+    marks = np.zeros((window.rows, window.columns), dtype=np.float32)
+    for places, sign in ((taps.piece, 1), (taps.table, -1)):
+        for column, row in window.to_px(np.asarray(places, dtype=float).reshape(-1, 2)):
+            marks += sign * piece_net.tap_mark(marks.shape, column, row)
+    return marks
+
+
+def _resampled(look: _Look, window: Window) -> Share:
+    """A look's share of piece over another window; table beyond its own."""
+    source = look.picture.window
+    ratio = window.mm_per_px / source.mm_per_px
+    x, y = source.to_px(np.array([[window.left, window.top]]))[0]
+    matrix = np.array([[ratio, 0, x], [0, ratio, y]], dtype=np.float32)
+    how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    return np.asarray(cv2.warpAffine(look.piece, matrix, (window.columns, window.rows), flags=how))
+
+
+def _likely_places(look: _Look) -> list[tuple[Array, Array]]:
+    """Boxes (low, high), mm, of what may be a piece, the likeliest first; parts that almost touch are one place."""
+    likely = (look.piece > LIKELY).astype(np.uint8)
+    joined = cv2.morphologyEx(likely, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
+    window, weights = look.picture.window, np.bincount(labels.ravel(), look.piece.ravel() * joined.ravel(), count)
+    weights[0] = 0
+    places = []
+    for k in np.argsort(-weights)[:MOST_PLACES]:
+        if weights[k] * window.mm_per_px**2 < max(
+            SMALLEST_PIECE_MM2, 0.5 * SMALLEST_SHARE * weights.max() * window.mm_per_px**2
+        ):
+            continue
+        left, top, wide, high = (float(v) for v in stats[k, :4])
+        places.append(_corners(window, left, top, wide, high))
+    return places
+
+
+def _corners(window: Window, left: float, top: float, wide: float, high: float) -> tuple[Array, Array]:
+    ends = window.to_mm(np.array([[left - 1, top + high], [left + wide, top - 1]]))
+    return ends[0], ends[1]
+
+
+def _box_of(look: _Look, low: Array, high: Array) -> tuple[Array, Array] | None:
+    """The box of what a closer look takes for piece and that reaches into the box (low, high)."""
+    _, labels, stats, _ = cv2.connectedComponentsWithStats((look.piece > LIKELY).astype(np.uint8), connectivity=8)
+    window = look.picture.window
+    ends = np.clip(np.rint(window.to_px(np.array([low, high]))), 0, [window.columns - 1, window.rows - 1]).astype(int)
+    inside = labels[ends[1, 1] : ends[0, 1] + 1, ends[0, 0] : ends[1, 0] + 1]
+    own = [k for k in np.unique(inside) if k and stats[k, cv2.CC_STAT_AREA] * window.mm_per_px**2 >= SMALLEST_PIECE_MM2]
+    if not own:
+        return None
+    left, top = stats[own, 0].min(), stats[own, 1].min()
+    right, bottom = (stats[own, 0] + stats[own, 2]).max(), (stats[own, 1] + stats[own, 3]).max()
+    return _corners(window, left, top, right - left, bottom - top)
+
+
+def _tidy(look: _Look) -> Mask:
+    """What is more likely piece than not, without hairs."""
+    mask = (look.piece > PIECE).astype(np.uint8)
+    return cv2.morphologyEx(mask, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))) > 0
+
+
+def _readings(closest: _Look, closer: _Look) -> tuple[Reading, ...]:
+    """How else the same place may be read: more and less boldly, mirrored, and by the look before."""
+    window = closest.picture.window
+    own = [closest.piece > level for level in BOLDER] + [one > PIECE for one in closest.each]
+    before = _resampled(closer, window) > PIECE
+    return (*(Reading(m, window.mm_per_px) for m in own), Reading(before, closer.picture.window.mm_per_px))
+
+
+def _shadows(look: _Look) -> tuple[Array, ...]:
+    """Rings, mm, round what a look took for shadow and not for piece."""
+    dark = ((look.shadow > SHADOW) & (look.piece < PIECE)).astype(np.uint8)
+    dark = cv2.morphologyEx(dark, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    rings, _ = cv2.findContours(dark, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_TC89_KCOS)
+    window = look.picture.window
+    large = [r for r in rings if cv2.contourArea(r) * window.mm_per_px**2 >= SMALLEST_PIECE_MM2]
     return tuple(
-        replace(p, doubtful=True, islands_mm=islands_mm)
-        for p in found
-        if p.area_mm2 >= SMALLEST_SHARE * found[0].area_mm2
+        window.to_mm(r.reshape(-1, 2).astype(float)) for r in sorted(large, key=cv2.contourArea)[-MOST_SHADOWS:]
     )
 
 
-def _cut(
-    picture: FlatPicture, papers: Sequence[Array], mm_per_px: float, coarse: Mask | None = None
-) -> tuple[FlatPicture, Mask]:
-    """The picture at fewer pixels and the cut on it; `coarse` as for `cut_out`."""
-    small = shrunk(picture, mm_per_px)
-    table = paint(papers, small.window, grow_mm=16.0)
-    cut = cut_out(small, table, papers, coarse)
-    return small, _large(_tidy(cut, small.window.mm_per_px), small.window.mm_per_px)
+def _same(piece: CoarsePiece, other: CoarsePiece) -> bool:
+    """Whether two places led to the same piece."""
+    inside = np.column_stack(np.nonzero(piece.mask)[::-1])[::7].astype(float)
+    at = np.rint(other.window.to_px(piece.window.to_mm(inside))).astype(int)
+    within = ((at >= 0) & (at < [other.window.columns, other.window.rows])).all(axis=1)
+    return float(other.mask[at[within, 1], at[within, 0]].sum()) > 0.5 * len(inside)
 
 
-def _together(pieces: Sequence[CoarsePiece], shape: tuple[int, ...]) -> Mask:
-    """All pieces as one mask on another number of pixels."""
-    if not pieces:
-        return np.zeros(shape, dtype=bool)
-    return resized(np.any([p.mask for p in pieces], axis=0), shape)
-
-
-def _holes(mask: Mask, mm_per_px: float) -> Mask:
-    """The holes of a mask that are large enough to be told from a pattern."""
-    count, labels, stats, _ = cv2.connectedComponentsWithStats((~mask).astype(np.uint8), connectivity=4)
-    rim = np.concatenate([labels[0], labels[-1], labels[:, 0], labels[:, -1]])
-    large = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_PIECE_MM2
-    closed = np.array([k > 0 and bool(large[k]) for k in range(count)]) & ~np.isin(np.arange(count), rim)
-    return np.asarray(closed[labels] & ~mask)
-
-
-def _holes_in(mask: Mask) -> int:
-    """How many parts the rest of the picture falls into, beyond one."""
-    return int(cv2.connectedComponents((~mask).astype(np.uint8), connectivity=4)[0]) - 2
-
-
-def _island_width(islands: Mask, mm_per_px: float) -> float:
-    """How wide most of several islands are; 0 for a few, which a shadow makes too."""
-    opened = cv2.morphologyEx(islands.astype(np.uint8), cv2.MORPH_OPEN, np.ones((2, 2), np.uint8))
-    depth = cv2.distanceTransform(opened, cv2.DIST_L2, 3)
-    count, labels = cv2.connectedComponents(opened, connectivity=4)
-    if count - 1 < LEAST_ISLANDS:
-        return 0.0
-    deepest = ndimage.maximum(depth, labels, np.arange(1, count))
-    return (2 * float(np.percentile(deepest, 75)) + 1) * mm_per_px
-
-
-def _large(mask: Mask, mm_per_px: float) -> Mask:
-    """Without crumbs, and with only such holes as could be meant."""
-    for invert in (False, True):
-        m = (mask ^ invert).astype(np.uint8)
-        _, labels, stats, _ = cv2.connectedComponentsWithStats(m, connectivity=4)
-        small = np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_PIECE_MM2)
-        mask = mask ^ (np.isin(labels, small) & (m > 0))
-    return mask
-
-
-def _agree(a: Mask, b: Mask, mm_per_px: float) -> bool:
-    """Whether two masks differ only along their rims."""
-    size = 2 * max(1, int(RIM_MM / mm_per_px)) + 1
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    apart = cv2.morphologyEx((a ^ b).astype(np.uint8), cv2.MORPH_OPEN, kernel)
-    return float(apart.sum()) <= 0.003 * float((a | b).sum())
-
-
-def _by_colour(picture: FlatPicture, papers: Sequence[Array]) -> tuple[CoarsePiece, ...]:
-    window = picture.window
-    lab = _lab(picture)
-    covered = paint(papers, window, grow_mm=3.0)
-    beside = paint(papers, window, grow_mm=16.0) & ~covered & picture.seen
-    table = _table_surface(lab, beside)
-    away = np.linalg.norm(lab - table, axis=-1)
-    usual = float(np.median(away[beside]))
-    looked_at = picture.seen & ~covered
-    limit = max(float(threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
-    mask = (away > limit) & looked_at
-    mask = _tidy(mask, window.mm_per_px)
-    found = _components(mask, picture, away - usual, covered)
-    if not found:
-        raise _hardly_differs(float(np.percentile(away[looked_at], 99)) - usual)
-    largest = found[0].area_mm2
-    pieces = tuple(p for p in found if p.area_mm2 >= SMALLEST_SHARE * largest)
-    if pieces[0].contrast < LEAST_CONTRAST:
-        raise _hardly_differs(pieces[0].contrast)
-    return pieces
-
-
-def _hardly_differs(contrast: float) -> Refused:
-    return Refused(
-        "No piece stands out from the table: its colour is too near the table's. Lay a plain sheet, light under a dark "
-        "piece or dark under a light one, below the piece and the reference sheets, and avoid shadows.",
-        "low_contrast", numbers={"contrast": contrast},
-    )  # fmt: skip
-
-
-def _lab(picture: FlatPicture) -> NDArray[np.float32]:
-    soft = cv2.GaussianBlur(picture.pixels, (0, 0), max(0.8 / picture.window.mm_per_px, 0.8))
-    return np.asarray(cv2.cvtColor(soft.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
-
-
-def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]:
-    """A quadratic surface per channel through the known table, refitted once without its outliers."""
-    rows, columns = known.shape
-    r, c = np.nonzero(known)
-    step = max(1, len(r) // TABLE_SAMPLES)
-    r, c = r[::step], c[::step]
-    if len(r) < 200:
-        raise Refused(
-            "Too little of the table shows beside the sheets to know its colour. Leave a hand's breadth free round them.",
-            "low_contrast",
-        )
-    values = lab[r, c].astype(float)
-    terms = _quadratic(c / columns - 0.5, r / rows - 0.5)
-    keep = np.ones(len(r), dtype=bool)
-    for _ in range(3):
-        fit, *_ = np.linalg.lstsq(terms[keep], values[keep], rcond=None)
-        miss = np.linalg.norm(values - terms @ fit, axis=1)
-        keep = miss <= max(2.5 * float(np.median(miss)), 1.0)
-    x = (np.arange(columns, dtype=np.float32) / columns - 0.5)[None, :, None]
-    y = (np.arange(rows, dtype=np.float32) / rows - 0.5)[:, None, None]
-    a, b, c, d, e, f = fit.astype(np.float32)
-    return np.asarray((a + b * x + d * x * x) + (c * y + f * y * y) + e * x * y)
-
-
-def _quadratic(x: Array, y: Array) -> Array:
-    return np.column_stack([np.ones_like(x), x, y, x * x, x * y, y * y])
-
-
-def paint(papers: Sequence[Array], window: Window, *, grow_mm: float) -> Mask:
-    """Where sheets of these corners lie in a window, and `grow_mm` beyond."""
-    mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
-    for corners in papers:
-        cv2.fillConvexPoly(mask, np.rint(window.to_px(corners)).astype(np.int32), 1)
-    size = 2 * int(np.ceil(grow_mm / window.mm_per_px)) + 1
-    return cv2.dilate(mask, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))) > 0
-
-
-def _tidy(mask: Mask, mm_per_px: float) -> Mask:
-    size = 2 * max(1, round(1.2 / mm_per_px)) + 1
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    opened = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, kernel)
-    return cv2.morphologyEx(opened, cv2.MORPH_CLOSE, kernel) > 0
-
-
-def _components(mask: Mask, picture: FlatPicture, away: NDArray[np.float32], covered: Mask) -> list[CoarsePiece]:
-    window = picture.window
-    count, labels, stats, centres = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
-    found = []
-    unseen = cv2.dilate((~picture.seen).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
-    unseen[[0, 1, -2, -1], :] = True
-    unseen[:, [0, 1, -2, -1]] = True
-    near_sheet = cv2.dilate(covered.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    for k in range(1, count):
-        area = float(stats[k, cv2.CC_STAT_AREA]) * window.mm_per_px**2
-        if area < SMALLEST_PIECE_MM2:
-            continue
-        own = labels == k
-        filled = _fill_specks(own, stats[k], window.mm_per_px)
-        middle = window.to_mm(centres[k : k + 1])[0]
-        found.append(
-            CoarsePiece(
-                window, filled, area, (float(middle[0]), float(middle[1])),
-                float(np.median(away[own])), bool((own & unseen).any()),
-                float((own & near_sheet).sum()) * window.mm_per_px > TOUCHES_MM,
-            )
-        )  # fmt: skip
-    return sorted(found, key=lambda p: -p.area_mm2)
-
-
-def _fill_specks(own: Mask, box: NDArray[np.int32], mm_per_px: float) -> Mask:
-    """Holes too small to be meant are filled; `box` (left, top, width, height, ...) holds the piece."""
-    left, top, width, height = (int(v) for v in box[:4])
-    part = own[top : top + height, left : left + width]
-    # a rim of table, so that a bay that opens outward isn't taken for a hole
-    outside = np.pad(~part, 1, constant_values=True).astype(np.uint8)
-    _, labels, stats, _ = cv2.connectedComponentsWithStats(outside, connectivity=4)
-    small = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2
-    small[0] = False
-    filled = own.copy()
-    filled[top : top + height, left : left + width] |= small[labels[1:-1, 1:-1]]
-    return filled
+def _reaches(piece: CoarsePiece, at: Array) -> bool:
+    """Whether a place lies on a piece or just beside it."""
+    window = piece.window
+    away = cv2.distanceTransform((~piece.mask).astype(np.uint8), cv2.DIST_L2, 3) * window.mm_per_px
+    column, row = np.rint(window.to_px(np.asarray(at)[None])[0]).astype(int)
+    inside = 0 <= column < window.columns and 0 <= row < window.rows
+    return inside and bool(away[row, column] <= TAP_REACH_MM)

@@ -15,9 +15,10 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 from scipy.optimize import OptimizeResult, least_squares
+from scipy.spatial import cKDTree
 
 from ypsicline.core.capture.camera import View
-from ypsicline.core.capture.detect import SeenSheet
+from ypsicline.core.capture.detect import SeenSheet, UnreadSheet
 from ypsicline.core.capture.layout import CAMERA, FOCUS, PLACE, SHEET, Layout, Sight, matrix_of
 from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
 from ypsicline.core.capture.sheets import Sheet
@@ -34,11 +35,16 @@ _SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
 # a tape between sheets, one standard deviation, mm and as a share of its length; beyond how many it is a slip
 _SIGMA_TAPE, _SHARE_TAPE, _SLIP = 0.5, 3e-4, 6.0
 SOFT_MM = (1.0, 0.3, 0.05)
+# corners that miss by so many px, or times the median of their sheet, are left out; a sheet keeps so many
+STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
+# standard deviations that a lens is usually pulled by, and from which the sheets are doubted; least scale told from 1
+PULL_USUAL, PULL_DOUBTFUL, LEAST_MISPRINT = 2.5, 4.0, 0.004
 
 
 @dataclass(frozen=True)
 class Taken:
-    """A photo as the adjustment needs it: the sheets seen, its size in px, and what is known of its camera.
+    """A photo as the adjustment needs it: the sheets seen, its size in px, what is known of its camera, and the sheets
+    that it shows too badly to be used.
 
     Photos of the same `camera` (make, model; empty if unknown), size and focal length share one
     set of unknowns.
@@ -50,6 +56,7 @@ class Taken:
     focal_px: float | None = None
     camera: str = ""
     profile: CameraProfile | None = None
+    unread: tuple[UnreadSheet, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -101,6 +108,8 @@ class Solved:
     table's, the frame of the first sheet. `residual_px` is the root mean square of the corners'
     misses. `left_out` are sheets that disagreed with the rest, and where each photo shows them;
     `slips` typed distances that the photos contradict, with what they show (photos − tape, mm).
+    `pull` is by how many standard deviations the lens had to be bent away from an ordinary one's to
+    explain the sheets, and `doubts` what that may come from, in sentences.
     """
 
     views: tuple[View, ...]
@@ -113,6 +122,8 @@ class Solved:
     parameters: Array
     covariance: Array
     slips: tuple[tuple[SheetDistance, float], ...] = ()
+    pull: float = 0.0
+    doubts: tuple[str, ...] = ()
 
     @property
     def view(self) -> View:
@@ -163,21 +174,19 @@ def solve(
     """
     left_out: list[Sheet] = []
     while True:
-        kept = [_without(t, left_out) for t in photos]
-        sheets = sorted({s.sheet for t in kept for s in t.seen}, key=lambda s: s.id)
-        layout, expectations = _layout(kept, sheets, print_scale)
-        fit = _adjust(layout, expectations, _first_guess(layout, expectations))
-        misses = _misses(layout, fit)
-        residual_px = float(np.sqrt((misses**2).sum() / len(misses)))
-        worst = _worst_sheet(layout, misses)
-        if worst is None or len(left_out) == LEFT_OUT_AT_MOST or not _does_without(kept, sheets[worst]):
+        fitted = _fitted([_without(t, left_out) for t in photos], print_scale)
+        worst = _worst_sheet(fitted.layout, fitted.misses)
+        if worst is None or len(left_out) == LEFT_OUT_AT_MOST or not _does_without(fitted.photos, fitted.sheets[worst]):
             break
-        left_out.append(sheets[worst])
-    _check(layout, fit, residual_px, kept)
+        left_out.append(fitted.sheets[worst])
+    fitted, doubts = _told_apart(fitted, print_scale)
+    left_out = sorted({s.sheet for t in photos for s in t.seen} - set(fitted.sheets), key=lambda s: s.id)
+    layout, fit, sheets, residual_px = fitted.layout, fitted.fit, fitted.sheets, fitted.residual_px
+    _check(layout, fit, residual_px, fitted.photos)
     spans, slips = _spans(layout, fit.x, sheets, np.asarray(print_scale), distances)
     if spans:
-        fit = _adjust(layout, expectations, fit.x, spans)
-    spread = max(1.0, residual_px / np.sqrt(2) / CORNER_SIGMA_PX) ** 2
+        fit = _adjust(layout, fitted.expectations, fit.x, spans)
+    spread = _spread(layout, fitted.misses) * max(1.0, fitted.pull / PULL_USUAL) ** 2
     views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
     scale = np.asarray(print_scale)
     aside = tuple(
@@ -197,7 +206,129 @@ def solve(
         fit.x,
         np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
         slips,
+        fitted.pull,
+        doubts,
     )
+
+
+@dataclass(frozen=True)
+class _Fitted:
+    """One adjustment: of which photos and sheets, what was expected of the cameras, and how it came out."""
+
+    photos: tuple[Taken, ...]
+    sheets: list[Sheet]
+    layout: Layout
+    expectations: list[Expectation]
+    fit: OptimizeResult
+
+    @property
+    def misses(self) -> Array:
+        return np.asarray(self.fit.fun[: self.layout.observed.size] * CORNER_SIGMA_PX).reshape(-1, 2)
+
+    @property
+    def residual_px(self) -> float:
+        return float(np.sqrt((self.misses**2).sum() / len(self.misses)))
+
+    @property
+    def pull(self) -> float:
+        """How far a lens number lies from what is expected, at most, in standard deviations; the focal length aside."""
+        start = self.layout.observed.size
+        own = np.asarray(self.fit.fun[start : start + CAMERA * len(self.expectations)]).reshape(-1, CAMERA)
+        return float(np.abs(own[:, 1:]).max())
+
+
+def _fitted(photos: Sequence[Taken], print_scale: tuple[float, float], centre_free: bool = False) -> _Fitted:
+    """Adjust, leave out the corners that lie otherwise than the rest of their sheet, and adjust again."""
+    for last in (False, True):
+        sheets = sorted({s.sheet for t in photos for s in t.seen}, key=lambda s: s.id)
+        layout, expectations = _layout(photos, sheets, print_scale)
+        if centre_free:
+            expectations = [e.with_free_centre() for e in expectations]
+        fit = _adjust(layout, expectations, _first_guess(layout, expectations))
+        fitted = _Fitted(tuple(photos), sheets, layout, expectations, fit)
+        trimmed = None if last else _trimmed(fitted)
+        if trimmed is None:
+            return fitted
+        photos = trimmed
+    return fitted
+
+
+def _trimmed(fitted: _Fitted) -> list[Taken] | None:
+    """The photos without corners that miss by far more than most of their sheet's: a lifted corner of paper, a finger."""
+    away = np.hypot(*fitted.misses.T)
+    parts = np.split(away, np.cumsum([len(s.px) for s in fitted.layout.sights])[:-1])
+    changed, trimmed = False, []
+    at = iter(parts)
+    for t in fitted.photos:
+        seen = []
+        for s in t.seen:
+            own = next(at)
+            good = own <= max(STRAY_PX, STRAY_TIMES * float(np.median(own)))
+            if good.all() or good.sum() < LEAST_CORNERS:
+                seen.append(s)
+                continue
+            changed = True
+            seen.append(replace(s, corners_mm=s.corners_mm[good], corners_px=s.corners_px[good]))
+        trimmed.append(replace(t, seen=tuple(seen)))
+    return trimmed if changed else None
+
+
+def _spread(layout: Layout, misses: Array) -> float:
+    """By how much the corners' variance exceeds what is expected. Neighbours that miss alike (paper that isn't flat) count
+    as fewer: with correlation ρ from corner to corner, along both axes, (1 + ρ)²/(1 - ρ)² times."""
+    ratio = max(1.0, float((misses**2).sum() / (2 * len(misses))) / CORNER_SIGMA_PX**2)
+    products, squares = 0.0, 0.0
+    for sight, own in zip(
+        layout.sights, np.split(misses, np.cumsum([len(s.px) for s in layout.sights])[:-1]), strict=True
+    ):
+        pairs = cKDTree(sight.board).query_pairs(1.2 * float(_pitch(sight.board)), output_type="ndarray")
+        products += float((own[pairs[:, 0]] * own[pairs[:, 1]]).sum())
+        squares += float((own[pairs] ** 2).sum()) / 2
+    alike = float(np.clip(products / max(squares, 1e-12), 0, 0.6))
+    return 1.0 + (ratio - 1.0) * ((1 + alike) / (1 - alike)) ** 2
+
+
+def _pitch(board: Array) -> float:
+    return float(np.median(cKDTree(board).query(board, k=2)[0][:, 1]))
+
+
+def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[str, ...]]:
+    """Where the lens had to be bent: what it really is, if the sheets can tell, and the adjustment without that."""
+    if fitted.pull < PULL_DOUBTFUL:
+        return fitted, ()
+    if len(fitted.sheets) > 2:
+        for sheet in fitted.sheets:
+            if not _does_without(fitted.photos, sheet):
+                continue
+            rest = _fitted([_without(t, [sheet]) for t in fitted.photos], print_scale)
+            size = _size_beside(rest, fitted, sheet, print_scale)
+            if rest.pull < 0.5 * fitted.pull and rest.pull < PULL_DOUBTFUL and abs(size - 1) > LEAST_MISPRINT:
+                return rest, (
+                    f"Sheet {sheet.id.upper()} measures {100 * size:.1f} % of the others' size: it was printed at another "
+                    "scale and left out. Print all sheets at 100 %, in one go.",
+                )
+    free = _fitted(fitted.photos, print_scale, centre_free=True)
+    if free.pull < 0.5 * fitted.pull and free.pull < PULL_DOUBTFUL:
+        return free, (
+            "The photo seems to be cropped: the lens doesn't look at its middle. It was measured all the same, less surely; "
+            "send the whole photo.",
+        )
+    return fitted, (
+        "The sheets fit no ordinary camera: they may be printed at different scales, have moved, or not lie flat, or the "
+        "photo was altered. Measure the test marks on each, press them flat, and take the photo again.",
+    )
+
+
+def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tuple[float, float]) -> float:
+    """How large a sheet that was left out measures, of what it should be."""
+    scale = np.asarray(print_scale)
+    sizes = []
+    for k, t in enumerate(fitted.photos):
+        for s in t.seen:
+            if s.sheet == sheet:
+                table, board = rest.layout.view(rest.fit.x, k).to_table(s.corners_px), s.corners_mm * scale
+                sizes.append(np.sqrt((np.var(table, axis=0).sum()) / np.var(board, axis=0).sum()))
+    return float(np.mean(sizes))
 
 
 def _spans(
@@ -224,7 +355,7 @@ def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
     if not left_out:
         return taken
     seen = tuple(s for s in taken.seen if s.sheet not in left_out)
-    return Taken(seen, taken.width, taken.height, taken.focal_px, taken.camera, taken.profile)
+    return replace(taken, seen=seen)
 
 
 def _does_without(photos: Sequence[Taken], sheet: Sheet) -> bool:
@@ -287,10 +418,6 @@ def _adjust(
         layout = replace(layout, soft_mm=soft)
         fit = least_squares(residuals, fit.x, jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30)
     return fit
-
-
-def _misses(layout: Layout, fit: OptimizeResult) -> Array:
-    return np.asarray(fit.fun[: layout.observed.size] * CORNER_SIGMA_PX).reshape(-1, 2)
 
 
 def _worst_sheet(layout: Layout, misses: Array) -> int | None:

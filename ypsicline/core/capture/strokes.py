@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 from scipy.ndimage import find_objects, gaussian_filter
 from shapely.geometry.polygon import orient
 
-from ypsicline.core.capture.contour import SMALLEST_HOLE_MM2, find_region
+from ypsicline.core.capture.contour import find_region
 from ypsicline.core.capture.flat_parts import filled, part_of, pixels_between, resampled, shrunk, window_near
+from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point

@@ -23,8 +23,9 @@ from ypsicline.core.drafting.panel import CornerKind, Finish, Hand, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import MOST_PANELS
 from ypsicline.core.job import JobDocument, check_text
-from ypsicline.core.lengths import parse_length
+from ypsicline.core.lengths import parse_length, show_error
 from ypsicline.server.api.access import apply
+from ypsicline.server.jobs.photos import doubts_of
 from ypsicline.server.jobs.view import JobView
 from ypsicline.server.jobs.worked_out import drafted
 
@@ -103,6 +104,14 @@ def make_panel(request: HttpRequest, job_id: int, given: PanelName) -> JobView:
         if d.shape is None:
             raise Refused("There is no outline yet to make a panel of; send a photo or read a file at Shape.", "shape")
         check_text("panel's name", given.name, required=True)
+        open_doubts = [s for s in doubts_of(d.piece) if not s["settled"]] if d.piece else []
+        if open_doubts:
+            raise Refused(
+                f"Along {len(open_doubts)} stretch{'es' if len(open_doubts) > 1 else ''} of its edge the photo leaves the outline "
+                f"in doubt by up to {show_error(max(s['off_mm'] for s in open_doubts), d.unit)}. Look along each at Shape, and say "
+                "that it is right or mend it, before a panel is made of it.",
+                "doubtful",
+            )
         return with_panels(d, (*d.panels, panel_from_shape(d.shape, given.name.strip())))
 
     return apply(request, job_id, "Panel made of the outline", how)

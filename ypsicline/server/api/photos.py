@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Schema
+from ninja import Field, File, Form, Router, Schema
 from ninja.files import UploadedFile
 
 from ypsicline.core.capture.capture import Kind
@@ -19,7 +19,7 @@ from ypsicline.core.capture.strokes import Brush
 from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, PhotoOf, Piece
-from ypsicline.core.lengths import Unit, parse_length
+from ypsicline.core.lengths import Unit, parse_length, show_error
 from ypsicline.core.making.print_scale import measured_scale
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.shape import true_up
@@ -51,6 +51,13 @@ class WantedIn(Schema):
     by_profile: bool = True
 
 
+class TapsIn(Schema):
+    """Places on the piece and on what is none, as shares of the first photo's width and height from its upper left."""
+
+    piece: list[tuple[float, float]] = Field(default_factory=list)
+    table: list[tuple[float, float]] = Field(default_factory=list)
+
+
 class MarksIn(Schema):
     """What the 100 mm test marks measured, across and up the sheet, as typed."""
 
@@ -58,14 +65,27 @@ class MarksIn(Schema):
     up: str
 
 
+class DoubtfulStretch(Schema):
+    """A stretch of the outline whose edge isn't sure, how far it may be off, in the job's unit, and whether its maker has
+    said that it is right, or moved it."""
+
+    line: list[tuple[float, float]]
+    off: str
+    settled: bool
+
+
 class Placed(Schema):
     """The photo laid flat under the outline: `box` is left, bottom, width and height of flat.jpg in the outline's mm;
-    `trusted` the ring of sheets; `band` points along the outline, each with its own error, mm; `marks` the dots found."""
+    `trusted` the ring of sheets; `band` points along the outline, each with its own error, mm; `marks` the dots found;
+    `papers` the sheets that were used, `shadows` what was taken for shadow, `doubtful` where the edge isn't sure."""
 
     box: tuple[float, float, float, float]
     trusted: list[tuple[float, float]]
     band: list[tuple[float, float, float]]
     marks: list[tuple[float, float]]
+    papers: list[list[tuple[float, float]]]
+    shadows: list[list[tuple[float, float]]]
+    doubtful: list[DoubtfulStretch]
 
 
 class StrokeIn(Schema):
@@ -159,6 +179,13 @@ def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> Phot
     return photo_view(photos.choose_pieces(found, chosen.names), history.current(found.job).unit)
 
 
+@router.post("/photos/{photo_id}/taps", response=PhotoView, operation_id="point_at")
+def point_at(request: HttpRequest, photo_id: int, taps: TapsIn) -> PhotoView:
+    """Measure the photo again, knowing what was pointed at."""
+    shown = photo_of(request, photo_id)
+    return photo_view(photos.point_at(shown, taps.piece, taps.table), history.current(shown.job).unit)
+
+
 @router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
 def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
     return jpeg_of(photo_of(request, photo_id).preview)
@@ -175,7 +202,16 @@ def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
 @router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
 def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
     found = _found(request, photo_id, index)
-    return Placed(box=found["flat"]["box"], trusted=found["trusted"], band=found["band"], marks=found["marks"])
+    document = history.current(photo_of(request, photo_id).job)
+    piece = _of_photo(document, photo_id, index)
+    doubtful = [
+        DoubtfulStretch(line=s["line"], off=show_error(s["off_mm"], document.unit), settled=s["settled"])
+        for s in (photos.doubts_of(piece) if piece else ())
+    ]
+    return Placed(
+        box=found["flat"]["box"], trusted=found["trusted"], band=found["band"], marks=found["marks"],
+        papers=found.get("papers", []), shadows=found.get("shadows", []), doubtful=doubtful,
+    )  # fmt: skip
 
 
 @router.get("/photos/{photo_id}/chooser.jpg", operation_id="photo_chooser", include_in_schema=False)
@@ -226,6 +262,20 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
         return d.with_piece(piece.mended(mend_by_strokes(piece.on_photo, picture, strokes), "Mended by strokes"))
 
     return apply(request, shown.job_id, "Mended by strokes", how)
+
+
+@router.post("/photos/{photo_id}/found/{index}/doubtful/{stretch}/right", response=JobView, operation_id="confirm_edge")
+def confirm_edge(request: HttpRequest, photo_id: int, index: int, stretch: int) -> JobView:
+    """Say of a doubtful stretch of the outline on the table that its edge is right."""
+    shown = photo_of(request, photo_id)
+
+    def how(d: JobDocument) -> JobDocument:
+        piece = _of_photo(d, photo_id, index)
+        if piece is None:
+            raise Refused("The piece on the table isn't from this photo.", "doubtful")
+        return d.with_piece(photos.confirm_edge(piece, stretch))
+
+    return apply(request, shown.job_id, "Edge looked along: it is right", how)
 
 
 def _of_photo(d: JobDocument, photo_id: int, index: int) -> Piece | None:

@@ -94,6 +94,7 @@ class Photo(models.Model):
     small_girth_mm = models.FloatField(null=True)
     large_girth_mm = models.FloatField(null=True)
     by_profile = models.BooleanField(default=True)
+    taps = models.JSONField(default=dict)
     at = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

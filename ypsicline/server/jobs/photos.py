@@ -14,7 +14,15 @@ from django.db import transaction
 from django_tasks import task
 from PIL import Image
 
-from ypsicline.core.capture.capture import Capture, Kind, SeveralPieces, capture_pieces, open_table
+from ypsicline.core.capture.capture import (
+    Capture,
+    Kind,
+    Ring,
+    SeveralPieces,
+    SheetOnTable,
+    capture_pieces,
+    open_table,
+)
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo as ReadPhoto
@@ -22,9 +30,12 @@ from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_scans
 from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS, Progress
+from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
-from ypsicline.core.job import JobDocument, PhotoOf, check_text
+from ypsicline.core.job import JobDocument, PhotoOf, Piece, check_text
+from ypsicline.core.steps import ConfirmEdge
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
@@ -36,9 +47,12 @@ from ypsicline.server.jobs.models import Job, Photo
 __all__ = [
     "Wanted",
     "choose_pieces",
+    "confirm_edge",
+    "doubts_of",
     "finding",
     "measure",
     "measure_again",
+    "point_at",
     "preview_of",
     "put_finding",
     "resume_unfinished",
@@ -50,8 +64,9 @@ PREVIEW_SIDE_PX = 2048
 FLAT_SIDE_PX = 3600
 BAND_POINTS = 240
 # where nothing was found, but the table is known, a hand can help
-BY_HAND = {"low_contrast", "piece_leaves_picture", "no_line", "no_marks", "sheet_touches_piece"}
+BY_HAND = {"low_contrast", "piece_leaves_picture", "which_piece", "no_line", "no_marks"}
 MOST_TRIES = 2
+MOST_TAPS = 40
 STORED_PITCH_MM = 0.5
 STATUS = Photo.Status
 
@@ -117,6 +132,23 @@ def measure_again(photo: Photo, wanted: Wanted) -> Photo:
     with transaction.atomic():
         for name, value in dataclasses.asdict(wanted).items():
             setattr(photo, name, value)
+        photo.taps = {}
+        _wait(photo, [])
+    return photo
+
+
+def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Photo:
+    """Measure a photo again, knowing these places on the piece and on what is none, in shares of its width and height."""
+    if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
+        raise Refused("This photo is being measured just now; wait until it is done.", "photo")
+    if photo.dpi:
+        raise Refused("Pieces on a scan can't be pointed at; crop the scan to one piece instead.", "scan")
+    if not piece and not table:
+        raise Refused("Point at the piece first.", "place")
+    if len(piece) + len(table) > MOST_TAPS or not all(0 <= v <= 1 for p in (*piece, *table) for v in p):
+        raise Refused(f"Point at up to {MOST_TAPS} places inside the photo.", "place")
+    with transaction.atomic():
+        photo.taps = {"piece": list(piece), "table": list(table)}
         _wait(photo, [])
     return photo
 
@@ -144,6 +176,27 @@ def finding(photo: Photo, index: int) -> dict[str, Any]:
         raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
     entry: dict[str, Any] = found[index]
     return entry
+
+
+def doubts_of(piece: Piece) -> list[dict[str, Any]]:
+    """The stretches of a captured piece whose edge isn't sure, with what is `settled` of them."""
+    photo = Photo.objects.filter(pk=piece.photo.photo).first() if piece.photo else None
+    if photo is None or piece.photo is None:
+        return []
+    stretches = finding(photo, piece.photo.found).get("doubtful", ())
+    return [{**s, "settled": piece.is_settled(_as_line(s))} for s in stretches]
+
+
+def confirm_edge(piece: Piece, index: int) -> Piece:
+    """The piece once its maker says that the edge is right along one of its doubtful stretches."""
+    doubts = doubts_of(piece)
+    if not 0 <= index < len(doubts):
+        raise Refused("This stretch is no longer in doubt.", "doubtful")
+    return piece.stepped(ConfirmEdge(_as_line(doubts[index])), "Edge looked along: it is right")
+
+
+def _as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
+    return tuple((float(x), float(y)) for x, y in stretch["line"])
 
 
 def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
@@ -229,7 +282,8 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
     try:
         found = capture_pieces(
             reads, kind=photo.kind, side=photo.side, pieces=_chosen(photo),
-            frame=finding(photo, of.found)["frame"] if of else None, progress=progress, **how,
+            frame=finding(photo, of.found)["frame"] if of else None, progress=progress,
+            at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
     except Refused as e:
         if e.reason not in BY_HAND:
@@ -311,8 +365,23 @@ def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
         "frame": found.frame,
         "band": band,
         "marks": found.marks,
+        "papers": [_paper(s) for s in found.sheets],
+        "doubtful": [{"line": _thin(s.line), "off_mm": s.off_mm} for s in found.doubtful],
+        "shadows": found.shadows,
         "flat": flat,
     }
+
+
+def _paper(sheet: SheetOnTable) -> list[list[float]]:
+    """A used sheet's corners in the outline's frame."""
+    M, (own,) = np.asarray(sheet.to_outline), sheets_by_id([sheet.id])
+    corners: list[list[float]] = (own.paper_corners() @ M[:2, :2].T + M[:2, 2]).round(2).tolist()
+    return corners
+
+
+def _thin(line: Ring) -> list[tuple[float, float]]:
+    """Every other millimetre or so of a line, its ends included."""
+    return [(round(x, 3), round(y, 3)) for x, y in (*line[:-1:4], line[-1])]
 
 
 def _thinned(ring: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]:

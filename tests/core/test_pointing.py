@@ -1,0 +1,56 @@
+"""Pointing at the piece, and at what isn't it."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+import shapely
+
+from tests.conftest import DARK, SMALL, TRAY, flat_scene
+from ypsicline.cli import main
+from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.errors import Refused
+from ypsicline.standins.camera import Piece, project, take_photo
+
+LEFT, RIGHT = (-110.0, 0.0), (110.0, 0.0)
+
+
+def share(place: tuple[float, float]) -> tuple[float, float]:
+    """Where a place on the table is seen, in shares of the photo."""
+    x, y = project(SMALL, np.array([place]))[0]
+    return float(x) / (SMALL.size[0] - 1), float(y) / (SMALL.size[1] - 1)
+
+
+@pytest.mark.parametrize(("place", "area"), [(LEFT, 32000), (RIGHT, 22400)])
+def test_one_tap_chooses_among_several_pieces(two_pieces_photo: bytes, place: tuple[float, float], area: float) -> None:
+    found = capture_piece(read_photo(two_pieces_photo), at=[share(place)])
+    assert isinstance(found, Capture)
+    assert shapely.Polygon(found.outline).area == pytest.approx(area, rel=5e-3)
+
+
+def test_pointing_at_the_bare_table_is_refused_with_what_to_do(two_pieces_photo: bytes) -> None:
+    with pytest.raises(Refused, match="where you pointed"):
+        capture_piece(read_photo(two_pieces_photo), at=[share((0.0, -290.0))])
+
+
+def test_a_tap_changes_nothing_where_nothing_was_in_doubt() -> None:
+    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
+    plain, tapped = capture_piece(photo), capture_piece(photo, at=[share((100.0, 0.0))], not_at=[share((0.0, -240.0))])
+    assert isinstance(plain, Capture)
+    assert isinstance(tapped, Capture)
+    assert shapely.hausdorff_distance(shapely.LinearRing(plain.outline), shapely.LinearRing(tapped.outline)) < 0.5
+
+
+def test_the_same_photo_twice_gives_the_same_answer(two_pieces_photo: bytes) -> None:
+    photo = read_photo(two_pieces_photo)
+    assert capture_piece(photo, at=[share(LEFT)]) == capture_piece(photo, at=[share(LEFT)])
+
+
+def test_the_command_line_refuses_a_place_outside_the_photo(
+    tmp_path: pytest.TempPathFactory, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["sheets", "--paper", "a4", "--count", "1", "--out", str(tmp_path)]) == 0
+    code = main(["outline", "x.jpg", "--sheets", f"{tmp_path}/sheets.json", "--out", "y.json", "--at", "1.4", "0.2"])
+    assert code == 2
+    assert "from 0 to 1" in capsys.readouterr().err

@@ -1,0 +1,72 @@
+"""Sheets that are cut off, unreadable, misprinted or in a cropped photo: used as far as they serve, and said."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from bench.compare import signed_errors
+from tests.conftest import BIRCH, DARK, SMALL, TRAY, flat_scene
+from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.sheets import make_sheets
+from ypsicline.standins.camera import LaidSheet, Piece, Scene, take_photo
+
+PIECE = Piece(TRAY, (), DARK)
+
+
+def capture(data: bytes) -> Capture:
+    found = capture_piece(read_photo(data))
+    assert isinstance(found, Capture)
+    return found
+
+
+def p95(found: Capture) -> float:
+    return float(np.percentile(np.abs(signed_errors(np.array(found.outline), TRAY)), 95))
+
+
+def test_a_sheet_that_is_covered_is_said_not_to_have_been_used() -> None:
+    scene = flat_scene(PIECE)
+    x, y = scene.sheets[0].centre
+    cloth = np.array([[-95, -150], [150, -150], [150, 150], [-95, 150]]) + [x, y]
+    found = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL))
+    assert "A4-01" not in [s.id.upper() for s in found.sheets] or any("A4-01" in w for w in found.warnings)
+    assert p95(found) <= found.error_mm
+
+
+@pytest.mark.parametrize("scale", [0.97, 1.02])
+def test_one_sheet_of_four_printed_at_another_scale_is_named_and_left_out(scale: float) -> None:
+    scene = flat_scene(PIECE)
+    sheets = (replace(scene.sheets[0], print_scale=scale), *scene.sheets[1:])
+    found = capture(take_photo(replace(scene, sheets=sheets), SMALL))
+    assert any("A4-01" in w and f"{100 * scale:.0f}" in w for w in found.warnings)
+    assert p95(found) <= found.error_mm
+
+
+def test_two_sheets_of_unlike_scale_are_never_confidently_wrong() -> None:
+    scene = flat_scene(PIECE)
+    sheets = (replace(scene.sheets[2], print_scale=0.97), scene.sheets[3])
+    found = capture(take_photo(replace(scene, sheets=sheets), SMALL))
+    assert p95(found) <= found.error_mm
+
+
+def test_a_photo_cropped_off_centre_is_told_or_stays_within_its_error() -> None:
+    data = take_photo(flat_scene(PIECE), replace(SMALL, exif=False))
+    image = Image.open(io.BytesIO(data))
+    out = io.BytesIO()
+    image.crop((0, 0, image.width - 330, image.height)).save(out, "JPEG", quality=95)
+    found = capture(out.getvalue())
+    assert p95(found) <= found.error_mm
+
+
+def test_a_sheet_half_out_of_the_frame_serves() -> None:
+    sheets = make_sheets("a4", 3)
+    laid = (LaidSheet(sheets[0], (360, 0), 4), LaidSheet(sheets[1], (-360, 30), 93), LaidSheet(sheets[2], (0, 330), 88))
+    found = capture(take_photo(Scene(laid, (PIECE,), BIRCH), SMALL))
+    assert len(found.sheets) == 3
+    assert any("cut off" in w for w in found.warnings)
+    assert p95(found) <= found.error_mm

@@ -1,0 +1,54 @@
+"""A rough ring moved onto the edge that a picture shows; the truth is a disc, drawn by area."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.snapping import snapped
+
+MM = 0.25
+WINDOW = Window(-60.0, 60.0, 481, 481, MM)
+RADIUS = 40.0
+
+
+def pictured(inner: tuple[int, int, int], outer: tuple[int, int, int], stripes: float = 0.0) -> FlatPicture:
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    share = np.clip((RADIUS - np.hypot(x, y)) / MM + 0.5, 0, 1)[..., None]
+    tone = np.array(inner) + stripes * np.sign(np.sin(x / 3))[..., None]
+    pixels = tone * share + np.array(outer) * (1 - share)
+    return FlatPicture(
+        WINDOW, cv2.GaussianBlur(np.clip(pixels, 0, 255).astype(np.uint8), (0, 0), 1.0), np.ones(x.shape, bool)
+    )
+
+
+def disc(radius: float, wobble: float = 0.0) -> np.ndarray:
+    a = np.linspace(0, 2 * np.pi, 300, endpoint=False)
+    r = radius + wobble * np.sin(5 * a)
+    return np.column_stack([r * np.cos(a), r * np.sin(a)])
+
+
+def believed(radius: float) -> tuple[np.ndarray, Window]:
+    window = Window(-60.0, 60.0, 81, 81, 1.5)
+    y, x = np.mgrid[60:-60.001:-1.5, -60:60.001:1.5]
+    return np.clip((radius - np.hypot(x, y)) / 4 + 0.5, 0, 1).astype(np.float32), window
+
+
+@pytest.mark.parametrize("stripes", [0.0, 50.0])
+@pytest.mark.parametrize("start", [38.2, 40.0, 41.6])
+def test_a_ring_that_is_off_moves_onto_the_edge(start: float, stripes: float) -> None:
+    share, window = believed(start)
+    found = snapped(pictured((60, 80, 100), (200, 190, 160), stripes), disc(start, 0.6), share, window, 4.0)
+    r = np.hypot(*found.ring.T)
+    # the edge is then measured within 1.6 mm of it
+    assert np.percentile(np.abs(r - RADIUS), 95) < 0.8
+    assert np.median(found.clear) > 0.7
+
+
+def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:
+    share, window = believed(40.0)
+    found = snapped(pictured((120, 120, 120), (120, 120, 120)), disc(40.0), share, window, 4.0)
+    assert np.abs(np.hypot(*found.ring.T) - 40).max() < 1.5
+    assert found.clear.max() < 0.2

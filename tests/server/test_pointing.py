@@ -1,0 +1,75 @@
+"""Pointing at the piece in a photo, and settling what the photo leaves in doubt."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from tests.conftest import DARK, SMALL, TRAY, flat_scene
+from tests.server.conftest import Api
+from ypsicline.server.jobs.models import Job, Photo
+from ypsicline.standins.camera import Piece, project, take_photo
+
+
+def sent(api: Api, job: Job, data: bytes) -> dict[str, object]:
+    answer = api.client.post(f"/api/jobs/{job.pk}/photos", {"photo": [SimpleUploadedFile("a.jpg", data)]})
+    assert answer.status_code == 200, answer.content
+    return api.good("GET", f"photos/{answer.json()['id']}")
+
+
+@pytest.mark.django_db(transaction=True)
+class TestPointing:
+    def test_a_tap_settles_which_piece_is_meant(self, api: Api, job: Job, two_pieces_photo: bytes) -> None:
+        photo = sent(api, job, two_pieces_photo)
+        assert photo["status"] == "choose"
+        x, y = project(SMALL, np.array([[110.0, 0.0]]))[0] / np.array(SMALL.size)
+        assert api.good("POST", f"photos/{photo['id']}/taps", {"piece": [[x, y]]})["status"] == "done"
+        shape = api.good("GET", f"jobs/{job.pk}")["shape"]
+        assert (float(shape["width"]), float(shape["height"])) == pytest.approx((140, 160), abs=3)
+        assert Photo.objects.get(pk=photo["id"]).taps["piece"] == [[x, y]]
+
+    def test_a_tap_on_the_bare_table_is_answered_and_leaves_the_table_to_walk_on(
+        self, api: Api, job: Job, two_pieces_photo: bytes
+    ) -> None:
+        photo = sent(api, job, two_pieces_photo)
+        x, y = project(SMALL, np.array([[0.0, -285.0]]))[0] / np.array(SMALL.size)
+        answer = api.good("POST", f"photos/{photo['id']}/taps", {"piece": [[x, y]]})
+        assert answer["status"] == "refused"
+        assert "where you pointed" in answer["sentence"]
+        assert answer["by_hand"] is not None
+
+    def test_impossible_taps_are_refused_and_nothing_changes(self, api: Api, job: Job, two_pieces_photo: bytes) -> None:
+        photo = sent(api, job, two_pieces_photo)
+        path = f"photos/{photo['id']}/taps"
+        for taps in ({}, {"piece": [[1.5, 0.2]]}, {"table": [[0.1, 0.1]] * 50}, {"piece": [[-1e308, 0.5]]}):
+            api.refused("POST", path, taps)
+        assert api.good("GET", f"photos/{photo['id']}")["status"] == "choose"
+
+    def test_strangers_cant_point(self, api: Api, stranger: Api, job: Job, two_pieces_photo: bytes) -> None:
+        photo = sent(api, job, two_pieces_photo)
+        stranger.refused("POST", f"photos/{photo['id']}/taps", {"piece": [[0.5, 0.5]]}, status=404)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_no_panel_is_made_before_a_doubtful_edge_is_settled(api: Api, job: Job) -> None:
+    scene = flat_scene(Piece(TRAY, (), DARK))
+    covered = replace(scene, sheets=(replace(scene.sheets[0], centre=(255.0, 0.0)), *scene.sheets[1:]))
+    photo = sent(api, job, take_photo(covered, SMALL))
+    assert photo["status"] == "done"
+    base, of = f"jobs/{job.pk}", f"photos/{photo['id']}/found/0"
+    doubts = api.good("GET", of)["doubtful"]
+    assert doubts
+    assert not any(d["settled"] for d in doubts)
+    assert "in doubt" in api.refused("POST", f"{base}/panels", {"name": "top"})
+    for k in range(len(doubts)):
+        steps = api.good("POST", f"{of}/doubtful/{k}/right")["shape"]["steps"]
+        assert "it is right" in steps[-1]["said"]
+    assert all(d["settled"] for d in api.good("GET", of)["doubtful"])
+    assert api.good("POST", f"{base}/panels", {"name": "top"})["panels"][-1]["name"] == "top"
+    api.refused("POST", f"{of}/doubtful/99/right")
+    api.good("POST", f"{base}/undo")
+    api.good("POST", f"{base}/undo")
+    assert [d["settled"] for d in api.good("GET", of)["doubtful"]].count(False) == 1

@@ -1,0 +1,1 @@
+"""How the reading of a photograph's pieces was learnt: views painted by lot, and a small network trained on them."""

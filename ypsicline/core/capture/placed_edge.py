@@ -1,0 +1,126 @@
+"""The edge of a piece that was placed roughly: measured in the photo, with what is doubtful stretch by stretch."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+import shapely
+from scipy.ndimage import label
+from scipy.spatial import cKDTree
+from skimage.measure import find_contours
+
+from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.flat_parts import filled
+from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Share
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.snapping import STEP_MM, Snapped, snapped
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import signed_area
+
+__all__ = ["along_with", "edge_of"]
+
+REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
+# an edge as clear as this is where it is seen to be
+CLEAR = 0.45
+# of a reading's fineness, how far its rim may lie off for that alone; rims farther off count even along a clear edge
+RIM_OF_FINENESS, OTHER_EDGE_MM = 1.6, 6.0
+# where no edge is seen along a stretch, how far off it may be as a share of the stretch's length
+VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
+HIDDEN_BY_SHEET_MM = 2.5
+STRAYS_MM = 0.8
+
+
+def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> tuple[FoundOutline, Array, list[str]]:
+    """The outline and holes of `piece`, measured in the `fine` picture; how far each point of the outline may be off for
+    what is doubtful about the edge, mm (n,); and warnings.
+
+    Raises `Refused` (reason `low_contrast`) where hardly any edge is seen.
+    """
+    reach = float(np.clip(REACH_PX * piece.window.mm_per_px, LEAST_REACH_MM, MOST_REACH_MM))
+    share = np.zeros(piece.mask.shape, np.float32) if piece.share is None else piece.share
+    rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
+    if not rings:
+        raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
+    found = find_outline(fine, filled(fine.window, [r.ring for r in rings]))
+    doubts = _doubts(found.outline, rings[0], piece)
+    warnings = []
+    hidden = _near_sheets(found.outline, papers)
+    if hidden.any():
+        doubts = np.where(hidden, np.maximum(doubts, reach), doubts)
+        warnings.append(
+            f"A sheet lies against the piece along {100 * hidden.mean():.0f} % of its edge; where one covers the other the "
+            "edge isn't known. Leave two fingers' breadth between them."
+        )
+    weak = doubts > STRAYS_MM
+    if weak.mean() > 0.01:
+        warnings.append(
+            f"Along {100 * weak.mean():.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
+            f"{doubts[weak].max():.0f} mm off there. Look along it, or lay something plain of another shade under the piece."
+        )
+    return found, doubts, warnings
+
+
+def along_with(outline: Array, before: Array, doubts: Array) -> Array:
+    """What is doubtful at each point of an outline by what was so at the nearest point of an earlier one."""
+    return np.asarray(doubts[cKDTree(before).query(outline)[1]])
+
+
+def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
+    """Outline and holes, mm, where piece and table are equally likely, the outline first."""
+    near = cv2.dilate(mask.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    soft = np.pad(np.where(near, share, 0.0), 1)
+    rings = [window.to_mm(c[:-1, ::-1] - 1) for c in find_contours(soft, 0.5) if len(c) > 8]
+    rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
+    if not rings:
+        return []
+    outline = max(rings, key=lambda r: abs(signed_area(r)))
+    within = shapely.Polygon(outline)
+    holes = [r for r in rings if r is not outline and np.sign(signed_area(r)) != np.sign(signed_area(outline))]
+    return [outline, *(h for h in holes if within.contains(shapely.Point(h[0])))]
+
+
+def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
+    """How far each point may be off: by other readings of the picture, where no edge is seen, and where what was measured
+    left the edge that was looked for."""
+    away, nearest = cKDTree(placed.ring).query(outline)
+    vague = np.clip(1 - placed.clear / CLEAR, 0, 1)
+    other = _off_other_readings(placed.ring, piece)
+    blind = np.where(vague > 0.5, np.clip(VAGUE_SHARE * _run_lengths(vague > 0.5), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
+    own = np.hypot(np.where(other > OTHER_EDGE_MM, other, vague * other), blind)[nearest]
+    return np.asarray(np.hypot(own, np.maximum(away - STRAYS_MM, 0)))
+
+
+def _off_other_readings(ring: Array, piece: CoarsePiece) -> Array:
+    """How far the rims of other readings lie from each point, beyond what their coarseness explains, mm (n,)."""
+    at = piece.window.to_px(ring).astype(np.float32)
+    worst = np.zeros(len(ring))
+    for reading in piece.readings:
+        inside = reading.mask.astype(np.uint8)
+        if not inside.any() or inside.all():
+            continue
+        rim = np.maximum(*(cv2.distanceTransform(m, cv2.DIST_L2, 5) for m in (inside, 1 - inside)))
+        off = cv2.remap(rim, at[:, :1], at[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)[:, 0]
+        worst = np.maximum(worst, off * piece.window.mm_per_px - RIM_OF_FINENESS * reading.fineness_mm)
+    return worst
+
+
+def _run_lengths(at: Mask) -> Array:
+    """Of each point of a ring that is `at`, the length of its run, mm; 0 elsewhere."""
+    if at.all():
+        return np.full(len(at), len(at) * STEP_MM)
+    first = int(np.argmin(at))
+    labels, _ = label(np.roll(at, -first))
+    lengths = np.bincount(labels) * STEP_MM
+    lengths[0] = 0
+    return np.roll(lengths[labels], first)
+
+
+def _near_sheets(outline: Array, papers: Sequence[Array]) -> Mask:
+    """Which points lie on or against a sheet."""
+    near = np.zeros(len(outline), dtype=bool)
+    for p in papers:
+        near |= shapely.contains_xy(shapely.Polygon(p).buffer(HIDDEN_BY_SHEET_MM), outline[:, 0], outline[:, 1])
+    return near

@@ -1,0 +1,120 @@
+"""Moving a roughly placed outline onto the edge that the photo shows, and telling how sure its place is.
+
+Across the outline, what lies just within and just without is compared at every distance, against
+how much each varies in itself; the way round along the places where they differ most, not far from
+where the piece was placed, is the cheapest closed path (dynamic programming as in Amini, Weymouth &
+Jain, IEEE PAMI 12(9), 1990).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter1d
+
+from ypsicline.core.capture.pieces import Share
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import even_ring
+
+__all__ = ["Snapped", "snapped"]
+
+STEP_MM, ACROSS_MM = 0.6, 0.25
+SIDE_MM, GAP_MM = 1.6, 0.2
+ALONG_MM = 0.9
+LEAST_LEVELS = 5.0
+STEEPEST = 2
+LEAST_PRIOR = 0.02
+_SMOOTH_MM = 1.2
+
+
+@dataclass(frozen=True)
+class Snapped:
+    """A ring (n, 2), mm, its points `STEP_MM` apart or so, and how clear the edge is at each, 0 to 1."""
+
+    ring: Array
+    clear: Array
+
+
+def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, reach_mm: float) -> Snapped:
+    """`ring` (n, 2), mm, moved by at most `reach_mm` onto the strongest edge of `picture` near it.
+
+    `share` is how sure each pixel of `window` is of being piece.
+    """
+    ring = even_ring(ring, STEP_MM)[0]
+    ring = gaussian_filter1d(ring, _SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
+    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
+    normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
+    margin = SIDE_MM + GAP_MM
+    u = np.arange(-reach_mm - margin, reach_mm + margin + 1e-9, ACROSS_MM)
+    places = ring[:, None] + u[None, :, None] * normal[:, None]
+    softened = cv2.GaussianBlur(picture.pixels, (0, 0), max(0.4 * ACROSS_MM / picture.window.mm_per_px, 0.4))
+    colours = _sampled(softened, picture.window, places)
+    evidence = _differs(colours, len(u))
+    skip = round(margin / ACROSS_MM)
+    inner = slice(skip, len(u) - skip)
+    sure = _sampled(share, window, places)[..., 0]
+    prior = np.maximum(4 * sure * (1 - sure), LEAST_PRIOR)[:, inner]
+    cost = -np.log(evidence[:, inner]) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2
+    way = _cheapest_way_round(cost)
+    at = np.arange(len(ring))
+    offset = gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
+    return Snapped(ring + offset[:, None] * normal, evidence[:, inner][at, way].astype(float))
+
+
+def _sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDArray[np.float32]:
+    """The picture's values at places (n, m, 2), (n, m, channels)."""
+    at = window.to_px(places.reshape(-1, 2)).astype(np.float32)
+    x, y = (at[:, k].reshape(places.shape[:2]) for k in (0, 1))
+    rows = [
+        cv2.remap(picture, x[k : k + 30000], y[k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+        for k in range(0, len(x), 30000)
+    ]
+    values = np.concatenate(rows).astype(np.float32)
+    return values if values.ndim == 3 else values[..., None]
+
+
+def _differs(colours: NDArray[np.float32], count: int) -> NDArray[np.float32]:
+    """How clearly what lies before and behind each place of a profile differ, 0 to 1, (n, count)."""
+    colours = gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
+    side, gap = round(SIDE_MM / ACROSS_MM), round(GAP_MM / ACROSS_MM)
+    sums = np.cumsum(np.pad(colours, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
+    squares = np.cumsum(np.pad(colours**2, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
+    at = np.arange(count)
+
+    def between(table: Array, low: NDArray[np.intp], high: NDArray[np.intp]) -> Array:
+        low, high = np.clip(low, 0, count), np.clip(high, 0, count)
+        return (table[:, high] - table[:, low]) / np.maximum(high - low, 1)[None, :, None]
+
+    before = at - gap - side, at - gap
+    behind = at + gap + 1, at + gap + 1 + side
+    means = [between(sums, *s) for s in (before, behind)]
+    spreads = [between(squares, *s) - m**2 for s, m in zip((before, behind), means, strict=True)]
+    spread = (spreads[0] + spreads[1]).sum(axis=2)
+    step = ((means[0] - means[1]) ** 2).sum(axis=2)
+    return np.asarray(step / (step + 3 * np.maximum(spread, 0) + LEAST_LEVELS**2) + 0.02, dtype=np.float32)
+
+
+def _cheapest_way_round(cost: Array) -> NDArray[np.intp]:
+    """Of each row of `cost` (n, m) one column, neighbours at most `STEEPEST` apart and the last beside the first, so that
+    the sum is least: walked one and a half times round, of which the settled middle is taken."""
+    n, m = cost.shape
+    order = np.concatenate([np.arange(n // 2, n), np.arange(n), np.arange(n // 2)])
+    total = cost[order[0]].astype(float)
+    came = np.zeros((len(order), m), dtype=np.int8)
+    shifts = range(-STEEPEST, STEEPEST + 1)
+    padded = np.full(m + 2 * STEEPEST, np.inf)
+    for k, row in enumerate(order[1:], start=1):
+        padded[STEEPEST:-STEEPEST] = total
+        options = np.stack([padded[STEEPEST + s : STEEPEST + s + m] + 0.12 * abs(s) for s in shifts])
+        best = options.argmin(axis=0)
+        came[k] = best - STEEPEST
+        total = options[best, np.arange(m)] + cost[row]
+    way = np.zeros(len(order), dtype=np.intp)
+    way[-1] = total.argmin()
+    for k in range(len(order) - 1, 0, -1):
+        way[k - 1] = way[k] + came[k, way[k]]
+    return way[n - n // 2 : 2 * n - n // 2]
