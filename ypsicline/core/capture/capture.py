@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -10,7 +10,6 @@ import cv2
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.ndimage import binary_closing, find_objects, label
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
@@ -33,6 +32,7 @@ from ypsicline.core.capture.scene import (
 from ypsicline.core.capture.segment import Taps, find_pieces
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
@@ -44,7 +44,6 @@ __all__ = [
     "Ring",
     "SeveralPieces",
     "SheetOnTable",
-    "Stretch",
     "capture_piece",
     "capture_pieces",
     "open_table",
@@ -57,10 +56,10 @@ Kind = Literal["piece", "line", "marks", "roll"]
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
 OUTLINE_STEP_MM = 0.4
+# how thick a cloth mostly is, at most, that nobody said a height of
+CLOTH_MM = 0.8
 # an outline that may be this far off, mm and as a share of its size, isn't given before the maker pointed at the piece
 ASKS_MM, ASKS_SHARE = 5.0, 0.02
-# edges are doubtful from here on; stretches this many points apart are one, and shorter ones are none
-DOUBTFUL_MM, JOINED_POINTS, LEAST_POINTS = 0.8, 8, 5
 
 
 @dataclass(frozen=True)
@@ -69,14 +68,6 @@ class SheetOnTable:
 
     id: str
     to_outline: Frame
-
-
-@dataclass(frozen=True)
-class Stretch:
-    """A stretch of an outline that isn't sure, along `line`: it may be up to `off_mm` off there."""
-
-    line: Ring
-    off_mm: float
 
 
 @dataclass(frozen=True)
@@ -202,7 +193,8 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
             "piece_leaves_picture",
         )
     fine = scene.flat(_fine_window(scene, chosen))
-    found, doubts, warnings = edge_of(chosen, fine, scene.covers())
+    edge = edge_of(chosen, fine, scene.covers())
+    found, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
     worst = float(np.percentile(doubts, 95))
     if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * float(np.ptp(found.outline, axis=0).max())):
         raise Refused(
@@ -216,7 +208,8 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
         warnings += more
         doubts = np.hypot(along_with(face.outline, found.outline, doubts), wall)
         found = face
-    finished = _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
+    untold = 0.0 if scene.height_mm else CLOTH_MM
+    finished = _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts, untold)
     M = np.asarray(finished.frame)
     shadows = tuple(_as_ring(ring @ M[:2, :2].T + M[:2, 2]) for ring in chosen.shadows)
     return replace(finished, shadows=shadows)
@@ -225,12 +218,23 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
 def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Frame | None) -> Capture:
     fine, mask = _fine_picture(scene, chosen)
     found, bridged, doubts = follow_line(fine, mask, chosen, side)
+    found = replace(found, holes=tuple(_drawn_holes(scene, chosen, side)))
     warnings = []
     if bridged > BRIDGED_WARNING:
         warnings.append(
             f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
         )
     return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
+
+
+def _drawn_holes(scene: Scene, chosen: DrawnShape, side: PenSide) -> Iterator[Array]:
+    """The drawn holes of a drawn shape, clockwise; what is outside the one is inside the other."""
+    other: dict[PenSide, PenSide] = {"centre": "centre", "inner": "outer", "outer": "inner"}
+    for hole in chosen.holes:
+        try:
+            yield follow_line(*_fine_picture(scene, hole), hole, other[side])[0].outline[::-1]
+        except Refused:
+            continue  # too little of it is a line
 
 
 def open_table(photos: Photo | Sequence[Photo], **how: Any) -> Capture:
@@ -305,16 +309,16 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
 
 def _finish(
     scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str] = (),
-    doubt_mm: Array | float = 0.0,
+    doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.
 
     `doubt_mm`, for all or each of its points, is what whoever found it isn't sure of, beyond what can be
-    judged from the scene.
+    judged from the scene; `untold_mm` how thick it may be where nobody said.
     """
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
-    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm, doubt_mm)
+    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm, doubt_mm, untold_mm)
     M = _upright(scene, outline) if frame is None else np.asarray(frame)
     R, shift = M[:2, :2], M[:2, 2]
     angle = float(np.arctan2(R[0, 1], R[0, 0]))
@@ -340,23 +344,8 @@ def _finish(
         views=tuple(v.moved(angle, -R.T @ shift) for v in scene.solved.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
-        doubtful=_stretches(moved(outline), doubts),
+        doubtful=stretches(moved(outline), doubts),
     )
-
-
-def _stretches(outline: Ring, doubts: Array) -> tuple[Stretch, ...]:
-    """The parts of an outline that are doubtful, those that almost meet as one."""
-    weak = binary_closing(np.tile(doubts > DOUBTFUL_MM, 3), iterations=JOINED_POINTS)[len(doubts) : 2 * len(doubts)]
-    if weak.all():
-        return (Stretch((*outline, outline[0]), round(float(doubts.max()), 2)),)
-    first = int(np.argmin(weak))
-    labels, count = label(np.roll(weak, -first))
-    stretches = []
-    for own in find_objects(labels, count):
-        at = (np.arange(own[0].start, own[0].stop) + first) % len(doubts)
-        if len(at) >= LEAST_POINTS:
-            stretches.append(Stretch(tuple(outline[k] for k in at), round(float(doubts[at].max()), 2)))
-    return tuple(stretches)
 
 
 def _upright(scene: Scene, outline: Array) -> Array:

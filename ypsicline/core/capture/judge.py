@@ -47,12 +47,13 @@ def judge(
     mm_per_px: float,
     height_mm: float,
     doubt_mm: Array | float = 0.0,
+    untold_mm: float = 0.0,
 ) -> Judged:
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
     smear, and of what two ways to read its middle differ by. Paper: what is left of a bow once its size is known, less the more photos see it. Printing: what a measured test
-    mark leaves open. Height: a fiftieth of it. All at two standard deviations, added in squares, with
+    mark leaves open. Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at two standard deviations, added in squares, with
     `doubt_mm`, for all or each of the outline's points, which whoever found it isn't sure of.
     """
     at = np.arange(len(found.outline))
@@ -70,7 +71,7 @@ def judge(
     printing = 0.00008 * size
     lowest_eye = min(float(v.eye_mm[2]) for v in solved.views)
     out_per_mm = size / 2 / lowest_eye
-    height = _HEIGHT_SIGMA * height_mm * out_per_mm
+    height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
     far, warnings = _outside(papers, ring)
     total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)

@@ -42,21 +42,22 @@ NEAR_ENDS_MM = 8.0
 FACING = np.cos(np.radians(38))
 BRANCH_TELLS_MM = 12.0
 MAIN_TO_FAINT = 1.7
-SMALLEST_MM2 = 1500.0
+SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 _STEP_MM = 0.25
 _PROFILE_STEP_MM = 0.08
 
 
 @dataclass(frozen=True)
 class DrawnShape:
-    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, and
-    whether the line is darker than what it is drawn on."""
+    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, whether the
+    line is darker than what it is drawn on, and closed lines drawn inside it, which are its holes."""
 
     window: Window
     mask: Mask
     area_mm2: float
     pen_mm: float
     darker: bool = True
+    holes: tuple[DrawnShape, ...] = ()
 
 
 def _ink(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
@@ -90,7 +91,9 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
         shapes = _enclosed(picture, inked, branches, skeleton, pen_mm)
         if shapes:
-            return tuple(replace(s, darker=darker) for s in shapes)
+            return tuple(
+                replace(s, darker=darker, holes=tuple(replace(h, darker=darker) for h in s.holes)) for s in shapes
+            )
     raise _no_line("the line is not closed")
 
 
@@ -173,12 +176,35 @@ def _enclosed(
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     opened = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
-    found = [
-        DrawnShape(window, np.asarray(labels == k), float(stats[k, cv2.CC_STAT_AREA]) * mm_per_px**2, pen_mm)
-        for k in range(1, count)
-    ]
+    within = _loops_within(barrier > 0, outside, branches, mm_per_px)
+    found = []
+    for k in range(1, count):
+        mask = np.asarray(labels == k)
+        holes = tuple(
+            DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
+        )
+        area = float(stats[k, cv2.CC_STAT_AREA]) * mm_per_px**2
+        found.append(DrawnShape(window, mask, area, pen_mm, holes=holes))
     found = sorted((s for s in found if s.area_mm2 >= SMALLEST_MM2), key=lambda s: -s.area_mm2)
     return tuple(s for s in found if s.area_mm2 >= 0.06 * found[0].area_mm2)
+
+
+def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:
+    """Closed lines, with what they enclose, that touch nothing else that is drawn: drawn holes, not letters or crossings."""
+    count, lines = cv2.connectedComponents(barrier.astype(np.uint8), connectivity=8)
+    ends = np.bincount(lines[(_neighbours(branches) == 1) & branches], minlength=count)
+    _, regions, stats, _ = cv2.connectedComponentsWithStats((~barrier).astype(np.uint8), connectivity=4)
+    outer = set(np.unique(lines[_grown(outside, 2)]))
+    loops = []
+    for k in np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_HOLE_MM2):
+        region = regions == k
+        if k == 0 or outside[region].any():
+            continue
+        beside = set(np.unique(lines[_grown(region, 2)])) - {0}
+        line = next(iter(beside)) if len(beside) == 1 else 0
+        if line and line not in outer and ends[line] == 0:
+            loops.append(np.asarray(region | (lines == line)))
+    return loops
 
 
 def _gaps(branches: Mask, mm_per_px: float) -> list[tuple[tuple[int, int], tuple[int, int]]]:

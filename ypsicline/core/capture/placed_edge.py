@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -20,7 +21,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 
-__all__ = ["along_with", "edge_of"]
+__all__ = ["MeasuredEdge", "along_with", "edge_of"]
 
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # an edge as clear as this is where it is seen to be
@@ -31,11 +32,22 @@ RIM_OF_FINENESS, OTHER_EDGE_MM = 1.6, 6.0
 VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
 HIDDEN_BY_SHEET_MM = 2.5
 STRAYS_MM = 0.8
+# farther off than this the edge reaches the rim of what was looked at, and is measured again, so many times at most
+RUNS_ON_MM, MOST_ROUNDS = 1.3, 4
 
 
-def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> tuple[FoundOutline, Array, list[str]]:
-    """The outline and holes of `piece`, measured in the `fine` picture; how far each point of the outline may be off for
-    what is doubtful about the edge, mm (n,); and warnings.
+@dataclass(frozen=True)
+class MeasuredEdge:
+    """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), and
+    warnings."""
+
+    found: FoundOutline
+    doubts: Array
+    warnings: tuple[str, ...] = ()
+
+
+def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> MeasuredEdge:
+    """The outline and holes of `piece`, measured in the `fine` picture, beside `papers` (4, 2) that may hide it.
 
     Raises `Refused` (reason `low_contrast`) where hardly any edge is seen.
     """
@@ -44,7 +56,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> t
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
         raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
-    found = find_outline(fine, filled(fine.window, [r.ring for r in rings]))
+    found = _grown_into_tips(fine, [r.ring for r in rings])
     doubts = _doubts(found.outline, rings[0], piece)
     warnings = []
     hidden = _near_sheets(found.outline, papers)
@@ -60,7 +72,19 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> t
             f"Along {100 * weak.mean():.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
             f"{doubts[weak].max():.0f} mm off there. Look along it, or lay something plain of another shade under the piece."
         )
-    return found, doubts, warnings
+    return MeasuredEdge(found, doubts, tuple(warnings))
+
+
+def _grown_into_tips(fine: FlatPicture, rings: list[Array]) -> FoundOutline:
+    """The edge near `rings`; again from where it was, as long as it runs on beyond the reach of one measuring, as it does
+    in narrow tips."""
+    for _ in range(MOST_ROUNDS):
+        found = find_outline(fine, filled(fine.window, rings))
+        before = np.vstack([r[:: max(1, len(r) // 20000)] for r in rings])
+        if cKDTree(before).query(found.outline[::3])[0].max() < RUNS_ON_MM:
+            break
+        rings = [found.outline, *found.holes]
+    return found
 
 
 def along_with(outline: Array, before: Array, doubts: Array) -> Array:

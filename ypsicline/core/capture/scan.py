@@ -16,12 +16,13 @@ from ypsicline.core.capture.capture import (
     Ring,
     SeveralPieces,
 )
-from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import shrunk
 from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
+from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import COARSE_MM_PER_PX
+from ypsicline.core.capture.stretches import stretches
 from ypsicline.core.capture.table_colour import find_by_colour
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
@@ -82,39 +83,42 @@ def capture_scan(
     With several and no choice of `pieces` (from 0), say what there is, in px of the picture. Raises
     `Refused` as finding them in photos does.
     """
-    found = _lines(picture, side) if kind == "line" else _pieces(picture)
+    edges = _lines(picture, side) if kind == "line" else _pieces(picture)
     window = picture.window
-    if pieces is None and len(found) > 1:
+    if pieces is None and len(edges) > 1:
         return SeveralPieces(
-            tuple(_ring(window.to_px(f.outline[::8])) for f in found),
-            tuple(abs(signed_area(f.outline)) for f in found),
+            tuple(_ring(window.to_px(e.found.outline[::8])) for e in edges),
+            tuple(abs(signed_area(e.found.outline)) for e in edges),
         )
     chosen = []
     for k in pieces or [0]:
-        if not 0 <= k < len(found):
-            raise Refused(f"There is no piece {k + 1}; the scan shows {len(found)}.", "piece")
-        chosen.append(_captured(picture, found[k], apart_mm))
+        if not 0 <= k < len(edges):
+            raise Refused(f"There is no piece {k + 1}; the scan shows {len(edges)}.", "piece")
+        chosen.append(_captured(picture, edges[k], apart_mm))
     return tuple(chosen)
 
 
-def _captured(picture: FlatPicture, found: FoundOutline, apart_mm: float) -> Capture:
-    window = picture.window
+def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> Capture:
+    window, found = picture.window, measured.found
     size = float(np.ptp(found.outline, axis=0).max())
     edge = 2 * (0.12 * found.edge_mm + 0.1 * window.mm_per_px)
-    error = round(float(np.sqrt(edge**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2)), 3)
     step = max(1, round(OUTLINE_STEP_MM / window.mm_per_px))
-    outline = found.outline[::step]
+    outline, doubts = found.outline[::step], measured.doubts[::step]
+    errors = np.sqrt(edge**2 + found.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
     right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
     warnings = [
         "A scanner is true to about 0.1 %, one that isn't known to no more than 1 %: scan a steel rule once and "
-        "measure it here."
+        "measure it here.",
+        *measured.warnings,
     ]
     if apart_mm > 0.5:
         warnings.append(f"The tiles disagree by {apart_mm:.1f} mm where they overlap; lay the paper flat on the glass.")
     return Capture(
-        _ring(outline), tuple(_ring(h[::step]) for h in found.holes), error, (error,) * len(outline), window.mm_per_px,
+        _ring(outline), tuple(_ring(h[::step]) for h in found.holes), round(float(np.percentile(errors, 95)), 3),
+        tuple(round(float(e), 3) for e in errors), window.mm_per_px,
         ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (),
         ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,
+        doubtful=stretches(_ring(outline), doubts),
     )  # fmt: skip
 
 
@@ -122,13 +126,14 @@ def _ring(points: Array) -> Ring:
     return tuple((float(x), float(y)) for x, y in points)
 
 
-def _lines(picture: FlatPicture, side: PenSide) -> tuple[FoundOutline, ...]:
+def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
     drawn = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
-    return tuple(follow_line(picture, _finer(d.mask, picture.window), d, side)[0] for d in drawn)
+    followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in drawn]
+    return [MeasuredEdge(found, doubts) for found, _, doubts in followed]
 
 
-def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
+def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
     coarse = shrunk(picture, COARSE_MM_PER_PX)
     found = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
     whole = [p for p in found if not p.leaves_picture]
@@ -138,7 +143,7 @@ def _pieces(picture: FlatPicture) -> tuple[FoundOutline, ...]:
             "finger's breadth of the lid showing all round.",
             "piece_leaves_picture",
         )
-    return tuple(find_outline(picture, _finer(p.mask, picture.window)) for p in whole)
+    return [edge_of(p, picture, ()) for p in whole]
 
 
 def _rim_is_ground(picture: FlatPicture) -> bool:

@@ -21,6 +21,8 @@ __all__ = ["find_by_colour"]
 SMALLEST_SHARE = 0.06
 LEAST_CONTRAST = 5.0
 TABLE_SPREAD, TABLE_SAMPLES = 3.2, 6000
+# over how many px a rim told by colour is taken to be unsure
+SHARE_PX = 1.5
 
 
 def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...]:
@@ -35,8 +37,9 @@ def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...
     usual = float(np.median(away[ground]))
     looked_at = picture.seen
     limit = max(float(threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
-    mask = (away > limit) & looked_at
-    found = pieces_of(_tidy(mask, window.mm_per_px), picture)
+    mask = _tidy((away > limit) & looked_at, window.mm_per_px)
+    share = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), SHARE_PX)
+    found = pieces_of(mask, picture, share)
     if not found:
         raise _hardly_differs(float(np.percentile(away[looked_at], 99)) - usual)
     if float(np.median((away - usual)[found[0].mask])) < LEAST_CONTRAST:

@@ -23,6 +23,9 @@ def outline_json(capture: Capture) -> bytes:
         "mm_per_px": capture.mm_per_px,
         "sheets": [{"id": s.id, "to_outline": [list(row) for row in s.to_outline]} for s in capture.sheets],
         "warnings": list(capture.warnings),
+        "doubtful": [
+            {"line": [[round(x, 4), round(y, 4)] for x, y in s.line], "off_mm": s.off_mm} for s in capture.doubtful
+        ],
     }
     return json.dumps(document, indent=1).encode()
 

@@ -7,24 +7,38 @@ import numpy as np
 
 from ypsicline.core.capture.capture import Capture
 from ypsicline.core.capture.photo import Photo
+from ypsicline.core.geometry.edges import Point
 
 __all__ = ["overlay_png"]
 
-_PIECE, _HOLE, _TRUSTED = (255, 255, 255), (255, 220, 120), (180, 220, 255)
+_PIECE, _HOLE, _TRUSTED, _SHADOW, _DOUBT = (
+    (255, 255, 255),
+    (255, 220, 120),
+    (180, 220, 255),
+    (90, 110, 105),
+    (255, 110, 80),
+)
 
 
 def overlay_png(photo: Photo, capture: Capture) -> bytes:
-    """A PNG of the photo with outline, holes and the ring of sheets."""
+    """A PNG of the photo with outline, holes, the ring of sheets, what was taken for shadow, and where the edge isn't sure."""
     picture = photo.pixels.copy()
     wide = max(2, photo.width // 1000)
-    for ring, colour in (
-        (capture.trusted, _TRUSTED),
-        (capture.outline, _PIECE),
-        *((h, _HOLE) for h in capture.holes),
-    ):
-        lifted = 0.0 if ring is capture.trusted else capture.height_mm
-        at = capture.view.to_pixels(np.column_stack([np.asarray(ring, dtype=float), np.full(len(ring), lifted)]))
-        cv2.polylines(picture, [np.rint(at * 16).astype(np.int32)], True, colour, wide, cv2.LINE_AA, shift=4)
+
+    def drawn(
+        line: tuple[Point, ...], colour: tuple[int, int, int], lifted: float, times: int = 1, closed: bool = True
+    ) -> None:
+        at = capture.view.to_pixels(np.column_stack([np.asarray(line, dtype=float), np.full(len(line), lifted)]))
+        whole = [np.rint(at * 16).astype(np.int32)]
+        cv2.polylines(picture, whole, closed, colour, times * wide, cv2.LINE_AA, shift=4)
+
+    drawn(capture.trusted, _TRUSTED, 0.0)
+    for shadow in capture.shadows:
+        drawn(shadow, _SHADOW, capture.height_mm)
+    for stretch in capture.doubtful:
+        drawn(stretch.line, _DOUBT, capture.height_mm, times=4, closed=False)
+    for ring, colour in ((capture.outline, _PIECE), *((h, _HOLE) for h in capture.holes)):
+        drawn(ring, colour, capture.height_mm)
     done, data = cv2.imencode(".png", picture[..., ::-1])
     if not done:
         raise RuntimeError("the picture could not be encoded")
