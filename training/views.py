@@ -7,7 +7,7 @@ of the pieces' faces, so that is what is painted. A view shows either the whole 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -16,13 +16,12 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry import Point, Polygon, box
 
-from training.outlines import piece_outline
+from training.layout import TableScene, close_grid, lay_out, whole_grid
 from training.textures import Grid, Image, clouds, colour, mottled, near, piece_surface, table_surface
 
 __all__ = ["View", "paint_view"]
 
 Rng = np.random.Generator
-SHEETS_MM = ((210.0, 297.0), (210.0, 297.0), (215.9, 279.4), (297.0, 420.0))
 
 
 @dataclass(frozen=True)
@@ -39,123 +38,13 @@ class View:
     shadow: NDArray[np.uint8]
 
 
-@dataclass
-class _Scene:
-    pieces: list[Polygon]
-    heights: list[float]
-    sheets: list[Polygon]
-    read: list[bool]
-    eye: tuple[float, float, float] = (0, 0, 1000)
-    photo: Polygon = field(default_factory=Polygon)
-
-
 def paint_view(rng: Rng, size: int = 128) -> View:
-    scene = _lay_out(rng)
+    scene = lay_out(rng)
     close = rng.random() < 0.5
-    grid = _close_grid(rng, scene, size) if close else _whole_grid(rng, scene, size)
+    grid = close_grid(rng, scene, size) if close else whole_grid(rng, scene, size)
     return _painted(rng, scene, grid, close)
 
 
-# ------------------------------------------------------------------------------------------------- layout
-def _lay_out(rng: Rng) -> _Scene:
-    size = float(np.exp(rng.uniform(np.log(110), np.log(1100))))
-    pieces = [piece_outline(rng, size)]
-    count = 1 if rng.random() < 0.78 else int(rng.integers(2, 5))
-    for _ in range(count - 1):
-        other = piece_outline(rng, size * rng.uniform(0.35, 1.0))
-        far = _clear_of(rng, other, pieces, rng.uniform(12, 80))
-        if far is not None:
-            pieces.append(far)
-    kinds = rng.choice(["cloth", "card", "thick"], p=[0.55, 0.2, 0.25])
-    heights = [{"cloth": rng.uniform(0.3, 2), "card": 0.15, "thick": rng.uniform(3, 60)}[kinds]] * len(pieces)
-    sheets: list[Polygon] = []
-    paper = SHEETS_MM[int(rng.integers(len(SHEETS_MM)))]
-    bearing = rng.uniform(0, 2 * np.pi)
-    for k in range(int(rng.choice([1, 2, 3, 4, 4, 5, 6], p=[0.22, 0.24, 0.12, 0.22, 0.1, 0.05, 0.05]))):
-        turn = rng.uniform(0, 360)
-        sheet = affinity.rotate(box(-paper[0] / 2, -paper[1] / 2, paper[0] / 2, paper[1] / 2), turn, origin=(0, 0))
-        overlap = rng.random() < 0.07
-        gap = rng.uniform(-60, 0) if overlap else rng.uniform(4, 70)
-        turned = bearing + 2 * np.pi * k / 4 + rng.normal(0, 0.3)
-        placed = _slid_out(sheet, turned, pieces, sheets, gap)
-        sheets.append(placed)
-    read = [bool(rng.random() > 0.07) for _ in sheets]
-    if not any(read):
-        read[0] = True
-    scene = _Scene(pieces, heights, sheets, read)
-    everything = shapely.union_all([*pieces, *sheets])
-    middle = everything.envelope.centroid
-    span = max(everything.bounds[2] - everything.bounds[0], everything.bounds[3] - everything.bounds[1])
-    scene.eye = (
-        middle.x + rng.normal(0, 0.35) * span,
-        middle.y + rng.normal(0, 0.35) * span,
-        span * rng.uniform(0.9, 1.8),
-    )
-    scene.photo = _photo_quad(rng, everything)
-    return scene
-
-
-def _clear_of(rng: Rng, other: Polygon, pieces: list[Polygon], gap: float) -> Polygon | None:
-    turned = rng.uniform(0, 2 * np.pi)
-    return _slid_out(other, turned, pieces, [], gap)
-
-
-def _slid_out(shape: Polygon, bearing: float, pieces: list[Polygon], others: list[Polygon], gap: float) -> Polygon:
-    obstacles = shapely.union_all(
-        [p.buffer(gap) if gap >= 0 else p.buffer(gap, join_style="mitre") for p in pieces]
-        + [o.buffer(8) for o in others]
-    )
-    start = pieces[0].centroid
-    step = 14.0
-    distance = 0.0
-    direction = np.array([np.cos(bearing), np.sin(bearing)])
-    while distance < 4000:
-        moved = affinity.translate(shape, start.x + direction[0] * distance, start.y + direction[1] * distance)
-        if not moved.intersects(obstacles):
-            return moved
-        distance += step
-    return moved
-
-
-def _photo_quad(rng: Rng, everything: shapely.Geometry) -> Polygon:
-    """What of the table the photo shows: a rectangle of 4:3 about everything, seen at a slant."""
-    turn = rng.uniform(0, 360)
-    hull = affinity.rotate(everything.convex_hull, -turn, origin=(0, 0))
-    x0, y0, x1, y1 = hull.bounds
-    w, h = x1 - x0, y1 - y0
-    margin = rng.uniform(0.02, 0.3) if rng.random() < 0.85 else rng.uniform(-0.12, 0.02)
-    aspect = rng.choice([4 / 3, 3 / 4, 16 / 9, 9 / 16, 1.5])
-    w, h = w * (1 + 2 * margin), h * (1 + 2 * margin)
-    w, h = max(w, h * aspect), max(h, w / aspect)
-    cx, cy = (x0 + x1) / 2 + rng.normal(0, 0.04) * w, (y0 + y1) / 2 + rng.normal(0, 0.04) * h
-    taper, shear = rng.uniform(0, 0.3), rng.normal(0, 0.05)
-    corners = np.array([[-1, -1], [1, -1], [1 + taper + shear, 1 + taper], [-1 - taper + shear, 1 + taper]]) * [
-        w / 2,
-        h / 2,
-    ]
-    return affinity.rotate(Polygon(corners + [cx, cy]), turn, origin=(0, 0))
-
-
-def _whole_grid(rng: Rng, scene: _Scene, size: int) -> Grid:
-    x0, y0, x1, y1 = scene.photo.bounds
-    grown = rng.uniform(0.75, 1.05)
-    return Grid(size, max(x1 - x0, y1 - y0) * grown / size, (x0 + x1) / 2, (y0 + y1) / 2)
-
-
-def _close_grid(rng: Rng, scene: _Scene, size: int) -> Grid:
-    piece = scene.pieces[0]
-    x0, y0, x1, y1 = piece.bounds
-    reach = max(x1 - x0, y1 - y0)
-    if rng.random() < 0.4:
-        mm = reach * rng.uniform(1.1, 1.7) / size
-        return Grid(size, mm, (x0 + x1) / 2 + rng.normal(0, 0.05) * reach, (y0 + y1) / 2 + rng.normal(0, 0.05) * reach)
-    mm = float(np.exp(rng.uniform(np.log(0.8), np.log(4.0))))
-    at = piece.exterior.interpolate(rng.random(), normalized=True)
-    off = rng.uniform(-0.55, 0.55, 2) * size * mm
-    return Grid(size, mm, at.x + off[0], at.y + off[1])
-
-
-# ------------------------------------------------------------------------------------------------- painting
 def _raster(grid: Grid, shape: shapely.Geometry) -> Image:
     mask = np.zeros((grid.size, grid.size), dtype=np.uint8)
     rings = []
@@ -174,7 +63,7 @@ def _over(picture: Image, surface: Image, share: Image) -> Image:
     return picture + (surface - picture) * share[..., None]
 
 
-def _painted(rng: Rng, scene: _Scene, grid: Grid, close: bool) -> View:
+def _painted(rng: Rng, scene: TableScene, grid: Grid, close: bool) -> View:
     picture = _table(rng, scene, grid)
     table_mean = picture.reshape(-1, 3)[::37].mean(axis=0)
     _drawn_clutter(rng, scene, grid, picture)
@@ -221,7 +110,7 @@ def _painted(rng: Rng, scene: _Scene, grid: Grid, close: bool) -> View:
     return _taken(rng, grid, picture, seen, scene, piece, shadow, masks, close)
 
 
-def _table(rng: Rng, scene: _Scene, grid: Grid) -> Image:
+def _table(rng: Rng, scene: TableScene, grid: Grid) -> Image:
     picture = table_surface(grid, rng)
     x0, y0, x1, y1 = shapely.union_all([*scene.pieces, *scene.sheets]).bounds
     if rng.random() < 0.3:  # the table ends, and a floor or another table is seen
@@ -254,7 +143,7 @@ def _table(rng: Rng, scene: _Scene, grid: Grid) -> Image:
     return np.ascontiguousarray(picture)
 
 
-def _drawn_clutter(rng: Rng, scene: _Scene, grid: Grid, picture: Image) -> None:
+def _drawn_clutter(rng: Rng, scene: TableScene, grid: Grid, picture: Image) -> None:
     if rng.random() > 0.15:
         return
     x0, y0, x1, y1 = scene.photo.bounds
@@ -287,7 +176,7 @@ def _cast(rng: Rng, grid: Grid, outline: Polygon, height: float, light: tuple[fl
     return np.maximum(strength * soft_mask, rng.uniform(0.1, 0.5) * contact)
 
 
-def _wall(scene: _Scene, outline: Polygon, height: float) -> shapely.Geometry:
+def _wall(scene: TableScene, outline: Polygon, height: float) -> shapely.Geometry:
     """What of a piece's side wall is seen, in the plane of its face: its foot lies nearer to the point below the eye."""
     ex, ey, ez = scene.eye
     shrink = max(0.6, (ez - height) / ez)
@@ -305,7 +194,7 @@ def _rim_of_piece(rng: Rng, grid: Grid, outline: Polygon, picture: Image, face: 
     return _over(picture, tone, share)
 
 
-def _sheets(rng: Rng, scene: _Scene, grid: Grid, picture: Image, piece: Image) -> Image:
+def _sheets(rng: Rng, scene: TableScene, grid: Grid, picture: Image, piece: Image) -> Image:
     white = rng.uniform(0.8, 1.0)
     for sheet in scene.sheets:
         share = _raster(grid, sheet)
@@ -339,7 +228,7 @@ def _page(rng: Rng, sheet: Polygon, grid: Grid, white: float) -> Image:
     return np.where(ink[..., None], np.float32(rng.uniform(0.02, 0.15)), np.float32(white))
 
 
-def _things(rng: Rng, scene: _Scene, grid: Grid, picture: Image, piece: Image) -> Image:
+def _things(rng: Rng, scene: TableScene, grid: Grid, picture: Image, piece: Image) -> Image:
     """Coins, pencils, tapes, rulers, pins, scissors, cups, cables and hands, on the table or at a piece's rim."""
     if rng.random() > 0.5:
         return picture
@@ -399,7 +288,7 @@ def _thing(rng: Rng) -> tuple[Polygon, float]:
 _SKIN = np.array([[0.85, 0.66, 0.55], [0.62, 0.42, 0.32], [0.4, 0.26, 0.19], [0.93, 0.78, 0.7]], dtype=np.float32)
 
 
-def _hand(rng: Rng, scene: _Scene, grid: Grid, picture: Image, piece: Image) -> Image:
+def _hand(rng: Rng, scene: TableScene, grid: Grid, picture: Image, piece: Image) -> Image:
     """An arm that reaches in from the photo's rim and ends in fingers."""
     rim = np.asarray(scene.photo.exterior.interpolate(rng.random(), normalized=True).coords[0])
     goal = np.asarray(scene.pieces[0].exterior.interpolate(rng.random(), normalized=True).coords[0])
@@ -450,7 +339,7 @@ def _lit(rng: Rng, grid: Grid, picture: Image) -> tuple[Image, Image]:
 
 
 def _taken(
-    rng: Rng, grid: Grid, picture: Image, seen: NDArray[np.bool_], scene: _Scene, piece: Image, shadow: Image,
+    rng: Rng, grid: Grid, picture: Image, seen: NDArray[np.bool_], scene: TableScene, piece: Image, shadow: Image,
     masks: list[Image], close: bool,
 ) -> View:  # fmt: skip
     """As a camera would have it: exposure, tint, blur, noise, compression; and what the network is told beside."""
