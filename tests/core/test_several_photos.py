@@ -205,6 +205,15 @@ class TestPenLine:
         assert (centre - inner) / length == pytest.approx(1.2, abs=0.15)
         assert (outer - centre) / length == pytest.approx(1.2, abs=0.15)
 
+    def test_a_hole_drawn_inside_it_is_one_and_a_letter_is_none(self) -> None:
+        a = np.linspace(0, 2 * np.pi, 200)
+        hole = np.column_stack([-60 + 22 * np.cos(a), 10 + 15 * np.sin(a)])
+        letter = np.column_stack([70 + 9 * np.cos(a), 12 * np.sin(a)])
+        tail = straight((79, 12), (79, -14), width=1.5, colour=INK)
+        (found,) = capture([drawn(Stroke(hole, 1.5, INK), Stroke(letter, 1.5, INK), tail)], kind="line").holes
+        assert shapely.Polygon(found).area == pytest.approx(shapely.Polygon(hole).area, rel=0.02)
+        assert not shapely.LinearRing(found).is_ccw
+
     def test_a_line_that_is_not_closed_is_refused(self) -> None:
         with pytest.raises(Refused, match="not closed"):
             capture([drawn(ring=RING, gap=80)], kind="line")

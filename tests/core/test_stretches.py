@@ -1,0 +1,60 @@
+"""Stretches of an outline whose edge isn't sure."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ypsicline.core.capture.stretches import stretches
+from ypsicline.core.job import Piece
+from ypsicline.core.steps import ConfirmEdge, Mend
+from ypsicline.core.trueing.shape import true_up
+
+RING = tuple((100 * np.cos(a), 100 * np.sin(a)) for a in np.linspace(0, 2 * np.pi, 600, endpoint=False))
+
+
+def doubts(*runs: tuple[int, int, float]) -> np.ndarray:
+    off = np.zeros(len(RING))
+    for start, stop, mm in runs:
+        off[np.arange(start, stop) % len(RING)] = mm
+    return off
+
+
+def test_a_stretch_over_the_rings_seam_is_one() -> None:
+    (only,) = stretches(RING, doubts((590, 620, 3.0)))
+    assert len(only.line) == 30
+    assert only.off_mm == 3.0
+    assert only.line[0] == RING[590]
+
+
+def test_stretches_that_almost_meet_are_one_and_specks_are_none() -> None:
+    found = stretches(RING, doubts((100, 120, 1.5), (126, 140, 4.0), (300, 302, 9.0)))
+    assert [(len(s.line), s.off_mm) for s in found] == [(40, 4.0)]
+
+
+def test_all_of_it_may_be_in_doubt_and_none() -> None:
+    assert len(stretches(RING, doubts((0, 600, 2.0)))[0].line) == 601
+    assert stretches(RING, doubts((0, 600, 0.3))) == ()
+
+
+class TestSettling:
+    stretch = RING[50:80]
+
+    def piece(self) -> Piece:
+        shape = true_up(RING, error_mm=0.2)
+        return Piece("disc", shape, shape)
+
+    def test_by_saying_that_it_is_right(self) -> None:
+        piece = self.piece()
+        assert not piece.is_settled(self.stretch)
+        said = piece.stepped(ConfirmEdge(self.stretch), "right")
+        assert said.is_settled(self.stretch)
+        assert said.shape == piece.shape
+        assert not said.switched(0, on=False).is_settled(self.stretch)
+
+    def test_by_moving_it_and_not_by_moving_another_place(self) -> None:
+        def walked(start: int, stop: int) -> Piece:
+            way = tuple((1.04 * x, 1.04 * y) for x, y in RING[start:stop])
+            return self.piece().mended(Mend(((RING[start - 1], *way, RING[stop]),)), "walked")
+
+        assert walked(48, 82).is_settled(self.stretch)
+        assert not walked(300, 340).is_settled(self.stretch)
