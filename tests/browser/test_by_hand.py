@@ -116,7 +116,9 @@ def test_pieces_of_one_photo_are_named_by_pointing_and_laid_on_the_table_in_turn
     page = workshop_page
     to_shape(page, "Old cover")
     send_photo(page, two_pieces_photo, "old.jpg")
-    expect(page.get_by_label("Choose a piece").get_by_text("point at those you want")).to_be_visible(timeout=MEASURED)
+    expect(page.get_by_label("Point at the piece").get_by_text("point at those you want")).to_be_visible(
+        timeout=MEASURED
+    )
     for k, name in ((1, "seat"), (2, "back")):
         page.get_by_role("button", name=f"Piece {k}").press("Enter")
         page.get_by_label(f"{k} is called").fill(name)

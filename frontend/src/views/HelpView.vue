@@ -26,11 +26,12 @@ const KEYS: [string, string][] = [
       </li>
       <li>
         <h2>Lay and photograph</h2>
-        <p>Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and whole in the picture. Hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.</p>
+        <p>Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat, and best whole in the picture. Hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.</p>
         <p>Is it wider than one photo? Ring it with sheets, take photos that overlap so that neighbours show two sheets in common, and send them together. Does its outline lie above the sheets, like the top of a board? Type by how much. Did you draw round it? Choose “a pen line”: gaps, centre lines and notes on the paper do no harm.</p>
         <p>Dots instead of a line? Choose “a ring of marks”, or “a rolled trace” for the two rows of dots of a cone rolled once along paper. A scan needs no sheets: type its dots per inch; tiles that overlap by a hand’s breadth are joined.</p>
         <p>What can’t be photographed is measured in: four sides and a diagonal, a rectangle, a girth, offsets from a base line, a worn cover on and off its frame, or touches of a digitising tablet.</p>
         <p>An old cover cut open along its seams: lay all its pieces flat in one photo, point at each and name it. What was captured is where the old cloth ended; “An old piece” takes its allowances off, edge by edge. <RouterLink to="/cameras">Calibrate your camera once</RouterLink> and single photos become surer.</p>
+        <p>One sheet beside the piece serves, four round it are surer. Is the wrong thing taken for the piece, or nothing? “Point at the piece” in its photo, and if need be at what isn’t it; one place is mostly enough. Where the edge isn’t sure it is drawn in dashes with how far it may be off: look along it, and mend it or say that it is right, before a panel is made of it.</p>
         <p>Where the picture is hard, help: “Paint” a few strokes over what is piece and what is table, or “Walk the edge” and point along it; the way snaps to the strongest edge. Each correction is kept as a step that can be switched off, and survives measuring again.</p>
         <p>Never cover or lay paper on anything hot or running.</p>
       </li>

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from importlib.resources import files
+from threading import Lock
 
 import cv2
 import numpy as np
@@ -21,6 +22,8 @@ CHANNELS = 7
 STRIDE = 32
 TAP_PX = 2.5
 _LEAST_SPREAD = 12.0
+# OpenCV's nets aren't to be run by two threads at once
+_ONE_AT_A_TIME = Lock()
 
 Mask = NDArray[np.bool_]
 Float = NDArray[np.float32]
@@ -64,6 +67,8 @@ def _net() -> cv2.dnn.Net:
 def run(inputs: Float) -> tuple[Float, Float]:
     """Shares of piece and of shadow, 0 to 1, (k, rows, columns) each, for inputs (k, 7, rows, columns)."""
     net = _net()
-    net.setInput(np.ascontiguousarray(inputs))
-    said = (1 / (1 + np.exp(-np.asarray(net.forward())))).astype(np.float32)
+    with _ONE_AT_A_TIME:
+        net.setInput(np.ascontiguousarray(inputs))
+        logits = np.asarray(net.forward()).copy()
+    said = (1 / (1 + np.exp(-logits))).astype(np.float32)
     return said[:, 0], said[:, 1]
