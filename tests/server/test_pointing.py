@@ -65,11 +65,11 @@ def test_no_panel_is_made_before_a_doubtful_edge_is_settled(api: Api, job: Job) 
     assert not any(d["settled"] for d in doubts)
     assert "in doubt" in api.refused("POST", f"{base}/panels", {"name": "top"})
     for k in range(len(doubts)):
-        steps = api.good("POST", f"{of}/doubtful/{k}/right")["shape"]["steps"]
+        steps = api.good("POST", f"{of}/right", {"stretches": [k]})["shape"]["steps"]
         assert "it is right" in steps[-1]["said"]
     assert all(d["settled"] for d in api.good("GET", of)["doubtful"])
     assert api.good("POST", f"{base}/panels", {"name": "top"})["panels"][-1]["name"] == "top"
-    api.refused("POST", f"{of}/doubtful/99/right")
+    api.refused("POST", f"{of}/right", {"stretches": [99]})
     api.good("POST", f"{base}/undo")
     api.good("POST", f"{base}/undo")
     assert [d["settled"] for d in api.good("GET", of)["doubtful"]].count(False) == 1

@@ -3,18 +3,21 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { useShapeBench } from '../state/keys'
 
-/** The stretches of the outline that the photo leaves in doubt, to be settled one by one. */
+/** The stretches of the outline that the photo leaves in doubt, the worst first, to be settled one by one or together. */
 const props = defineProps<{ placed: Schemas['Placed']; photo: number; found: number }>()
 const { work } = useShapeBench()
-const open = computed(() => props.placed.doubtful.map((s, k) => ({ ...s, k })).filter((s) => !s.settled))
+const SHOWN = 4
+const open = computed(() => props.placed.doubtful.map((s, k) => ({ ...s, k })).filter((s) => !s.settled).sort((a, b) => b.off_mm - a.off_mm))
+const right = (stretches: number[]) => work.confirmEdge(props.photo, props.found, stretches)
 </script>
 
 <template>
   <section v-if="open.length" aria-label="Where the edge isn’t sure">
-    <p class="said look">{{ open.length === 1 ? 'Along one stretch the photo leaves the edge in doubt.' : `Along ${open.length} stretches the photo leaves the edge in doubt.` }} Look along each; mend it by painting or walking, or say that it is right.</p>
+    <p class="said look">{{ open.length === 1 ? 'Along one stretch the photo leaves the edge in doubt. Look along it;' : `Along ${open.length} stretches the photo leaves the edge in doubt. Look along them;` }} paint or walk what is wrong, or say that it is right.</p>
     <ul>
-      <li v-for="s in open" :key="s.k"><span>{{ s.k + 1 }} · may be {{ s.off }} off</span><v-btn size="small" @click="work.confirmEdge(photo, found, s.k)">It is right</v-btn></li>
+      <li v-for="s in open.slice(0, SHOWN)" :key="s.k"><span>{{ s.k + 1 }} · may be {{ s.off }} off</span><v-btn size="small" @click="right([s.k])">It is right</v-btn></li>
     </ul>
+    <v-btn v-if="open.length > 1" size="small" @click="right(open.map((s) => s.k))">All {{ open.length }} are right</v-btn>
   </section>
 </template>
 
@@ -28,6 +31,6 @@ li {
   display: flex;
   align-items: center;
   justify-content: space-between;
-  min-height: 44px;
+  min-height: 48px;
 }
 </style>

@@ -101,6 +101,11 @@ svg {
   height: 100%;
   min-height: 0;
   cursor: crosshair;
+  outline: none;
+}
+svg:focus-visible {
+  outline: 3px solid var(--woad);
+  outline-offset: -3px;
 }
 .choice {
   cursor: pointer;

@@ -47,8 +47,8 @@ export function useShape(state: JobState) {
       answered<Schemas['Walk']>(client.POST('/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body })),
     takeWalk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
       change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/walked', { params: { path: { photo_id, index } }, headers: state.headers(), body }))),
-    confirmEdge: (photo_id: number, index: number, stretch: number) =>
-      change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/doubtful/{stretch}/right', { params: { path: { photo_id, index, stretch } }, headers: state.headers() }))),
+    confirmEdge: (photo_id: number, index: number, stretches: number[]) =>
+      change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { params: { path: { photo_id, index } }, headers: state.headers(), body: { stretches } }))),
   }
 }
 

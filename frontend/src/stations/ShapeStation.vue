@@ -113,7 +113,7 @@ function dropped(e: DragEvent) {
           </template>
           <template #above="{ px }"><LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" /></template>
           <template #tools>
-            <v-btn v-if="settled && !mode" variant="flat" :color="latest?.status === 'refused' ? 'primary' : undefined" :prepend-icon="mdiCursorPointer" @click="pointing = latest!.id">Point at the piece</v-btn>
+            <v-btn v-if="settled && !mode" variant="flat" :color="latest?.status === 'refused' ? 'primary' : undefined" :prepend-icon="mdiCursorPointer" aria-label="Point at the piece" @click="pointing = latest!.id">Point at it</v-btn>
             <template v-if="over && !mode">
               <v-btn v-if="shape" variant="flat" :prepend-icon="mdiBrush" @click="hand.begin('paint')">Paint</v-btn>
               <v-btn variant="flat" :prepend-icon="mdiVectorPolyline" @click="hand.begin('walk')">Walk the edge</v-btn>

@@ -65,12 +65,19 @@ class MarksIn(Schema):
     up: str
 
 
+class RightIn(Schema):
+    """Which of the doubtful stretches, from 0."""
+
+    stretches: list[int]
+
+
 class DoubtfulStretch(Schema):
     """A stretch of the outline whose edge isn't sure, how far it may be off, in the job's unit, and whether its maker has
     said that it is right, or moved it."""
 
     line: list[tuple[float, float]]
     off: str
+    off_mm: float
     settled: bool
 
 
@@ -205,7 +212,9 @@ def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
     document = history.current(photo_of(request, photo_id).job)
     piece = _of_photo(document, photo_id, index)
     doubtful = [
-        DoubtfulStretch(line=s["line"], off=show_error(s["off_mm"], document.unit), settled=s["settled"])
+        DoubtfulStretch(
+            line=s["line"], off=show_error(s["off_mm"], document.unit), off_mm=s["off_mm"], settled=s["settled"]
+        )
         for s in (photos.doubts_of(piece) if piece else ())
     ]
     return Placed(
@@ -264,16 +273,16 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
     return apply(request, shown.job_id, "Mended by strokes", how)
 
 
-@router.post("/photos/{photo_id}/found/{index}/doubtful/{stretch}/right", response=JobView, operation_id="confirm_edge")
-def confirm_edge(request: HttpRequest, photo_id: int, index: int, stretch: int) -> JobView:
-    """Say of a doubtful stretch of the outline on the table that its edge is right."""
+@router.post("/photos/{photo_id}/found/{index}/right", response=JobView, operation_id="confirm_edge")
+def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
+    """Say of doubtful stretches of the outline on the table that the edge is right there."""
     shown = photo_of(request, photo_id)
 
     def how(d: JobDocument) -> JobDocument:
         piece = _of_photo(d, photo_id, index)
         if piece is None:
             raise Refused("The piece on the table isn't from this photo.", "doubtful")
-        return d.with_piece(photos.confirm_edge(piece, stretch))
+        return d.with_piece(photos.confirm_edge(piece, given.stretches))
 
     return apply(request, shown.job_id, "Edge looked along: it is right", how)
 

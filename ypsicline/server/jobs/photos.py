@@ -187,12 +187,15 @@ def doubts_of(piece: Piece) -> list[dict[str, Any]]:
     return [{**s, "settled": piece.is_settled(_as_line(s))} for s in stretches]
 
 
-def confirm_edge(piece: Piece, index: int) -> Piece:
-    """The piece once its maker says that the edge is right along one of its doubtful stretches."""
+def confirm_edge(piece: Piece, stretches: Sequence[int]) -> Piece:
+    """The piece once its maker says that the edge is right along some of its doubtful stretches."""
     doubts = doubts_of(piece)
-    if not 0 <= index < len(doubts):
-        raise Refused("This stretch is no longer in doubt.", "doubtful")
-    return piece.stepped(ConfirmEdge(_as_line(doubts[index])), "Edge looked along: it is right")
+    for k in stretches:
+        if not 0 <= k < len(doubts):
+            raise Refused("This stretch is no longer in doubt.", "doubtful")
+        if not doubts[k]["settled"]:
+            piece = piece.stepped(ConfirmEdge(_as_line(doubts[k])), "Edge looked along: it is right")
+    return piece
 
 
 def _as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
