@@ -24,8 +24,9 @@ ASKS_FOR_MORE_MM = 0.6
 _HEIGHT_SIGMA = 0.02
 # how much of a bow, one standard deviation, one photo leaves in the table once the adjustment has found it
 _PAPER = 0.15
-# of an edge's smear, and of how far two readings of its middle lie apart, one standard deviation
-_EDGE, _TONE = 0.15, 0.55
+# of an edge's smear, and of how far two readings of its middle lie apart, and what threads and shadow at a rim leave
+# open, mm; one standard deviation each
+_EDGE, _TONE, _CLOTH = 0.18, 0.7, 0.05
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,8 @@ def judge(
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    edge = math.hypot(_EDGE * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides), _TONE * found.tone_mm)
+    smear = _EDGE * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
+    edge = math.hypot(smear, _TONE * found.tone_mm, _CLOTH / found.sides)
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))
     printing = 0.00008 * size

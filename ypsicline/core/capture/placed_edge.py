@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -16,7 +16,7 @@ from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import filled
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import STEP_MM, Snapped, snapped
+from ypsicline.core.capture.snapping import STEP_MM, Snapped, settled, snapped
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -32,8 +32,11 @@ RIM_OF_FINENESS, OTHER_EDGE_MM = 1.6, 6.0
 VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
 HIDDEN_BY_SHEET_MM = 2.5
 STRAYS_MM = 0.8
-# farther off than this the edge reaches the rim of what was looked at, and is measured again, so many times at most
-RUNS_ON_MM, MOST_ROUNDS = 1.3, 4
+# two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
+# an edge is followed on into its tips
+SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
+# how sure the network is of a hole that is one
+SURELY_HOLE = 0.2
 
 
 @dataclass(frozen=True)
@@ -56,7 +59,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
         raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
-    found = _grown_into_tips(fine, [r.ring for r in rings])
+    found = _measured(fine, rings)
     doubts = _doubts(found.outline, rings[0], piece)
     warnings = []
     hidden = _near_sheets(found.outline, papers)
@@ -75,15 +78,22 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     return MeasuredEdge(found, doubts, tuple(warnings))
 
 
-def _grown_into_tips(fine: FlatPicture, rings: list[Array]) -> FoundOutline:
-    """The edge near `rings`; again from where it was, as long as it runs on beyond the reach of one measuring, as it does
-    in narrow tips."""
+def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
+    """The edge near the placed rings: by the colours of piece and table where those hold all round, followed on into narrow
+    tips; on a print or stripes by the colours place by place."""
+    rings = [settled(fine, p.ring) for p in placed]
+    found = find_outline(fine, filled(fine.window, rings))
+    off = cKDTree(found.outline).query(rings[0])[0]
+    if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:
+        holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
+        return replace(found, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
     for _ in range(MOST_ROUNDS):
-        found = find_outline(fine, filled(fine.window, rings))
-        before = np.vstack([r[:: max(1, len(r) // 20000)] for r in rings])
-        if cKDTree(before).query(found.outline[::3])[0].max() < RUNS_ON_MM:
+        before = np.vstack([found.outline, *found.holes])
+        again = find_outline(fine, filled(fine.window, [found.outline, *found.holes]))
+        on = cKDTree(before).query(again.outline[::3])[0]
+        if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
-        rings = [found.outline, *found.holes]
+        found = again
     return found
 
 
@@ -103,7 +113,8 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     within = shapely.Polygon(outline)
     holes = [r for r in rings if r is not outline and np.sign(signed_area(r)) != np.sign(signed_area(outline))]
-    return [outline, *(h for h in holes if within.contains(shapely.Point(h[0])))]
+    own = [h for h in holes if within.contains(shapely.Point(h[0]))]
+    return [outline, *(h for h in own if float(share[filled(window, [h])].mean()) < SURELY_HOLE)]
 
 
 def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:

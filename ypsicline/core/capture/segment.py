@@ -47,9 +47,33 @@ class Taps:
 
 
 @dataclass(frozen=True)
+class _Way:
+    """A way to show the network a picture: mirrored, its colours exchanged, or as a negative."""
+
+    mirrored: bool = False
+    channels: tuple[int, int, int] = (0, 1, 2)
+    sign: int = 1
+
+
+WAYS = (
+    _Way(),
+    _Way(sign=-1, mirrored=True),
+    _Way(channels=(2, 0, 1)),
+    _Way(channels=(1, 2, 0), sign=-1),
+    _Way(channels=(2, 1, 0), mirrored=True),
+    _Way(channels=(0, 2, 1), sign=-1, mirrored=True),
+    _Way(channels=(1, 0, 2)),
+    _Way(channels=(2, 0, 1), sign=-1, mirrored=True),
+    _Way(mirrored=True),
+    _Way(sign=-1),
+)
+WAYS_CLOSEST = 3
+
+
+@dataclass(frozen=True)
 class _Look:
-    """What the network said of a picture: shares of piece and shadow (rows, columns), the mean of what it said of the
-    picture as it is and mirrored (`each`)."""
+    """What the network said of a picture: shares of piece and shadow (rows, columns), the mean of what it said of it shown
+    in several ways (`each`)."""
 
     picture: FlatPicture
     piece: Share
@@ -67,14 +91,14 @@ def find_pieces(
     where nothing stands out from the table, or nothing where the maker pointed.
     """
     taps = taps or Taps()
-    first = _look(flat, _fitted(whole, FIRST_PX), papers, None, taps, mirrored=True)
+    first = _look(flat, _fitted(whole, FIRST_PX), papers, None, taps, ways=len(WAYS))
     pieces: list[CoarsePiece] = []
     for low, high in _likely_places(first):
-        closer = _look(flat, _around(low, high, CLOSER_MARGIN, CLOSER_PX, whole), papers, first, taps)
+        closer = _look(flat, _around(low, high, CLOSER_MARGIN, CLOSER_PX, whole), papers, first, taps, ways=len(WAYS))
         box = _box_of(closer, low, high)
         if box is None:
             continue
-        closest = _look(flat, _around(*box, CLOSEST_MARGIN, CLOSEST_PX, whole), papers, closer, taps, mirrored=True)
+        closest = _look(flat, _around(*box, CLOSEST_MARGIN, CLOSEST_PX, whole), papers, closer, taps, ways=WAYS_CLOSEST)
         closest = _only_along_the_rim(closest, closer)
         for piece in pieces_of(_tidy(closest), closest.picture, closest.piece):
             if not any(_same(piece, other) for other in pieces):
@@ -114,21 +138,30 @@ def _around(low: Array, high: Array, margin: float, side_px: int, whole: Window)
     return Window.around(low, high, max(FINEST_MM_PER_PX, float((high - low).max()) / side_px))
 
 
-def _look(
-    flat: Flat, window: Window, papers: Sequence[Array], before: _Look | None, taps: Taps, *, mirrored: bool = False
-) -> _Look:
+def _look(flat: Flat, window: Window, papers: Sequence[Array], before: _Look | None, taps: Taps, *, ways: int) -> _Look:
     picture = flat(window)
     prior = None if before is None else 2 * _resampled(before, window) - 1
     told = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
     rows, columns = picture.seen.shape
     more = [-n % piece_net.STRIDE for n in (rows, columns)]
     told = np.pad(told, ((0, 0), (0, more[0]), (0, more[1])))
-    turned = [told, told[:, :, ::-1]] if mirrored else [told]
-    answers = piece_net.run(np.stack(turned))
+    shown = np.stack([_as(told, way) for way in WAYS[:ways]])
+    answers = piece_net.run(shown)
     pieces, shadows = (
-        [(one[:, ::-1] if k else one)[:rows, :columns] * picture.seen for k, one in enumerate(said)] for said in answers
+        [
+            (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.seen
+            for way, one in zip(WAYS, said, strict=False)
+        ]
+        for said in answers
     )
     return _Look(picture, np.mean(pieces, axis=0), np.mean(shadows, axis=0), tuple(pieces))
+
+
+def _as(told: Share, way: _Way) -> Share:
+    """The network's input shown otherwise: what is piece doesn't depend on it."""
+    shown = told.copy()
+    shown[:3] = way.sign * told[list(way.channels)]
+    return shown[:, :, ::-1] if way.mirrored else shown
 
 
 def _only_along_the_rim(closest: _Look, closer: _Look) -> _Look:

@@ -13,14 +13,14 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d
+from scipy.ndimage import gaussian_filter1d, median_filter
 
 from ypsicline.core.capture.pieces import Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["Snapped", "snapped"]
+__all__ = ["STEP_MM", "Snapped", "settled", "snapped"]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
@@ -29,6 +29,8 @@ LEAST_LEVELS = 5.0
 STEEPEST = 2
 LEAST_PRIOR = 0.02
 _SMOOTH_MM = 1.2
+# colours are compared between so far from an edge, which is sought within so far
+NEAR_MM, FAR_MM, WITHIN_MM, FINE_MM = 0.6, 1.4, 1.0, 0.1
 
 
 @dataclass(frozen=True)
@@ -46,8 +48,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     """
     ring = even_ring(ring, STEP_MM)[0]
     ring = gaussian_filter1d(ring, _SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
-    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
-    normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
+    normal = _normals(ring)
     margin = SIDE_MM + GAP_MM
     u = np.arange(-reach_mm - margin, reach_mm + margin + 1e-9, ACROSS_MM)
     places = ring[:, None] + u[None, :, None] * normal[:, None]
@@ -63,6 +64,36 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     at = np.arange(len(ring))
     offset = gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
     return Snapped(ring + offset[:, None] * normal, evidence[:, inner][at, way].astype(float))
+
+
+def settled(picture: FlatPicture, ring: Array) -> Array:
+    """An even ring (n, 2), mm, already within a millimetre of its edge, moved to where the picture passes the middle between
+    the colours just within and just without, place by place: on a print or stripes they change along the edge."""
+    u = np.arange(-FAR_MM - WITHIN_MM, FAR_MM + WITHIN_MM + 1e-9, FINE_MM)
+    for _ in range(2):
+        ring = gaussian_filter1d(ring, 1.0, axis=0, mode="wrap")
+        normal = _normals(ring)
+        colours = _sampled(picture.pixels, picture.window, ring[:, None] + u[None, :, None] * normal[:, None])
+        colours = gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
+        inside, outside = (
+            colours[:, at].mean(axis=1) for at in ((u <= -NEAR_MM) & (u >= -FAR_MM), (u >= NEAR_MM) & (u <= FAR_MM))
+        )
+        step = inside - outside
+        length2 = np.maximum((step**2).sum(axis=1), LEAST_LEVELS**2)
+        share = ((colours - outside[:, None]) * step[:, None]).sum(axis=2) / length2[:, None]
+        falls = (share[:, :-1] >= 0.5) & (share[:, 1:] < 0.5)
+        where = u[:-1] + FINE_MM * (share[:, :-1] - 0.5) / np.maximum(share[:, :-1] - share[:, 1:], 1e-6)
+        away = np.where(falls, np.abs(where), np.inf)
+        nearest = away.argmin(axis=1)
+        at = np.arange(len(ring))
+        offset = np.where(away[at, nearest] < WITHIN_MM, where[at, nearest], 0.0)
+        ring = ring + gaussian_filter1d(median_filter(offset, 9, mode="wrap"), 1.0, mode="wrap")[:, None] * normal
+    return ring
+
+
+def _normals(ring: Array) -> Array:
+    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
+    return np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
 
 
 def _sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDArray[np.float32]:
