@@ -59,7 +59,7 @@ OUTLINE_STEP_MM = 0.4
 # how thick a cloth mostly is, at most, that nobody said a height of
 CLOTH_MM = 0.8
 # an outline that may be this far off, mm and as a share of its size, isn't given before the maker pointed at the piece
-ASKS_MM, ASKS_SHARE = 5.0, 0.02
+ASKS_MM, ASKS_SHARE = 5.0, 0.01
 
 
 @dataclass(frozen=True)

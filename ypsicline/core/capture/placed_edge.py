@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 import shapely
-from scipy.ndimage import label
+from scipy.ndimage import label, maximum_filter1d
 from scipy.spatial import cKDTree
 from skimage.measure import find_contours
 
@@ -26,8 +26,9 @@ __all__ = ["MeasuredEdge", "along_with", "edge_of"]
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # an edge as clear as this is where it is seen to be
 CLEAR = 0.45
-# of a reading's fineness, how far its rim may lie off for that alone; rims farther off count even along a clear edge
-RIM_OF_FINENESS, OTHER_EDGE_MM = 1.6, 6.0
+# of a reading's fineness, how far its rim may lie off for that alone; how much farther off the truth may be than other
+# readings are, and along which share of the outline beside them
+RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 3.0, 0.04
 # where no edge is seen along a stretch, how far off it may be as a share of the stretch's length
 VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
 HIDDEN_BY_SHEET_MM = 2.5
@@ -121,11 +122,11 @@ def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
     """How far each point may be off: by other readings of the picture, where no edge is seen, and where what was measured
     left the edge that was looked for."""
     away, nearest = cKDTree(placed.ring).query(outline)
-    vague = np.clip(1 - placed.clear / CLEAR, 0, 1)
-    other = _off_other_readings(placed.ring, piece)
-    blind = np.where(vague > 0.5, np.clip(VAGUE_SHARE * _run_lengths(vague > 0.5), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
-    own = np.hypot(np.where(other > OTHER_EDGE_MM, other, vague * other), blind)[nearest]
-    return np.asarray(np.hypot(own, np.maximum(away - STRAYS_MM, 0)))
+    vague = placed.clear < CLEAR / 2
+    other = OTHERS_TELL * _off_other_readings(placed.ring, piece)
+    blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
+    own = np.hypot(np.hypot(other, blind)[nearest], np.maximum(away - STRAYS_MM, 0))
+    return np.asarray(maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap"))
 
 
 def _off_other_readings(ring: Array, piece: CoarsePiece) -> Array:
