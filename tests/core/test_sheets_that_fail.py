@@ -19,8 +19,8 @@ from ypsicline.standins.camera import LaidSheet, Piece, Scene, take_photo
 PIECE = Piece(TRAY, (), DARK)
 
 
-def capture(data: bytes) -> Capture:
-    found = capture_piece(read_photo(data))
+def capture(data: bytes, **how: object) -> Capture:
+    found = capture_piece(read_photo(data), **how)  # type: ignore[arg-type]
     assert isinstance(found, Capture)
     return found
 
@@ -33,7 +33,7 @@ def test_a_sheet_that_is_covered_is_said_not_to_have_been_used() -> None:
     scene = flat_scene(PIECE)
     x, y = scene.sheets[0].centre
     cloth = np.array([[-95, -150], [150, -150], [150, 150], [-95, 150]]) + [x, y]
-    found = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL))
+    found = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL), at=[(0.5, 0.5)])
     assert "A4-01" not in [s.id.upper() for s in found.sheets] or any("A4-01" in w for w in found.warnings)
     assert p95(found) <= found.error_mm
 

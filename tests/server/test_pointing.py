@@ -20,13 +20,18 @@ def sent(api: Api, job: Job, data: bytes) -> dict[str, object]:
     return api.good("GET", f"photos/{answer.json()['id']}")
 
 
+def pointed(api: Api, photo: dict[str, object], place: tuple[float, float]) -> dict[str, object]:
+    api.good("POST", f"photos/{photo['id']}/taps", {"piece": [place]})
+    return api.good("GET", f"photos/{photo['id']}")
+
+
 @pytest.mark.django_db(transaction=True)
 class TestPointing:
     def test_a_tap_settles_which_piece_is_meant(self, api: Api, job: Job, two_pieces_photo: bytes) -> None:
         photo = sent(api, job, two_pieces_photo)
         assert photo["status"] == "choose"
         x, y = project(SMALL, np.array([[110.0, 0.0]]))[0] / np.array(SMALL.size)
-        assert api.good("POST", f"photos/{photo['id']}/taps", {"piece": [[x, y]]})["status"] == "done"
+        assert pointed(api, photo, (x, y))["status"] == "done"
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert (float(shape["width"]), float(shape["height"])) == pytest.approx((140, 160), abs=3)
         assert Photo.objects.get(pk=photo["id"]).taps["piece"] == [[x, y]]
@@ -36,7 +41,7 @@ class TestPointing:
     ) -> None:
         photo = sent(api, job, two_pieces_photo)
         x, y = project(SMALL, np.array([[0.0, -285.0]]))[0] / np.array(SMALL.size)
-        answer = api.good("POST", f"photos/{photo['id']}/taps", {"piece": [[x, y]]})
+        answer = pointed(api, photo, (x, y))
         assert answer["status"] == "refused"
         assert "where you pointed" in answer["sentence"]
         assert answer["by_hand"] is not None
@@ -58,8 +63,11 @@ def test_no_panel_is_made_before_a_doubtful_edge_is_settled(api: Api, job: Job) 
     scene = flat_scene(Piece(TRAY, (), DARK))
     covered = replace(scene, sheets=(replace(scene.sheets[0], centre=(255.0, 0.0)), *scene.sheets[1:]))
     photo = sent(api, job, take_photo(covered, SMALL))
-    assert photo["status"] == "done"
-    base, of = f"jobs/{job.pk}", f"photos/{photo['id']}/found/0"
+    assert photo["status"] == "refused"
+    assert "lies against or over the piece" in photo["sentence"]
+    assert pointed(api, photo, (0.5, 0.5))["status"] == "done"
+    base = f"jobs/{job.pk}"
+    of = f"photos/{photo['id']}/found/{api.good('GET', base)['shape']['found']}"
     doubts = api.good("GET", of)["doubtful"]
     assert doubts
     assert not any(d["settled"] for d in doubts)

@@ -60,6 +60,10 @@ OUTLINE_STEP_MM = 0.4
 CLOTH_MM = 0.8
 # an outline that may be this far off, mm and as a share of its size, isn't given before the maker pointed at the piece
 ASKS_MM, ASKS_SHARE = 5.0, 0.01
+# nor at all one that may be so far off
+USELESS_MM, USELESS_SHARE = 20.0, 0.05
+# nor one of which sheets hide more than this share
+HIDDEN_SHARE = 0.04
 
 
 @dataclass(frozen=True)
@@ -142,7 +146,7 @@ def capture_pieces(
     `pieces` (from 0), say what there is. `distances` are taped between sheets. `frame` puts the
     outline in the frame of an earlier capture of the same photos. `at` are places on the piece and
     `not_at` on what is none, as shares of the first photo's width and height. Raises `Refused` with
-    one of the reasons of `read_scene`, or piece, piece_leaves_picture, which_piece, low_contrast, no_line,
+    one of the reasons of `read_scene`, or piece, piece_leaves_picture, sheet_touches_piece, which_piece, low_contrast, no_line,
     no_marks.
     """
     scene = read_scene(
@@ -195,8 +199,21 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
     fine = scene.flat(_fine_window(scene, chosen))
     edge = edge_of(chosen, fine, scene.covers())
     found, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
+    if edge.hidden > HIDDEN_SHARE and not pointed_at:
+        raise Refused(
+            f"A reference sheet lies against or over the piece along {100 * edge.hidden:.0f} % of its edge, which can't be seen "
+            "there. Leave two fingers' breadth between them; or point at the piece, and settle that stretch by hand.",
+            "sheet_touches_piece",
+        )
     worst = float(np.percentile(doubts, 95))
-    if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * float(np.ptp(found.outline, axis=0).max())):
+    size = float(np.ptp(found.outline, axis=0).max())
+    if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
+        raise Refused(
+            f"Even so the outline would be up to {worst:.0f} mm off: too much of the piece's edge is like what lies beside it. Lay "
+            "something plain of another shade under the piece and take the photo again, or follow its edge by hand.",
+            "low_contrast", numbers={"doubt_mm": worst},
+        )  # fmt: skip
+    if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * size):
         raise Refused(
             "What is piece and what is table can be read in more than one way here, and the outline would be up to "
             f"{worst:.0f} mm off. Point at the piece in the photo; if that doesn't help, lay something plain of another shade "

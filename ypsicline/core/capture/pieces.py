@@ -16,6 +16,8 @@ __all__ = ["SMALLEST_HOLE_MM2", "SMALLEST_PIECE_MM2", "CoarsePiece", "Mask", "Re
 
 SMALLEST_PIECE_MM2 = 400.0
 SMALLEST_HOLE_MM2 = 12.0
+# what comes so near to the rim of what the photo shows runs out of it
+FRAME_MM = 4.0
 
 Mask = NDArray[np.bool_]
 Share = NDArray[np.float32]
@@ -62,7 +64,8 @@ def pieces_of(mask: Mask, picture: FlatPicture, share: Share | None = None) -> l
     """The connected parts of a mask that are large enough for a piece, largest first, without specks of holes."""
     window = picture.window
     count, labels, stats, centres = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
-    unseen = cv2.dilate((~picture.seen).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    near = 2 * max(2, round(FRAME_MM / window.mm_per_px)) + 1
+    unseen = cv2.dilate((~picture.seen).astype(np.uint8), np.ones((near, near), np.uint8)) > 0
     unseen[[0, 1, -2, -1], :] = True
     unseen[:, [0, 1, -2, -1]] = True
     pieces = []

@@ -31,7 +31,8 @@ CLEAR = 0.45
 RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 3.0, 0.04
 # where no edge is seen along a stretch, how far off it may be as a share of the stretch's length
 VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
-HIDDEN_BY_SHEET_MM = 2.5
+# beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
+HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
 STRAYS_MM = 0.8
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
@@ -43,11 +44,12 @@ SURELY_HOLE = 0.2
 @dataclass(frozen=True)
 class MeasuredEdge:
     """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), and
-    warnings."""
+    warnings. `hidden` is the share of it that lies against or under a sheet."""
 
     found: FoundOutline
     doubts: Array
     warnings: tuple[str, ...] = ()
+    hidden: float = 0.0
 
 
 def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> MeasuredEdge:
@@ -65,7 +67,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     warnings = []
     hidden = _near_sheets(found.outline, papers)
     if hidden.any():
-        doubts = np.where(hidden, np.maximum(doubts, reach), doubts)
+        doubts = np.where(hidden, np.maximum(doubts, HIDDEN_MM), doubts)
         warnings.append(
             f"A sheet lies against the piece along {100 * hidden.mean():.0f} % of its edge; where one covers the other the "
             "edge isn't known. Leave two fingers' breadth between them."
@@ -76,7 +78,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
             f"Along {100 * weak.mean():.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
             f"{doubts[weak].max():.0f} mm off there. Look along it, or lay something plain of another shade under the piece."
         )
-    return MeasuredEdge(found, doubts, tuple(warnings))
+    return MeasuredEdge(found, doubts, tuple(warnings), float(hidden.mean()))
 
 
 def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
@@ -125,8 +127,9 @@ def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
     vague = placed.clear < CLEAR / 2
     other = OTHERS_TELL * _off_other_readings(placed.ring, piece)
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
-    own = np.hypot(np.hypot(other, blind)[nearest], np.maximum(away - STRAYS_MM, 0))
-    return np.asarray(maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap"))
+    own = np.hypot(other, blind)[nearest]
+    beside = maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
+    return np.asarray(np.hypot(beside, np.maximum(away - STRAYS_MM, 0)))
 
 
 def _off_other_readings(ring: Array, piece: CoarsePiece) -> Array:

@@ -32,7 +32,8 @@ MOST_SHADOWS = 6
 # shares at which a place may be called piece by somebody bolder, or warier
 BOLDER = (0.2, 0.8)
 CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
-LEAST_SURE = 0.7
+# how sure the largest piece has to be, and others beside it
+LEAST_SURE, OTHERS_SURE = 0.7, 0.88
 SMALLEST_SHARE = 0.06
 MOST_PLACES = 8
 TAP_REACH_MM = 12.0
@@ -113,7 +114,8 @@ def find_pieces(
                 "low_contrast",
             )
         return tuple(pieces[:1])
-    sure = [p for p in pieces if p.sure >= LEAST_SURE] or pieces[:1]
+    sure = [p for p in pieces if p.sure >= LEAST_SURE][:1] or pieces[:1]
+    sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
     if not sure:
         raise Refused(
             "No piece stands out from the table. Point at it in the photo; if that doesn't help, lay something plain of "

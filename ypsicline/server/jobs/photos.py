@@ -64,7 +64,7 @@ PREVIEW_SIDE_PX = 2048
 FLAT_SIDE_PX = 3600
 BAND_POINTS = 240
 # where nothing was found, but the table is known, a hand can help
-BY_HAND = {"low_contrast", "piece_leaves_picture", "which_piece", "no_line", "no_marks"}
+BY_HAND = {"low_contrast", "piece_leaves_picture", "sheet_touches_piece", "which_piece", "no_line", "no_marks"}
 MOST_TRIES = 2
 MOST_TAPS = 40
 STORED_PITCH_MM = 0.5
