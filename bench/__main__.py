@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench second` the second camera's, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -88,7 +88,8 @@ def _renew_second() -> None:
     text = OUT.read_text()
     start, end = text.find("## A second camera"), text.index("## Drafting")
     before = text[: start if start >= 0 else end]
-    OUT.write_text(before + "\n".join([*second_camera(), text[end:]]))
+    lots = [int(v) for v in sys.argv if v.isdigit()]
+    OUT.write_text(before + "\n".join([*second_camera(*lots[:2]), text[end:]]))
 
 
 def _renew(group: str) -> None:
