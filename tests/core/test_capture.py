@@ -197,7 +197,7 @@ class TestRefusals:
             (long,),
             BIRCH,
         )
-        assert refusal(take_photo(scene, SMALL)).reason == "piece_leaves_picture"
+        assert refusal(take_photo(scene, SMALL)).reason in {"piece_leaves_picture", "which_piece"}
 
     def test_the_piece_hardly_differs_from_the_table(self) -> None:
         pale = Piece(TRAY, (), (207, 191, 161))
