@@ -8,6 +8,7 @@ from ypsicline.core.geometry.edges import Array, Edge, circle_of, derivatives_at
 
 __all__ = ["feet_on"]
 
+_EVEN_STATIONS = 129
 _NEWTON_STEPS = 4
 
 
@@ -38,14 +39,18 @@ def _parameters(edge: Edge, points: Array) -> Array:
     if edge.kind != "curve":
         start, d = np.asarray(edge.start), np.asarray(edge.end) - np.asarray(edge.start)
         return np.asarray(np.clip((points - start) @ d / max(float(d @ d), 1e-12), 0, 1))
-    stations = parameters(edge, 0.1)
+    # evenly spaced ones as well, for a spike may hide between those that the curve's bends ask for
+    stations = np.union1d(parameters(edge, 0.1), np.linspace(0, 1, _EVEN_STATIONS))
     near = points_at(edge, stations)
     apart = ((points[:, None] - near[None]) ** 2).sum(axis=2)
     t = stations[apart.argmin(axis=1)]
+    nearest, least = t, apart.min(axis=1)
     for _ in range(_NEWTON_STEPS):
         gap = points_at(edge, t) - points
         first, second = derivatives_at(edge, t)
         slope = (first**2).sum(axis=1) + (gap * second).sum(axis=1)
         step = (gap * first).sum(axis=1) / np.where(slope > 1e-9, slope, np.inf)
         t = np.clip(t - step, 0, 1)
-    return np.asarray(t)
+        now = ((points_at(edge, t) - points) ** 2).sum(axis=1)
+        nearest, least = np.where(now <= least, t, nearest), np.minimum(now, least)
+    return np.asarray(nearest)
