@@ -61,7 +61,17 @@ def test_a_photo_becomes_an_outline_file(tmp_path: Path, tray_photo: Callable[..
     photo.write_bytes(tray_photo())
     assert run("outline", photo, "--sheets", tmp_path / "sheets.json", "--out", out, "--overlay", overlay) == 0
     found = json.loads(out.read_text())
-    assert set(found) == {"version", "unit", "outline", "holes", "error_mm", "mm_per_px", "sheets", "warnings"}
+    assert set(found) == {
+        "version",
+        "unit",
+        "outline",
+        "holes",
+        "doubtful",
+        "error_mm",
+        "mm_per_px",
+        "sheets",
+        "warnings",
+    }
     assert np.abs(signed_errors(np.array(found["outline"]), TRAY)).mean() < 0.2
     assert len(found["sheets"][0]["to_outline"]) == 3
     assert Image.open(overlay).size == (2016, 1512)

@@ -45,7 +45,7 @@ def workshop_scenes(size: tuple[int, int] = (2016, 1512)) -> dict[str, WorkshopS
             ring[:3], (Piece(pad, (), _PALE, pattern=Stripes(_NAVY)),), _OAK, pattern=Boards((96, 66, 40))
         ),
         "the table ends": Scene(ring[:3], (Piece(bean, (), _RUST),), _BIRCH, floor=Floor(offset_mm=205)),
-        "a hard shadow": Scene(ring, (Piece(bean, (), _PALE, casts=Cast((16, -12), 1.0, 0.6)),), _BIRCH),
+        "a hard shadow": Scene(ring, (Piece(bean, (), _PALE, casts=Cast((16, -12), 1.0, 0.6)),), _OAK),
         "coins and a pencil": Scene(ring, (Piece(pad, (), _GREEN),), _BIRCH, things=_company()),
         "a lifted corner": Scene(
             tuple(replace(s, corner_mm=8.0 if k == 0 else 0.0) for k, s in enumerate(ring)), (Piece(pad, (), _NAVY),), _BIRCH
