@@ -206,4 +206,4 @@ def test_a_place_along_an_edge_is_as_far_as_it_says(edge: Edge, share: float) ->
     at, _ = place_at_length(edge, share * length)
     t = parameter_at_length(edge, share * length)
     assert at == pytest.approx(point_at(edge, t), abs=1e-6)
-    assert edge_length(split_edge(edge, 0, t)) == pytest.approx(share * length, abs=0.02)
+    assert edge_length(split_edge(edge, 0, t)) == pytest.approx(share * length, abs=0.005)

@@ -30,12 +30,12 @@ Array = NDArray[np.float64]
 FARTHEST_MM = 1e6
 FLATTEN_MM = 0.01
 MAX_CURVE_POINTS = 3 * 2000 + 1
-# a curve's length is kept at the eighths of each Bézier; within one of those six nodes from 0 to 1 are enough
-_EIGHTHS = 8
+# a curve's length is kept at 32 steps of each Bézier, which a hairpin needs; within one of those six nodes from 0 to 1 are enough
+_SPANS = 32
 _STEP_NODES, _STEP_WEIGHTS = (
-    (v / 2 + k) / _EIGHTHS for v, k in zip(np.polynomial.legendre.leggauss(12), (0.5, 0), strict=True)
+    (v / 2 + k) / _SPANS for v, k in zip(np.polynomial.legendre.leggauss(12), (0.5, 0), strict=True)
 )
-_STEPS = (np.arange(_EIGHTHS)[:, None] / _EIGHTHS + _STEP_NODES).ravel()
+_STEPS = (np.arange(_SPANS)[:, None] / _SPANS + _STEP_NODES).ravel()
 _FEW_NODES, _FEW_WEIGHTS = (
     (v / 2 + shift).tolist() for v, shift in zip(np.polynomial.legendre.leggauss(6), (0.5, 0), strict=True)
 )
@@ -247,7 +247,7 @@ def edge_length(edge: Edge) -> float:
 
 @lru_cache(maxsize=4096)
 def _lengths(points: tuple[Point, ...]) -> Array:
-    """The length of a curve up to each of 8 equal steps of each of its Béziers, 0 first."""
+    """The length of a curve up to each of 32 equal steps of each of its Béziers, 0 first."""
     c1, c2, c3 = power_form(points).T[1:, :, None]
     speed = np.abs(c1 + _STEPS * (2 * c2 + 3 * _STEPS * c3)).reshape(-1, len(_STEP_WEIGHTS))
     return np.concatenate([[0.0], np.cumsum(speed @ _STEP_WEIGHTS)])
@@ -260,11 +260,11 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
         return min(max(along_mm / whole, 0.0), 1.0) if whole > 0 else 0.0
     reached = _lengths(edge.points)
     k = int(np.clip(np.searchsorted(reached, along_mm) - 1, 0, len(reached) - 2))
-    bezier, eighth = divmod(k, _EIGHTHS)
+    bezier, span_at = divmod(k, _SPANS)
     _, c1, c2, c3 = power_form(edge.points)[bezier].tolist()
     short, whole = along_mm - float(reached[k]), float(reached[k + 1] - reached[k])
-    start = low = eighth / _EIGHTHS
-    high = low + 1 / _EIGHTHS
+    start = low = span_at / _SPANS
+    high = low + 1 / _SPANS
     s = low + (high - low) * short / max(whole, 1e-12)
     for _ in range(30):
         # Newton's step, or a half where it would leave the span
@@ -280,7 +280,7 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
         s = s - over / speed if speed > 1e-9 else s
         if not low < s < high:
             s = (low + high) / 2
-    return (bezier + s) * _EIGHTHS / (len(reached) - 1)
+    return (bezier + s) * _SPANS / (len(reached) - 1)
 
 
 def place_at_length(edge: Edge, along_mm: float) -> tuple[Point, Point]:
