@@ -78,9 +78,9 @@ def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
         return []
     if kind == "square":
         return [m.vertex]
-    if kind in ("mirror", "hem_mitre"):
-        both = kind == "hem_mitre" and m.first.is_folded_back and m.second.is_folded_back
-        folded = _hem_mitre(m) if both else _turned(m)
+    folded_back = (m.first.is_folded_back, m.second.is_folded_back)
+    if kind in ("mirror", "hem_mitre") and any(folded_back):
+        folded = _hem_mitre(m) if all(folded_back) else _turned(m)
         # at a sharp point a turned end would flare out without end
         if folded and max(math.dist(p, m.vertex) for p in folded) <= 2 * mitre_limit * widest:
             return folded
@@ -89,7 +89,7 @@ def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
 
 def _turned(m: Meeting) -> list[Point]:
     """A turned corner: folded back at each of its folds, the edge's raw end lies on the neighbour's cutting line."""
-    if m.first.is_folded_back or not m.second.is_folded_back:
+    if m.first.is_folded_back:
         return _unfolded(m.first, m.vertex, m.t1, m.into.start, m.t2, m.into)[::-1]
     return _unfolded(m.second, m.vertex, m.t2, m.out.end, m.t1, m.out)
 

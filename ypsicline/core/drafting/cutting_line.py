@@ -16,7 +16,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, corner_points
-from ypsicline.core.drafting.loops import Piece, without_loops
+from ypsicline.core.drafting.loops import Piece, turns_back, without_loops
 from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
@@ -104,7 +104,7 @@ def _is_sound(ring: Sequence[Edge], seam: Sequence[SeamEdge], hole: bool) -> boo
     if len(points) < 3 or (signed_area(points) > 0) == hole:
         return False
     cut = shapely.polygons(points)
-    if not bool(shapely.is_valid(cut)):
+    if not bool(shapely.is_valid(cut)) or turns_back(points).any():
         return False
     if not any(corner_by_rule(e, seam[k + 1 - len(seam)]) in ("mirror", "hem_mitre") for k, e in enumerate(seam)):
         return True
@@ -163,36 +163,42 @@ def _cut_edge(seam: Sequence[SeamEdge], piece: Piece) -> CutEdge:
 
 
 def _trimmed_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
+    seam: Sequence[SeamEdge], moved: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
 ) -> list[Piece] | None:
     """The ring with neighbours trimmed to the corners `drawn` after each; None where a line would be trimmed away."""
-    moved = list(parallels)
-    count = len(seam)
+    trimmed = list(moved)
     corners = [list(c) for c in drawn]
     for i, m in enumerate(meetings):
-        j = (i + 1) % count
-        if not corners[i]:
-            continue
-        first = corners[i][0]
-        if moved[i].kind != "line":
-            second = corners[i][1] if len(corners[i]) > 1 else (first[0] + m.t2[0], first[1] + m.t2[1])
-            moved[i], corners[i][0] = _cut_to_corner(moved[i], m.t1, first, second)
-        elif _on_line(moved[i], first):
-            moved[i] = Edge("line", (moved[i].start, first))
-        last = corners[i][-1]
-        if moved[j].kind != "line":
-            before = corners[i][-2] if len(corners[i]) > 1 else (last[0] - m.t1[0], last[1] - m.t1[1])
-            if dot(minus(last, moved[j].start), m.t2) > _BEHIND_MM:
-                turned, corners[i][-1] = _cut_to_corner(reverse_edge(moved[j]), (-m.t2[0], -m.t2[1]), last, before)
-                moved[j] = reverse_edge(turned)
-            if moved[i].kind == "line" and len(corners[i]) == 1 and _on_line(moved[i], corners[i][0]):
-                moved[i] = Edge("line", (moved[i].start, corners[i][0]))
-        elif _on_line(moved[j], last):
-            moved[j] = Edge("line", (last, moved[j].end))
-    for edge, own in zip(moved, seam, strict=True):
+        j = (i + 1) % len(seam)
+        trimmed[i], corners[i], trimmed[j] = _trimmed_to(m, trimmed[i], corners[i], trimmed[j])
+    for edge, own in zip(trimmed, seam, strict=True):
         if edge.kind == "line" and dot(minus(edge.end, edge.start), minus(own.end, own.start)) <= 0:
             return None
-    return _joined([[Piece(e, i)] for i, e in enumerate(moved)], corners)
+    return _joined([[Piece(e, i)] for i, e in enumerate(trimmed)], corners)
+
+
+def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple[Edge, list[Point], Edge]:
+    """Two neighbours' parallels shortened or prolonged to the corner drawn between them, and that corner's points."""
+    if not corner:
+        return out, corner, into
+    corner = list(corner)
+    first = corner[0]
+    if out.kind != "line":
+        second = corner[1] if len(corner) > 1 else (first[0] + m.t2[0], first[1] + m.t2[1])
+        out, corner[0] = _cut_to_corner(out, m.t1, first, second)
+    elif _on_line(out, first):
+        out = Edge("line", (out.start, first))
+    last = corner[-1]
+    if into.kind != "line":
+        before = corner[-2] if len(corner) > 1 else (last[0] - m.t1[0], last[1] - m.t1[1])
+        if dot(minus(last, into.start), m.t2) > _BEHIND_MM:
+            turned, corner[-1] = _cut_to_corner(reverse_edge(into), (-m.t2[0], -m.t2[1]), last, before)
+            into = reverse_edge(turned)
+        if out.kind == "line" and len(corner) == 1 and _on_line(out, corner[0]):
+            out = Edge("line", (out.start, corner[0]))
+    elif _on_line(into, last):
+        into = Edge("line", (last, into.end))
+    return out, corner, into
 
 
 def _raw_ring(
@@ -200,20 +206,23 @@ def _raw_ring(
 ) -> list[Piece]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre."""
-    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
-    chains = [
-        _held_back(e, i) if p.turns_back else [Piece(p.edge, i)]
-        for i, (e, p) in enumerate(zip(seam, parallels, strict=True))
-    ]
-    for i, (m, points) in enumerate(zip(meetings, corners, strict=True)):
-        if m.turn <= 0 or len(points) != 1:
+    moved = [p.edge for p in parallels]
+    corners = []
+    for i, m in enumerate(meetings):
+        j = (i + 1) % len(seam)
+        if m.turn < 0 and not m.is_smooth:
+            corners.append([m.vertex])
             continue
-        # a line runs on to its mitre's point as the same edge
-        (at,), j = points, (i + 1) % len(seam)
-        if m.out.kind == "line" and _on_line(m.out, at) and dot(minus(at, m.out.end), m.t1) > 0:
-            chains[i] = [Piece(Edge("line", (chains[i][0].edge.start, at)), i)]
-        if m.into.kind == "line" and _on_line(m.into, at) and dot(minus(m.into.start, at), m.t2) > 0:
-            chains[j] = [Piece(Edge("line", (at, chains[j][0].edge.end)), j)]
+        points = corner_points(m, mitre_limit)
+        if parallels[i].turns_back or parallels[j].turns_back:
+            corners.append(points)
+            continue
+        moved[i], points, moved[j] = _trimmed_to(m, moved[i], points, moved[j])
+        corners.append(points)
+    chains = [
+        _held_back(own, i) if p.turns_back else [Piece(e, i)]
+        for i, (own, p, e) in enumerate(zip(seam, parallels, moved, strict=True))
+    ]
     return _joined(chains, corners)
 
 

@@ -1,31 +1,32 @@
 """A ring of edges that crosses itself, without its loops.
 
-What the ring winds round once or more to the left is kept (the positive fill of Vatti's clipping,
-Communications of the ACM 35(7), 1992), and its boundary is taken apart into the ring's edges again.
+What the ring winds round once or more to the left is kept, and its boundary is taken apart into the
+ring's edges again.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from contextlib import suppress
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
-import pyclipper
 import shapely
+from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, parameters, split_edge
 from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
+from ypsicline.core.geometry.winding import GRID_MM, wound_round
 
-__all__ = ["Cleaned", "Piece", "without_loops"]
+__all__ = ["Cleaned", "Piece", "turns_back", "without_loops"]
 
-_GRID_MM = 1e-5
 _SAME_MM = 3e-5
 _LEAST_PART_MM2 = 1e-3
 _LEAST_POCKET_MM2 = 1.0
 _ON_PIECE_MM = 0.015
+# narrower, a way out and back is a whisker
+_WHISKER_MM = 0.025
 
 
 class Piece(NamedTuple):
@@ -51,72 +52,83 @@ def without_loops(
     Of a `hole`, walked clockwise, what it winds round within the body and not in `more`: all parts.
     """
     own = _Flat.of(pieces)
-    clipper = pyclipper.Pyclipper()
-    clipper.PreserveCollinear = True
-    try:
-        clipper.AddPath(own.grid, pyclipper.PT_SUBJECT, True)
-        clipper.AddPath(_on_grid(flatten_ring(body)), pyclipper.PT_CLIP, True)
-    except pyclipper.ClipperException:
-        return ()
-    fill = pyclipper.PFT_NEGATIVE if hole else pyclipper.PFT_POSITIVE
-    how = pyclipper.CT_INTERSECTION if hole else pyclipper.CT_UNION
-    made = clipper.Execute(how, fill, fill)
-    if more:
-        made = _with_more(made, more, taken_away=hole)
-    areas = [pyclipper.Area(r) * _GRID_MM**2 for r in made]
-    outer = [k for k, a in enumerate(areas) if a > _LEAST_PART_MM2]
-    if not outer:
-        return ()
-    pockets = [shapely.polygons(_in_mm(made[k])) for k, a in enumerate(areas) if a < -_LEAST_POCKET_MM2]
-    middles = [(float(p.x), float(p.y)) for p in map(shapely.centroid, pockets)]
+    wound = wound_round(own.starts, clockwise=hole)
+    inside = shapely.Polygon(flatten_ring(body))
+    join, put = (shapely.intersection, shapely.difference) if hole else (shapely.union, shapely.union)
+    region = join(wound, inside, grid_size=GRID_MM)
+    for polygon in more:
+        region = put(shapely.union_all(_areas(region)), shapely.Polygon(polygon), grid_size=GRID_MM)
+    parts = [g for g in _areas(region) if g.area > _LEAST_PART_MM2]
     if not hole:
-        outer = [max(outer, key=lambda k: areas[k])]
+        parts = sorted(parts, key=lambda g: float(g.area))[-1:]
     found = []
-    for k in outer:
-        ring = made[k][::-1] if hole else made[k]
+    for part in parts:
+        clockwise = shapely.get_coordinates(part.normalize().exterior)[1:]
+        ring = _without_whiskers(clockwise if hole else clockwise[::-1], None if hole else inside)
+        if len(ring) < 3:
+            continue
         places = _in_mm(ring)
         runs = _taken_apart(ring, places, own, body)
         if not _same_region(runs, places):
             untouching = _untouching(places)
             runs = _taken_apart(untouching, _in_mm(untouching), own, body, as_lines=True)
-        inside = shapely.polygons(places) if middles else None
-        closed = tuple(m for m in middles if shapely.contains_xy(inside, *m))
-        found.append(Cleaned(tuple(r.piece for r in runs), closed))
+        pockets = [p for r in part.interiors if (p := shapely.Polygon(r)).area > _LEAST_POCKET_MM2]
+        middles = [p.centroid for p in pockets]
+        found.append(Cleaned(tuple(r.piece for r in runs), tuple((m.x, m.y) for m in middles)))
     return tuple(found)
 
 
+def _areas(region: shapely.Geometry) -> list[shapely.Polygon]:
+    """Its parts that have an inside; not the lines along which two regions only touch."""
+    return [g for g in shapely.get_parts(region) if g.geom_type == "Polygon"]
+
+
+def _without_whiskers(ring: Array, body: shapely.Polygon | None) -> list[list[int]]:
+    """The ring on the grid without the places where it runs out and back on a way that has no width; those of the `body`
+    itself stay."""
+    own = None if body is None else body.buffer(10 * GRID_MM)
+    points = ring
+    while len(points) > 2 and (tips := np.flatnonzero(turns_back(points))).size:
+        if own is not None:
+            legs = shapely.linestrings(np.stack([points[tips - 1], points[tips], points[(tips + 1) % len(points)]], axis=1))
+            tips = tips[~shapely.covers(own, legs)]
+        # of neighbours one at a time: without it the other may be none
+        alone = tips[np.diff(tips, prepend=-2) > 1]
+        if len(alone) > 1 and alone[0] == 0 and alone[-1] == len(points) - 1:
+            alone = alone[1:]
+        if not len(alone):
+            break
+        points = np.delete(points, alone, axis=0)
+    return _on_grid(points)
+
+
+def turns_back(ring: Array) -> NDArray[np.bool_]:
+    """At which points of a ring (n, 2), mm, the way out is the way in: the nearer neighbour lies on the other's line."""
+    into, out = np.roll(ring, 1, axis=0) - ring, onward(ring) - ring
+    long = np.maximum(np.hypot(*into.T), np.hypot(*out.T))
+    across = np.abs(into[:, 0] * out[:, 1] - into[:, 1] * out[:, 0])
+    same = (long == 0) | (across <= _WHISKER_MM * long)
+    return np.asarray(same & ((into * out).sum(axis=1) >= 0))
+
+
 def _in_mm(ring: Sequence[Sequence[int]]) -> Array:
-    return np.array(ring, dtype=float) * _GRID_MM
+    return np.array(ring, dtype=float) * GRID_MM
 
 
 def _untouching(ring: Array) -> list[list[int]]:
     """The ring on the grid without the hair-thin parts where it touches itself, the same way round."""
     polygon = shapely.Polygon(ring)
     if not polygon.is_valid:
-        polygon = shapely.set_precision(polygon.buffer(0), 4 * _GRID_MM)
-        parts = [g for g in shapely.get_parts(polygon) if g.geom_type == "Polygon"]
-        polygon = max(parts, key=lambda g: float(g.area), default=polygon)
+        polygon = shapely.set_precision(polygon.buffer(0), 4 * GRID_MM)
+        polygon = max(_areas(polygon), key=lambda g: float(g.area), default=polygon)
     found = np.asarray(polygon.exterior.coords)[:-1]
     found = found if (signed_area(found) > 0) == (signed_area(ring) > 0) else found[::-1]
     return _on_grid(found)
 
 
 def _on_grid(points: Array) -> list[list[int]]:
-    grid: list[list[int]] = np.round(points / _GRID_MM).astype(np.int64).tolist()
+    grid: list[list[int]] = np.round(points / GRID_MM).astype(np.int64).tolist()
     return grid
-
-
-def _with_more(made: list[Any], more: Sequence[Sequence[Point]], *, taken_away: bool) -> list[Any]:
-    clipper = pyclipper.Pyclipper()
-    clipper.PreserveCollinear = True
-    if not made:
-        return made
-    clipper.AddPaths(made, pyclipper.PT_SUBJECT, True)
-    for polygon in more:
-        with suppress(pyclipper.ClipperException):
-            clipper.AddPath(_on_grid(np.array(polygon)), pyclipper.PT_CLIP, True)
-    how = pyclipper.CT_DIFFERENCE if taken_away else pyclipper.CT_UNION
-    return list(clipper.Execute(how, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO))
 
 
 class _Run(NamedTuple):
