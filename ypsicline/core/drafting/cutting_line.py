@@ -14,12 +14,14 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, corner_points
 from ypsicline.core.drafting.loops import Piece, turns_back, without_loops
 from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
+    Array,
     Edge,
     Point,
     circle_of,
@@ -40,6 +42,7 @@ _SAME_MM = 1e-7
 _LEAST_TURN = 1e-6
 _STANDS_OUT_MM = 0.03
 _BEHIND_MM = 1e-6
+_AT_THE_CENTRE = 1e-6
 
 
 @dataclass(frozen=True)
@@ -178,22 +181,28 @@ def _trimmed_ring(
 
 
 def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple[Edge, list[Point], Edge]:
-    """Two neighbours' parallels shortened or prolonged to the corner drawn between them, and that corner's points."""
+    """Two neighbours' parallels shortened or prolonged to the corner drawn between them, and that corner's points: none
+    where a curve bends away before it would meet the corner."""
     if not corner:
         return out, corner, into
     corner = list(corner)
+    own = (out, into)
     first = corner[0]
     if out.kind != "line":
         second = corner[1] if len(corner) > 1 else (first[0] + m.t2[0], first[1] + m.t2[1])
-        out, corner[0] = _cut_to_corner(out, m.t1, first, second)
+        met = _cut_to_corner(out, m.t1, first, second)
+        if met is None:
+            return own[0], [], own[1]
+        out, corner[0] = met
     elif _on_line(out, first):
         out = Edge("line", (out.start, first))
     last = corner[-1]
     if into.kind != "line":
         before = corner[-2] if len(corner) > 1 else (last[0] - m.t1[0], last[1] - m.t1[1])
-        if dot(minus(last, into.start), m.t2) > _BEHIND_MM:
-            turned, corner[-1] = _cut_to_corner(reverse_edge(into), (-m.t2[0], -m.t2[1]), last, before)
-            into = reverse_edge(turned)
+        met = _cut_to_corner(reverse_edge(into), (-m.t2[0], -m.t2[1]), last, before)
+        if met is None:
+            return own[0], [], own[1]
+        into, corner[-1] = reverse_edge(met[0]), met[1]
         if out.kind == "line" and len(corner) == 1 and _on_line(out, corner[0]):
             out = Edge("line", (out.start, corner[0]))
     elif _on_line(into, last):
@@ -251,11 +260,11 @@ def _held_back(edge: SeamEdge, index: int) -> list[Piece]:
         ends = (out, circle.centre), (circle.centre, into)
         return [Piece(Edge("line", p), None) for p in ends]
     t = np.unique(np.concatenate([np.linspace(0, 1, 61), parameters(edge)]))
-    first, second = derivatives_at(edge, np.clip(t, 1e-6, 1 - 1e-6))
-    speed = np.maximum(np.hypot(*first.T), 1e-12)
-    bend = (second[:, 0] * first[:, 1] - second[:, 1] * first[:, 0]) / speed**3
-    back = bend * edge.allowance >= 1
-    normal = np.column_stack([first[:, 1], -first[:, 0]]) / speed[:, None]
+    turned = _pull(edge, t)[1] * edge.allowance >= 1
+    turns = np.flatnonzero(turned[1:] != turned[:-1])
+    t = np.unique(np.concatenate([t, _where_it_turns(edge, t[turns], t[turns + 1], turned[turns])]))
+    normal, bend = _pull(edge, t)
+    back = bend * edge.allowance >= 1 - _AT_THE_CENTRE
     reach = np.where(back, 1 / np.maximum(bend, 1e-9), edge.allowance)
     held = points_at(edge, t) + reach[:, None] * normal
     if not back[0]:
@@ -278,6 +287,23 @@ def _held_back(edge: SeamEdge, index: int) -> list[Piece]:
     return pieces
 
 
+def _pull(edge: Edge, t: Array) -> tuple[Array, Array]:
+    """The outward normals (n, 2) of an edge and how tightly it curves to that side, 1/mm, positive where inward (n,)."""
+    first, second = derivatives_at(edge, np.clip(t, 1e-6, 1 - 1e-6))
+    speed = np.maximum(np.hypot(*first.T), 1e-12)
+    bend = (second[:, 0] * first[:, 1] - second[:, 1] * first[:, 0]) / speed**3
+    return np.column_stack([first[:, 1], -first[:, 0]]) / speed[:, None], bend
+
+
+def _where_it_turns(edge: SeamEdge, low: Array, high: Array, turned: NDArray[np.bool_]) -> Array:
+    """Between each pair of parameters the place where the parallel begins or ends to run back, by bisection."""
+    for _ in range(40):
+        middle = (low + high) / 2
+        same = (_pull(edge, middle)[1] * edge.allowance >= 1) == turned
+        low, high = np.where(same, middle, low), np.where(same, high, middle)
+    return (low + high) / 2
+
+
 def _joined(chains: Sequence[Sequence[Piece]], corners: Sequence[Sequence[Point]]) -> list[Piece]:
     """Parallels and the straight bits of the corners after each, without those that have no length."""
     pieces: list[Piece] = []
@@ -290,9 +316,9 @@ def _joined(chains: Sequence[Sequence[Piece]], corners: Sequence[Sequence[Point]
     return pieces
 
 
-def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tuple[Edge, Point]:
+def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tuple[Edge, Point] | None:
     """A curved parallel shortened to where the line from `after` through `corner` crosses it, when the corner lies
-    behind its end; with the corner moved there."""
+    behind its end; with the corner moved there. None where that line doesn't cross it."""
     behind = dot(minus(corner, edge.end), onward)
     if behind > -_BEHIND_MM:
         return edge, corner
@@ -303,7 +329,7 @@ def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tu
     line = shapely.LineString(points_at(edge, t))
     met = shapely.get_coordinates(shapely.intersection(line, shapely.LineString([after, far])))
     if not len(met):
-        return edge, corner
+        return None
     at = met[np.hypot(*(met - np.asarray(corner)).T).argmin()]
     share = shapely.line_locate_point(line, shapely.Point(at))
     lengths = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(np.asarray(line.coords), axis=0).T))])

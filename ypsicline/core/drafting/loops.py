@@ -24,9 +24,11 @@ __all__ = ["Cleaned", "Piece", "turns_back", "without_loops"]
 _SAME_MM = 3e-5
 _LEAST_PART_MM2 = 1e-3
 _LEAST_POCKET_MM2 = 1.0
-_ON_PIECE_MM = 0.015
+# where two curves cross is known about as well as they are flattened, or better
+_FLAT_MM = 0.002
+_ON_PIECE_MM = 0.003
 # narrower, a way out and back is a whisker
-_WHISKER_MM = 0.025
+_WHISKER_MM = 0.002
 
 
 class Piece(NamedTuple):
@@ -53,7 +55,7 @@ def without_loops(
     """
     own = _Flat.of(pieces)
     wound = wound_round(own.starts, clockwise=hole)
-    inside = shapely.Polygon(flatten_ring(body))
+    inside = shapely.Polygon(flatten_ring(body, _FLAT_MM))
     join, put = (shapely.intersection, shapely.difference) if hole else (shapely.union, shapely.union)
     region = join(wound, inside, grid_size=GRID_MM)
     for polygon in more:
@@ -140,17 +142,17 @@ class _Run(NamedTuple):
 
 def _same_region(runs: Sequence[_Run], ring: Array) -> bool:
     """Whether the runs make a sound ring that keeps to this one."""
-    points = flatten_ring([r.piece.edge for r in runs])
+    points = flatten_ring([r.piece.edge for r in runs], _FLAT_MM)
     if len(points) < 3:
         return False
     around = float(np.abs((onward(ring) - ring).view(complex)).sum())
-    if abs(signed_area(points) - signed_area(ring)) > 0.005 * around:
+    if abs(signed_area(points) - signed_area(ring)) > 0.2 * _FLAT_MM * around:
         return False
     if not bool(shapely.is_valid(shapely.polygons(points))):
         return False
     parts = [r for r in runs if r.along is not None]
     return all(
-        float(shapely.distance(shapely.linestrings(r.along), shapely.points(flatten(r.piece.edge))).max())
+        float(shapely.distance(shapely.linestrings(r.along), shapely.points(flatten(r.piece.edge, _FLAT_MM))).max())
         <= 2 * _ON_PIECE_MM
         for r in parts
     )
@@ -171,9 +173,9 @@ class _Flat:
     def of(cls, pieces: Sequence[Piece]) -> _Flat:
         first, piece = [0], []
         for k, p in enumerate(pieces):
-            piece += [k] * (1 if p.edge.kind == "line" else len(flatten(p.edge)) - 1)
+            piece += [k] * (1 if p.edge.kind == "line" else len(flatten(p.edge, _FLAT_MM)) - 1)
             first.append(len(piece))
-        starts = flatten_ring([p.edge for p in pieces])
+        starts = flatten_ring([p.edge for p in pieces], _FLAT_MM)
         return cls(pieces, starts, first, piece, _on_grid(starts))
 
     def between(self, ring: Sequence[Sequence[int]]) -> list[int | None]:
@@ -214,8 +216,8 @@ class _Flat:
     def _parameter(self, segment: int, at: Point) -> float:
         k = self.piece[segment]
         edge, step = self.pieces[k].edge, segment - self.first[k]
-        t = parameters(edge)
-        (ax, ay), (bx, by) = flatten(edge)[step : step + 2].tolist()
+        t = parameters(edge, _FLAT_MM)
+        (ax, ay), (bx, by) = flatten(edge, _FLAT_MM)[step : step + 2].tolist()
         d2 = (bx - ax) ** 2 + (by - ay) ** 2
         share = min(max(((at[0] - ax) * (bx - ax) + (at[1] - ay) * (by - ay)) / max(d2, 1e-18), 0.0), 1.0)
         return float(t[step] + share * (t[step + 1] - t[step]))
