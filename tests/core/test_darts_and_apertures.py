@@ -64,7 +64,7 @@ class TestDarts:
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
         drafted = draft_panel(replace(TRAY, darts=(Dart(0, 150, 30, 120),)))
-        assert any("a sewn = 370.0" in line for line in drafted.worked)
+        assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in drafted.worked)
         assert drafted.seam_of == (0, 0, 0, 0, 1, 2, 3)
         (legs,) = marks(drafted, "dart")
         assert legs.points == ((135, 0), (150, 120), (165, 0))
@@ -98,7 +98,7 @@ class TestDarts:
         pleats = Pleats(0, 100, 60, 2, 80)
         drafted = draft_panel(replace(TRAY, pleats=(pleats,), gathers=(Gather(2, 2.0),)))
         assert len(marks(drafted, "pleat")) == 4
-        assert any("400.0 − 60.0 (2 × 30.0) = 340.0" in line for line in drafted.worked)
+        assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in drafted.worked)
         assert any("400.0 ÷ 2 = 200.0" in line for line in drafted.worked)
 
 

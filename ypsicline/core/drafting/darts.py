@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.optimize import brentq
 
 from ypsicline.core.drafting.features import Dart, Gather, Pleats
 from ypsicline.core.drafting.panel import Finding, Mark, SeamEdge, numbers
@@ -19,14 +20,31 @@ from ypsicline.core.geometry.edges import (
     flatten,
     parameter_at_length,
     point_at,
+    reverse_edge,
+    split_edge,
     tangent_at,
+    transformed,
 )
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
 
-__all__ = ["Drawn", "DropCorner", "apex_of", "draw_dart", "draw_gather", "draw_pleats", "drop_corner"]
+__all__ = [
+    "Drawn", "Intake", "DropCorner", "apex_of", "draw_dart", "draw_gather",
+    "draw_pleats", "drop_corner",
+]  # fmt: skip
 
 LEGS_APART_MM = 0.5
 CUT_DART_ALLOWANCE_MM = 12.0
+
+
+@dataclass(frozen=True)
+class Intake:
+    """What a dart or pleats take out of edges of the panel: of each `low` to `high` mm along it, and of that `mm`; a
+    dart's `wedge` (foot, point, foot)."""
+
+    what: str
+    spans: tuple[tuple[int, float, float], ...]
+    mm: tuple[float, ...]
+    wedge: tuple[Point, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -37,6 +55,7 @@ class Drawn:
     marks: tuple[Mark, ...]
     worked: str
     findings: tuple[Finding, ...] = ()
+    intake: Intake | None = None
 
 
 @dataclass(frozen=True)
@@ -74,29 +93,70 @@ def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
     run = runs[k]
     left, middle, right = run.part(0.0, a), run.part(a, b), run.part(b, math.inf)
     foot1, foot2 = middle.edge.start, middle.edge.end
-    between = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
     apex = apex_of(foot1, foot2, dart)
     if dart.cut:
         sides = _cut_sides(run.edge, foot1, apex, foot2, dart.bow)
     else:
-        axis = unit(minus(between, apex)) if not dart.lean else _bisector(apex, foot1, foot2)
-        side, leg = (
-            (tangent_at(middle.edge, 0.0), foot1) if dart.towards == "start" else (tangent_at(middle.edge, 1.0), foot2)
-        )
-        direction = _reflected(side, unit(minus(apex, leg)))
-        cap = meet(leg, direction, apex, axis)
+        sides = _capped(left.edge, right.edge, foot1, apex, foot2, dart)
+    halfway = (middle.s0 + middle.s1) / 2
+    parts = (replace(left, edge=replace(left.edge, corner="mitre")), Run(sides[0], run.source, middle.s0, halfway),
+             Run(sides[1], run.source, halfway, middle.s1), right)  # fmt: skip
+    made = [*runs[:k], *(r for r in parts if edge_length(r.edge) > 1e-6), *runs[k + 1 :]]
+    name = run.edge.name
+    words = f"dart on {name}: intake {dart.intake:.1f} at {dart.along:.1f}, {dart.length:.1f} long"
+    intake = Intake("dart", ((dart.edge, low, high),), (dart.intake,), (foot1, apex, foot2))
+    return Drawn(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
+
+
+def _capped(left: SeamEdge, right: SeamEdge, foot1: Point, apex: Point, foot2: Point, dart: Dart) -> list[SeamEdge]:
+    """The seam line across a folded dart's mouth, from foot to foot: the edge on the side that the dart is folded to,
+    reflected in its leg as far as the wedge's middle, and that reflected in the middle."""
+    between = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
+    axis = unit(minus(between, apex)) if not dart.lean else _bisector(apex, foot1, foot2)
+    to_start = dart.towards == "start"
+    side, foot, end = (reverse_edge(left), foot1, foot2) if to_start else (right, foot2, foot1)
+    leg = unit(minus(apex, foot))
+    plain = replace(left, corner="mitre")
+    half: SeamEdge | None = None
+    if side.kind != "line" and edge_length(side) > 1e-6:
+        half = _as_far_as(_mirror(side, foot, leg), apex, axis)
+    if half is None:
+        # led straight on where the edge is a line, or too short
+        direction = _reflected(tangent_at(side, 0.0), leg)
+        cap = meet(foot, direction, apex, axis)
         if cap is None or dot(minus(cap, apex), axis) <= 0:
             cap = between
-        sides = [replace(run.edge, kind="line", points=(p, q), corner="mitre") for p, q in ((foot1, cap), (cap, foot2))]
-    halfway = (middle.s0 + middle.s1) / 2
-    new = [Run(sides[0], run.source, middle.s0, halfway), Run(sides[1], run.source, halfway, middle.s1)]
-    kept = [
-        r for r in (replace(left, edge=replace(left.edge, corner="mitre")), *new, right) if edge_length(r.edge) > 1e-6
-    ]
-    made = [*runs[:k], *kept, *runs[k + 1 :]]
-    name = run.edge.name
-    words = f"dart on {name}: intake {dart.intake:.1f} at {dart.along:.1f}, {dart.length:.1f} long; {name} sewn = {edge_length(left.edge) + edge_length(right.edge):.1f}"
-    return Drawn(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name))
+        half = replace(plain, kind="line", points=(foot, cap))
+        other = replace(half, points=(cap, end))
+    else:
+        turned = reverse_edge(_mirror(half, apex, axis))
+        other = replace(turned, points=(half.end, *turned.points[1:-1], end))
+    pair = [replace(plain, kind=e.kind, points=e.points) for e in (half, other)]
+    return pair if to_start else [reverse_edge(e) for e in reversed(pair)]
+
+
+def _mirror(edge: SeamEdge, on: Point, axis: Point) -> SeamEdge:
+    """The edge reflected in the line through `on` along the unit vector `axis`."""
+    (x, y), own = axis, np.asarray(on)
+    matrix = np.array([[2 * x * x - 1, 2 * x * y], [2 * x * y, 2 * y * y - 1]])
+    dx, dy = own - matrix @ own
+    return transformed(edge, matrix, (float(dx), float(dy)))
+
+
+def _as_far_as(edge: SeamEdge, on: Point, axis: Point) -> SeamEdge | None:
+    """The edge from its start to where it first crosses the line through `on` along `axis`; None where it doesn't."""
+
+    def beside(t: float) -> float:
+        p = minus(point_at(edge, t), on)
+        return axis[0] * p[1] - axis[1] * p[0]
+
+    stops = np.linspace(0.0, 1.0, 201)
+    signs = np.sign([beside(float(t)) for t in stops])
+    crossed = np.flatnonzero(signs[1:] != signs[0])
+    if not len(crossed) or signs[0] == 0:
+        return None
+    k = int(crossed[0])
+    return split_edge(edge, 0.0, float(brentq(beside, stops[k], stops[k + 1], xtol=1e-12)))
 
 
 def apex_of(foot1: Point, foot2: Point, dart: Dart) -> Point:
@@ -132,7 +192,11 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> Drawn:
             Run(replace(two, name=f"{second.edge.name} dart"), second.source, second.s0, after.s0),
         ]
     words = f"dart at the end of {first.edge.name}: intake {dart.intake:.1f}, half on each edge, {dart.length:.1f} long"
-    return Drawn(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, first.edge.name))
+    long = edge_length(first.edge)
+    spans = ((first.source, long - half, long), (second.source, 0.0, half))
+    intake = Intake("dart", spans, (half, half), (foot1, apex, foot2))
+    findings = _uneven(foot1, apex, foot2, first.edge.name)
+    return Drawn(made, _marks(foot1, apex, foot2, dart), words, findings, intake)
 
 
 def _cut_sides(edge: SeamEdge, foot1: Point, apex: Point, foot2: Point, bow: float) -> list[SeamEdge]:
@@ -204,9 +268,10 @@ def draw_pleats(runs: Sequence[Run], pleats: Pleats) -> Drawn:
                 pleats.towards
             ]
             marks.append(Mark("pleat", (p, along(p, (-dy, dx), pleats.depth)), (words[n],), 2.5))
-    left = edge_length(edge) - pleats.intake
-    words_ = f"{pleats.count} pleat{'s' if pleats.count > 1 else ''} on {edge.name}: {edge_length(edge):.1f} − {pleats.intake:.1f} ({pleats.count} × {each:.1f}) = {left:.1f}"
-    return Drawn(list(runs), tuple(marks), words_)
+    many = f"{pleats.count} pleats" if pleats.count > 1 else "pleat"
+    words_ = f"{many} on {edge.name}: {pleats.count} × {each:.1f} = {pleats.intake:.1f} at {pleats.along:.1f}"
+    spans = tuple((pleats.edge, pleats.along + i * pitch, pleats.along + i * pitch + each) for i in range(pleats.count))
+    return Drawn(list(runs), tuple(marks), words_, intake=Intake("pleat", spans, (each,) * pleats.count))
 
 
 def draw_gather(runs: Sequence[Run], gather: Gather) -> Drawn:

@@ -12,11 +12,12 @@ import shapely
 from ypsicline.core.drafting.apertures import open_aperture
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
-from ypsicline.core.drafting.darts import Drawn, draw_dart, draw_gather, draw_pleats
+from ypsicline.core.drafting.darts import Drawn, Intake, draw_dart, draw_gather, draw_pleats
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
 from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, strengthened
@@ -86,9 +87,9 @@ def _sound(seam: tuple[SeamEdge, ...]) -> Array:
 
 def _seam(
     panel: Panel, base: tuple[SeamEdge, ...]
-) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel, Array | None]:
-    """The seam line that fit, darts and tapers make of the panel's, the panel with what lies inside fitted, and what the
-    cloth's stretch and shrinkage do to an opening (2, 2)."""
+) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel, Array | None, list[Intake]]:
+    """The seam line that fit, darts and tapers make of the panel's, the panel with what lies inside fitted, what the
+    cloth's stretch and shrinkage do to an opening (2, 2), and what is taken out of the edges."""
     runs = runs_of(base)
     marks: list[Mark] = []
     worked: list[str] = []
@@ -103,22 +104,27 @@ def _seam(
     drawn += [partial(draw_dart, dart=d) for d in sorted(panel.darts, key=lambda d: d.corner)]
     drawn += [partial(draw_pleats, pleats=p) for p in panel.pleats]
     drawn += [partial(draw_gather, gather=g) for g in panel.gathers]
+    fitted_runs, intakes = runs, []
     for draw in drawn:
         made = draw(runs)
         runs = made.runs
+        intakes += [made.intake] if made.intake else []
         marks += made.marks
         worked.append(made.worked)
         findings += made.findings
+    lines, none_left = sewn_lengths(fitted_runs, intakes)
+    worked += lines
+    findings += none_left
     for taper in panel.tapers:
         runs, words = taper_corner(runs, taper)
         worked.append(words)
-    return runs, marks, worked, findings, panel, cloth
+    return runs, marks, worked, findings, panel, cloth, intakes
 
 
 def _draft(panel: Panel) -> DraftedPanel:
     base = _named(panel.seam_line)
     seam_points = _sound(base)
-    runs, marks, worked, findings, panel, cloth = _seam(panel, base)
+    runs, marks, worked, findings, panel, cloth, intakes = _seam(panel, base)
     changed = bool(panel.fit or panel.darts or panel.tapers)
     seam = _with_corners(tuple(r.edge for r in runs))
     if changed:
@@ -126,6 +132,9 @@ def _draft(panel: Panel) -> DraftedPanel:
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     opened = [open_aperture(a, seam, seam_points, cloth) for a in panel.apertures]
     own_rings = 1 + len(holes)
+    named = [(f"hole {k + 1}", flatten_ring(h)) for k, h in enumerate(holes)]
+    named += [(f"“{a.name}”", flatten_ring(o.ring)) for a, o in zip(panel.apertures, opened, strict=True) if o.ring]
+    findings += intake_findings(runs, intakes, seam_points, named)
     holes += tuple(_with_corners(o.ring) for o in opened if o.ring)
     _apart(holes)
     (cut,) = cut_ring(seam, mitre_limit=panel.mitre_limit)

@@ -18,6 +18,7 @@ from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at,
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
+from ypsicline.core.geometry.regions import faces_of
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 
@@ -61,12 +62,12 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
             continue
         hem = own[0]
         under = cloth.difference(hem, grid_size=1e-6)
-        folded = fold.back(_faces(hem.intersection(fold.strip(0.0, edge.depth))))
+        folded = fold.back(faces_of(hem.intersection(fold.strip(0.0, edge.depth))))
         if edge.turn_under > 0:
-            inner = _faces(hem.intersection(fold.strip(edge.depth, edge.allowance + 1.0)))
-            folded = shapely.union(folded, fold.back(inner, edge.depth), grid_size=1e-6)
-        folded = _faces(_within_mitres(folded, seam, k))
-        beyond = folded.difference(_faces(under), grid_size=1e-6)
+            inner = faces_of(hem.intersection(fold.strip(edge.depth, edge.allowance + 1.0)))
+            folded = shapely.union(faces_of(folded), faces_of(fold.back(inner, edge.depth)), grid_size=1e-6)
+        folded = faces_of(_within_mitres(folded, seam, k))
+        beyond = folded.difference(faces_of(under), grid_size=1e-6)
         out, at = 0.0, None
         if beyond.area > 1e-6:
             points = shapely.get_coordinates(beyond)
@@ -168,11 +169,6 @@ def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -
             half = shapely.Polygon([a, b, along(b, aside, _FAR), along(a, aside, _FAR)])
             folded = folded.intersection(half)
     return folded
-
-
-def _faces(shape: shapely.Geometry) -> shapely.Geometry:
-    """Its polygons, without the lines and points in which others only touched it."""
-    return shapely.MultiPolygon([g for g in shapely.get_parts(shape) if g.geom_type == "Polygon"])
 
 
 def _reach(seam: Sequence[SeamEdge], k: int) -> tuple[float, float]:

@@ -16,6 +16,7 @@ import shapely
 from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, parameters, split_edge
+from ypsicline.core.geometry.regions import faces_of
 from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
 from ypsicline.core.geometry.winding import GRID_MM, wound_round
 
@@ -59,8 +60,8 @@ def without_loops(
     join, put = (shapely.intersection, shapely.difference) if hole else (shapely.union, shapely.union)
     region = join(wound, inside, grid_size=GRID_MM)
     for polygon in more:
-        region = put(shapely.union_all(_areas(region)), shapely.Polygon(polygon), grid_size=GRID_MM)
-    parts = [g for g in _areas(region) if g.area > _LEAST_PART_MM2]
+        region = put(faces_of(region), shapely.Polygon(polygon), grid_size=GRID_MM)
+    parts = [g for g in faces_of(region).geoms if g.area > _LEAST_PART_MM2]
     if not hole:
         parts = sorted(parts, key=lambda g: float(g.area))[-1:]
     found = []
@@ -78,11 +79,6 @@ def without_loops(
         middles = [p.centroid for p in pockets]
         found.append(Cleaned(tuple(r.piece for r in runs), tuple((m.x, m.y) for m in middles)))
     return tuple(found)
-
-
-def _areas(region: shapely.Geometry) -> list[shapely.Polygon]:
-    """Its parts that have an inside; not the lines along which two regions only touch."""
-    return [g for g in shapely.get_parts(region) if g.geom_type == "Polygon"]
 
 
 def _without_whiskers(ring: Array, body: shapely.Polygon | None) -> list[list[int]]:
@@ -122,7 +118,7 @@ def _untouching(ring: Array) -> list[list[int]]:
     polygon = shapely.Polygon(ring)
     if not polygon.is_valid:
         polygon = shapely.set_precision(polygon.buffer(0), 4 * GRID_MM)
-        polygon = max(_areas(polygon), key=lambda g: float(g.area), default=polygon)
+        polygon = max(faces_of(polygon).geoms, key=lambda g: float(g.area), default=polygon)
     found = np.asarray(polygon.exterior.coords)[:-1]
     found = found if (signed_area(found) > 0) == (signed_area(ring) > 0) else found[::-1]
     return _on_grid(found)
