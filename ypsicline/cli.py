@@ -211,16 +211,10 @@ def _draft(options: argparse.Namespace) -> None:
 
 def _drafted(path: Path) -> DraftedFile:
     from ypsicline.core.drafting.draft import draft_panels
-    from ypsicline.core.formats.documents import DraftedFile, load_panels
+    from ypsicline.core.formats.documents import drafted_file, load_panels
 
     found = load_panels(path.read_bytes())
-    panels = draft_panels(found.panels)
-    return DraftedFile(
-        panels,
-        joins=found.joins,
-        worked=tuple(f"{p.name} · {line}" for p in panels for line in p.worked),
-        findings=tuple(f for p in panels for f in p.findings),
-    )
+    return drafted_file(found.panels, found.house, draft_panels(found.panels, house=found.house), found.joins)
 
 
 def _print(options: argparse.Namespace) -> None:

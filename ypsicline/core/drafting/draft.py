@@ -173,7 +173,7 @@ def _draft(panel: Panel) -> DraftedPanel:
             *(line for o in opened for line in o.worked),
             *_worked(seam, holes, seam_points, cutting_points),
         ),
-        findings=_once(findings),
+        findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
         seam_of=tuple(r.source for r in runs),
         own_rings=own_rings,
         folded=tuple(h.outline for h in hems),

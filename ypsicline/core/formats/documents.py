@@ -3,41 +3,55 @@
 from __future__ import annotations
 
 import json
+import math
 import re
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
-from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel
-from ypsicline.core.errors import Refused
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel, SeamEdge
+from ypsicline.core.errors import Place, Refused
 from ypsicline.core.job import JobDocument
 
-__all__ = ["DraftedFile", "JobBundle", "PanelsFile", "dump", "load", "load_bundle", "load_job", "load_panels"]
+__all__ = ["DraftedFile", "JobBundle", "PanelsFile", "drafted_file", "dump", "load", "load_bundle", "load_job", "load_panels"]
 
 MAX_DOCUMENT_BYTES = 20_000_000
 MOST_PANELS = 200
 _PIECES = re.compile(rb'"pieces"\s*:')
 # a job's brief comes first; its pieces are named within this many bytes
 _HEAD = 40_000
+_DRAFTED = b'"cutting_points"'
+# marks that a panel has because somebody asked for them
+_ASKED_FOR = frozenset({
+    "dart", "pleat", "gather", "slit", "button", "tie", "exit", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
+})  # fmt: skip
 T = TypeVar("T")
 
 
 @dataclass(frozen=True)
 class PanelsFile:
-    """A panels file as it is handed in. `joins` are kept as they came."""
+    """A panels file as it is handed in. `joins` are kept as they came. A drafted file says what its panels were
+    `drafted_from`; `house` are the rules and cloths that they go by."""
 
     panels: tuple[Panel, ...]
     version: Literal[1] = 1
     unit: Literal["mm"] = "mm"
     joins: tuple[dict[str, Any], ...] = ()
+    drafted_from: tuple[Panel, ...] = ()
+    house: House = field(default_factory=House)
 
 
 @dataclass(frozen=True)
 class DraftedFile:
-    """A panels file as drafting hands it out."""
+    """A panels file as drafting hands it out: the panels drafted, and as they were set (`drafted_from`)."""
 
     panels: tuple[DraftedPanel, ...]
+    drafted_from: tuple[Panel, ...] = ()
+    house: House = field(default_factory=House)
     version: Literal[1] = 1
     unit: Literal["mm"] = "mm"
     joins: tuple[dict[str, Any], ...] = ()
@@ -54,12 +68,67 @@ class JobBundle:
     version: Literal[1] = 1
 
 
+def drafted_file(
+    panels: Sequence[Panel], house: House, drafted: Sequence[DraftedPanel], joins: Sequence[dict[str, Any]] = ()
+) -> DraftedFile:
+    """The file of panels as set and drafted; their worked lines, each with its panel's name, and findings at its top."""
+    return DraftedFile(
+        tuple(drafted), tuple(panels), house, joins=tuple(joins),
+        worked=tuple(f"{p.name} · {line}" for p in drafted for line in p.worked),
+        findings=tuple(f for p in drafted for f in p.findings),
+    )  # fmt: skip
+
+
 def load_panels(data: bytes) -> PanelsFile:
-    """Read a panels file. Raises `Refused` that names the place in the file."""
+    """Read a panels file; of a drafted one, the panels that it was drafted from.
+
+    Raises `Refused` that names the place in the file, also where drafted panels were changed by hand,
+    or carry darts, pleats or marks without saying what they were drafted from.
+    """
     found = load(PanelsFile, data, "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
         raise Refused(f"The panels file has {len(found.panels)} panels; 1 to {MOST_PANELS} can be read.", "document")
+    if found.drafted_from:
+        _check_unchanged(found)
+        return replace(found, panels=found.drafted_from, drafted_from=())
+    if _DRAFTED in data:
+        _check_bare(load(DraftedFile, data, "panels file"))
     return found
+
+
+def _check_unchanged(found: PanelsFile) -> None:
+    """Refused where the drafted panels of a file aren't those that drafting makes."""
+    anew = {p.name: p.seam_line for p in draft_panels(found.drafted_from, house=found.house)}
+    for panel in found.panels:
+        if not _alike(panel.seam_line, anew.get(panel.name, ())):
+            raise Refused(
+                f"Panel “{panel.name}” of this drafted file isn't what drafting makes of `drafted_from`. Make the change there, "
+                "or draft anew from the file that it came from.",
+                "document", Place(panel=panel.name),
+            )  # fmt: skip
+
+
+def _alike(one: Sequence[SeamEdge], other: Sequence[SeamEdge]) -> bool:
+    """Whether two rings have the same edges, points within a millionth of a millimetre."""
+    return len(one) == len(other) and all(
+        e.kind == f.kind
+        and (e.name, e.allowance, e.finish) == (f.name, f.allowance, f.finish)
+        and len(e.points) == len(f.points)
+        and all(math.dist(p, q) < 1e-6 for p, q in zip(e.points, f.points, strict=True))
+        for e, f in zip(one, other, strict=True)
+    )
+
+
+def _check_bare(found: DraftedFile) -> None:
+    """Refused where drafting again would lose what a drafted panel shows."""
+    for panel in found.panels:
+        lost = sorted({m.kind for m in panel.marks} & _ASKED_FOR)
+        if lost:
+            raise Refused(
+                f"Panel “{panel.name}” was drafted with a {lost[0].replace('_', ' ')}, but the file doesn't say what it was "
+                "drafted from, so that it can't be drafted again. Take the file that it came from.",
+                "document", Place(panel=panel.name),
+            )  # fmt: skip
 
 
 def load_bundle(data: bytes) -> JobBundle:

@@ -18,10 +18,10 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
     MOST_PANELS,
-    DraftedFile,
     JobBundle,
     dump,
     load_bundle,
+    drafted_file,
     load_panels,
 )
 from ypsicline.core.formats.dxf import panels_dxf
@@ -73,8 +73,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
         return panels_svg(panels, scale=scale)
     if kind == "dxf":
         return panels_dxf(panels, scale=scale)
-    findings = tuple(f for p in panels for f in p.findings)
-    return dump(DraftedFile(panels, worked=tuple(w for p in panels for w in p.worked), findings=findings))
+    return dump(drafted_file(document.panels, document.house, panels))
 
 
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
