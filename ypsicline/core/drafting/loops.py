@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, parameters, split_edge
 from ypsicline.core.geometry.regions import faces_of
 from ypsicline.core.geometry.rings import flatten_ring, onward, signed_area
-from ypsicline.core.geometry.winding import GRID_MM, wound_round
+from ypsicline.core.geometry.winding import GRID_MM, parted
 
 __all__ = ["Cleaned", "Piece", "turns_back", "without_loops"]
 
@@ -55,19 +55,18 @@ def without_loops(
     Of a `hole`, walked clockwise, what it winds round within the body and not in `more`: all parts.
     """
     own = _Flat.of(pieces)
-    wound = wound_round(own.starts, clockwise=hole)
-    inside = shapely.Polygon(flatten_ring(body, _FLAT_MM))
-    join, put = (shapely.intersection, shapely.difference) if hole else (shapely.union, shapely.union)
-    region = join(wound, inside, grid_size=GRID_MM)
-    for polygon in more:
-        region = put(faces_of(region), shapely.Polygon(polygon), grid_size=GRID_MM)
+    around = flatten_ring(body, _FLAT_MM)
+    faces, (wound, within, *added) = parted([own.starts, around, *(np.array(m) for m in more)])
+    touched = np.any([a != 0 for a in added], axis=0) if added else np.zeros(len(faces), dtype=bool)
+    kept = (wound < 0) & (within < 0) & ~touched if hole else (wound > 0) | (within > 0) | touched
+    region = shapely.union_all(faces[kept], grid_size=GRID_MM)
     parts = [g for g in faces_of(region).geoms if g.area > _LEAST_PART_MM2]
     if not hole:
         parts = sorted(parts, key=lambda g: float(g.area))[-1:]
     found = []
     for part in parts:
         clockwise = shapely.get_coordinates(part.normalize().exterior)[1:]
-        ring = _without_whiskers(clockwise if hole else clockwise[::-1], None if hole else inside)
+        ring = _without_whiskers(clockwise if hole else clockwise[::-1], None if hole else shapely.Polygon(around))
         if len(ring) < 3:
             continue
         places = _in_mm(ring)

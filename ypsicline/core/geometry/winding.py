@@ -6,6 +6,8 @@ winding number is Sunday's sum over crossings (D. Sunday, Journal of Graphics To
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
@@ -13,18 +15,19 @@ from numpy.typing import NDArray
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import onward
 
-__all__ = ["GRID_MM", "winding_numbers", "wound_round"]
+__all__ = ["GRID_MM", "parted", "winding_numbers"]
 
 GRID_MM = 1e-5
 
 
-def wound_round(ring: Array, *, clockwise: bool = False) -> shapely.Geometry:
-    """All that a closed polyline (n, 2), mm, winds round once or more, to the left or `clockwise`."""
-    parted = shapely.unary_union(shapely.LinearRing(ring), grid_size=GRID_MM)
-    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(parted)))
+def parted(rings: Sequence[Array]) -> tuple[NDArray[np.object_], list[NDArray[np.int64]]]:
+    """The faces (m,) into which closed polylines (n, 2), mm, part the plane, without the outermost; and of each polyline
+    how often it winds round each face, positive to the left (m,)."""
+    lines = shapely.unary_union([shapely.LinearRing(r) for r in rings], grid_size=GRID_MM)
+    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(lines)))
     inside = shapely.point_on_surface(faces)
-    times = winding_numbers(ring, np.column_stack([shapely.get_x(inside), shapely.get_y(inside)]))
-    return shapely.union_all(faces[times < 0 if clockwise else times > 0], grid_size=GRID_MM)
+    places = np.column_stack([shapely.get_x(inside), shapely.get_y(inside)])
+    return faces, [winding_numbers(r, places) for r in rings]
 
 
 def winding_numbers(ring: Array, places: Array) -> NDArray[np.int64]:
