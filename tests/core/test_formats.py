@@ -27,7 +27,8 @@ from ypsicline.core.formats.drawing import draw_panel
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.pdf import OVERLAP_MM, page_plan, panels_pdf
 from ypsicline.core.formats.raster import rasterise_page
-from ypsicline.core.formats.read_outlines import read_dxf, read_svg
+from ypsicline.core.formats.read_dxf import read_dxf
+from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.geometry import flatten_ring
 from ypsicline.core.job import Brief, JobDocument

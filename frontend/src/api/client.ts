@@ -15,6 +15,7 @@ export class Refusal extends Error {
   constructor(
     sentence: string,
     readonly status: number,
+    readonly reason = '',
   ) {
     super(sentence)
   }
@@ -55,12 +56,12 @@ export async function answered<T>(call: Promise<Answer>): Promise<T> {
   }
   if (answer.response.ok && answer.data !== undefined) return answer.data as T
   if (answer.response.status === 401) window.location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname)}`)
-  throw new Refusal(sentenceOf(answer.error) ?? UNREACHABLE, answer.response.status)
+  throw new Refusal(told(answer.error, 'sentence') ?? UNREACHABLE, answer.response.status, told(answer.error, 'reason'))
 }
 
-function sentenceOf(error: unknown): string | undefined {
-  if (typeof error === 'object' && error !== null && 'sentence' in error) return String(error.sentence)
-  return undefined
+function told(error: unknown, what: 'sentence' | 'reason'): string | undefined {
+  const said: unknown = typeof error === 'object' && error !== null && what in error ? Reflect.get(error, what) : undefined
+  return typeof said === 'string' ? said : undefined
 }
 
 /** Send files as a form with other `fields`, telling how much has gone out (0 to 1). */
@@ -75,7 +76,7 @@ export function sendFiles<T>(url: string, field: string, files: readonly File[],
     request.onerror = () => reject(new Refusal(UNREACHABLE, 0))
     request.onload = () => {
       if (request.status < 300) resolve(request.response as T)
-      else reject(new Refusal(sentenceOf(request.response) ?? 'The file could not be taken in; it may be too large.', request.status))
+      else reject(new Refusal(told(request.response, 'sentence') ?? 'The file could not be taken in; it may be too large.', request.status, told(request.response, 'reason')))
     }
     const form = new FormData()
     for (const file of files) form.append(field, file)

@@ -3,6 +3,7 @@ import { answered, client, Refusal, sendFiles, type Job, type Photo, type Schema
 import { sayWrong } from './notice'
 
 const POLL_MS = 500
+const QUESTIONS = new Set(['unknown_size', 'hidden_layers'])
 
 /** One job: what the server last said of it, and the ways to change it. Changes wait for each other. */
 export function useJob(id: number) {
@@ -71,8 +72,19 @@ export function useJob(id: number) {
     }
   }
 
-  function readFile(file: File) {
-    return change(() => sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], {}, headers()))
+  /** Read panels out of a drawing; a refusal that asks for an answer comes back instead of being said. */
+  async function readFile(file: File, answers: Record<string, string>): Promise<boolean | Refusal> {
+    let question: Refusal | null = null
+    const sent = await change(async () => {
+      try {
+        return await sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], answers, headers())
+      } catch (e) {
+        if (!(e instanceof Refusal && QUESTIONS.has(e.reason)) || !job.value) throw e
+        question = e
+        return job.value
+      }
+    })
+    return question ?? sent
   }
 
   async function choosePieces(photo: number, names: string[]) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
 import DetailSlip from '../components/DetailSlip.vue'
@@ -13,6 +13,7 @@ import MeasureTag from '../components/MeasureTag.vue'
 import PadSlip from '../components/PadSlip.vue'
 import PanelDrawing, { type Look } from '../components/PanelDrawing.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
+import ReadFile from '../components/ReadFile.vue'
 import { useLaidOut } from '../state/laid'
 import { bareEdges, chosenAfter, ownEdges, step, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
@@ -42,7 +43,7 @@ const pointing = ref(false)
 const slip = ref<InstanceType<typeof EdgeSlip> | null>(null)
 const details = ref<InstanceType<typeof DetailSlip> | null>(null)
 const table = ref<InstanceType<typeof BenchTable> | null>(null)
-const input = ref<HTMLInputElement | null>(null)
+const reader = useTemplateRef<InstanceType<typeof ReadFile>>('reader')
 const panelName = ref('panel')
 
 const panels = computed(() => job.value?.panels ?? [])
@@ -87,14 +88,6 @@ async function copy(mirror: boolean) {
   const count = panels.value.length
   if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/copy', { params: { path: { ...state.path, index: at.value } }, headers: state.headers(), body: { mirror, times: 1 } })))) at.value = count
 }
-async function read(e: Event) {
-  const el = e.target as HTMLInputElement
-  const file = el.files?.[0]
-  el.value = ''
-  const count = panels.value.length
-  if (file && (await state.readFile(file))) at.value = count
-}
-
 // before the job's own keys: with an edge chosen, figures are typed to it
 useEventListener(
   window,
@@ -161,9 +154,9 @@ useEventListener(
           <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'shape' } }">Photograph the piece</v-btn>
         </template>
         <p class="soft">Or read one that is drawn already:</p>
-        <v-btn @click="input?.click()">Read an SVG, DXF or panels file</v-btn>
+        <v-btn @click="reader?.open()">Read an SVG, DXF or panels file</v-btn>
       </div>
-      <input ref="input" type="file" hidden accept=".svg,.dxf,.json" aria-label="Outline file" @change="read" />
+      <ReadFile ref="reader" @done="at = $event" />
     </div>
     <PinnedSlip>
       <template v-if="panel">
@@ -182,7 +175,7 @@ useEventListener(
           <v-btn @click="listing = true">All edges</v-btn>
           <v-btn @click="copy(false)">Copy</v-btn>
           <v-btn @click="copy(true)">Mirror image</v-btn>
-          <v-btn @click="input?.click()">Read a file</v-btn>
+          <v-btn @click="reader?.open()">Read a file</v-btn>
           <form v-if="job.shape && !chosen.length" class="row" @submit.prevent="makePanel"><v-text-field v-model="panelName" label="Another panel of the outline" density="compact" maxlength="80" class="wide" /><v-btn type="submit" :disabled="!panelName.trim()">Make</v-btn></form>
         </div>
       </template>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+import re
 from collections.abc import Sequence
 
 import ezdxf
@@ -21,7 +22,7 @@ _MILLIMETRES = 4
 
 def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
     """All panels side by side. Rings are closed polylines whose arcs are true arcs; curves are chords within 0.01 mm."""
-    document = ezdxf.new("R2010", units=_MILLIMETRES)
+    document = ezdxf.new("R2000", units=_MILLIMETRES)
     document.header["$INSUNITS"] = _MILLIMETRES
     document.header["$MEASUREMENT"] = 1
     for layer, colour in LAYERS.items():
@@ -45,7 +46,21 @@ def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
             made.set_placement((text.at[0] * scale, text.at[1] * scale), align=TextEntityAlignment.MIDDLE_CENTER)
     out = io.StringIO()
     document.write(out)
-    return out.getvalue().encode("utf-8")
+    return _encoded(out.getvalue(), document.output_encoding)
+
+
+def _encoded(text: str, encoding: str) -> bytes:
+    """In the encoding that the header names, as readers of this version of DXF take it; other letters as \\U+XXXX."""
+
+    def escaped(letter: re.Match[str]) -> str:
+        try:
+            letter[0].encode(encoding)
+        except UnicodeEncodeError:
+            units = letter[0].encode("utf-16-be").hex().upper()
+            return "".join(f"\\U+{units[k : k + 4]}" for k in range(0, len(units), 4))
+        return letter[0]
+
+    return re.sub(r"[^\x00-\x7f]", escaped, text).encode(encoding)
 
 
 def _vertices(edge: Edge) -> list[tuple[float, float, float]]:

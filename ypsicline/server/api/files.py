@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router
+from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from ypsicline.core.capture.sheets import PaperName, make_sheets
@@ -27,7 +27,9 @@ from ypsicline.core.formats.documents import (
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.formats.pdf import panels_pdf
-from ypsicline.core.formats.read_outlines import ReadOutline, read_dxf, read_svg
+from ypsicline.core.formats.read_dxf import HiddenLayers, read_dxf
+from ypsicline.core.formats.read_outlines import ReadOutline
+from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import JobDocument
@@ -99,14 +101,21 @@ def clear_print_scale(request: HttpRequest, job_id: int) -> JobView:
 
 
 @router.post("/jobs/{job_id}/read", response=JobView, operation_id="read_file")
-def read_file(request: HttpRequest, job_id: int, file: File[UploadedFile]) -> JobView:
-    """Add the panels of an SVG, DXF or panels file to the job."""
+def read_file(
+    request: HttpRequest, job_id: int, file: File[UploadedFile], width: Form[str] = "", hidden: Form[HiddenLayers] = "ask"
+) -> JobView:
+    """Add the panels of an SVG, DXF or panels file to the job.
+
+    `width` is how wide all that is drawn is together, for an SVG that doesn't say its size (refused with
+    reason `unknown_size`); `hidden` says what of a DXF's layers that are off (`hidden_layers`).
+    """
     data, name = _read(file)
     what, stem = f"Panels read from {name}", re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
 
     def how(d: JobDocument) -> JobDocument:
         panels = [*d.panels]
-        for fresh in _panels_in(data, name, stem):
+        width_mm = parse_length(width, d.unit) if width.strip() else None
+        for fresh in _panels_in(data, name, stem, width_mm, hidden):
             panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
         return with_panels(d, tuple(panels))
 
@@ -132,14 +141,17 @@ def _read(file: UploadedFile) -> tuple[bytes, str]:
     return file.read(), name
 
 
-def _panels_in(data: bytes, name: str, stem: str) -> list[Panel]:
+def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden: HiddenLayers) -> list[Panel]:
     ending = name.lower().rpartition(".")[2]
     if ending == "json":
         return list(load_panels(data).panels)
-    readers = {"svg": read_svg, "dxf": read_dxf}
-    if ending not in readers:
+    found: tuple[ReadOutline, ...]
+    if ending == "svg":
+        found = read_svg(data, width_mm=width_mm)
+    elif ending == "dxf":
+        found = read_dxf(data, hidden=hidden)
+    else:
         raise Refused("Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.", "file")
-    found: tuple[ReadOutline, ...] = readers[ending](data)
     return [panel_from_rings(o.outline, o.holes, stem) for o in found]
 
 
