@@ -6,7 +6,9 @@ import math
 from dataclasses import replace
 
 import numpy as np
+import pypdfium2
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -14,7 +16,7 @@ from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.features import Aperture
 from ypsicline.core.drafting.marking_out import mark_out, rounded_mm
-from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.geometry.edges import points_at
 
@@ -65,3 +67,29 @@ def test_what_is_read_off_is_within_half_a_mark(mm: float) -> None:
 def test_many_corners_go_on_to_further_pages() -> None:
     teeth = draft_panel(replace(Panel("comb", shapes.comb(1.0))))
     assert marking_pdf([teeth], "in").startswith(b"%PDF")
+
+
+def test_a_turned_corner_on_a_curve_is_swung_not_pricked_out() -> None:
+    hem = SeamEdge("arc", ((0, 0), (150, -60), (300, 0)), "hem", 30, "hem", "mirror")
+    rest = [((300, 0), (300, 200), "right"), ((300, 200), (0, 200), "top"), ((0, 200), (0, 0), "left")]
+    panel = Panel("apron", (hem, *(SeamEdge("line", (a, b), name, 12, "plain", "mirror") for a, b, name in rest)))
+    drafted = draft_panel(panel)
+    found = mark_out(drafted, "mm")
+    assert len(drafted.cutting_line) > 15
+    assert found.swings
+    assert len(found.points) <= 10
+    ring = shapely.LinearRing(drafted.cutting_points)
+    for s in found.swings:
+        a, b = (next(p.at for p in found.points if p.number == n) for n in (s.first, s.second))
+        middle = np.mean([a, b], axis=0) - s.centre
+        on_arc = np.asarray(s.centre) + middle / np.hypot(*middle) * s.radius
+        assert ring.distance(shapely.Point(on_arc)) < 0.6
+
+
+def test_every_page_names_its_panel_and_the_unit_once() -> None:
+    points = [(300 * math.cos(a), 300 * math.sin(a)) for a in np.linspace(0, 2 * np.pi, 150, endpoint=False)]
+    pdf = pypdfium2.PdfDocument(marking_pdf([draft_panel(Panel("comb", shapes.polygon(points)))], "in"))
+    texts = [page.get_textpage().get_text_range() for page in pdf]
+    assert len(texts) > 1
+    assert all("comb" in t and t.count("in in") == 1 for t in texts)
+    assert not any("mm" in t for t in texts)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ypsicline.core.drafting.panel import CutEdge, DraftedPanel
-from ypsicline.core.geometry.edges import Edge, Point, circle_of, derivatives_at, points_at
+from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, derivatives_at, points_at
 from ypsicline.core.geometry.plane import cross, dot, minus, unit
 from ypsicline.core.lengths import MM_PER, Unit
 
@@ -22,6 +22,7 @@ _PITCHES: dict[Unit, tuple[float, ...]] = {
 }  # fmt: skip
 _MOST_DIAGONALS = 4
 _SAME_MM = 0.05
+_LEAST_IN_ARC = 4
 
 
 @dataclass(frozen=True)
@@ -126,8 +127,45 @@ def mark_out(panel: DraftedPanel, unit: Unit) -> MarkingOut:
 
 
 def _without_specks(edges: Sequence[CutEdge]) -> list[CutEdge]:
-    long = [e for e in edges if e.kind != "line" or math.dist(e.start, e.end) > _SAME_MM]
-    return long or list(edges)
+    """The ring without edges of no length, and what a corner draws in many short lines as arcs to swing."""
+    long = [e for e in edges if e.kind != "line" or math.dist(e.start, e.end) > _SAME_MM] or list(edges)
+    made: list[CutEdge] = []
+    k = 0
+    while k < len(long):
+        end = k
+        while end < len(long) and long[end].kind == "line" and long[end].seam_edge is None:
+            end += 1
+        made += _as_arcs(long[k:end]) if end > k else [long[k]]
+        k = max(end, k + 1)
+    return made
+
+
+def _as_arcs(run: Sequence[CutEdge]) -> list[CutEdge]:
+    """Short lines that follow one another along a circle as one arc; those that don't, as they are."""
+    for count in range(len(run), _LEAST_IN_ARC - 1, -1):
+        points = np.array([run[0].start, *(e.end for e in run[:count])])
+        a, m, b = (tuple(map(float, points[i])) for i in (0, count // 2, count))
+        arc = CutEdge("arc", (a, m, b))  # type: ignore[arg-type]
+        line = CutEdge("line", (arc.start, arc.end))
+        if _off_line(points) <= CHORD_ERROR_MM / 2:
+            return [line, *_as_arcs(run[count:])]
+        circle = circle_of(arc)
+        if circle is None or abs(circle.sweep) > math.pi:
+            continue
+        steps = np.hypot(*np.diff(points, axis=0).T)
+        # the lines' corners lie on it, and no line strays from it
+        off = np.abs(np.hypot(*(points - circle.centre).T) - circle.radius)
+        sag = steps.max() ** 2 / (8 * circle.radius)
+        if max(float(off.max()), float(sag)) <= CHORD_ERROR_MM:
+            return [arc, *_as_arcs(run[count:])]
+    return [run[0], *_as_arcs(run[1:])] if run else []
+
+
+def _off_line(points: Array) -> float:
+    """How far points (n, 2) stray from the straight line between the first and the last, mm."""
+    way = points[-1] - points[0]
+    across = (points - points[0]) @ np.array([-way[1], way[0]])
+    return float(np.abs(across).max() / max(np.hypot(*way), 1e-9))
 
 
 def _diagonals(points: Sequence[MarkedPoint]) -> tuple[Diagonal, ...]:

@@ -21,7 +21,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.rings import flatten_ring, walked
 
-__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "draw_panel", "side_by_side"]
+__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "draw_panel", "edge_words", "side_by_side"]
 
 Layer = Literal["seam_line", "cutting_line", "notches", "grain", "marks", "text"]
 GAP_MM = 30.0
@@ -95,7 +95,7 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
     texts: list[Text] = []
     for mark in panel.marks:
         if mark.kind == "grain":
-            strokes += _arrow(np.asarray(mark.points))
+            strokes += arrow(np.asarray(mark.points))
         elif mark.kind != "label":
             more, words = _mark(mark)
             strokes += more
@@ -168,7 +168,8 @@ def _dashes(points: Sequence[Point]) -> list[Stroke]:
     return found
 
 
-def _arrow(ends: Array) -> list[Stroke]:
+def arrow(ends: Array) -> list[Stroke]:
+    """A grain line between two ends (2, 2), with a head at each."""
     a, b = ends
     d = (b - a) / (float(np.hypot(*(b - a))) or 1.0)
     n = np.array([-d[1], d[0]])
@@ -185,13 +186,16 @@ def _arrow(ends: Array) -> list[Stroke]:
     return strokes
 
 
-def _edge_text(edge: SeamEdge) -> Text | None:
-    """The edge's name and allowance, just inside the seam line at its middle."""
+def edge_words(edge: SeamEdge) -> str:
+    """The edge's name and what is added to it."""
     finish = edge.finish.replace("_", " ")
     under = f" ({edge.turn_under:g} turned under)" if edge.turn_under else ""
-    text = (
-        f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
-    )
+    return f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
+
+
+def _edge_text(edge: SeamEdge) -> Text | None:
+    """The edge's name and allowance, just inside the seam line at its middle."""
+    text = edge_words(edge)
     if edge_length(edge) < len(text) * EDGE_TEXT_MM * 0.6:
         return None
     (x, y), (dx, dy) = point_at(edge, 0.5), tangent_at(edge, 0.5)

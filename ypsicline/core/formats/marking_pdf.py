@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -38,20 +38,30 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
     canvas.setCreator("Ypsicline")
     for panel in panels:
         numbers = mark_out(panel, unit)
-        canvas.setFont(FONT_BOLD, 14)
-        canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
-        canvas.setFont(FONT, _SIZE)
-        note = f"{instruction(panel)} · {panel.way_up}" if panel.way_up else instruction(panel)
-        canvas.drawString(
-            MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side"
-        )
+        _head(canvas, panel, unit, height)
         top = height - MARGIN_MM - 14
         foot = height * (1 - _DRAWING_SHARE)
         _draw(canvas, panel, numbers, (MARGIN_MM, foot, width - 2 * MARGIN_MM, top - foot))
-        _write(canvas, _lines(numbers, unit), (MARGIN_MM, foot - 8), width, height)
+        _write(canvas, _lines(numbers, unit), (MARGIN_MM, foot - 8), width, lambda: _next_page(canvas, panel, unit, height))
         canvas.showPage()
     canvas.save()
     return out.getvalue()
+
+
+def _head(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> None:
+    """Whose numbers a page has, and their unit, once for all of them."""
+    canvas.setFont(FONT_BOLD, 14)
+    canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
+    canvas.setFont(FONT, _SIZE)
+    note = f"{instruction(panel)} · {panel.way_up}" if panel.way_up else instruction(panel)
+    canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side")
+
+
+def _next_page(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> float:
+    """A further page of the same panel; where its lines begin, mm."""
+    canvas.showPage()
+    _head(canvas, panel, unit, height)
+    return height - MARGIN_MM - 18
 
 
 def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[float, float, float, float]) -> None:
@@ -105,7 +115,8 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
 
     def said(value: float) -> str:
         off = rounded_mm(value, unit) - value
-        error = f" ({off:+.1f} mm)" if abs(off) > ROUNDING_SAID_MM else ""
+        sign = "+" if off > 0 else "−"
+        error = f" ({sign}{show_length(abs(off), unit, denominator=64)})" if abs(off) > ROUNDING_SAID_MM else ""
         return f"{show_length(value, unit)}{error}"
 
     lines = [("From corner 1: across, up", True)]
@@ -136,19 +147,18 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
 
 
 def _write(
-    canvas: Canvas, lines: Sequence[tuple[str, bool]], start: tuple[float, float], width: float, height: float
+    canvas: Canvas, lines: Sequence[tuple[str, bool]], start: tuple[float, float], width: float, next_page: Callable[[], float]
 ) -> None:
-    """The lines in two columns, and on further pages where they don't fit."""
+    """The lines in two columns, and on further pages, each begun by `next_page`, where they don't fit."""
     column = (width - 2 * MARGIN_MM) / 2
-    x, y = start
+    (x, y), top = start, start[1]
     for text, heading in lines:
         if y < MARGIN_MM:
-            y = start[1]
+            y = top
             x += column
             if x > width - MARGIN_MM - column / 2:
-                canvas.showPage()
-                x, y = MARGIN_MM, height - MARGIN_MM - 6
-                start = (x, y)
+                x, y = MARGIN_MM, next_page()
+                top = y
         canvas.setFont(FONT_BOLD if heading else FONT, _SIZE)
         canvas.drawString(x * mm, y * mm, text)
         y -= _LINE_MM

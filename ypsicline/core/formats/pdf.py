@@ -19,6 +19,7 @@ from ypsicline.core.capture.sheets import PAPERS
 from ypsicline.core.drafting.panel import DraftedPanel, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
+from ypsicline.core.formats.page_words import PageWords, words_on
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
@@ -31,13 +32,17 @@ FAR_MARGIN_MM = 8.0
 OVERLAP_MM = 12.0
 MOST_PAGES = 600
 _WIDTH: dict[Layer, float] = {
-    "cutting_line": 0.25,
-    "seam_line": 0.7,
+    "cutting_line": 0.9,
+    "seam_line": 0.25,
     "notches": 0.35,
     "grain": 0.35,
     "marks": 0.3,
     "text": 0.2,
 }
+
+
+# the two lines that mustn't be taken for one another, as a legend on every page says
+_LINES: tuple[tuple[Layer, str], ...] = (("cutting_line", "cut here"), ("seam_line", "sew here"))
 
 
 @dataclass(frozen=True)
@@ -103,9 +108,10 @@ def panels_pdf(
         canvas.beginForm(f"panel{k}", *box)
         _draw(canvas, drawing)
         canvas.endForm()
-    _map_page(canvas, panels, plan, sheet, scale, title)
-    for number, page in enumerate(plan, start=2):
-        _tile(canvas, page, plan, sheet, panels[page.panel].name, f"{number} of {len(plan) + 1}", scale)
+    maps = _map_pages(canvas, panels, plan, sheet, scale, title)
+    for number, page in enumerate(plan, start=maps + 1):
+        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, scale)
+        _tile(canvas, page, plan, sheet, panels[page.panel].name, f"{number} of {maps + len(plan)}", scale, words)
     canvas.save()
     return out.getvalue()
 
@@ -188,8 +194,9 @@ def _append(path: object, edge: Edge) -> None:
 
 
 def _tile(
-    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float
-) -> None:
+    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float,
+    words: PageWords | None,
+) -> None:  # fmt: skip
     width, height = sheet.window
     canvas.saveState()
     canvas.scale(*sheet.scale)
@@ -199,6 +206,8 @@ def _tile(
     canvas.clipPath(window, stroke=0, fill=0)
     canvas.translate((MARGIN_MM - page.low[0]) * mm, (MARGIN_MM - page.low[1]) * mm)
     canvas.doForm(f"panel{page.panel}")
+    if words:
+        _draw_words(canvas, words)
     canvas.restoreState()
     canvas.setLineWidth(0.15 * mm)
     canvas.rect(MARGIN_MM * mm, MARGIN_MM * mm, width * mm, height * mm, stroke=1, fill=0)
@@ -213,13 +222,37 @@ def _tile(
     canvas.setFont(FONT, 7)
     model = "" if scale == 1 else f" · model 1:{1 / scale:g}"
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, f"{name}{model} · page {number}")
-    canvas.drawRightString(
-        (MARGIN_MM + width) * mm,
-        (MARGIN_MM + height + 1.5) * mm,
-        "print at 100 %; both test marks must measure true",
-    )
+    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, "print at 100 %; both test marks must measure true")
+    _legend(canvas, MARGIN_MM + width, MARGIN_MM + height + 2.4)
     canvas.restoreState()
     canvas.showPage()
+
+
+def _legend(canvas: Canvas, right: float, y: float) -> None:
+    """What the two kinds of line mean, ending at `right`; mm."""
+    x = right - 62
+    for layer, words in _LINES:
+        canvas.setLineWidth(_WIDTH[layer] * mm)
+        canvas.line(x * mm, (y + 0.9) * mm, (x + 9) * mm, (y + 0.9) * mm)
+        canvas.drawString((x + 10.5) * mm, y * mm, words)
+        x += 31
+
+
+def _draw_words(canvas: Canvas, words: PageWords) -> None:
+    canvas.saveState()
+    canvas.setFillGray(0.25)
+    x, y = words.at
+    for k, line in enumerate(words.lines):
+        canvas.setFont(FONT_BOLD if k == 0 else FONT, words.size_mm * mm)
+        canvas.drawCentredString(x * mm, (y - 1.5 * k * words.size_mm) * mm, line)
+    canvas.setLineWidth(_WIDTH["grain"] * mm)
+    for run in words.grain:
+        path = canvas.beginPath()
+        path.moveTo(*_pt(run[0]))
+        for p in run[1:]:
+            path.lineTo(*_pt(p))
+        canvas.drawPath(path, stroke=1, fill=0)
+    canvas.restoreState()
 
 
 def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, height: float) -> None:
@@ -240,14 +273,11 @@ def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, 
     canvas.restoreState()
 
 
-def _map_page(
-    canvas: Canvas,
-    panels: Sequence[DraftedPanel],
-    plan: Sequence[Page],
-    sheet: _Paper,
-    scale: float,
-    title: str,
-) -> None:
+def _map_pages(
+    canvas: Canvas, panels: Sequence[DraftedPanel], plan: Sequence[Page], sheet: _Paper, scale: float, title: str
+) -> int:
+    """Draw the map and the cut list, and tell how many pages they took."""
+    count = 1
     width, height = sheet.window
     canvas.saveState()
     canvas.scale(*sheet.scale)
@@ -273,6 +303,7 @@ def _map_page(
         if y < MARGIN_MM + room + 14:
             canvas.restoreState()
             canvas.showPage()
+            count += 1
             canvas.saveState()
             canvas.scale(*sheet.scale)
             y = MARGIN_MM + height - 10
@@ -293,6 +324,7 @@ def _map_page(
         y -= room + 16
     canvas.restoreState()
     canvas.showPage()
+    return count
 
 
 def _small_map(
