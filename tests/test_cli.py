@@ -14,6 +14,7 @@ from bench.compare import signed_errors
 from tests import shapes
 from tests.conftest import TRAY
 from ypsicline.cli import main
+from ypsicline.core.drafting.features import Aperture, Dart, Layer, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.formats.documents import PanelsFile, dump
 
@@ -43,6 +44,31 @@ def one_sentence(capsys: pytest.CaptureFixture[str]) -> str:
     assert len(said.strip().splitlines()) == 1
     assert "Traceback" not in said
     return said
+
+
+def test_a_drafted_file_drafts_and_prints_to_the_same(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    fitted = Panel(
+        "cover", shapes.square(400, allowance=12),
+        darts=(Dart(0, 150, 40, 90),), pleats=(Pleats(2, 100, 60, 2, 80),), tapers=(Taper(1, 70, 50, 12),),
+        apertures=(Aperture("round", (200, 200), (40, 40), "faced", "post", slit=True, stocked=(250.0,)),),
+        placed=(MarkAt("button", (60, 60)), MarkAt("tie", (340, 330))), layers=(Layer("lining", "cotton", allowance=10),),
+    )  # fmt: skip
+    set_, once, twice = (tmp_path / f"{n}.json" for n in ("set", "once", "twice"))
+    set_.write_bytes(dump(PanelsFile((fitted,))))
+    assert run("draft", set_, "--out", once) == 0
+    assert run("draft", once, "--out", twice) == 0
+    assert once.read_bytes() == twice.read_bytes()
+    for kind in ("svg", "dxf", "pdf", "marking"):
+        prints = [tmp_path / f"{f.stem}.{kind}" for f in (set_, once)]
+        for source, out in zip((set_, once), prints, strict=True):
+            assert run("print", source, "--format", kind, "--out", out) == 0
+        if kind != "dxf":  # which carries the time of its making
+            assert prints[0].read_bytes() == prints[1].read_bytes()
+    changed = json.loads(once.read_text())
+    changed["panels"][0]["seam_line"][0]["allowance"] = 20
+    once.write_text(json.dumps(changed))
+    assert run("draft", once, "--out", twice) == 2
+    assert "“cover”" in one_sentence(capsys)
 
 
 def test_sheets_are_written_with_their_pictures_and_list(tmp_path: Path) -> None:

@@ -174,3 +174,24 @@ def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path) ->
     path = tmp_path / "corner.pdf"
     download.value.save_as(path)
     assert path.read_bytes().startswith(b"%PDF")
+
+
+def test_a_drawing_of_unknown_size_is_asked_about_and_read_at_the_size_told(workshop_page: Page) -> None:
+    page = workshop_page
+    take_in(page, "Lid")
+    page.locator("body").press("3")
+    svg = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><rect width="20" height="10"/></svg>'
+    file = {"name": "lid.svg", "mimeType": "image/svg+xml", "buffer": svg}
+    page.get_by_label("Outline file").set_input_files(file)
+    asked = page.get_by_role("dialog")
+    expect(asked).to_contain_text("Type one known measure")
+    page.keyboard.press("Escape")
+    expect(asked).to_be_hidden()
+    page.get_by_label("Outline file").set_input_files(file)
+    page.get_by_label("How wide, all together").fill("some")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("can't be read as a length")
+    page.get_by_label("Outline file").set_input_files(file)
+    page.get_by_label("How wide, all together").fill("31.4 cm")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_text("314.0 × 157.0 on the seam line")).to_be_visible()

@@ -28,7 +28,8 @@ from ypsicline.core.drafting.panel import DraftedPanel, Finish, Mark, Notch, Pan
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry import flatten_ring, reverse_ring, ring_length
+from ypsicline.core.geometry import edge_length, flatten_ring, point_at, reverse_ring, ring_length
+from ypsicline.core.geometry.edges import parameter_at_length
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), notches=())
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
@@ -61,6 +62,52 @@ class TestDarts:
         lowest = min(y for _, y in shapely.get_coordinates(laid))
         assert lowest == pytest.approx(-allowance, abs=0.05)
         assert half > 0
+
+    @pytest.mark.parametrize("rise", [-70.0, 60.0])
+    @pytest.mark.parametrize("to", ["start", "end"])
+    def test_on_a_curved_edge_its_cap_lies_on_the_edge_beside_it(self, rise: float, to: str) -> None:
+        bow = SeamEdge("arc", ((0, 0), (200, -rise), (400, 0)), "bow", 0, "raw")
+        lines = [((400, 0), (400, 300)), ((400, 300), (0, 300)), ((0, 300), (0, 0))]
+        ring = (bow, *(SeamEdge("line", p, f"side {k}", 0, "raw") for k, p in enumerate(lines)))
+        dart = Dart(0, edge_length(bow) / 2, 50, 110, towards=to)  # type: ignore[arg-type]
+        drafted = draft_panel(Panel("p", ring, darts=(dart,), notches=()))
+        (legs,) = marks(drafted, "dart")
+        foot1, apex, foot2 = legs.points
+        body = shapely.Polygon(drafted.seam_points)
+        near, far = (foot1, foot2) if to == "start" else (foot2, foot1)
+        middle = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
+        ply = body.intersection(shapely.Polygon([apex, along(apex, near, 400), along(apex, middle, 400)]))
+        other = body.intersection(shapely.Polygon([apex, along(apex, middle, 400), along(apex, far, 400)]))
+        side = body.difference(shapely.Polygon([along(apex, foot1, 900), apex, along(apex, foot2, 900)]))
+        stands = dart.along - 25 if to == "start" else dart.along + 25
+        way = -1 if to == "start" else 1
+        beside = [point_at(bow, parameter_at_length(bow, stands + way * s)) for s in np.linspace(0, 20, 30)]
+        # both plies of the fold, laid on the side, end where it ends
+        for laid in (mirrored(ply, apex, near), mirrored(mirrored(other, apex, middle), apex, near)):
+            assert laid.difference(side.buffer(0.1)).area < 0.05
+            assert max(laid.exterior.distance(shapely.Point(p)) for p in beside) < 0.1
+
+    def test_what_two_darts_take_in_is_summed(self) -> None:
+        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 100, 40, 90), Dart(0, 300, 40, 90))))
+        assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in drafted.worked
+
+    @pytest.mark.parametrize(
+        ("how", "said"),
+        [
+            ({"darts": (Dart(0, 200, 40, 420),)}, "point of the dart on “a” lies outside the panel"),
+            (
+                {"darts": (Dart(0, 200, 40, 150),), "apertures": (Aperture("round", (200, 110), (50, 50), "bound", "post"),)},
+                "runs through “post”",
+            ),
+            ({"darts": (Dart(0, 100, 40, 250, lean=120), Dart(0, 300, 40, 250, lean=-120))}, "Two darts on “a” cross"),
+            ({"pleats": (Pleats(0, 50, 120, 2, 20),)}, "Two pleats on “a” lie on one another by 40.0 mm"),
+        ],
+    )  # fmt: skip
+    def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:
+        drafted = draft_panel(replace(TRAY, **how))
+        stops = [f for f in drafted.findings if f.severity == "stop"]
+        assert any(said in f.sentence for f in stops)
+        assert {f.place.panel for f in drafted.findings} == {TRAY.name}
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
         drafted = draft_panel(replace(TRAY, darts=(Dart(0, 150, 30, 120),)))

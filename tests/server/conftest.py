@@ -88,8 +88,8 @@ class Api:
         assert answer["sentence"].endswith((".", "?"))
         return str(answer["sentence"])
 
-    def send(self, path: str, field: str, name: str, data: bytes) -> tuple[int, Any]:
+    def send(self, path: str, field: str, name: str, data: bytes, **fields: str) -> tuple[int, Any]:
         from django.core.files.uploadedfile import SimpleUploadedFile
 
-        answer = self.client.post(f"/api/{path}", {field: SimpleUploadedFile(name, data)})
+        answer = self.client.post(f"/api/{path}", {field: SimpleUploadedFile(name, data), **fields})
         return answer.status_code, answer.json()

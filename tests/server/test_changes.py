@@ -8,6 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import ezdxf
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from pypdf import PdfReader
@@ -261,6 +262,26 @@ class TestFiles:
             assert status == 200, answer
         names = [p["name"] for p in api.good("GET", f"jobs/{job.pk}")["panels"]]
         assert len(set(names)) == len(names) > 4
+
+    def test_what_a_drawing_leaves_open_is_asked(self, api: Api, job: Job) -> None:
+        svg = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><rect width="20" height="10"/></svg>'
+        path, count = f"jobs/{job.pk}/read", len(api.good("GET", f"jobs/{job.pk}")["panels"])
+        status, answer = api.send(path, "file", "lid.svg", svg)
+        assert (status, answer["reason"]) == (422, "unknown_size")
+        assert api.send(path, "file", "lid.svg", svg, width="wide")[0] == 422
+        status, answer = api.send(path, "file", "lid.svg", svg, width="20 cm")
+        assert status == 200
+        assert len(answer["panels"]) == count + 1
+        assert (answer["panels"][-1]["width"], answer["panels"][-1]["height"]) == ("200.0", "100.0")
+        document = ezdxf.new("R2010", units=4)
+        document.layers.add("OLD").off()
+        document.modelspace().add_circle((0, 0), 40, dxfattribs={"layer": "OLD"})
+        document.modelspace().add_circle((0, 0), 90)
+        out = io.StringIO()
+        document.write(out)
+        dxf = out.getvalue().encode()
+        assert api.send(path, "file", "lid.dxf", dxf)[1]["reason"] == "hidden_layers"
+        assert api.send(path, "file", "lid.dxf", dxf, hidden="leave")[0] == 200
 
     def test_a_job_bundle_becomes_a_new_job(self, api: Api, job: Job) -> None:
         bundle = api.good("GET", f"jobs/{job.pk}/export/job.json")
