@@ -155,7 +155,7 @@ def _same_region(runs: Sequence[_Run], ring: Array) -> bool:
 
 @dataclass(frozen=True, eq=False)
 class _Flat:
-    """A ring of pieces flattened: segment k starts at `starts[k]`, on the clipper's `grid`; those of piece i begin with
+    """A ring of pieces flattened: segment k starts at `starts[k]`, on the `grid`; those of piece i begin with
     `first[i]`, and `piece[k]` is the piece of segment k."""
 
     pieces: Sequence[Piece]
