@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from typing import Any
 
 import pytest
@@ -13,7 +14,7 @@ from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.models import Job, Workshop
+from ypsicline.server.jobs.models import Job, Photo, Workshop
 
 
 @pytest.fixture(autouse=True)
@@ -71,11 +72,20 @@ class Api:
 
     def call(self, method: str, path: str, body: Any = None, **headers: str) -> tuple[int, Any]:
         data = b"" if body is None else json.dumps(body).encode()
+        headers = {**self.shown(method, path), **headers}
         answer = self.client.generic(method, f"/api/{path}", data, content_type="application/json", headers=headers)
         kind = answer.headers.get("Content-Type", "")
         return answer.status_code, answer.json() if kind.startswith(
             "application/json"
         ) and "attachment" not in answer.headers.get("Content-Disposition", "") else answer.getvalue()
+
+    @staticmethod
+    def shown(method: str, path: str) -> dict[str, str]:
+        """The revision that a window would show that is up to date."""
+        of = re.match(r"(job|photo)s/(\d+)/", path) if method != "GET" else None
+        found = {"job": Job.objects, "photo": Photo.objects}[of[1]].filter(pk=of[2]).first() if of else None
+        job = found.job if isinstance(found, Photo) else found
+        return {"X-Revision": str(job.position)} if job else {}
 
     def good(self, method: str, path: str, body: Any = None, **headers: str) -> Any:
         status, answer = self.call(method, path, body, **headers)
@@ -91,5 +101,6 @@ class Api:
     def send(self, path: str, field: str, name: str, data: bytes, **fields: str) -> tuple[int, Any]:
         from django.core.files.uploadedfile import SimpleUploadedFile
 
-        answer = self.client.post(f"/api/{path}", {field: SimpleUploadedFile(name, data), **fields})
+        sent = {field: SimpleUploadedFile(name, data), **fields}
+        answer = self.client.post(f"/api/{path}", sent, headers=self.shown("POST", path))
         return answer.status_code, answer.json()

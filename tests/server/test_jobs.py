@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
 from django.test import Client
 
 from tests.server.conftest import Api
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats import documents
+from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Revision
 
@@ -150,3 +154,81 @@ class TestAccess:
 @pytest.mark.parametrize("path", ["jobs/999", "jobs/abc", "jobs/0/export/pdf", "photos/77", "nothing"])
 def test_what_isnt_there_is_404_or_422_never_500(api: Api, path: str) -> None:
     assert api.call("GET", path)[0] in {404, 422}
+
+
+class TestWhatCantBeRead:
+    def broken(self, job: Job) -> None:
+        api_state = job.revisions.get(number=1)
+        Revision.objects.create(job=job, number=2, what="Hidden hand", document=b'{"name": 7}', by=api_state.by)
+        job.position = job.latest = 2
+        job.save()
+
+    def test_a_job_that_cant_be_read_hides_no_other_and_goes_back(self, api: Api, job: Job) -> None:
+        sound = api.good("POST", "jobs", {"name": "Sound"})
+        self.broken(job)
+        tickets = {t["id"]: t for t in api.good("GET", "wall")["tickets"]}
+        assert tickets[sound["id"]]["name"] == "Sound"
+        damaged = tickets[job.pk]
+        assert (damaged["unreadable_at"], damaged["back_to"]) == (2, "Job taken in")
+        assert "can't be read" in damaged["next_step"]["sentence"]
+        assert "can't be read" in api.refused("GET", f"jobs/{job.pk}")
+        assert api.good("POST", f"jobs/{job.pk}/undo", **{"X-Revision": "2"})["name"] == "Splash tray"
+
+    def test_a_job_too_large_to_be_read_isnt_stored(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+        monkeypatch.setattr(documents, "MAX_DOCUMENT_BYTES", 5_000)
+        assert "isn't made" in api.refused("PUT", f"jobs/{job.pk}/brief", {"name": "ok", "brief": {**BRIEF, "notes": "x" * 1900}})
+        assert Revision.objects.filter(job=job).count() == 1
+
+    def test_a_change_that_couldnt_be_read_again_isnt_made(self, api: Api, job: Job) -> None:
+        def endless(d: JobDocument) -> JobDocument:
+            return replace(d, panels=(replace(d.panels[0], grain_deg=float("nan")), *d.panels[1:]))
+
+        with pytest.raises(Refused, match="couldn't be read again"):
+            history.change(job.pk, "x", endless, None)
+        assert Revision.objects.filter(job=job).count() == 1
+        assert api.good("GET", "wall")["tickets"][0]["unreadable_at"] is None
+
+    @pytest.mark.parametrize(
+        "text",
+        ['{"a": NaN}', '{"a": -Infinity}', '{"a": 1e308}', '{"a": 1e999}', '{"a": "\\ud800"}', "[" * 100_000, '{"a":' * 50_000, ""],
+    )
+    def test_hostile_bundles_and_panels_are_refused_and_nothing_is_stored(self, api: Api, job: Job, text: str) -> None:
+        bundle = api.good("GET", f"jobs/{job.pk}/export/job.json").decode()
+        for data in (text, bundle.replace('"name": "Splash tray"', f'"more": {text or 1}, "name": "Splash tray"')):
+            if text or data is text:
+                assert api.send("job-files", "file", "job.json", data.encode())[0] == 422
+        assert api.send(f"jobs/{job.pk}/read", "file", "panels.json", text.encode())[0] == 422
+        assert Job.objects.count() == Revision.objects.count() == 1
+
+
+class TestRevisions:
+    def test_numbers_never_come_back(self, api: Api, job: Job) -> None:
+        path = f"jobs/{job.pk}/unit"
+        seen = [api.good("PUT", path, {"unit": "in"})["revision"]]
+        back = api.good("POST", f"jobs/{job.pk}/undo")["revision"]
+        seen.append(api.good("PUT", path, {"unit": "cm"})["revision"])
+        assert back == 1
+        assert len({*seen, back}) == 3
+        # a window that still shows what was undone is told so
+        api.refused("PUT", path, {"unit": "mm"}, 409, **{"X-Revision": str(seen[0])})
+        assert api.good("POST", f"jobs/{job.pk}/undo")["revision"] == 1
+
+    @pytest.mark.parametrize("way", ["undo", "redo"])
+    def test_undo_and_redo_are_bound_to_what_is_seen(self, api: Api, job: Job, way: str) -> None:
+        api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
+        api.refused("POST", f"jobs/{job.pk}/{way}", None, 409, **{"X-Revision": "1"})
+        assert "reload the page" in api.refused("POST", f"jobs/{job.pk}/{way}", None, 422, **{"X-Revision": ""})
+        assert "reload the page" in api.refused("PUT", f"jobs/{job.pk}/unit", {"unit": "cm"}, 422, **{"X-Revision": "x"})
+
+    def test_a_change_is_computed_outside_the_lock_and_anew_where_another_came_first(self, job: Job) -> None:
+        names = iter(["first", "second"])
+
+        def slow(d: JobDocument) -> JobDocument:
+            name = next(names)
+            if name == "first":
+                history.change(job.pk, "meanwhile", lambda d: replace(d, unit="in"), None)
+            return replace(d, name=name)
+
+        history.change(job.pk, "slow", slow, None)
+        document = history.current(Job.objects.get(pk=job.pk))
+        assert (document.name, document.unit) == ("second", "in")

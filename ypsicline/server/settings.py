@@ -15,10 +15,17 @@ FRONTEND = Path(os.environ.get("YPSICLINE_FRONTEND", ROOT / "frontend" / "dist")
 FILES = DATA / "files"
 
 
-def _kept_secret() -> str:
-    """A secret made at the first start and kept beside the data, readable by its owner alone."""
-    path = DATA / "secret_key"
+def _own_alone() -> None:
+    """The data's folder and its database, and every file made from now on, are their owner's alone."""
+    os.umask(0o077)
     DATA.mkdir(parents=True, exist_ok=True)
+    for path in (DATA, *DATA.glob("ypsicline.sqlite3*")):
+        path.chmod(0o700 if path.is_dir() else 0o600)
+
+
+def _kept_secret() -> str:
+    """A secret made at the first start and kept beside the data."""
+    path = DATA / "secret_key"
     if not path.exists():
         fresh = path.with_suffix(f".{os.getpid()}")
         fresh.touch(mode=0o600)
@@ -27,6 +34,7 @@ def _kept_secret() -> str:
     return path.read_text()
 
 
+_own_alone()
 SECRET_KEY = _kept_secret()
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("YPSICLINE_HOSTS", "127.0.0.1,localhost,[::1]").split(",")

@@ -30,4 +30,6 @@ def _page(request: HttpRequest) -> HttpResponse:
     if not page.exists():
         return HttpResponse("The interface has not been built; run make demo.", status=503, content_type="text/plain")
     nonce = re.sub(r"[^\w+/=-]", "", str(getattr(request, "csp_nonce", "")))
-    return HttpResponse(page.read_text().replace("__NONCE__", nonce))
+    # a demo beside a workshop on one machine shares its cookies: the page is told which is its own
+    text = page.read_text().replace("__NONCE__", nonce).replace("__CSRF_COOKIE__", settings.CSRF_COOKIE_NAME)
+    return HttpResponse(text)

@@ -23,10 +23,11 @@ export class Refusal extends Error {
 
 const UNREACHABLE = 'The workshop’s server can’t be reached. What you see is kept; try again in a moment.'
 
-/** Django's token against forged requests, from its cookie. */
+/** Django's token against forged requests, from the cookie that the page says is its own. */
 export function csrf(): string {
-  const found = document.cookie.match(/(?:^|; )ypsicline(?:_demo)?_csrf=([^;]+)/)
-  return found?.[1] ?? ''
+  const name = document.querySelector<HTMLMetaElement>('meta[name="csrf-cookie"]')?.content
+  const own = document.cookie.split('; ').find((c) => c.startsWith(`${name}=`))
+  return own?.slice((name?.length ?? 0) + 1) ?? ''
 }
 
 export const client = createClient<paths>({ baseUrl: '/' })

@@ -1,8 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Ticket } from '../api/client'
+import { answered, client, type Job, type Ticket } from '../api/client'
+import { sayWrong } from '../state/notice'
 
 const props = defineProps<{ ticket: Ticket }>()
+const emit = defineEmits<{ changed: [] }>()
+
+/** A job whose state can't be read any more goes back to the one before. */
+async function goBack() {
+  const { id, unreadable_at } = props.ticket
+  try {
+    await answered<Job>(client.POST('/api/jobs/{job_id}/undo', { params: { path: { job_id: id } }, headers: { 'X-Revision': String(unreadable_at) } }))
+  } catch (e) {
+    sayWrong(e)
+  }
+  emit('changed')
+}
 
 const frame = computed(() => {
   const [x, y, w, h] = props.ticket.box
@@ -21,7 +34,13 @@ const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T
 </script>
 
 <template>
-  <router-link class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
+  <div v-if="ticket.unreadable_at" class="ticket">
+    <h2>{{ ticket.name }}</h2>
+    <p class="said stop" role="alert">{{ ticket.next_step.sentence }}</p>
+    <v-btn v-if="ticket.back_to" @click="goBack">Go back to “{{ ticket.back_to }}”</v-btn>
+    <p class="soft small">ticket {{ ticket.ticket }}</p>
+  </div>
+  <router-link v-else class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
     <div class="picture">
       <svg v-if="ticket.silhouette.length" :viewBox="frame" aria-hidden="true"><path v-for="d in ticket.silhouette" :key="d" :d="d" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
       <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true"><path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" /></svg>

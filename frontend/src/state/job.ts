@@ -43,8 +43,8 @@ export function useJob(id: number) {
     return next
   }
 
-  const undo = () => change(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path } })))
-  const redo = () => change(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path } })))
+  const undo = () => change(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path }, headers: headers() })))
+  const redo = () => change(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path }, headers: headers() })))
 
   /** Send photos of one scene, to be measured together. */
   async function sendPhotos(files: readonly File[], wanted: Schemas['WantedIn']) {

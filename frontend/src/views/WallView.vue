@@ -19,13 +19,16 @@ const units = [
   { value: 'in', title: 'inches, in fractions' },
 ]
 
-onMounted(async () => {
-  document.title = 'The wall · Ypsicline'
+async function load() {
   try {
     wall.value = await answered(client.GET('/api/wall'))
   } catch (e) {
     sayWrong(e)
   }
+}
+onMounted(() => {
+  document.title = 'The wall · Ypsicline'
+  return load()
 })
 
 async function signOut() {
@@ -75,7 +78,7 @@ async function readBundle(event: Event) {
     </p>
     <ul v-if="wall" class="tickets" aria-label="Tickets">
       <li v-for="ticket in wall.tickets" :key="ticket.id">
-        <TicketCard :ticket="ticket" />
+        <TicketCard :ticket="ticket" @changed="load" />
         <svg class="string" viewBox="0 0 16 42" width="16" height="42" aria-hidden="true"><path d="M8 0V30" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="35" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
       </li>
     </ul>

@@ -21,6 +21,7 @@ __all__ = ["DraftedFile", "JobBundle", "PanelsFile", "drafted_file", "dump", "lo
 
 MAX_DOCUMENT_BYTES = 20_000_000
 MOST_PANELS = 200
+LARGEST_NUMBER = 1e9
 _PIECES = re.compile(rb'"pieces"\s*:')
 # a job's brief comes first; its pieces are named within this many bytes
 _HEAD = 40_000
@@ -85,6 +86,7 @@ def load_panels(data: bytes) -> PanelsFile:
     Raises `Refused` that names the place in the file, also where drafted panels were changed by hand,
     or carry darts, pleats or marks without saying what they were drafted from.
     """
+    _check_plain(data, "panels file")
     found = load(PanelsFile, data, "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
         raise Refused(f"The panels file has {len(found.panels)} panels; 1 to {MOST_PANELS} can be read.", "document")
@@ -133,6 +135,7 @@ def _check_bare(found: DraftedFile) -> None:
 
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
+    _check_plain(data, "job bundle")
     found = load(JobBundle, _with_pieces(data), "job bundle")
     if len(found.job.panels) > MOST_PANELS:
         raise Refused(f"The job has {len(found.job.panels)} panels; {MOST_PANELS} is the most.", "document")
@@ -158,6 +161,29 @@ def _with_pieces(data: bytes) -> bytes:
         job["pieces"] = [{"name": "piece", "captured": shape, "shape": shape, "tape": tape}]
         return json.dumps(read).encode()
     return data
+
+
+def _check_plain(data: bytes, what: str) -> None:
+    """Refuse numbers that no length can be, and what is nested or written so that it can't be kept."""
+
+    def number(text: str) -> float:
+        value = float(text)
+        if not abs(value) <= LARGEST_NUMBER:
+            raise Refused(f"The {what} holds the number {text[:20]}, which nothing here can be.", "document")
+        return value
+
+    if len(data) > MAX_DOCUMENT_BYTES:
+        return
+    try:
+        json.loads(data, parse_constant=number, parse_float=number, parse_int=number)
+        if b"\\u" in data:
+            json.dumps(json.loads(data), ensure_ascii=False).encode()
+    except RecursionError as e:
+        raise Refused(f"The {what} is nested too deeply to be read.", "document") from e
+    except UnicodeError as e:
+        raise Refused(f"The {what} holds half a letter (a lone surrogate); write its texts anew.", "document") from e
+    except ValueError:
+        return  # what is wrong with it is said where it is read
 
 
 def load(kind: type[T], data: bytes, what: str) -> T:

@@ -13,7 +13,7 @@ from ypsicline.server.jobs.history import Change, What
 from ypsicline.server.jobs.models import Job, Photo, Workshop
 from ypsicline.server.jobs.view import JobView, job_view
 
-__all__ = ["apply", "job_of", "photo_of", "workshop_of"]
+__all__ = ["apply", "job_of", "photo_of", "shown_revision", "workshop_of"]
 
 
 def workshop_of(request: HttpRequest) -> Workshop:
@@ -35,12 +35,15 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
 
 
 def apply(request: HttpRequest, job_id: int, what: What, how: Change) -> JobView:
-    """Change a job that the user may change, expecting the revision that their window shows (X-Revision)."""
+    """Change a job that the user may change, from the revision that their window shows."""
     job = job_of(request, job_id)
     user: Any = request.user
-    return job_view(history.change(job.pk, what, how, user, _expected(request)))
+    return job_view(history.change(job.pk, what, how, user, shown_revision(request)))
 
 
-def _expected(request: HttpRequest) -> int | None:
+def shown_revision(request: HttpRequest) -> int:
+    """The revision that the window shows which sent this (header X-Revision); refused where it doesn't say."""
     given = request.headers.get("X-Revision", "")
-    return int(given) if given.isascii() and given.isdigit() and len(given) < 10 else None
+    if not (given.isascii() and given.isdigit() and len(given) < 10):
+        raise Refused("It isn't said which state of the job this changes; reload the page and try again.", "revision")
+    return int(given)

@@ -111,11 +111,12 @@ def read_file(
     """
     data, name = _read(file)
     what, stem = f"Panels read from {name}", re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
+    width_mm = parse_length(width, history.current(job_of(request, job_id)).unit) if width.strip() else None
+    read = _panels_in(data, name, stem, width_mm, hidden)
 
     def how(d: JobDocument) -> JobDocument:
         panels = [*d.panels]
-        width_mm = parse_length(width, d.unit) if width.strip() else None
-        for fresh in _panels_in(data, name, stem, width_mm, hidden):
+        for fresh in read:
             panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
         return with_panels(d, tuple(panels))
 

@@ -12,7 +12,7 @@ from ninja import Router, Schema
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
-from ypsicline.server.api.access import apply, job_of, workshop_of
+from ypsicline.server.api.access import apply, job_of, shown_revision, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.house import house_of
 from ypsicline.server.jobs.models import Job
@@ -86,9 +86,9 @@ def set_unit(request: HttpRequest, job_id: int, given: UnitIn) -> JobView:
 
 @router.post("/jobs/{job_id}/undo", response=JobView, operation_id="undo")
 def undo(request: HttpRequest, job_id: int) -> JobView:
-    return job_view(history.undo(job_of(request, job_id).pk))
+    return job_view(history.undo(job_of(request, job_id).pk, shown_revision(request)))
 
 
 @router.post("/jobs/{job_id}/redo", response=JobView, operation_id="redo")
 def redo(request: HttpRequest, job_id: int) -> JobView:
-    return job_view(history.redo(job_of(request, job_id).pk))
+    return job_view(history.redo(job_of(request, job_id).pk, shown_revision(request)))

@@ -17,9 +17,10 @@ from ypsicline.server.jobs.models import Job, Revision, Workshop
 if TYPE_CHECKING:
     from django.contrib.auth.models import AbstractBaseUser
 
-__all__ = ["change", "current", "redo", "take_in", "undo"]
+__all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
 
 KEPT_REVISIONS = 200
+_TRIES = 5
 Change = Callable[[JobDocument], JobDocument]
 What = str | Callable[[], str]
 
@@ -29,75 +30,116 @@ class Stale(Exception):
 
 
 def current(job: Job) -> JobDocument:
-    """The job's document as it stands."""
-    revision = job.revisions.get(number=job.position)
+    """The job's document as it stands. Raises `Refused` where what is stored can't be read."""
+    revision = job.revisions.filter(number=job.position).first()
+    if revision is None:
+        raise Refused("The state that this job stands at is missing.", "document")
     return _unpacked(bytes(revision.document))
 
 
 def _packed(document: JobDocument) -> bytes:
-    return zlib.compress(dump(document), 1)
+    """The document as it is stored, once it is known that it can be read again; raises `Refused` where it can't."""
+    packed = zlib.compress(dump(document), 1)
+    try:
+        _unpacked(packed)
+    except Refused as e:
+        raise Refused(
+            "The job couldn't be read again after this change, so it isn't made: "
+            f"{e.sentence[0].lower()}{e.sentence[1:]}",
+            "document",
+        ) from e
+    return packed
 
 
 @lru_cache(maxsize=16)
 def _unpacked(stored: bytes) -> JobDocument:
     # what was stored before it was packed is plain JSON
-    return load_job(stored if stored.startswith(b"{") else zlib.decompress(stored))
+    try:
+        plain = stored if stored.startswith(b"{") else zlib.decompress(stored)
+    except zlib.error as e:
+        raise Refused("What is stored of this job is damaged.", "document") from e
+    return load_job(plain)
 
 
 def take_in(
     workshop: Workshop, document: JobDocument, user: AbstractBaseUser | None, what: str = "Job taken in"
 ) -> Job:
     """A new job with the workshop's next ticket."""
+    packed = _packed(document)
     with transaction.atomic():
         last = Job.objects.filter(workshop=workshop).order_by("-ticket").values_list("ticket", flat=True).first()
-        job = Job.objects.create(workshop=workshop, ticket=(last or 0) + 1, position=1)
-        Revision.objects.create(job=job, number=1, what=what, document=_packed(document), by=user)
+        job = Job.objects.create(workshop=workshop, ticket=(last or 0) + 1, position=1, latest=1)
+        Revision.objects.create(job=job, number=1, what=what, document=packed, by=user)
     return job
 
 
 def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
     """Apply `how` to the job's document and keep the result as a new revision, all or nothing.
 
-    `what` says the change in words, before or, where it tells what came of it, after it is done.
+    `what` says the change in words, before or, where it tells what came of it, after it is done. It is
+    computed before the database is locked, and again where somebody else changed the job meanwhile.
     Raises `Stale` where the job is no longer at revision `expected`, and whatever `how` raises.
     A change that changes nothing leaves no trace.
     """
-    with transaction.atomic():
-        job = Job.objects.select_for_update().get(pk=job_id)
+    for _ in range(_TRIES):
+        job = Job.objects.get(pk=job_id)
         if expected is not None and expected != job.position:
             raise Stale
         before = current(job)
         after = how(before)
         if after == before:
             return job
-        job.revisions.filter(number__gt=job.position).delete()
-        number = job.position + 1
-        Revision.objects.create(
-            job=job,
-            number=number,
-            what=(what if isinstance(what, str) else what())[:120],
-            document=_packed(after),
-            by=user,
-        )
-        job.revisions.filter(number__lte=number - KEPT_REVISIONS).delete()
-        job.position = number
-        job.save()
-    return job
+        words = (what if isinstance(what, str) else what())[:120]
+        if stored := _stored(job, words, _packed(after), user):
+            return stored
+    raise Stale
 
 
-def undo(job_id: int) -> Job:
-    return _move(job_id, -1, "There is nothing to undo.")
+def _stored(job: Job, what: str, document: bytes, user: AbstractBaseUser | None) -> Job | None:
+    """The job with one more revision; None where it isn't any more as it was when `job` was read."""
+    with transaction.atomic():
+        now = Job.objects.select_for_update().get(pk=job.pk)
+        if (now.position, now.latest) != (job.position, job.latest):
+            return None
+        now.revisions.filter(number__gt=now.position).delete()
+        # numbers never come back, so that a window that shows one which was undone is told so
+        now.position = now.latest = now.latest + 1
+        Revision.objects.create(job=now, number=now.position, what=what, document=document, by=user)
+        oldest = now.revisions.order_by("-number").values_list("number", flat=True)[:KEPT_REVISIONS][KEPT_REVISIONS - 1 :]
+        if oldest:
+            now.revisions.filter(number__lt=oldest[0]).delete()
+        now.save()
+    return now
 
 
-def redo(job_id: int) -> Job:
-    return _move(job_id, 1, "There is nothing to redo.")
+def before(job: Job) -> Revision | None:
+    """The state that undoing leads to."""
+    return job.revisions.filter(number__lt=job.position).order_by("-number").first()
 
 
-def _move(job_id: int, by: int, else_sentence: str) -> Job:
+def after(job: Job) -> Revision | None:
+    """The state that redoing leads to."""
+    return job.revisions.filter(number__gt=job.position).order_by("number").first()
+
+
+def undo(job_id: int, expected: int) -> Job:
+    """Back to the state before. Raises `Stale` where the job isn't at revision `expected`, `Refused` where there is none."""
+    return _move(job_id, expected, before, "There is nothing to undo.")
+
+
+def redo(job_id: int, expected: int) -> Job:
+    """On to the state that was undone last; raises as `undo` does."""
+    return _move(job_id, expected, after, "There is nothing to redo.")
+
+
+def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], else_sentence: str) -> Job:
     with transaction.atomic():
         job = Job.objects.select_for_update().get(pk=job_id)
-        if not job.revisions.filter(number=job.position + by).exists():
+        if expected != job.position:
+            raise Stale
+        state = to(job)
+        if state is None:
             raise Refused(else_sentence, "history")
-        job.position += by
+        job.position = state.number
         job.save()
     return job

@@ -16,11 +16,12 @@ class Workshop(models.Model):
 
 
 class Job(models.Model):
-    """A job is its revision at `position`; those above it are there to redo."""
+    """A job is its revision at `position`; those above it are there to redo. `latest` is the highest number ever used."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="jobs")
     ticket = models.PositiveIntegerField()
     position = models.PositiveIntegerField(default=0)
+    latest = models.PositiveIntegerField(default=0)
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:

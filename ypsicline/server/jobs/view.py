@@ -197,6 +197,8 @@ class TicketView:
     share: float
     station: str
     next_step: NextStep
+    unreadable_at: int | None = None
+    back_to: str | None = None
 
 
 def job_view(job: Job) -> JobView:
@@ -208,8 +210,8 @@ def job_view(job: Job) -> JobView:
         id=job.pk,
         ticket=job.ticket,
         revision=job.position,
-        can_undo=job.revisions.filter(number=job.position - 1).exists(),
-        can_redo=job.revisions.filter(number=job.position + 1).exists(),
+        can_undo=history.before(job) is not None,
+        can_redo=history.after(job) is not None,
         last_change=revision.what,
         kept_at=revision.at,
         name=document.name,
@@ -279,7 +281,11 @@ def _typed(mm: float | None, unit: Unit) -> str:
 
 
 def ticket_view(job: Job) -> TicketView:
-    document = history.current(job)
+    """The job's ticket; one whose state can't be read says so, and whether there is one before it."""
+    try:
+        document = history.current(job)
+    except Refused as e:
+        return _unreadable(job, e.sentence)
     drafts = [d for p in document.panels if (d := draft_of(p)[0])]
     silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
     box = box_of([p for d in drafts[:1] for p in d.seam_points])
@@ -294,6 +300,15 @@ def ticket_view(job: Job) -> TicketView:
     return TicketView(
         job.pk, job.ticket, document.name, document.brief.covers, document.due, [" ".join(silhouettes)] if silhouettes else [],
         box, share, all_stations[reached].title, step,
+    )  # fmt: skip
+
+
+def _unreadable(job: Job, why: str) -> TicketView:
+    step = NextStep(f"this job can't be read: {why[0].lower()}{why[1:]}", "brief", "stop")
+    earlier = history.before(job)
+    return TicketView(
+        job.pk, job.ticket, f"Job {job.ticket}", "", None, [], (0, 0, 100, 80), 0.0, "", step,
+        unreadable_at=job.position, back_to=earlier.what if earlier else None,
     )  # fmt: skip
 
 
