@@ -41,7 +41,9 @@ def _corners(rng: np.random.Generator) -> list[Point]:
     count, size = int(rng.integers(3, 9)), math.exp(rng.uniform(math.log(40), math.log(1500)))
     angles = np.sort(rng.uniform(0, 2 * np.pi, count))
     radii = size * rng.uniform(0.35, 1, count)
-    corners = [(round(float(r * np.cos(a)), 3), round(float(r * np.sin(a)), 3)) for a, r in zip(angles, radii, strict=True)]
+    corners = [
+        (round(float(r * np.cos(a)), 3), round(float(r * np.sin(a)), 3)) for a, r in zip(angles, radii, strict=True)
+    ]
     return _with_slot(rng, corners) if rng.random() < 0.3 else corners
 
 

@@ -17,7 +17,7 @@ from shapely import affinity
 from shapely.geometry import Point, Polygon, box
 
 from training.layout import TableScene, close_grid, lay_out, whole_grid
-from training.textures import Grid, Image, clouds, colour, mottled, motif_share, near, piece_surface, table_surface
+from training.textures import Grid, Image, clouds, colour, motif_share, mottled, near, piece_surface, table_surface
 
 __all__ = ["View", "paint_view"]
 

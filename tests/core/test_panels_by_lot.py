@@ -56,7 +56,9 @@ def faults_of(panel: Panel) -> dict[str, float]:
     drafted = draft_panel(panel)
     cloth = cloth_of(drafted)
     found = {"valid": 0.0 if cloth.is_valid else 1.0}
-    found["seam outside its cloth"] = float(shapely.distance(cloth, shapely.points(np.asarray(drafted.seam_points))).max())
+    found["seam outside its cloth"] = float(
+        shapely.distance(cloth, shapely.points(np.asarray(drafted.seam_points))).max()
+    )
     long = whisker_mm(np.asarray(drafted.cutting_points))
     found["whisker"] = long if long > 1.5 else 0.0
     for degrees in (30.0, 90.0, 17.3):

@@ -52,7 +52,9 @@ class TestDxf:
     def test_circles_and_arcs_stay_on_their_circle(self) -> None:
         document = drawing()
         document.modelspace().add_circle((1000, 0), 700)
-        document.modelspace().add_lwpolyline([(0, 2000, 0), (600, 2000, 0.6), (600, 2400, -0.3), (0, 2400, 0)], format="xyb", close=True)
+        document.modelspace().add_lwpolyline(
+            [(0, 2000, 0), (600, 2000, 0.6), (600, 2400, -0.3), (0, 2400, 0)], format="xyb", close=True
+        )
         tall, round_ = sorted(read_dxf(saved(document)), key=lambda o: -len(o.outline))
         assert {e.kind for e in round_.outline} == {"arc"}
         points = np.array([p for e in round_.outline for p in e.points])

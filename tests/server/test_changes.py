@@ -283,6 +283,24 @@ class TestFiles:
         assert api.send(path, "file", "lid.dxf", dxf)[1]["reason"] == "hidden_layers"
         assert api.send(path, "file", "lid.dxf", dxf, hidden="leave")[0] == 200
 
+    def test_hostile_drawings_stop_only_themselves(self, api: Api, job: Job) -> None:
+        path = f"jobs/{job.pk}/read"
+        head = b'<svg xmlns="http://www.w3.org/2000/svg" width="90mm" viewBox="0 0 90 90">'
+        use = "".join(f'<g id="g{k}">{10 * f"""<use href="#g{k - 1}"/>"""}</g>' for k in range(1, 9)).encode()
+        nested = head + b'<defs><rect id="g0" width="5" height="5"/>' + use + b'</defs><use href="#g8"/></svg>'
+        long = head + b'<path d="M0 0 ' + b"L1 2 L2 1 " * 500_000 + b'Z"/></svg>'
+        deep = head + b"<g>" * 50_000 + b"</g>" * 50_000 + b"</svg>"
+        many = (
+            head
+            + b"".join(b'<circle cx="%d" cy="%d" r="2"/>' % (k % 50 * 9, k // 50 * 9) for k in range(300))
+            + b"</svg>"
+        )
+        for data in (nested, long, deep, many):
+            status, answer = api.send(path, "file", "lid.svg", data)
+            assert status == 422, answer
+            assert answer["sentence"].endswith(".")
+        assert Revision.objects.filter(job=job).count() == 1
+
     def test_a_job_bundle_becomes_a_new_job(self, api: Api, job: Job) -> None:
         bundle = api.good("GET", f"jobs/{job.pk}/export/job.json")
         status, fresh = api.send("job-files", "file", "job.json", bundle)

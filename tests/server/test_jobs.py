@@ -176,7 +176,9 @@ class TestWhatCantBeRead:
 
     def test_a_job_too_large_to_be_read_isnt_stored(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
         monkeypatch.setattr(documents, "MAX_DOCUMENT_BYTES", 5_000)
-        assert "isn't made" in api.refused("PUT", f"jobs/{job.pk}/brief", {"name": "ok", "brief": {**BRIEF, "notes": "x" * 1900}})
+        assert "isn't made" in api.refused(
+            "PUT", f"jobs/{job.pk}/brief", {"name": "ok", "brief": {**BRIEF, "notes": "x" * 1900}}
+        )
         assert Revision.objects.filter(job=job).count() == 1
 
     def test_a_change_that_couldnt_be_read_again_isnt_made(self, api: Api, job: Job) -> None:
@@ -190,7 +192,16 @@ class TestWhatCantBeRead:
 
     @pytest.mark.parametrize(
         "text",
-        ['{"a": NaN}', '{"a": -Infinity}', '{"a": 1e308}', '{"a": 1e999}', '{"a": "\\ud800"}', "[" * 100_000, '{"a":' * 50_000, ""],
+        [
+            '{"a": NaN}',
+            '{"a": -Infinity}',
+            '{"a": 1e308}',
+            '{"a": 1e999}',
+            '{"a": "\\ud800"}',
+            "[" * 100_000,
+            '{"a":' * 50_000,
+            "",
+        ],
     )
     def test_hostile_bundles_and_panels_are_refused_and_nothing_is_stored(self, api: Api, job: Job, text: str) -> None:
         bundle = api.good("GET", f"jobs/{job.pk}/export/job.json").decode()
@@ -218,7 +229,9 @@ class TestRevisions:
         api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
         api.refused("POST", f"jobs/{job.pk}/{way}", None, 409, **{"X-Revision": "1"})
         assert "reload the page" in api.refused("POST", f"jobs/{job.pk}/{way}", None, 422, **{"X-Revision": ""})
-        assert "reload the page" in api.refused("PUT", f"jobs/{job.pk}/unit", {"unit": "cm"}, 422, **{"X-Revision": "x"})
+        assert "reload the page" in api.refused(
+            "PUT", f"jobs/{job.pk}/unit", {"unit": "cm"}, 422, **{"X-Revision": "x"}
+        )
 
     def test_a_change_is_computed_outside_the_lock_and_anew_where_another_came_first(self, job: Job) -> None:
         names = iter(["first", "second"])

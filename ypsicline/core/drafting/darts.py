@@ -28,8 +28,14 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
 
 __all__ = [
-    "Drawn", "Intake", "DropCorner", "apex_of", "draw_dart", "draw_gather",
-    "draw_pleats", "drop_corner",
+    "Drawn",
+    "DropCorner",
+    "Intake",
+    "apex_of",
+    "draw_dart",
+    "draw_gather",
+    "draw_pleats",
+    "drop_corner",
 ]  # fmt: skip
 
 LEGS_APART_MM = 0.5

@@ -17,8 +17,8 @@ from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.house import House
-from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
 from ypsicline.core.drafting.inside import with_inside_fitted
+from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
 from ypsicline.core.drafting.layers import companions
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, strengthened
 from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers

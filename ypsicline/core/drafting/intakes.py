@@ -65,9 +65,15 @@ def intake_findings(
                 findings.append(Finding("stop", text, Place(edge=name, point=point)))
     for (_, one, name), (other_intake, other, other_name) in combinations(wedges, 2):
         if one.intersection(other).area > _TOUCH_MM:
-            where = f"The darts on “{name}” and “{other_name}” cross" if name != other_name else f"Two darts on “{name}” cross"
+            where = (
+                f"The darts on “{name}” and “{other_name}” cross"
+                if name != other_name
+                else f"Two darts on “{name}” cross"
+            )
             point = other_intake.wedge[1]
-            findings.append(Finding("stop", f"{where}; make them shorter or move them apart.", Place(edge=name, point=point)))
+            findings.append(
+                Finding("stop", f"{where}; make them shorter or move them apart.", Place(edge=name, point=point))
+            )
     return findings + _overlaps(intakes, names)
 
 

@@ -87,7 +87,9 @@ def _without_whiskers(ring: Array, body: shapely.Polygon | None) -> list[list[in
     points = ring
     while len(points) > 2 and (tips := np.flatnonzero(turns_back(points))).size:
         if own is not None:
-            legs = shapely.linestrings(np.stack([points[tips - 1], points[tips], points[(tips + 1) % len(points)]], axis=1))
+            legs = shapely.linestrings(
+                np.stack([points[tips - 1], points[tips], points[(tips + 1) % len(points)]], axis=1)
+            )
             tips = tips[~shapely.covers(own, legs)]
         # of neighbours one at a time: without it the other may be none
         alone = tips[np.diff(tips, prepend=-2) > 1]

@@ -17,7 +17,17 @@ from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel, SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.job import JobDocument
 
-__all__ = ["DraftedFile", "JobBundle", "PanelsFile", "drafted_file", "dump", "load", "load_bundle", "load_job", "load_panels"]
+__all__ = [
+    "DraftedFile",
+    "JobBundle",
+    "PanelsFile",
+    "drafted_file",
+    "dump",
+    "load",
+    "load_bundle",
+    "load_job",
+    "load_panels",
+]
 
 MAX_DOCUMENT_BYTES = 20_000_000
 MOST_PANELS = 200

@@ -190,7 +190,9 @@ def edge_words(edge: SeamEdge) -> str:
     """The edge's name and what is added to it."""
     finish = edge.finish.replace("_", " ")
     under = f" ({edge.turn_under:g} turned under)" if edge.turn_under else ""
-    return f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
+    return (
+        f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
+    )
 
 
 def _edge_text(edge: SeamEdge) -> Text | None:

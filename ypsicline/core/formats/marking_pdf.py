@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -42,7 +43,13 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
         top = height - MARGIN_MM - 14
         foot = height * (1 - _DRAWING_SHARE)
         _draw(canvas, panel, numbers, (MARGIN_MM, foot, width - 2 * MARGIN_MM, top - foot))
-        _write(canvas, _lines(numbers, unit), (MARGIN_MM, foot - 8), width, lambda: _next_page(canvas, panel, unit, height))
+        _write(
+            canvas,
+            _lines(numbers, unit),
+            (MARGIN_MM, foot - 8),
+            width,
+            partial(_next_page, canvas, panel, unit, height),
+        )
         canvas.showPage()
     canvas.save()
     return out.getvalue()
@@ -54,7 +61,9 @@ def _head(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> Non
     canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
     canvas.setFont(FONT, _SIZE)
     note = f"{instruction(panel)} · {panel.way_up}" if panel.way_up else instruction(panel)
-    canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side")
+    canvas.drawString(
+        MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side"
+    )
 
 
 def _next_page(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> float:
@@ -147,7 +156,11 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
 
 
 def _write(
-    canvas: Canvas, lines: Sequence[tuple[str, bool]], start: tuple[float, float], width: float, next_page: Callable[[], float]
+    canvas: Canvas,
+    lines: Sequence[tuple[str, bool]],
+    start: tuple[float, float],
+    width: float,
+    next_page: Callable[[], float],
 ) -> None:
     """The lines in two columns, and on further pages, each begun by `next_page`, where they don't fit."""
     column = (width - 2 * MARGIN_MM) / 2

@@ -34,7 +34,9 @@ class PageWords:
     grain: tuple[tuple[Point, ...], ...]
 
 
-def words_on(panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], scale: float) -> PageWords | None:
+def words_on(
+    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], scale: float
+) -> PageWords | None:
     """The words for the page whose window has its lower left corner at `low`; None where a text of the panel lies whole
     on it. `drawing` is the panel's, at `scale`."""
     page = shapely.box(*low, low[0] + window[0], low[1] + window[1])

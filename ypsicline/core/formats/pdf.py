@@ -222,7 +222,9 @@ def _tile(
     canvas.setFont(FONT, 7)
     model = "" if scale == 1 else f" · model 1:{1 / scale:g}"
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, f"{name}{model} · page {number}")
-    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, "print at 100 %; both test marks must measure true")
+    canvas.drawString(
+        (MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, "print at 100 %; both test marks must measure true"
+    )
     _legend(canvas, MARGIN_MM + width, MARGIN_MM + height + 2.4)
     canvas.restoreState()
     canvas.showPage()

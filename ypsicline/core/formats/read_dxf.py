@@ -129,7 +129,7 @@ def _pieces_of(entity: ezdxf.entities.DXFGraphic) -> list[Edge]:
     knots, degree = [float(k) for k in entity.knots], int(entity.dxf.degree)
     spline = BSpline(knots, [(float(p[0]), float(p[1])) for p in entity.control_points], degree)
     slope = spline.derivative()
-    stops = sorted({k for k in knots[degree : len(knots) - degree]})
+    stops = sorted(set(knots[degree : len(knots) - degree]))
     edges = []
     for a, b in zip(stops[:-1], stops[1:], strict=True):
         third = (b - a) / 3

@@ -33,7 +33,7 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     if b"<!ENTITY" in data.upper():
         raise Refused("The SVG defines entities of its own and is not read; save it as a plain SVG.", "file")
     try:
-        root = ElementTree.fromstring(data)
+        root = ElementTree.fromstring(data)  # noqa: S314 - what defines entities was refused above
         is_true = bool(_TRUE_LENGTH.fullmatch(root.get("width", ""))) and "%" not in root.get("height", "")
         runs = _runs_of(_with_nested_placed(root))
     except Refused:
@@ -63,7 +63,9 @@ def _place_inner(element: ElementTree.Element, room: tuple[float, float]) -> Non
         inside = room
         if child.tag == f"{_SVG}svg":
             x, y = (_pixels(child.attrib.pop(k, "0"), of) for k, of in (("x", room[0]), ("y", room[1])))
-            wide, high = (_pixels(child.attrib.pop(k, "100%"), of) for k, of in (("width", room[0]), ("height", room[1])))
+            wide, high = (
+                _pixels(child.attrib.pop(k, "100%"), of) for k, of in (("width", room[0]), ("height", room[1]))
+            )
             placed = f"translate({x},{y})"
             inside = (wide, high)
             if box := child.attrib.pop("viewBox", None):

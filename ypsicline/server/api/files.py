@@ -19,17 +19,15 @@ from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
     MOST_PANELS,
     JobBundle,
+    drafted_file,
     dump,
     load_bundle,
-    drafted_file,
     load_panels,
 )
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.formats.pdf import panels_pdf
-from ypsicline.core.formats.read_dxf import HiddenLayers, read_dxf
-from ypsicline.core.formats.read_outlines import ReadOutline
-from ypsicline.core.formats.read_svg import read_svg
+from ypsicline.core.formats.read_dxf import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import JobDocument
@@ -39,6 +37,7 @@ from ypsicline.server.api.access import apply, job_of, workshop_of
 from ypsicline.server.api.draft import with_panels
 from ypsicline.server.api.photos import MarksIn
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs.reading import read_drawing
 from ypsicline.server.jobs.view import JobView, job_view
 from ypsicline.server.jobs.worked_out import drafted
 
@@ -102,7 +101,11 @@ def clear_print_scale(request: HttpRequest, job_id: int) -> JobView:
 
 @router.post("/jobs/{job_id}/read", response=JobView, operation_id="read_file")
 def read_file(
-    request: HttpRequest, job_id: int, file: File[UploadedFile], width: Form[str] = "", hidden: Form[HiddenLayers] = "ask"
+    request: HttpRequest,
+    job_id: int,
+    file: File[UploadedFile],
+    width: Form[str] = "",
+    hidden: Form[HiddenLayers] = "ask",
 ) -> JobView:
     """Add the panels of an SVG, DXF or panels file to the job.
 
@@ -146,13 +149,14 @@ def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden
     ending = name.lower().rpartition(".")[2]
     if ending == "json":
         return list(load_panels(data).panels)
-    found: tuple[ReadOutline, ...]
-    if ending == "svg":
-        found = read_svg(data, width_mm=width_mm)
-    elif ending == "dxf":
-        found = read_dxf(data, hidden=hidden)
-    else:
+    if ending not in ("svg", "dxf"):
         raise Refused("Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.", "file")
+    found = read_drawing(ending, data, width_mm=width_mm, hidden=hidden)
+    if len(found) > MOST_PANELS:
+        raise Refused(
+            f"This drawing holds {len(found)} outlines; {MOST_PANELS} panels is the most. Leave only what is to be cut.",
+            "file",
+        )
     return [panel_from_rings(o.outline, o.holes, stem) for o in found]
 
 

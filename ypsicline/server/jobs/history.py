@@ -105,7 +105,9 @@ def _stored(job: Job, what: str, document: bytes, user: AbstractBaseUser | None)
         # numbers never come back, so that a window that shows one which was undone is told so
         now.position = now.latest = now.latest + 1
         Revision.objects.create(job=now, number=now.position, what=what, document=document, by=user)
-        oldest = now.revisions.order_by("-number").values_list("number", flat=True)[:KEPT_REVISIONS][KEPT_REVISIONS - 1 :]
+        oldest = now.revisions.order_by("-number").values_list("number", flat=True)[:KEPT_REVISIONS][
+            KEPT_REVISIONS - 1 :
+        ]
         if oldest:
             now.revisions.filter(number__lt=oldest[0]).delete()
         now.save()

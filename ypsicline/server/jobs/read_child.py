@@ -1,0 +1,52 @@
+"""The process that reads one drawing: a line of JSON and the file come in, the outlines or a refusal go out as JSON.
+
+python -m ypsicline.server.jobs.read_child SECONDS MEGABYTES
+"""
+
+from __future__ import annotations
+
+import json
+import resource
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import dump
+from ypsicline.core.formats.read_dxf import read_dxf
+from ypsicline.core.formats.read_outlines import ReadOutline
+from ypsicline.core.formats.read_svg import read_svg
+
+__all__ = ["Answer"]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """Outlines, or the sentence and reason of a refusal."""
+
+    outlines: tuple[ReadOutline, ...] = ()
+    sentence: str = ""
+    reason: str = ""
+
+
+def answer(question: dict[str, Any], data: bytes) -> Answer:
+    try:
+        if question["kind"] == "svg":
+            return Answer(read_svg(data, width_mm=question["width_mm"]))
+        return Answer(read_dxf(data, hidden=question["hidden"]))
+    except Refused as e:
+        return Answer(sentence=e.sentence, reason=e.reason)
+
+
+def main() -> None:
+    seconds, megabytes = (int(a) for a in sys.argv[1:3])
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
+    taken = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (taken + megabytes * 1_000_000,) * 2)
+    question = json.loads(sys.stdin.buffer.readline())
+    sys.stdout.buffer.write(dump(answer(question, sys.stdin.buffer.read())))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,46 @@
+"""Drawings from elsewhere, each read in a process of its own with little time and memory: a hostile one stops only itself."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from typing import Literal
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import load
+from ypsicline.core.formats.read_dxf import HiddenLayers
+from ypsicline.core.formats.read_outlines import ReadOutline, check_size
+from ypsicline.server.jobs.read_child import Answer
+
+__all__ = ["read_drawing"]
+
+SECONDS, MEGABYTES = 10, 500
+
+
+def read_drawing(
+    kind: Literal["svg", "dxf"], data: bytes, *, width_mm: float | None = None, hidden: HiddenLayers = "ask"
+) -> tuple[ReadOutline, ...]:
+    """The outlines of a drawing, as `read_svg` and `read_dxf` give them.
+
+    Raises `Refused` as they do, and where reading takes over 10 s of computing or 500 MB beyond the reader itself.
+    """
+    check_size(data, kind.upper())
+    question = json.dumps({"kind": kind, "width_mm": width_mm, "hidden": hidden}).encode()
+    command = [sys.executable, "-m", "ypsicline.server.jobs.read_child", str(SECONDS), str(MEGABYTES)]
+    # one thread: each more would reserve memory of its own
+    alone = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
+    try:
+        done = subprocess.run(  # noqa: S603 - the command is our own
+            command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, env=alone, check=True
+        )
+    except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
+        raise Refused(
+            f"The {kind.upper()} takes too long or too much memory to read. Leave only the outline in it, and save it again.",
+            "file",
+        ) from e
+    answer = load(Answer, done.stdout, "drawing")
+    if answer.sentence:
+        raise Refused(answer.sentence, answer.reason)
+    return answer.outlines
