@@ -2,7 +2,7 @@
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean
+.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore
 
 PORT ?= 8377
 TABLET ?= 8379
@@ -15,6 +15,8 @@ help:
 	@echo "make demo-reset  the demo made afresh"
 	@echo "make serve       a real workshop on http://127.0.0.1:$(PORT)/ (first: make workshop NAME=... USER=...)"
 	@echo "                 (LAN=1 lets phones on this network send photos; TABLET=port listens for a digitising tablet)"
+	@echo "make backup      a checked copy of the workshop (TO=folder KEEP=count; EVERY=hours goes on)"
+	@echo "make restore     a copy put into a new place: FILE=... INTO=folder"
 	@echo "make test        all checks and tests"
 	@echo "make bench       accuracy and time, as a table in docs/bench.md"
 
@@ -59,9 +61,16 @@ workshop: setup
 	@$(PY) manage.py new_workshop "$(NAME)" "$(USER)"
 
 serve: setup
-	@$(PY) manage.py migrate -v 0
+	@$(PY) manage.py upgrade
 	@$(PY) manage.py collectstatic --noinput -v 0
 	@exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan) --tablet $(TABLET)
+
+backup: setup
+	@$(PY) manage.py backup $(if $(TO),--to "$(TO)") $(if $(KEEP),--keep $(KEEP)) $(if $(EVERY),--every $(EVERY))
+
+restore: setup
+	@test -n "$(FILE)" -a -n "$(INTO)" || { echo 'Say which copy, and where to: make restore FILE=... INTO=folder'; exit 1; }
+	@$(PY) manage.py restore "$(FILE)" "$(INTO)"
 
 browser:
 	@test -x /usr/bin/chromium || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null || \

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import signal
 import socket
 import subprocess
@@ -23,6 +24,7 @@ from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000
+_PR_SET_PDEATHSIG = 1
 
 
 class Command(BaseCommand):
@@ -101,6 +103,11 @@ def _stop(_signal: int, _frame: FrameType | None) -> None:
     raise KeyboardInterrupt
 
 
+def _ends_with_its_parent() -> None:
+    """Have the kernel end this process when the server is gone, however that came about (prctl's PR_SET_PDEATHSIG)."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
 class _Worker:
     """A worker process, started again should it die."""
 
@@ -123,7 +130,7 @@ class _Worker:
 
     def _spawn(self) -> subprocess.Popen[bytes]:
         command = [sys.executable, str(MANAGE), "db_worker", "--interval", "0.3", "--no-reload"]
-        return subprocess.Popen(command)  # noqa: S603 - our own interpreter and script
+        return subprocess.Popen(command, preexec_fn=_ends_with_its_parent)  # noqa: S603 - our own script
 
     def _watch(self) -> None:
         while not self._stopping.wait(1):

@@ -1,0 +1,25 @@
+"""The database brought to this version; a workshop that is there already is copied first."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+
+from ypsicline.server.backup import back_up
+
+
+class Command(BaseCommand):
+    help = "Migrate the database, after a copy of the workshop where there is one to change."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        executor = MigrationExecutor(connection)
+        wanted = executor.migration_plan(executor.loader.graph.leaf_nodes())
+        if wanted and executor.loader.applied_migrations:
+            made = back_up(settings.DATA, settings.DATA.parent / "copies")
+            self.stdout.write(f"A copy was made before the upgrade: {made}")
+        call_command("migrate", verbosity=0)
