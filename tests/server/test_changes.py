@@ -215,14 +215,16 @@ class TestPhotos:
     def test_work_broken_off_is_taken_up_again_once_and_then_given_up(
         self, job: Job, tray_photo: Callable[..., bytes]
     ) -> None:
-        def stuck(tries: int) -> Photo:
+        def stuck(tries: int, status: str = "working") -> Photo:
             kept = files.keep(tray_photo())
             return Photo.objects.create(
-                job=job, file=kept, preview=kept, name="p", width=1, height=1, status="working", tries=tries
+                job=job, file=kept, preview=kept, name="p", width=1, height=1, status=status, tries=tries
             )
 
-        once, twice = stuck(1), stuck(2)
+        once, twice, without_task = stuck(1), stuck(2), stuck(0, "waiting")
         assert photos.resume_unfinished() == 1
+        without_task.refresh_from_db()
+        assert without_task.status == "done"
         once.refresh_from_db()
         twice.refresh_from_db()
         assert once.status == "done"

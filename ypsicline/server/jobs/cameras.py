@@ -60,9 +60,12 @@ def calibrate_camera(camera_id: int) -> None:
 
 
 def give_up_unfinished() -> None:
-    """What a stopped worker left half done is given up with a reason; its photos are quickly sent again."""
+    """What a stopped worker left half done is given up with a reason, for its photos are quickly sent again; what waits
+    without a task is queued. To be called while no worker runs."""
     sentence = "Calibrating was broken off; send the photos again."
     Camera.objects.filter(status=STATUS.WORKING).update(status=STATUS.FAILED, sentence=sentence)
+    for camera in Camera.objects.filter(status=STATUS.WAITING):
+        calibrate_camera.enqueue(camera.pk)
 
 
 def profile_of(workshop_id: int, photo: ReadPhoto) -> CameraProfile | None:

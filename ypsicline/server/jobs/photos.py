@@ -216,8 +216,12 @@ def _wait(photo: Photo, names: Sequence[str]) -> None:
 
 
 def resume_unfinished() -> int:
-    """Queue again what a stopped worker left behind; what failed twice is given up with a reason."""
+    """Queue again what a stopped worker left behind, and what waits without a task; what failed twice is given up with a
+    reason. To be called while no worker runs."""
     count = 0
+    for photo in Photo.objects.filter(status=STATUS.WAITING, leader=None):
+        # measured once all the same: a second task finds that it waits no more
+        _queue(photo)
     for photo in Photo.objects.filter(status=STATUS.WORKING):
         with transaction.atomic():
             if photo.tries >= MOST_TRIES:
