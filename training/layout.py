@@ -40,7 +40,7 @@ def lay_out(rng: Rng) -> TableScene:
         far = _clear_of(rng, other, pieces, rng.uniform(12, 80))
         if far is not None:
             pieces.append(far)
-    kinds = rng.choice(["cloth", "card", "thick"], p=[0.48, 0.17, 0.35])
+    kinds = rng.choice(["cloth", "card", "thick"], p=[0.55, 0.2, 0.25])
     heights = [{"cloth": rng.uniform(0.3, 2), "card": 0.15, "thick": rng.uniform(3, 60)}[kinds]] * len(pieces)
     sheets: list[Polygon] = []
     paper = SHEETS_MM[int(rng.integers(len(SHEETS_MM)))]

@@ -273,20 +273,6 @@ def blotched(grid: Grid, rng: Rng, base: Colour) -> Image:
     return out
 
 
-def motif_share(grid: Grid, rng: Rng) -> Image:
-    """Where one tone of a pattern lies, 0 to 1: stripes, dots or ragged patches."""
-    kind = rng.random()
-    if kind < 0.4:
-        size = rng.uniform(12, 140)
-        patches = clouds(grid, rng, size, int(rng.integers(2, 6)), rng.uniform(0.4, 0.95))
-        return _edges((patches - rng.uniform(-0.1, 0.9)) * size / 4, rng.uniform(0.3, 4))
-    u, v = grid.axes(rng.uniform(-np.pi, np.pi))
-    pitch = rng.uniform(10, 120)
-    if kind < 0.8:
-        return _edges(np.abs(np.mod(v, pitch) - pitch / 2) - pitch * rng.uniform(0.1, 0.4), grid.mm)
-    return 1 - _edges(np.hypot(u % pitch - pitch / 2, v % pitch - pitch / 2) - pitch * rng.uniform(0.2, 0.45), grid.mm)
-
-
 def speckled(grid: Grid, rng: Rng, base: Colour) -> Image:
     out = _flat(grid, base)
     for _ in range(int(rng.integers(1, 4))):

@@ -17,7 +17,7 @@ from shapely import affinity
 from shapely.geometry import Point, Polygon, box
 
 from training.layout import TableScene, close_grid, lay_out, whole_grid
-from training.textures import Grid, Image, clouds, colour, motif_share, mottled, near, piece_surface, table_surface
+from training.textures import Grid, Image, clouds, colour, mottled, near, piece_surface, table_surface
 
 __all__ = ["View", "paint_view"]
 
@@ -76,7 +76,7 @@ def _painted(rng: Rng, scene: TableScene, grid: Grid, close: bool) -> View:
     alike = rng.random() < 0.33
     base = near(rng, table_mean, rng.uniform(0.06, 0.16)) if alike else colour(rng)
     own = rng.random() < 0.6
-    surface = _with_table_tones(rng, grid, piece_surface(grid, rng, base), table_mean)
+    surface = piece_surface(grid, rng, base)
     masks = []
     for k, (outline, height) in enumerate(zip(scene.pieces, scene.heights, strict=True)):
         if k and not own:
@@ -143,13 +143,6 @@ def _table(rng: Rng, scene: TableScene, grid: Grid) -> Image:
     return np.ascontiguousarray(picture)
 
 
-def _with_table_tones(rng: Rng, grid: Grid, surface: Image, table: Image) -> Image:
-    """A print or stripe of which one tone is nearly the table's: the piece is where the pattern ends, not where the tone does."""
-    if rng.random() > 0.18:
-        return surface
-    return _over(surface, np.zeros_like(surface) + near(rng, table, rng.uniform(0.03, 0.15)), motif_share(grid, rng))
-
-
 def _drawn_clutter(rng: Rng, scene: TableScene, grid: Grid, picture: Image) -> None:
     if rng.random() > 0.15:
         return
@@ -179,7 +172,7 @@ def _cast(rng: Rng, grid: Grid, outline: Polygon, height: float, light: tuple[fl
         (0, 0),
         max(rng.uniform(0.4, 1.0) * min(height, 40) / grid.mm, 0.3),
     )
-    strength = rng.uniform(0.1, 0.85)
+    strength = rng.uniform(0.1, 0.75)
     return np.maximum(strength * soft_mask, rng.uniform(0.1, 0.5) * contact)
 
 

@@ -33,7 +33,7 @@ MOST_SHADOWS = 6
 BOLDER = (0.2, 0.8)
 CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
 # how sure the largest piece has to be, and others beside it
-LEAST_SURE, OTHERS_SURE = 0.7, 0.88
+LEAST_SURE, OTHERS_SURE = 0.7, 0.965
 SMALLEST_SHARE = 0.06
 MOST_PLACES = 8
 TAP_REACH_MM = 12.0
