@@ -18,11 +18,57 @@ from shapely import affinity
 from tests.lots import panel_by_lot
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.edge_changes import mirrored
-from ypsicline.core.drafting.panel import DraftedPanel, Panel
+from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import transformed
+from ypsicline.core.geometry.edges import flatten, transformed
 from ypsicline.core.geometry.rings import flatten_ring
 
+CASES = {
+    "a hem mitre beside a slot that closes": (3, (
+        ("line", ((0, 0), (346.41, 200)), 20, "hem", "hem_mitre", 0),
+        ("line", ((346.41, 200), (196.41, 459.808)), 20, "hem", "mitre", 0),
+        ("line", ((196.41, 459.808), (36.195, 367.308)), 20, "plain", "mitre", 0),
+        ("line", ((36.195, 367.308), (111.195, 237.404)), 20, "plain", "mitre", 0),
+        ("line", ((111.195, 237.404), (85.215, 222.404)), 20, "plain", "mitre", 0),
+        ("line", ((85.215, 222.404), (10.215, 352.308)), 20, "plain", "mitre", 0),
+        ("line", ((10.215, 352.308), (-150, 259.808)), 20, "plain", "mitre", 0),
+        ("line", ((-150, 259.808), (0, 0)), 20, "plain", "mitre", 0),
+    )),
+    "a bound edge beside a tight concave one": (3, (
+        ("line", ((0, 0), (300, 0)), 0, "bound", "mitre", 0),
+        ("arc", ((300, 0), (366.69, 9.6), (423.4, -40)), 20, "plain", "mitre", 0),
+        ("line", ((423.4, -40), (378, 300)), 10, "plain", "mitre", 0),
+        ("line", ((378, 300), (0, 300)), 10, "plain", "mitre", 0),
+        ("line", ((0, 300), (0, 0)), 10, "plain", "mitre", 0),
+    )),
+    "hems on an S-curve": (6, (
+        ("curve", ((110.567, 193.328), (52.117, -60.525), (64.784, -41.504), (-150.19, -126.465)), 18.9, "hem", "mitre", 0),
+        ("curve", ((-150.19, -126.465), (-117.635, -130.18), (-116.305, -103.018), (-82.759, -113.912), (-49.213, -124.805), (-39.641, -78.345), (-6.904, -94.724)), 15.8, "hem", "mitre", 0),
+        ("arc", ((-6.904, -94.724), (154.292, 7.517), (110.567, 193.328)), 0, "casing", "mitre", 0),
+    )),
+    "allowances wider than an inlet": (6, (
+        ("line", ((86.398, 160.845), (58.721, 209.458)), 47.5, "hem", "bevel", 0),
+        ("line", ((58.721, 209.458), (-100.6, 23.103)), 47.5, "double_hem", "mitre", 23.75),
+        ("line", ((-100.6, 23.103), (-238.944, 33.205)), 47.5, "hem", "mirror", 0),
+        ("line", ((-238.944, 33.205), (-192.409, 18.746)), 47.5, "casing", "hem_mitre", 9.5),
+        ("line", ((-192.409, 18.746), (-97.944, -172.772)), 47.5, "casing", "hem_mitre", 9.5),
+        ("line", ((-97.944, -172.772), (-116.819, -93.792)), 47.5, "casing", "hem_mitre", 0),
+        ("line", ((-116.819, -93.792), (67.402, -180.026)), 47.5, "hem", "hem_mitre", 0),
+        ("line", ((67.402, -180.026), (70.615, -23.793)), 47.5, "hem", "square", 0),
+        ("line", ((70.615, -23.793), (196.488, -29.013)), 47.5, "hem", "mitre", 0),
+        ("line", ((196.488, -29.013), (148.146, -23.177)), 47.5, "casing", "by_rule", 0),
+        ("line", ((148.146, -23.177), (86.398, 160.845)), 47.5, "casing", "by_rule", 0),
+    )),
+    "a turned corner beside a hemmed arc": (6, (
+        ("line", ((412.421, 124.505), (48.689, 362.901)), 27.4, "plain", "hem_mitre", 0),
+        ("arc", ((48.689, 362.901), (-13.418, 341.022), (-57.744, 292.326)), 20.9, "hem", "mirror", 0),
+        ("curve", ((-57.744, 292.326), (-77.724, 312.312), (-71.295, 337.048), (-81.665, 347.219), (-92.035, 357.39), (-83.127, 382.79), (-104.26, 402.763)), 19.3, "plain", "mirror", 0),
+        ("arc", ((-104.26, 402.763), (-311.154, 190.742), (-179.652, -74.71)), 0, "plain", "mirror", 0),
+        ("arc", ((-179.652, -74.71), (-150.205, -100.14), (-138.286, -137.178)), 16, "plain", "hem_mitre", 0),
+        ("line", ((-138.286, -137.178), (-185.259, -187.127)), 1.6, "double_hem", "by_rule", 0.8),
+        ("line", ((-185.259, -187.127), (412.421, 124.505)), 11, "hem", "hem_mitre", 0),
+    )),
+}  # fmt: skip
 LOTS = int(os.environ.get("YPSICLINE_LOTS", "60"))
 GROUP = 20
 SAME_MM = 0.01
@@ -87,3 +133,30 @@ def test_a_cutting_line_is_the_panels_own(first: int) -> None:
             assert "touches or crosses itself" in e.sentence or "lie on one another" in e.sentence, (number, e.sentence)
     assert drafted > GROUP / 4
     assert not faults
+
+
+@pytest.mark.parametrize("name", CASES)
+def test_panels_that_once_failed(name: str) -> None:
+    limit, rows = CASES[name]
+    edges = tuple(
+        SeamEdge(kind, points, f"e{k}", allowance, finish, corner, under)  # type: ignore[arg-type]
+        for k, (kind, points, allowance, finish, corner, under) in enumerate(rows)
+    )
+    panel = Panel(name, edges, mitre_limit=limit)
+    assert not faults_of(panel)
+    wider = replace(panel, seam_line=tuple(replace(e, allowance=1.08 * e.allowance) for e in edges))
+    assert cloth_of(draft_panel(wider)).area >= cloth_of(draft_panel(panel)).area - 1
+
+
+def test_a_corner_that_a_curve_bends_away_from_is_cut_straight_across_and_said() -> None:
+    _, rows = CASES["a bound edge beside a tight concave one"]
+    edges = tuple(SeamEdge(kind, points, f"e{k}", a, f, c) for k, (kind, points, a, f, c, _) in enumerate(rows))  # type: ignore[arg-type]
+    drafted = draft_panel(Panel("beak", edges))
+    assert any("between “e0” and “e1” can't be drawn as asked" in f.sentence for f in drafted.findings)
+    # the whole band beside the curve is there: of each of its points the one 20 mm outside, square to it
+    cloth = shapely.Polygon(drafted.cutting_points).buffer(0.03)
+    curve = flatten(edges[1], 0.5)[1:-1]
+    way = np.gradient(curve, axis=0)
+    out = curve + 20 * np.column_stack([way[:, 1], -way[:, 0]]) / np.hypot(*way.T)[:, None]
+    inside = shapely.contains_xy(cloth, *out[2 : len(out) * 2 // 3].T)
+    assert inside.mean() > 0.98

@@ -48,11 +48,13 @@ _AT_THE_CENTRE = 1e-6
 @dataclass(frozen=True)
 class CutRing:
     """A cutting line. `trimmed` are the seam edges that lost a loop or were cut back by a neighbour that isn't
-    next to them, `closed_at` the places where an inlet closed up."""
+    next to them, `closed_at` the places where an inlet closed up, `cut_across` the seam edges at whose end the corner
+    that was asked for can't be drawn and is cut straight across."""
 
     edges: tuple[CutEdge, ...]
     trimmed: tuple[int, ...] = ()
     closed_at: tuple[Point, ...] = ()
+    cut_across: tuple[int, ...] = ()
 
 
 def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float = MITRE_LIMIT) -> tuple[CutRing, ...]:
@@ -66,7 +68,7 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     if isinstance(mitred, CutRing):
         return (mitred,)
     if mitred is not None:
-        return _untangled(seam, mitred, (), hole)
+        return _untangled(seam, mitred, (), (), hole)
     found = parallels(seam, [e.allowance for e in seam])
     moved = [p.edge for p in found]
     meetings = [
@@ -74,16 +76,21 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         for k, turned in enumerate(corner_turns(seam))
     ]
     if not any(p.turns_back for p in found):
-        pieces = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
+        pieces, across = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
-            return (CutRing(tuple(_cut_edge(seam, p) for p in pieces)),)
-    return _untangled(seam, _raw_ring(seam, found, meetings, mitre_limit), _led_on(meetings, mitre_limit), hole)
+            return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across),)
+    raw, across = _raw_ring(seam, found, meetings, mitre_limit)
+    return _untangled(seam, raw, across, _led_on(meetings, mitre_limit), hole)
 
 
 def _untangled(
-    seam: Sequence[SeamEdge], raw: Sequence[Piece], led_on: Sequence[Sequence[Point]], hole: bool
+    seam: Sequence[SeamEdge],
+    raw: Sequence[Piece],
+    across: tuple[int, ...],
+    led_on: Sequence[Sequence[Point]],
+    hole: bool,
 ) -> tuple[CutRing, ...]:
-    """The cutting lines that are left of a ring with loops; `led_on` as for `_led_on`."""
+    """The cutting lines that are left of a ring with loops; `across` as in `CutRing`, `led_on` as for `_led_on`."""
     found = without_loops(raw, seam, led_on, hole=hole)
     if not found:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
@@ -97,7 +104,7 @@ def _untangled(
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)
         alive = {e.seam_edge for e in edges}
         trimmed = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
-        rings.append(CutRing(edges, trimmed, ring.closed_at))
+        rings.append(CutRing(edges, trimmed, ring.closed_at, across))
     return tuple(rings)
 
 
@@ -167,17 +174,19 @@ def _cut_edge(seam: Sequence[SeamEdge], piece: Piece) -> CutEdge:
 
 def _trimmed_ring(
     seam: Sequence[SeamEdge], moved: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
-) -> list[Piece] | None:
-    """The ring with neighbours trimmed to the corners `drawn` after each; None where a line would be trimmed away."""
+) -> tuple[list[Piece], tuple[int, ...]]:
+    """The ring with neighbours trimmed to the corners `drawn` after each, none where a line would be trimmed away; and
+    the edges after which no corner could be drawn."""
     trimmed = list(moved)
     corners = [list(c) for c in drawn]
     for i, m in enumerate(meetings):
         j = (i + 1) % len(seam)
         trimmed[i], corners[i], trimmed[j] = _trimmed_to(m, trimmed[i], corners[i], trimmed[j])
+    across = tuple(i for i, (wanted, c) in enumerate(zip(drawn, corners, strict=True)) if wanted and not c)
     for edge, own in zip(trimmed, seam, strict=True):
         if edge.kind == "line" and dot(minus(edge.end, edge.start), minus(own.end, own.start)) <= 0:
-            return None
-    return _joined([[Piece(e, i)] for i, e in enumerate(trimmed)], corners)
+            return [], across
+    return _joined([[Piece(e, i)] for i, e in enumerate(trimmed)], corners), across
 
 
 def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple[Edge, list[Point], Edge]:
@@ -212,11 +221,11 @@ def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple
 
 def _raw_ring(
     seam: Sequence[SeamEdge], parallels: Sequence[Parallel], meetings: Sequence[Meeting], mitre_limit: float
-) -> list[Piece]:
+) -> tuple[list[Piece], tuple[int, ...]]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
-    farther out than the curve's centre."""
+    farther out than the curve's centre; and the edges after which no corner could be drawn."""
     moved = [p.edge for p in parallels]
-    corners = []
+    corners, across = [], []
     for i, m in enumerate(meetings):
         j = (i + 1) % len(seam)
         if m.turn < 0 and not m.is_smooth:
@@ -226,13 +235,14 @@ def _raw_ring(
         if parallels[i].turns_back or parallels[j].turns_back:
             corners.append(points)
             continue
-        moved[i], points, moved[j] = _trimmed_to(m, moved[i], points, moved[j])
-        corners.append(points)
+        moved[i], drawn, moved[j] = _trimmed_to(m, moved[i], points, moved[j])
+        corners.append(drawn)
+        across += [i] if points and not drawn else []
     chains = [
         _held_back(own, i) if p.turns_back else [Piece(e, i)]
         for i, (own, p, e) in enumerate(zip(seam, parallels, moved, strict=True))
     ]
-    return _joined(chains, corners)
+    return _joined(chains, corners), tuple(across)
 
 
 def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]]:

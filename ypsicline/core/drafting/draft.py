@@ -9,7 +9,7 @@ from functools import partial
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.apertures import open_aperture
+from ypsicline.core.drafting.apertures import open_aperture, opening_ring
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.darts import Drawn, Intake, draw_dart, draw_gather, draw_pleats
@@ -133,7 +133,7 @@ def _draft(panel: Panel) -> DraftedPanel:
     opened = [open_aperture(a, seam, seam_points, cloth) for a in panel.apertures]
     own_rings = 1 + len(holes)
     named = [(f"hole {k + 1}", flatten_ring(h)) for k, h in enumerate(holes)]
-    named += [(f"“{a.name}”", flatten_ring(o.ring)) for a, o in zip(panel.apertures, opened, strict=True) if o.ring]
+    named += [(f"“{a.name}”", flatten_ring(opening_ring(a, cloth))) for a in panel.apertures]
     findings += intake_findings(runs, intakes, seam_points, named)
     holes += tuple(_with_corners(o.ring) for o in opened if o.ring)
     _apart(holes)
@@ -246,6 +246,13 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
                     Place(edge=edge.name, point=point_at(edge, 0.5)),
                 )
             )
+    for i in cut.cut_across:
+        first, second = seam[i], seam[(i + 1) % len(seam)]
+        text = (
+            f"The corner between “{first.name}” and “{second.name}” can't be drawn as asked: a curved edge bends away before "
+            "the allowances meet. It is cut straight across; look at it, or choose another corner."
+        )
+        found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for at in cut.closed_at:
         found.append(
             Finding(
