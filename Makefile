@@ -2,7 +2,7 @@
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore
+.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore abuse
 
 PORT ?= 8377
 TABLET ?= 8379
@@ -18,6 +18,7 @@ help:
 	@echo "make backup      a checked copy of the workshop (TO=folder KEEP=count; EVERY=hours goes on)"
 	@echo "make restore     a copy put into a new place: FILE=... INTO=folder"
 	@echo "make test        all checks and tests"
+	@echo "make abuse       the long form of the tests by lot and by killing (LOTS=20000)"
 	@echo "make bench       accuracy and time, as a table in docs/bench.md"
 
 .venv/ready: requirements/dev.lock pyproject.toml
@@ -57,7 +58,7 @@ demo-reset:
 
 workshop: setup
 	@test -n "$(NAME)" -a -n "$(USER)" || { echo 'Say which: make workshop NAME="Our workshop" USER=anna'; exit 1; }
-	@$(PY) manage.py migrate -v 0
+	@$(PY) manage.py upgrade
 	@$(PY) manage.py new_workshop "$(NAME)" "$(USER)"
 
 serve: setup
@@ -96,6 +97,10 @@ test: setup browser lint unit
 
 bench: setup
 	@$(PY) -m bench
+
+abuse: setup
+	@YPSICLINE_LOTS=$(or $(LOTS),20000) YPSICLINE_KILLS=50 YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 \
+	  .venv/bin/pytest tests/core/test_panels_by_lot.py tests/server/test_backup.py
 
 screenshots: setup
 	@$(DEMO) $(PY) -m demo.screenshots
