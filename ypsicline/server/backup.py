@@ -11,6 +11,7 @@ import contextlib
 import datetime
 import hashlib
 import os
+import re
 import shutil
 import sqlite3
 import tarfile
@@ -22,6 +23,7 @@ from ypsicline.core.errors import Refused
 __all__ = ["back_up", "restore"]
 
 DATABASE, FILES = "ypsicline.sqlite3", "files"
+_OWN = re.compile(rf"{re.escape(DATABASE)}|{FILES}/[0-9a-f]{{2}}/[0-9a-f]{{64}}")
 _ENDING, _UNFINISHED = ".ypsicline.tar", ".unfinished"
 
 
@@ -84,7 +86,7 @@ def _check(copy: Path, folder: Path) -> None:
     folder.mkdir(exist_ok=True, mode=0o700)
     try:
         with tarfile.open(copy) as tar:
-            tar.extractall(folder, filter="data")
+            _unpack(tar, folder)
         with contextlib.closing(sqlite3.connect(folder / DATABASE)) as database:
             (sound,) = database.execute("PRAGMA integrity_check").fetchone()
             tables = {name for (name,) in database.execute("SELECT name FROM sqlite_master")}
@@ -95,6 +97,17 @@ def _check(copy: Path, folder: Path) -> None:
     for path in (folder / FILES).rglob("*"):
         if path.is_file() and hashlib.sha256(path.read_bytes()).hexdigest() != path.name:
             raise Refused(f"A file in {copy.name} isn't what it was: {path.name[:12]}…", "restore")
+
+
+def _unpack(tar: tarfile.TarFile, folder: Path) -> None:
+    """Only what a copy holds: the database, and files under the names of their content."""
+    for member in tar:
+        if not (member.isreg() and _OWN.fullmatch(member.name)) or (read := tar.extractfile(member)) is None:
+            raise tarfile.TarError(f"{member.name} doesn't belong here")
+        path = folder / member.name
+        path.parent.mkdir(exist_ok=True, parents=True, mode=0o700)
+        with path.open("xb") as file:
+            shutil.copyfileobj(read, file)
 
 
 def _sync(path: Path) -> None:
