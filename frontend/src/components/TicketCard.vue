@@ -36,8 +36,8 @@ const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T
 <template>
   <div v-if="ticket.unreadable_at" class="ticket">
     <h2>{{ ticket.name }}</h2>
-    <p class="said stop" role="alert">{{ ticket.next_step.sentence }}</p>
-    <v-btn v-if="ticket.back_to" @click="goBack">Go back to “{{ ticket.back_to }}”</v-btn>
+    <p class="step" role="alert"><i class="stop" aria-hidden="true" />{{ ticket.next_step.sentence }}</p>
+    <v-btn v-if="ticket.back_to" class="my-4" @click="goBack">Go back to “{{ ticket.back_to }}”</v-btn>
     <p class="soft small">ticket {{ ticket.ticket }}</p>
   </div>
   <router-link v-else class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">

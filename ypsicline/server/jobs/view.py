@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -31,6 +32,8 @@ from ypsicline.server.jobs.panel_view import CompanionView, PanelView, draft_of,
 from ypsicline.server.jobs.worked_out import KEPT, fitted
 
 __all__ = ["JobView", "PhotoView", "RingView", "TicketView", "job_view", "photo_view", "shape_rings", "ticket_view"]
+
+log = logging.getLogger("ypsicline.jobs")
 
 
 @dataclass(frozen=True)
@@ -285,7 +288,8 @@ def ticket_view(job: Job) -> TicketView:
     try:
         document = history.current(job)
     except Refused as e:
-        return _unreadable(job, e.sentence)
+        log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
+        return _unreadable(job)
     drafts = [d for p in document.panels if (d := draft_of(p)[0])]
     silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
     box = box_of([p for d in drafts[:1] for p in d.seam_points])
@@ -303,8 +307,8 @@ def ticket_view(job: Job) -> TicketView:
     )  # fmt: skip
 
 
-def _unreadable(job: Job, why: str) -> TicketView:
-    step = NextStep(f"this job can't be read: {why[0].lower()}{why[1:]}", "brief", "stop")
+def _unreadable(job: Job) -> TicketView:
+    step = NextStep("its last state can't be read any more", "brief", "stop")
     earlier = history.before(job)
     return TicketView(
         job.pk, job.ticket, f"Job {job.ticket}", "", None, [], (0, 0, 100, 80), 0.0, "", step,
