@@ -20,6 +20,7 @@ from pypdf import PdfReader
 from tests import shapes
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.features import Dart
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import DraftedFile, JobBundle, PanelsFile, dump, load_bundle, load_panels
@@ -82,6 +83,24 @@ class TestPdf:
         assert all("100 mm" in t and "4 in" in t for t in texts)
         assert "A1" in texts[1]
         assert "page 2 of 7" in texts[1]
+
+    def test_every_page_says_whose_it_is_and_which_line_is_cut(self) -> None:
+        big = draft_panel(Panel("bench top", shapes.square(900, allowance=15), grain_deg=0))
+        pages = [p.extract_text() for p in PdfReader(io.BytesIO(panels_pdf([big]))).pages]
+        assert all("cut here" in t and "sew here" in t for t in pages[1:])
+        # its own words fall on few pages; the others say its name in their middle, those at an edge what is added there
+        names = [t.count("bench top") for t in pages[1:]]
+        assert min(names) >= 1
+        assert sum(n >= 2 for n in names) > len(names) / 2
+        assert sum("15 plain" in t for t in pages[1:]) > 10
+
+    def test_page_numbers_count_the_maps_pages(self) -> None:
+        many = [draft_panel(Panel(f"tag {k}", shapes.square(60))) for k in range(14)]
+        texts = [p.extract_text() for p in PdfReader(io.BytesIO(panels_pdf(many))).pages]
+        maps = sum(not re.search(r"page \d", t) for t in texts)
+        assert maps > 1
+        assert f"page {maps + 1} of {len(texts)}" in texts[maps]
+        assert f"page {len(texts)} of {len(texts)}" in texts[-1]
 
     @pytest.mark.parametrize(("paper", "size"), [("a4", (210, 297)), ("letter", (215.9, 279.4)), ("a3", (297, 420))])
     def test_papers_have_their_size(self, paper: str, size: tuple[float, float]) -> None:
@@ -214,6 +233,11 @@ class TestDocuments:
         assert [p.name for p in again.panels] == [ROUND.name, WAVE.name]
         assert again.panels[0].seam_line == ROUND.seam_line
         assert draft_panel(again.panels[0]).cutting_points == ROUND.cutting_points
+
+    def test_a_drafted_panel_that_would_lose_its_darts_is_refused(self) -> None:
+        darted = draft_panel(Panel("tray", shapes.square(400), darts=(Dart(0, 200, 40, 90),)))
+        with pytest.raises(Refused, match="would lose it"):
+            load_panels(dump(DraftedFile((darted,))))
 
     def test_a_job_bundle_reads_back_as_itself(self) -> None:
         panels = (Panel("p", shapes.wave()),)

@@ -137,8 +137,8 @@ def _check_bare(found: DraftedFile) -> None:
         lost = sorted({m.kind for m in panel.marks} & _ASKED_FOR)
         if lost:
             raise Refused(
-                f"Panel “{panel.name}” was drafted with a {lost[0].replace('_', ' ')}, but the file doesn't say what it was "
-                "drafted from, so that it can't be drafted again. Take the file that it came from.",
+                f"Panel “{panel.name}” shows what was asked for when it was drafted ({', '.join(lost).replace('_', ' ')}), but the "
+                "file doesn't say what it was drafted from, so that drafting again would lose it. Take the file that it came from.",
                 "document", Place(panel=panel.name),
             )  # fmt: skip
 
