@@ -100,7 +100,7 @@ class TestDarts:
                 "runs through “post”",
             ),
             ({"darts": (Dart(0, 100, 40, 250, lean=120), Dart(0, 300, 40, 250, lean=-120))}, "Two darts on “a” cross"),
-            ({"pleats": (Pleats(0, 50, 120, 2, 20),)}, "Two pleats on “a” lie on one another by 40.0 mm"),
+            ({"pleats": (Pleats(0, 50, 120, 2, 20),)}, "Two pleats on “a” lie on one another;"),
         ],
     )  # fmt: skip
     def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:

@@ -39,7 +39,7 @@ def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[s
         minus = "".join(f" − {mm:.1f} {what}" for what, mm in taken)
         lines.append(f"{name} sewn: {whole:.1f}{minus} = {left:.1f}")
         if left <= _TOUCH_MM:
-            text = f"The darts and pleats on “{name}” take in {whole - left:.1f} mm, but it is only {whole:.1f} mm long; take in less."
+            text = f"The darts and pleats on “{name}” take in all of its length and more; take in less."
             findings.append(Finding("stop", text, Place(edge=name), numbers(taken_mm=whole - left, length_mm=whole)))
     return lines, findings
 
@@ -84,6 +84,6 @@ def _overlaps(intakes: Sequence[Intake], names: dict[int, str]) -> list[Finding]
         for (_, high, what), (low, _, other) in pairwise(spans):
             if high > low + _TOUCH_MM:
                 which = f"Two {what}s" if what == other else f"A {what} and a {other}"
-                text = f"{which} on “{name}” lie on one another by {high - low:.1f} mm; set them farther apart or take in less."
+                text = f"{which} on “{name}” lie on one another; set them farther apart or take in less."
                 findings.append(Finding("stop", text, Place(edge=name), numbers(over_mm=high - low)))
     return findings

@@ -185,9 +185,9 @@ def _check_plain(data: bytes, what: str) -> None:
     if len(data) > MAX_DOCUMENT_BYTES:
         return
     try:
-        json.loads(data, parse_constant=number, parse_float=number, parse_int=number)
+        read = json.loads(data, parse_constant=number, parse_float=number, parse_int=number)
         if b"\\u" in data:
-            json.dumps(json.loads(data), ensure_ascii=False).encode()
+            json.dumps(read, ensure_ascii=False).encode()
     except RecursionError as e:
         raise Refused(f"The {what} is nested too deeply to be read.", "document") from e
     except UnicodeError as e:

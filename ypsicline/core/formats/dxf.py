@@ -50,7 +50,7 @@ def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
 
 
 def _encoded(text: str, encoding: str) -> bytes:
-    """In the encoding that the header names, as readers of this version of DXF take it; other letters as \\U+XXXX."""
+    """In the encoding that the header names, as readers of this version of DXF take it; other letters by their numbers, as \\U+0151."""
 
     def escaped(letter: re.Match[str]) -> str:
         try:
