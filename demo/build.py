@@ -20,10 +20,12 @@ def main() -> None:
     from django.conf import settings
 
     from ypsicline.server.jobs.models import Workshop
+    from ypsicline.server.jobs.wall import renew_tickets
 
     if not settings.DEMO:
         raise SystemExit("The demo is built only with YPSICLINE_DEMO=1, apart from a real workshop's data.")
     if Workshop.objects.exists():
+        renew_tickets()
         print("The demo workshop is there already.")
         return
     print(
@@ -48,7 +50,7 @@ def _build() -> None:
     user.set_unusable_password()
     with transaction.atomic():
         user.save()
-        workshop = Workshop.objects.create(name="Otterbeck Clay Rooms")
+        workshop = Workshop.objects.create(name="Otterbeck Clay Rooms", owner=user)
         workshop.members.add(user)
     _house_rules(workshop)
     _calibrated_camera(workshop, taken)

@@ -6,6 +6,7 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'wall', component: WallView },
     { path: '/cameras', name: 'cameras', component: () => import('./views/CamerasView.vue') },
+    { path: '/members', name: 'members', component: () => import('./views/MembersView.vue') },
     { path: '/phone/:token', name: 'phone', component: () => import('./views/PhoneView.vue'), props: true },
     { path: '/help', name: 'help', component: () => import('./views/HelpView.vue') },
     {

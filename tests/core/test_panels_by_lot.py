@@ -80,7 +80,11 @@ def cloth_of(panel: DraftedPanel) -> Region:
 
 
 def apart_mm(a: Region, b: Region) -> float:
-    return float(a.boundary.hausdorff_distance(b.boundary))
+    """How far the two borders lie apart, at the corners of both."""
+    a, b = a.boundary, b.boundary
+    shapely.prepare([a, b])
+    far = [shapely.distance(x, shapely.points(shapely.get_coordinates(y))).max() for x, y in ((a, b), (b, a))]
+    return float(max(far))
 
 
 def turned(panel: Panel, degrees: float) -> tuple[Panel, Callable[[Region], Region]]:

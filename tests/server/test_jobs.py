@@ -166,12 +166,12 @@ class TestWhatCantBeRead:
     def test_a_job_that_cant_be_read_hides_no_other_and_goes_back(self, api: Api, job: Job) -> None:
         sound = api.good("POST", "jobs", {"name": "Sound"})
         self.broken(job)
+        assert "can't be read" in api.refused("GET", f"jobs/{job.pk}")
         tickets = {t["id"]: t for t in api.good("GET", "wall")["tickets"]}
         assert tickets[sound["id"]]["name"] == "Sound"
         damaged = tickets[job.pk]
         assert (damaged["unreadable_at"], damaged["back_to"]) == (2, "Job taken in")
         assert "can't be read" in damaged["next_step"]["sentence"]
-        assert "can't be read" in api.refused("GET", f"jobs/{job.pk}")
         assert api.good("POST", f"jobs/{job.pk}/undo", **{"X-Revision": "2"})["name"] == "Splash tray"
 
     def test_a_job_too_large_to_be_read_isnt_stored(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 import json
+import socket
 import time
 from collections.abc import Callable
 from typing import Any
@@ -363,13 +364,14 @@ class TestKeptPhotos:
 
 class TestTablet:
     def test_touches_over_the_socket_become_the_outline(
-        self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch
+        self, api: Api, stranger: Api, job: Job, monkeypatch: pytest.MonkeyPatch
     ) -> None:
         assert api.good("GET", "tablet")["listening"] is False
         server = tablet.listen(0)
         monkeypatch.setattr(tablet, "_station", tablet.station())
         try:
             touches = [(50.0, 40.0), (550.0, 40.0), *kidney()]
+            assert api.good("GET", "tablet")["touches"] == []
             send([*lines_of(touches), "T 1 1", "C", "hello"], server.server_address[1])
             for _ in range(100):
                 shown = api.good("GET", "tablet")
@@ -378,6 +380,11 @@ class TestTablet:
                 time.sleep(0.05)
             assert len(shown["touches"]) == len(touches)
             assert "something else than touches" in shown["wrong"]
+            # another workshop neither sees nor clears them
+            assert stranger.good("GET", "tablet") == {
+                "listening": True, "taken": True, "connected": False, "touches": [], "wrong": "",
+            }  # fmt: skip
+            stranger.good("DELETE", "tablet")
             assert "over 5 % apart" in api.refused("POST", f"jobs/{job.pk}/measured/tablet", {"apart": "900"})
             made = api.good("POST", f"jobs/{job.pk}/measured/tablet", {"apart": "502"})
             assert float(made["shape"]["width"]) == pytest.approx(300 * 502 / 500, abs=0.6)
@@ -385,6 +392,35 @@ class TestTablet:
             assert api.good("GET", "tablet")["touches"] == []
             assert api.good("DELETE", "tablet")["listening"] is True
         finally:
+            server.shutdown()
+            server.server_close()
+            tablet._station = None
+
+    def test_its_port_takes_few_connections_and_no_browser(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        server = tablet.listen(0)
+        station = tablet.station()
+        monkeypatch.setattr(tablet, "_station", station)
+        assert station is not None
+        station.look(1)
+        address = server.server_address
+        open_ones: list[socket.socket] = []
+        try:
+            with socket.create_connection(address, 5) as browser:
+                browser.sendall(b"POST / HTTP/1.1\r\nHost: x\r\n\r\nT 100 100\r\n")
+                assert browser.recv(10) == b""
+            assert station.look(1) == ([], "")
+            for _ in range(2):
+                open_ones.append(socket.create_connection(address, 5))
+            for _ in range(100):
+                if station.connected == 2:
+                    break
+                time.sleep(0.02)
+            with socket.create_connection(address, 5) as third:
+                assert third.recv(10) == b""
+            assert station.connected == 2
+        finally:
+            for one in open_ones:
+                one.close()
             server.shutdown()
             server.server_close()
             tablet._station = None

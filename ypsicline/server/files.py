@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import tempfile
@@ -13,10 +14,14 @@ __all__ = ["keep", "path_of"]
 
 
 def keep(data: bytes) -> str:
-    """Store `data` and return its SHA-256: written under a temporary name, synced, then renamed."""
+    """Store `data` and return its SHA-256: written under a temporary name, synced, then renamed.
+
+    One that is here already becomes young again, so that no sweep takes it for left behind.
+    """
     name = hashlib.sha256(data).hexdigest()
     path = path_of(name)
-    if path.exists():
+    with contextlib.suppress(FileNotFoundError):
+        os.utime(path)
         return name
     path.parent.mkdir(parents=True, exist_ok=True)
     handle, temporary = tempfile.mkstemp(dir=path.parent)

@@ -7,7 +7,9 @@ from collections.abc import Callable
 
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
+
+from ypsicline.server.sentences import sentence_for
 
 Handler = Callable[[HttpRequest], HttpResponse]
 LOOPBACK = {"127.0.0.1", "::1"}
@@ -22,6 +24,22 @@ def request_id(handler: Handler) -> Handler:
         request.request_id = uuid.uuid4().hex[:12]  # type: ignore[attr-defined]
         response = handler(request)
         response["X-Request-Id"] = request.request_id  # type: ignore[attr-defined]
+        return response
+
+    return handle
+
+
+def api_answers(handler: Handler) -> Handler:
+    """What programs ask is never kept by a browser, but for pictures that say so; a refusal that isn't from the
+    interface itself (a wrong address or method, a request that can't be read) is a sentence too."""
+
+    def handle(request: HttpRequest) -> HttpResponse:
+        response = handler(request)
+        is_said = response.headers.get("Content-Type", "").startswith("application/json")
+        if request.path.startswith("/api/") and response.status_code >= 400 and not is_said:
+            response = JsonResponse({"sentence": sentence_for(response.status_code)}, status=response.status_code)
+        if not request.path.startswith("/static/"):
+            response.headers.setdefault("Cache-Control", "no-store")
         return response
 
     return handle

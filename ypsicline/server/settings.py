@@ -55,6 +55,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "ypsicline.server.middleware.request_id",
+    "ypsicline.server.middleware.api_answers",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -72,8 +73,10 @@ AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
 ]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
 ROOT_URLCONF = "ypsicline.server.urls"
 TEMPLATES = [
@@ -127,7 +130,9 @@ SESSION_COOKIE_NAME = "ypsicline_demo" if DEMO else "ypsicline"
 CSRF_COOKIE_NAME = "ypsicline_demo_csrf" if DEMO else "ypsicline_csrf"
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+# eight wrong tries for one name from one place, or from one place for whatever names
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"], "ip_address"]
+AXES_LOCKOUT_TEMPLATE = "registration/paused.html"
 
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
@@ -143,6 +148,8 @@ CONTENT_SECURITY_POLICY = {
 }
 FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 DATA_UPLOAD_MAX_MEMORY_SIZE = 25_000_000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 200
+DATA_UPLOAD_MAX_NUMBER_FILES = 60
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -55,7 +55,7 @@ export async function answered<T>(call: Promise<Answer>): Promise<T> {
   } catch {
     throw new Refusal(UNREACHABLE, 0)
   }
-  if (answer.response.ok && answer.data !== undefined) return answer.data as T
+  if (answer.response.ok) return answer.data as T
   if (answer.response.status === 401) window.location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname)}`)
   throw new Refusal(told(answer.error, 'sentence') ?? UNREACHABLE, answer.response.status, told(answer.error, 'reason'))
 }

@@ -24,6 +24,15 @@ async function make() {
     sayWrong(e)
   }
 }
+
+async function end() {
+  try {
+    await answered(client.DELETE('/api/jobs/{job_id}/phone', { params: { path: state.path } }))
+    link.value = null
+  } catch (e) {
+    sayWrong(e)
+  }
+}
 </script>
 
 <template>
@@ -31,7 +40,8 @@ async function make() {
     <v-btn :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
     <figure v-if="link">
       <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
-      <figcaption class="small">Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job only.</figcaption>
+      <figcaption class="small">Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job and {{ link.photos }} photos.</figcaption>
+      <v-btn size="small" @click="end">No more photos from phones</v-btn>
     </figure>
   </section>
 </template>

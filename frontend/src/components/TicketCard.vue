@@ -42,7 +42,7 @@ const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T
   </div>
   <router-link v-else class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
     <div class="picture">
-      <svg v-if="ticket.silhouette.length" :viewBox="frame" aria-hidden="true"><path v-for="d in ticket.silhouette" :key="d" :d="d" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
+      <svg v-if="ticket.silhouette" :viewBox="frame" aria-hidden="true"><path :d="ticket.silhouette" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
       <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true"><path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" /></svg>
     </div>
     <h2><span>{{ ticket.name }}</span><span class="due" :class="{ wrong: late }">{{ due }}</span></h2>

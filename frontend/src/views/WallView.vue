@@ -1,18 +1,28 @@
 <script setup lang="ts">
-import { mdiPlus } from '@mdi/js'
-import { onMounted, ref, shallowRef } from 'vue'
+import { mdiMagnify, mdiPlus } from '@mdi/js'
+import { watchDebounced } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, csrf, sendFiles, type Job, type Schemas } from '../api/client'
+import { answered, client, csrf, sendFiles, type Job, type Schemas, type Ticket } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import TicketCard from '../components/TicketCard.vue'
-import { sayWrong } from '../state/notice'
+import { say, sayWrong } from '../state/notice'
 
 const router = useRouter()
 const wall = shallowRef<Schemas['Wall'] | null>(null)
+const search = ref('')
+const page = ref(1)
+const putAway = ref(false)
+const deleting = shallowRef<Ticket | null>(null)
 const taking = ref(false)
 const name = ref('')
 const unit = ref<'mm' | 'cm' | 'in'>((localStorage.getItem('unit') as 'mm') || 'mm')
 const bundle = ref<HTMLInputElement | null>(null)
+const covers = computed(() => {
+  const n = wall.value?.count ?? 0
+  const what = n === 1 ? '1 cover' : `${n} covers`
+  return search.value ? `${what} found` : putAway.value ? `${what} in the drawer` : `${what} in hand`
+})
 const units = [
   { value: 'mm', title: 'millimetres' },
   { value: 'cm', title: 'centimetres' },
@@ -21,7 +31,8 @@ const units = [
 
 async function load() {
   try {
-    wall.value = await answered(client.GET('/api/wall'))
+    const query = { search: search.value, page: page.value, put_away: putAway.value }
+    wall.value = await answered(client.GET('/api/wall', { params: { query } }))
   } catch (e) {
     sayWrong(e)
   }
@@ -30,6 +41,30 @@ onMounted(() => {
   document.title = 'The wall · Ypsicline'
   return load()
 })
+watchDebounced(search, () => ((page.value = 1), load()), { debounce: 250 })
+watch(putAway, () => ((page.value = 1), load()))
+
+async function turnTo(to: number) {
+  page.value = to
+  await load()
+  window.scrollTo({ top: 0 })
+}
+
+/** Taken off the wall, hung again, or deleted for good. */
+async function act(ticket: Ticket, what: 'put away' | 'hang again' | 'delete') {
+  const path = { params: { path: { job_id: ticket.id } } }
+  try {
+    if (what === 'put away') await answered(client.POST('/api/jobs/{job_id}/put-away', path))
+    else if (what === 'hang again') await answered(client.DELETE('/api/jobs/{job_id}/put-away', path))
+    else await answered(client.DELETE('/api/jobs/{job_id}', path))
+    const done = { 'put away': 'is put away in the drawer', 'hang again': 'hangs on the wall again', delete: 'is deleted' }
+    say(`“${ticket.name}” ${done[what]}.`)
+  } catch (e) {
+    sayWrong(e)
+  }
+  deleting.value = null
+  await load()
+}
 
 async function signOut() {
   await fetch('/sign-out/', { method: 'POST', headers: { 'X-CSRFToken': csrf() } })
@@ -65,23 +100,45 @@ async function readBundle(event: Event) {
     <header>
       <AppMark />
       <h1>{{ wall?.workshop ?? 'Ypsicline' }}</h1>
-      <span v-if="wall" class="soft">{{ wall.tickets.length === 1 ? '1 cover in hand' : `${wall.tickets.length} covers in hand` }}</span>
+      <span v-if="wall" class="soft" role="status">{{ covers }}</span>
       <span class="gap" />
+      <v-text-field v-model="search" class="find" type="search" label="Find a ticket" :prepend-inner-icon="mdiMagnify" density="compact" hide-details clearable maxlength="100" @click:clear="search = ''" />
+      <v-btn :class="{ on: putAway }" :aria-pressed="putAway" @click="putAway = !putAway">Drawer</v-btn>
+      <v-btn to="/members">Workshop</v-btn>
       <v-btn to="/help">Help</v-btn>
       <v-btn v-if="wall && !wall.demo" @click="signOut">Sign out {{ wall.user }}</v-btn>
       <v-btn @click="bundle?.click()">Read a job file</v-btn>
       <input ref="bundle" type="file" accept=".json,application/json" hidden aria-label="Job file" @change="readBundle" />
       <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="taking = true">Take in a job</v-btn>
     </header>
-    <p v-if="wall && !wall.tickets.length" class="empty">
+    <p v-if="wall && !wall.tickets.length && (search || putAway)" class="empty">{{ search ? `No ticket says “${search}”.` : 'The drawer is empty.' }}</p>
+    <p v-else-if="wall && !wall.tickets.length" class="empty">
       No tickets hang here yet. Take in a job: say what is to be covered, photograph it beside a printed reference sheet, and the pattern follows.
     </p>
     <ul v-if="wall" class="tickets" aria-label="Tickets">
       <li v-for="ticket in wall.tickets" :key="ticket.id">
         <TicketCard :ticket="ticket" @changed="load" />
+        <div class="acts">
+          <v-btn v-if="!putAway" size="small" variant="text" :aria-label="`Put away ${ticket.name}`" @click="act(ticket, 'put away')">Put away</v-btn>
+          <template v-else>
+            <v-btn size="small" variant="text" :aria-label="`Hang it again: ${ticket.name}`" @click="act(ticket, 'hang again')">Hang it again</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Delete ${ticket.name}`" @click="deleting = ticket">Delete</v-btn>
+          </template>
+        </div>
         <svg class="string" viewBox="0 0 16 42" width="16" height="42" aria-hidden="true"><path d="M8 0V30" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="35" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
       </li>
     </ul>
+    <nav v-if="wall && wall.pages > 1" class="pages" aria-label="Pages of tickets">
+      <v-btn :disabled="page === 1" @click="turnTo(page - 1)">Earlier</v-btn>
+      <span>{{ page }} of {{ wall.pages }}</span>
+      <v-btn :disabled="page === wall.pages" @click="turnTo(page + 1)">Later</v-btn>
+    </nav>
+    <v-dialog :model-value="!!deleting" max-width="460" @update:model-value="deleting = null">
+      <v-card v-if="deleting" class="pa-6" title="Delete this job?">
+        <p class="mb-6">“{{ deleting.name }}”, ticket {{ deleting.ticket }}, goes for good, with its outline, panels, photos and history. Save its job file first if it may be wanted again.</p>
+        <div class="row"><v-btn @click="deleting = null">Leave it</v-btn><v-btn color="error" variant="flat" @click="act(deleting, 'delete')">Delete it</v-btn></div>
+      </v-card>
+    </v-dialog>
     <v-dialog v-model="taking" max-width="460">
       <v-card class="pa-6" title="Take in a job">
         <form @submit.prevent="takeIn">
@@ -144,6 +201,27 @@ h1 {
   margin: 12vh auto;
   font-size: 20px;
   text-align: center;
+}
+.find {
+  flex: 0 1 210px;
+}
+.acts {
+  position: absolute;
+  right: 8px;
+  bottom: 1px;
+}
+.acts .v-btn {
+  font-size: 13px;
+  font-weight: 400;
+  color: var(--soft-ink);
+  text-decoration: underline;
+}
+.pages {
+  display: flex;
+  justify-content: center;
+  align-items: center;
+  gap: 16px;
+  margin-top: 28px;
 }
 .row {
   display: flex;

@@ -8,19 +8,24 @@ import warnings
 from dataclasses import dataclass
 from functools import lru_cache
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, UnidentifiedImageError
 
 from ypsicline.core.errors import Refused
 
-__all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "read_photo"]
+__all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "open_image", "read_photo"]
 
 MAX_PHOTO_BYTES = 60_000_000
-MAX_PHOTO_PIXELS = 120_000_000
+# only a JPEG is decoded at the size that serves; of the others all pixels are in memory at once
+MAX_PHOTO_PIXELS = {
+    "JPEG": 120_000_000, "MPO": 120_000_000, "PNG": 60_000_000, "TIFF": 60_000_000, "HEIF": 60_000_000, "WEBP": 30_000_000,
+}  # fmt: skip
+# a JPEG with further pictures behind the first opens as MPO
+FORMATS = tuple(k for k in MAX_PHOTO_PIXELS if k != "MPO")
 MIN_SIDE_PX = 640
 SERVING_PIXELS = 30_000_000
-FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "HEIF")
 _EXIF_IFD, _MAKE, _MODEL, _FOCAL_35MM, _ORIENTATION = 0x8769, 0x010F, 0x0110, 0xA405, 0x0112
 _REDUCED = ("L", "RGB", "RGBA", "CMYK", "YCbCr")
 _TURNS = {
@@ -54,19 +59,19 @@ def read_photo(data: bytes) -> Photo:
     """Decode a JPEG, PNG, TIFF, WebP or HEIC file, turned upright by its EXIF orientation.
 
     Raises `Refused` (reason `photo`) for another kind of file, a broken or truncated one, one
-    over 60 MB or 120 megapixels, and one too small to measure in. What has more than 30 megapixels
-    is read at a half or a third of its size, which serves as well.
+    over 60 MB or with more pixels than its kind may have, and one too small to measure in. What has more
+    than 30 megapixels is read at a half or a third of its size, which serves as well.
     """
-    _register_heif()
     if len(data) > MAX_PHOTO_BYTES:
         raise Refused(f"The photo has {len(data) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.", "photo")
     try:
-        with warnings.catch_warnings(), _open(data) as image:
+        with warnings.catch_warnings(), open_image(data) as image:
             width, height = image.size
-            if width * height > MAX_PHOTO_PIXELS:
+            most = MAX_PHOTO_PIXELS[image.format or "WEBP"]
+            if width * height > most:
                 raise Refused(
-                    f"The photo has {width * height / 1e6:.0f} megapixels; {MAX_PHOTO_PIXELS / 1e6:.0f} is the most. "
-                    "Send a smaller one.",
+                    f"The photo has {width * height / 1e6:.0f} megapixels; {most / 1e6:.0f} is the most that a "
+                    f"{image.format} may have. Send a smaller one, or a JPEG.",
                     "photo",
                 )
             if min(width, height) < MIN_SIDE_PX:
@@ -80,9 +85,7 @@ def read_photo(data: bytes) -> Photo:
             camera = " ".join(str(exif.get(tag, "")).strip("\0 ") for tag in (_MAKE, _MODEL)).strip()[:100]
             focal_35 = _number(exif.get_ifd(_EXIF_IFD).get(_FOCAL_35MM))
             dpi = _number((image.info.get("dpi") or (None,))[0])
-            left = math.ceil(math.sqrt(image.width * image.height / SERVING_PIXELS))
-            smaller = image.reduce(left) if left > 1 and image.mode in _REDUCED else image
-            pixels = np.asarray(_upright(_in_colour(smaller), int(exif.get(_ORIENTATION, 1) or 1)))
+            pixels = np.asarray(_upright(_at_serving_size(image), int(exif.get(_ORIENTATION, 1) or 1)))
     except Refused:
         raise
     except Image.DecompressionBombError as e:
@@ -100,20 +103,30 @@ def read_photo(data: bytes) -> Photo:
     return Photo(pixels, focal_px, camera, dpi if dpi and 20 < dpi < 5000 else None, reduced)
 
 
-def _open(data: bytes) -> Image.Image:
+def open_image(data: bytes) -> Image.Image:
+    """A photo's file opened, its pixels not yet read; raises whatever its decoder does."""
+    _register_heif()
     # how many pixels are too many is said below, in a sentence
     warnings.simplefilter("ignore", Image.DecompressionBombWarning)
     return Image.open(io.BytesIO(data), formats=FORMATS)
 
 
+def _at_serving_size(image: Image.Image) -> Image.Image:
+    """The image in colour, its pixels brought together where it has more than serve."""
+    by = math.ceil(math.sqrt(image.width * image.height / SERVING_PIXELS))
+    if by == 1:
+        return _in_colour(image)
+    return _in_colour(image.reduce(by)) if image.mode in _REDUCED else _in_colour(image).reduce(by)
+
+
 def _in_colour(image: Image.Image) -> Image.Image:
     """Eight bits of red, green and blue: deep grey scaled to its own range, what is transparent laid on white."""
     if image.mode in ("I", "F") or image.mode.startswith("I;16"):
-        deep = np.asarray(image, dtype=np.float32)
+        deep = np.asarray(image)
+        deep = deep if deep.dtype in (np.uint16, np.float32) else deep.astype(np.float32)
         top = 65535.0 if image.mode.startswith("I;16") or deep.max() > 255 else 255.0
-        return Image.fromarray(np.clip(deep * (255 / max(top, float(deep.max()))), 0, 255).astype(np.uint8)).convert(
-            "RGB"
-        )
+        grey = cv2.convertScaleAbs(np.maximum(deep, 0), alpha=255 / max(top, float(deep.max())))
+        return Image.fromarray(grey).convert("RGB")
     if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
         with_alpha = image.convert("RGBA")
         ground = Image.new("RGB", image.size, "white")

@@ -48,7 +48,8 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
     inside the seam line as it lay outside, square to it: as if the cloth gave along the edge, of
     which rule 2 says by how much. A hem deeper than its curve's radius can't be folded and is left out.
     """
-    cloth = shapely.Polygon(cutting_points)
+    # flattened, a narrow inlet may touch itself
+    cloth = faces_of(shapely.make_valid(shapely.Polygon(cutting_points)))
     found = []
     for k, edge in enumerate(seam):
         if not edge.is_folded_back:

@@ -39,12 +39,15 @@ def _parameters(edge: Edge, points: Array) -> Array:
     if edge.kind != "curve":
         start, d = np.asarray(edge.start), np.asarray(edge.end) - np.asarray(edge.start)
         return np.asarray(np.clip((points - start) @ d / max(float(d @ d), 1e-12), 0, 1))
+    # only curves need it, and it takes a third of a second to load
+    from scipy.spatial import KDTree
+
     # evenly spaced ones as well, for a spike may hide between those that the curve's bends ask for
     stations = np.union1d(parameters(edge, 0.1), np.linspace(0, 1, _EVEN_STATIONS))
     near = points_at(edge, stations)
-    apart = ((points[:, None] - near[None]) ** 2).sum(axis=2)
-    t = stations[apart.argmin(axis=1)]
-    nearest, least = t, apart.min(axis=1)
+    apart, first_guess = KDTree(near).query(points)
+    t = stations[first_guess]
+    nearest, least = t, apart**2
     for _ in range(_NEWTON_STEPS):
         gap = points_at(edge, t) - points
         first, second = derivatives_at(edge, t)

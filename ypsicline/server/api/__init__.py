@@ -1,6 +1,5 @@
 """The application's interface for programs, under /api/. Its schema is docs/openapi.json."""
 
-from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from ypsicline.server.api.devices import router as devices_router
@@ -10,10 +9,12 @@ from ypsicline.server.api.features import router as features_router
 from ypsicline.server.api.files import router as files_router
 from ypsicline.server.api.jobs import router as jobs_router
 from ypsicline.server.api.measure import router as measure_router
+from ypsicline.server.api.members import router as members_router
 from ypsicline.server.api.photos import router as photos_router
+from ypsicline.server.api.schema import Interface
 from ypsicline.server.api.shape import router as shape_router
 
-api = NinjaAPI(title="Ypsicline", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+api = Interface(title="Ypsicline", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 install(api)
 api.add_router("", jobs_router)
 api.add_router("", photos_router)
@@ -23,5 +24,6 @@ api.add_router("", draft_router)
 api.add_router("", features_router)
 api.add_router("", files_router)
 api.add_router("", devices_router)
+api.add_router("", members_router)
 
 __all__ = ["api"]

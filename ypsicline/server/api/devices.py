@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import datetime
 import io
+import time
 from typing import cast
 
 import segno
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import File, Form, Router, Schema
+from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from PIL import Image
 
@@ -23,7 +24,8 @@ from ypsicline.server.jobs import history, photos
 from ypsicline.server.jobs.cameras import take_camera_in
 from ypsicline.server.jobs.kept import keep_photos, mark_parts
 from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo
-from ypsicline.server.jobs.phones import job_of_token, new_link
+from ypsicline.server.jobs.phones import MOST_PHOTOS, end_links, job_of_token, new_link, sending
+from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.jobs.view import PhotoView, photo_view
 
 router = Router()
@@ -67,6 +69,7 @@ class PhoneView(Schema):
     url: str
     picture: str
     until: datetime.datetime
+    photos: int
 
 
 class PhoneJob(Schema):
@@ -90,6 +93,7 @@ def calibrate(request: HttpRequest, photo: File[list[UploadedFile]]) -> CameraVi
 @router.delete("/cameras/{camera_id}", response=list[CameraView], operation_id="forget_camera")
 def forget(request: HttpRequest, camera_id: int) -> list[CameraView]:
     get_object_or_404(Camera, pk=camera_id, workshop=workshop_of(request)).delete()
+    sweep_soon.enqueue(time.time())
     return cameras(request)
 
 
@@ -137,6 +141,7 @@ def drop(request: HttpRequest, photo_id: int) -> list[KeptView]:
     photo = _kept_photo(request, photo_id)
     job_id = photo.job_id
     photo.delete()
+    sweep_soon.enqueue(time.time())
     return kept_photos(request, job_id)
 
 
@@ -157,7 +162,16 @@ def _kept(photo: KeptPhoto) -> KeptView:
 @router.post("/jobs/{job_id}/phone", response=PhoneView, operation_id="link_phone")
 def link_phone(request: HttpRequest, job_id: int) -> PhoneView:
     url, until = new_link(job_of(request, job_id))
-    return PhoneView(url=url, picture=segno.make(url, error="m").svg_data_uri(scale=6, border=3), until=until)
+    return PhoneView(
+        url=url, picture=segno.make(url, error="m").svg_data_uri(scale=6, border=3), until=until, photos=MOST_PHOTOS
+    )
+
+
+@router.delete("/jobs/{job_id}/phone", response={204: None}, operation_id="unlink_phones")
+def unlink_phones(request: HttpRequest, job_id: int) -> Status[None]:
+    """No phone's link to this job serves any more."""
+    end_links(job_of(request, job_id))
+    return Status(204, None)
 
 
 @router.get("/phone/{token}", response=PhoneJob, operation_id="phone_job", auth=None)
@@ -172,9 +186,9 @@ def phone_job(request: HttpRequest, token: str) -> PhoneJob:
 def send_from_phone(
     request: HttpRequest, token: str, photo: File[list[UploadedFile]], how: Form[WantedIn]
 ) -> PhotoView:
-    job = job_of_token(token)
-    unit = history.current(job).unit
-    return photo_view(photos.take_photos_in(job, read_files(photo), wanted(how, unit)), unit)
+    with sending(token, len(photo)) as job:
+        unit = history.current(job).unit
+        return photo_view(photos.take_photos_in(job, read_files(photo), wanted(how, unit)), unit)
 
 
 @router.get(

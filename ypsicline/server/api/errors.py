@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig
-from django.http import Http404, HttpRequest, HttpResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation, TooManyFieldsSent, TooManyFilesSent
+from django.db import OperationalError
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs.history import Stale
+from ypsicline.server.sentences import sentence_for
 
 log = logging.getLogger("ypsicline.api")
 
@@ -35,14 +39,6 @@ def install(api: NinjaAPI) -> None:
             "The job was changed meanwhile, in another window or by somebody else; it is shown afresh.",
         )
 
-    @api.exception_handler(Http404)
-    def missing(request: HttpRequest, e: Http404) -> HttpResponse:
-        return answer(request, 404, "There is no such thing in this workshop; it may have been put away.")
-
-    @api.exception_handler(AuthenticationError)
-    def unknown(request: HttpRequest, e: AuthenticationError) -> HttpResponse:
-        return answer(request, 401, "Sign in first.")
-
     @api.exception_handler(ValidationError)
     def wrong(request: HttpRequest, e: ValidationError) -> HttpResponse:
         first = e.errors[0]
@@ -54,13 +50,32 @@ def install(api: NinjaAPI) -> None:
             reason="wrong_input",
         )
 
-    @api.exception_handler(RequestDataTooBig)
-    def too_big(request: HttpRequest, e: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "That is more data than one step may carry.")
+    for kind, status in (
+        (Http404, 404), (AuthenticationError, 401), (RequestDataTooBig, 413), (TooManyFieldsSent, 413),
+        (TooManyFilesSent, 413), (MultiPartParserError, 400), (SuspiciousOperation, 400), (UnreadablePostError, 400),
+    ):  # fmt: skip
+        api.add_exception_handler(kind, lambda request, _, s=status: answer(request, s, sentence_for(s)))
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, e: HttpError) -> HttpResponse:
-        return answer(request, e.status_code, "The request can't be read; reload the page and try again.")
+        return answer(request, e.status_code, sentence_for(e.status_code))
+
+    @api.exception_handler(OperationalError)
+    def stored_nothing(request: HttpRequest, e: OperationalError) -> HttpResponse:
+        words = str(e)
+        if "full" in words:
+            log.error("the disk is full: %s", words)
+            return answer(request, 507, sentence_for(507))
+        if "locked" in words:
+            return answer(request, 503, sentence_for(503))
+        return bug(request, e)
+
+    @api.exception_handler(OSError)
+    def not_written(request: HttpRequest, e: OSError) -> HttpResponse:
+        if e.errno in (errno.ENOSPC, errno.EDQUOT):
+            log.error("the disk is full: %s", e)
+            return answer(request, 507, sentence_for(507))
+        return bug(request, e)
 
     @api.exception_handler(Exception)
     def bug(request: HttpRequest, e: Exception) -> HttpResponse:

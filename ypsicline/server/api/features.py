@@ -41,7 +41,7 @@ from ypsicline.core.lengths import Unit, parse_length, show_length
 from ypsicline.core.trueing.shape import true_edges
 from ypsicline.server.api.access import apply, job_of
 from ypsicline.server.api.draft import panel_changed, panel_of, with_panel, with_panels
-from ypsicline.server.api.streamed import in_lines
+from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.house import keep_house
@@ -226,7 +226,12 @@ def set_drop(request: HttpRequest, job_id: int, index: int, given: DropIn) -> Jo
     return apply(request, job_id, "Dropped over its edge", how)
 
 
-@router.get("/jobs/{job_id}/panels/{index}/pad", response=PadStep, operation_id="filled_pad")
+@router.get(
+    "/jobs/{job_id}/panels/{index}/pad",
+    response=PadStep,
+    operation_id="filled_pad",
+    openapi_extra={"responses": {200: {"content": {LINES: {"schema": {"$ref": "#/components/schemas/PadStep"}}}}}},
+)
 def filled_pad(request: HttpRequest, job_id: int, index: int) -> StreamingHttpResponse:
     """The panel filled as a pad of two plies: a `PadStep` a line, twice with the pad, first roughly and then finely."""
     d = history.current(job_of(request, job_id))

@@ -3,29 +3,39 @@
 from __future__ import annotations
 
 import datetime
+import math
 from dataclasses import replace
+from typing import Annotated
 
 from django.conf import settings
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Field, Router, Schema, Status
 
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
 from ypsicline.server.api.access import apply, job_of, shown_revision, workshop_of
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs import wall as wall_of_jobs
 from ypsicline.server.jobs.house import house_of
-from ypsicline.server.jobs.models import Job
-from ypsicline.server.jobs.view import JobView, TicketView, job_view, ticket_view
+from ypsicline.server.jobs.ticket import TicketView
+from ypsicline.server.jobs.view import JobView, job_view
+from ypsicline.server.jobs.wall import PAGE, page_of
 
 router = Router()
+PageNumber = Annotated[int, Field(ge=1, le=1_000_000)]
 
 
 class Wall(Schema):
+    """A page of tickets, and how many there are on all pages; `owner` where the user is the workshop's."""
+
     workshop: str
     user: str
+    owner: bool
     demo: bool
     tickets: list[TicketView]
+    count: int
+    pages: int
     cautions: dict[str, str]
 
 
@@ -46,17 +56,36 @@ class UnitIn(Schema):
 
 
 @router.get("/wall", response=Wall, operation_id="wall")
-def wall(request: HttpRequest) -> Wall:
+def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away: bool = False) -> Wall:
+    """Tickets by what is due first; `search` finds words in what stands on them, or a ticket's number."""
     workshop = workshop_of(request)
-    tickets = [ticket_view(j) for j in Job.objects.filter(workshop=workshop).order_by("ticket")]
-    tickets.sort(key=lambda t: (t.due is None, t.due or datetime.date.max, t.ticket))
+    found = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
-        workshop=workshop.name,
-        user=request.user.get_username(),
-        demo=settings.DEMO,
-        tickets=tickets,
+        workshop=workshop.name, user=request.user.get_username(), owner=workshop.owner_id == request.user.pk,
+        demo=settings.DEMO, tickets=found.tickets, count=found.count, pages=max(1, math.ceil(found.count / PAGE)),
         cautions=CAUTIONS,
-    )
+    )  # fmt: skip
+
+
+@router.post("/jobs/{job_id}/put-away", response={204: None}, operation_id="put_away")
+def put_away(request: HttpRequest, job_id: int) -> Status[None]:
+    """Take a job's ticket off the wall; everything of it stays."""
+    wall_of_jobs.put_away(job_of(request, job_id))
+    return Status(204, None)
+
+
+@router.delete("/jobs/{job_id}/put-away", response={204: None}, operation_id="put_back")
+def put_back(request: HttpRequest, job_id: int) -> Status[None]:
+    """Hang a job's ticket on the wall again."""
+    wall_of_jobs.put_back(job_of(request, job_id))
+    return Status(204, None)
+
+
+@router.delete("/jobs/{job_id}", response={204: None}, operation_id="delete_job")
+def delete_job(request: HttpRequest, job_id: int) -> Status[None]:
+    """Delete a job that is put away, with its history and photos, for good."""
+    wall_of_jobs.delete(job_of(request, job_id))
+    return Status(204, None)
 
 
 @router.post("/jobs", response=JobView, operation_id="take_in_job")

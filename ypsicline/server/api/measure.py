@@ -14,7 +14,7 @@ from ypsicline.core.lengths import Unit, parse_length
 from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, from_stations, rectangle, round_of_girth
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.shape import true_up
-from ypsicline.server.api.access import apply
+from ypsicline.server.api.access import apply, job_of, workshop_of
 from ypsicline.server.jobs.tablet import station
 from ypsicline.server.jobs.view import JobView
 
@@ -70,9 +70,10 @@ class TouchedIn(Schema):
 
 
 class TabletView(Schema):
-    """What has been touched so far, mm on the tablet."""
+    """What the workshop has touched so far, mm on the tablet; `taken` while another workshop uses it."""
 
     listening: bool
+    taken: bool
     connected: bool
     touches: list[tuple[float, float]]
     wrong: str
@@ -151,22 +152,27 @@ def measure_on_off(request: HttpRequest, job_id: int, given: OnOffIn) -> JobView
 @router.get("/tablet", response=TabletView, operation_id="tablet")
 def tablet(request: HttpRequest) -> TabletView:
     at = station()
-    touches, wrong = at.now() if at else ([], "")
-    return TabletView(listening=at is not None, connected=bool(at and at.connected), touches=touches, wrong=wrong)
+    seen = at.look(workshop_of(request).pk) if at else None
+    touches, wrong = seen or ([], "")
+    return TabletView(
+        listening=at is not None, taken=at is not None and seen is None, connected=bool(at and at.connected),
+        touches=touches, wrong=wrong,
+    )  # fmt: skip
 
 
 @router.delete("/tablet", response=TabletView, operation_id="clear_tablet")
 def clear_tablet(request: HttpRequest) -> TabletView:
     if at := station():
-        at.clear()
+        at.clear(workshop_of(request).pk)
     return tablet(request)
 
 
 @router.post("/jobs/{job_id}/measured/tablet", response=JobView, operation_id="measure_tablet")
 def measure_tablet(request: HttpRequest, job_id: int, given: TouchedIn) -> JobView:
     """What was touched on the tablet becomes the outline."""
-    at = station()
-    touches = at.now()[0] if at else []
+    at, workshop = station(), job_of(request, job_id).workshop_id
+    seen = at.look(workshop) if at else None
+    touches = seen[0] if seen else []
     said: list[str] = []
 
     def change(d: JobDocument) -> JobDocument:
@@ -176,7 +182,7 @@ def measure_tablet(request: HttpRequest, job_id: int, given: TouchedIn) -> JobVi
 
     answer = apply(request, job_id, lambda: said[-1], change)
     if at:
-        at.clear()
+        at.clear(workshop)
     return answer
 
 

@@ -9,7 +9,10 @@ from threading import Event, Thread
 from django.http import StreamingHttpResponse
 from ninja import Schema
 
-__all__ = ["in_lines"]
+__all__ = ["LINES", "in_lines"]
+
+# one JSON value a line
+LINES = "application/x-ndjson"
 
 
 class _NobodyListens(Exception):
@@ -56,4 +59,4 @@ def in_lines(work: Callable[[Callable[[Schema], None]], None]) -> StreamingHttpR
         finally:
             gone.set()
 
-    return StreamingHttpResponse(lines(), content_type="application/x-ndjson", headers={"Cache-Control": "no-store"})
+    return StreamingHttpResponse(lines(), content_type=LINES, headers={"Cache-Control": "no-store"})

@@ -15,6 +15,7 @@ from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.server import files
+from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Camera, Photo, Workshop
 
 __all__ = ["calibrate_camera", "give_up_unfinished", "profile_of", "take_camera_in"]
@@ -29,12 +30,12 @@ def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Cam
     """Check and keep photos of the sheets, to calibrate their camera by."""
     if not 1 <= len(sent) <= MOST_PHOTOS:
         raise Refused(f"A calibration takes three to {MOST_PHOTOS} photos; these are {len(sent)}.", "camera")
-    reads = [read_photo(data) for _, data in sent]
-    first = reads[0]
+    stored = store_photos(workshop.pk, sent, with_preview=False)
+    first = stored[0]
     with transaction.atomic():
         camera = Camera.objects.create(
-            workshop=workshop, files=[files.keep(data) for _, data in sent], name=first.camera, width=first.width,
-            height=first.height, focal_px=first.focal_px,
+            workshop=workshop, files=[p.file for p in stored], name=first.camera, width=first.width, height=first.height,
+            focal_px=first.focal_px,
         )  # fmt: skip
         transaction.on_commit(lambda: calibrate_camera.enqueue(camera.pk))
     return camera

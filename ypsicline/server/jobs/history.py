@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import zlib
 from collections.abc import Callable
 from functools import lru_cache
@@ -13,14 +14,18 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump, load_job
 from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs.models import Job, Revision, Workshop
+from ypsicline.server.jobs.ticket import write_ticket
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import AbstractBaseUser
 
 __all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
 
+log = logging.getLogger("ypsicline.jobs")
 KEPT_REVISIONS = 200
 _TRIES = 5
+# what a change writes of a job; that it is put away, for one, is none of its business
+_OWN = ("position", "latest", "changed_at", "name", "for_whom", "covers", "due", "ticket_front", "unreadable_at")
 Change = Callable[[JobDocument], JobDocument]
 What = str | Callable[[], str]
 
@@ -30,11 +35,17 @@ class Stale(Exception):
 
 
 def current(job: Job) -> JobDocument:
-    """The job's document as it stands. Raises `Refused` where what is stored can't be read."""
+    """The job's document as it stands. Raises `Refused` where what is stored can't be read, and marks the job so."""
     revision = job.revisions.filter(number=job.position).first()
-    if revision is None:
-        raise Refused("The state that this job stands at is missing.", "document")
-    return _unpacked(bytes(revision.document))
+    try:
+        if revision is None:
+            raise Refused("The state that this job stands at is missing.", "document")
+        return _unpacked(bytes(revision.document))
+    except Refused as e:
+        if job.unreadable_at != job.position:
+            log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
+            Job.objects.filter(pk=job.pk, position=job.position).update(unreadable_at=job.position)
+        raise
 
 
 def _packed(document: JobDocument) -> bytes:
@@ -66,9 +77,13 @@ def take_in(
 ) -> Job:
     """A new job with the workshop's next ticket."""
     packed = _packed(document)
+    job = Job(workshop=workshop, position=1, latest=1)
+    write_ticket(job, document)
     with transaction.atomic():
-        last = Job.objects.filter(workshop=workshop).order_by("-ticket").values_list("ticket", flat=True).first()
-        job = Job.objects.create(workshop=workshop, ticket=(last or 0) + 1, position=1, latest=1)
+        last = Workshop.objects.select_for_update().get(pk=workshop.pk).last_ticket
+        Workshop.objects.filter(pk=workshop.pk).update(last_ticket=last + 1)
+        job.ticket = last + 1
+        job.save()
         Revision.objects.create(job=job, number=1, what=what, document=packed, by=user)
     return job
 
@@ -90,17 +105,18 @@ def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, 
         if after == before:
             return job
         words = (what if isinstance(what, str) else what())[:120]
-        if stored := _stored(job, words, _packed(after), user):
-            return stored
+        packed = _packed(after)
+        write_ticket(job, after)
+        if _stored(job, words, packed, user):
+            return job
     raise Stale
 
 
-def _stored(job: Job, what: str, document: bytes, user: AbstractBaseUser | None) -> Job | None:
-    """The job with one more revision; None where it isn't any more as it was when `job` was read."""
+def _stored(now: Job, what: str, document: bytes, user: AbstractBaseUser | None) -> bool:
+    """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
-        now = Job.objects.select_for_update().get(pk=job.pk)
-        if (now.position, now.latest) != (job.position, job.latest):
-            return None
+        if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
+            return False
         now.revisions.filter(number__gt=now.position).delete()
         # numbers never come back, so that a window that shows one which was undone is told so
         now.position = now.latest = now.latest + 1
@@ -110,8 +126,8 @@ def _stored(job: Job, what: str, document: bytes, user: AbstractBaseUser | None)
         ]
         if oldest:
             now.revisions.filter(number__lt=oldest[0]).delete()
-        now.save()
-    return now
+        now.save(update_fields=_OWN)
+    return True
 
 
 def before(job: Job) -> Revision | None:
@@ -135,13 +151,19 @@ def redo(job_id: int, expected: int) -> Job:
 
 
 def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], else_sentence: str) -> Job:
+    job = Job.objects.get(pk=job_id)
+    if expected != job.position:
+        raise Stale
+    state = to(job)
+    if state is None:
+        raise Refused(else_sentence, "history")
+    job.position = state.number
+    try:
+        write_ticket(job, _unpacked(bytes(state.document)))
+    except Refused:
+        job.unreadable_at = job.position
     with transaction.atomic():
-        job = Job.objects.select_for_update().get(pk=job_id)
-        if expected != job.position:
+        if not Job.objects.select_for_update().filter(pk=job_id, position=expected, latest=job.latest).exists():
             raise Stale
-        state = to(job)
-        if state is None:
-            raise Refused(else_sentence, "history")
-        job.position = state.number
-        job.save()
+        job.save(update_fields=_OWN)
     return job

@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from pathlib import PurePath
 
-from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import check_text
-from ypsicline.server import files
+from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, KeptPhoto
-from ypsicline.server.jobs.photos import preview_of
 
 __all__ = ["MOST_KEPT", "keep_photos", "mark_parts"]
 
@@ -22,17 +19,9 @@ def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
     """Check photos and keep them with the job; none is kept where one can't be read."""
     if job.kept_photos.count() + len(sent) > MOST_KEPT:
         raise Refused(f"A job keeps {MOST_KEPT} photos at most; take some away first.", "photo")
-    reads = [(name, data, read_photo(data)) for name, data in sent]
     return [
-        KeptPhoto.objects.create(
-            job=job,
-            file=files.keep(data),
-            preview=files.keep(preview_of(read)),
-            name=PurePath(name or "photo").name[:120],
-            width=read.width,
-            height=read.height,
-        )
-        for name, data, read in reads
+        KeptPhoto.objects.create(job=job, file=p.file, preview=p.preview, name=p.name, width=p.width, height=p.height)
+        for p in store_photos(job.workshop_id, sent)
     ]
 
 

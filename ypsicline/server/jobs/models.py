@@ -9,23 +9,48 @@ from django.db import models
 class Workshop(models.Model):
     name = models.CharField(max_length=80)
     members = models.ManyToManyField(settings.AUTH_USER_MODEL, related_name="workshops")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     house = models.TextField(default="", blank=True)
+    last_ticket = models.PositiveIntegerField(default=0)
 
     def __str__(self) -> str:
         return self.name
 
 
+class Invitation(models.Model):
+    """Lets one person join a workshop, once; only the token's hash is kept."""
+
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="invitations")
+    token_hash = models.CharField(max_length=64, unique=True)
+    until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"invitation to {self.workshop_id}"
+
+
 class Job(models.Model):
-    """A job is its revision at `position`; those above it are there to redo. `latest` is the highest number ever used."""
+    """A job is its revision at `position`; those above it are there to redo. `latest` is the highest number ever used.
+
+    What its ticket on the wall shows is written with every change: `name` to `due`, and the drawing and next step in
+    `ticket_front`. `unreadable_at` is a position whose document couldn't be read.
+    """
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="jobs")
     ticket = models.PositiveIntegerField()
     position = models.PositiveIntegerField(default=0)
     latest = models.PositiveIntegerField(default=0)
     changed_at = models.DateTimeField(auto_now=True)
+    name = models.CharField(max_length=80, default="")
+    for_whom = models.CharField(max_length=80, default="", blank=True)
+    covers = models.CharField(max_length=200, default="", blank=True)
+    due = models.DateField(null=True, blank=True)
+    ticket_front = models.JSONField(default=dict)
+    unreadable_at = models.PositiveIntegerField(null=True, blank=True)
+    put_away_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["workshop", "ticket"], name="ticket_once_a_workshop")]
+        indexes = [models.Index(fields=["workshop", "put_away_at", "due", "ticket"], name="wall_order")]
 
     def __str__(self) -> str:
         return f"ticket {self.ticket}"
@@ -138,11 +163,12 @@ class KeptPhoto(models.Model):
 
 
 class PhoneLink(models.Model):
-    """Lets a phone send photos to one job for a short while; only the token's hash is kept."""
+    """Lets a phone send some photos to one job for a short while; only the token's hash is kept."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="phone_links")
     token_hash = models.CharField(max_length=64, unique=True)
     until = models.DateTimeField()
+    photos_left = models.PositiveSmallIntegerField(default=0)
 
     def __str__(self) -> str:
         return f"phone link of job {self.job_id}"

@@ -5,17 +5,21 @@ from __future__ import annotations
 import datetime
 import hashlib
 import secrets
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from django.conf import settings
+from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs.models import Job, PhoneLink
 
-__all__ = ["LASTS", "job_of_token", "new_link"]
+__all__ = ["LASTS", "MOST_PHOTOS", "end_links", "job_of_token", "new_link", "sending"]
 
 LASTS = datetime.timedelta(minutes=30)
+MOST_PHOTOS = 40
 
 
 def new_link(job: Job) -> tuple[str, datetime.datetime]:
@@ -28,8 +32,26 @@ def new_link(job: Job) -> tuple[str, datetime.datetime]:
         )
     token, until = secrets.token_urlsafe(24), timezone.now() + LASTS
     PhoneLink.objects.filter(until__lt=timezone.now()).delete()
-    PhoneLink.objects.create(job=job, token_hash=_hash(token), until=until)
+    PhoneLink.objects.create(job=job, token_hash=_hash(token), until=until, photos_left=MOST_PHOTOS)
     return f"{settings.LAN_URL}/phone/{token}", until
+
+
+def end_links(job: Job) -> None:
+    """No phone's link to this job serves any more."""
+    job.phone_links.all().delete()
+
+
+@contextmanager
+def sending(token: str, count: int) -> Iterator[Job]:
+    """The job that so many photos are sent to; they count only if they are taken in. Raises `Refused` beyond the limit."""
+    job, link = job_of_token(token), PhoneLink.objects.filter(token_hash=_hash(token))
+    if not link.filter(photos_left__gte=count).update(photos_left=F("photos_left") - count):
+        raise Refused(f"This link has brought its {MOST_PHOTOS} photos; make another one at the bench.", "phone")
+    try:
+        yield job
+    except BaseException:
+        link.update(photos_left=F("photos_left") + count)
+        raise
 
 
 def job_of_token(token: str) -> Job:

@@ -6,7 +6,6 @@ import dataclasses
 import io
 import logging
 from collections.abc import Sequence
-from pathlib import PurePath
 from typing import Any
 
 import numpy as np
@@ -42,6 +41,7 @@ from ypsicline.core.trueing.shape import Shape, true_up
 from ypsicline.server import files
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.cameras import profile_of
+from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, Photo
 
 __all__ = [
@@ -53,14 +53,12 @@ __all__ = [
     "measure",
     "measure_again",
     "point_at",
-    "preview_of",
     "put_finding",
     "resume_unfinished",
     "take_photos_in",
 ]
 
 log = logging.getLogger("ypsicline.photos")
-PREVIEW_SIDE_PX = 2048
 FLAT_SIDE_PX = 3600
 BAND_POINTS = 240
 # where nothing was found, but the table is known, a hand can help
@@ -102,22 +100,12 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
     """
     if not 1 <= len(sent) <= MOST_PHOTOS:
         raise Refused(f"One to {MOST_PHOTOS} photos can be sent together; these are {len(sent)}.", "photo")
-    previews, sizes = [], []
-    for name, data in sent:
-        try:
-            read = read_photo(data)
-        except Refused as e:
-            if len(sent) > 1:
-                e.sentence = f"{PurePath(name).name[:60]}: {e.sentence[0].lower()}{e.sentence[1:]}"
-            raise
-        previews.append(preview_of(read))
-        sizes.append((read.width, read.height))
-    kept = [(files.keep(data), files.keep(preview)) for (_, data), preview in zip(sent, previews, strict=True)]
+    stored = store_photos(job.workshop_id, sent)
     with transaction.atomic():
         made: list[Photo] = []
-        for (name, _), (file, preview), (width, height) in zip(sent, kept, sizes, strict=True):
+        for one in stored:
             photo = Photo.objects.create(
-                job=job, file=file, preview=preview, name=PurePath(name or "photo").name[:120], width=width, height=height,
+                job=job, file=one.file, preview=one.preview, name=one.name, width=one.width, height=one.height,
                 leader=made[0] if made else None, **dataclasses.asdict(wanted),
             )  # fmt: skip
             made.append(photo)
@@ -260,6 +248,8 @@ def measure(photo_id: int) -> None:
     except Refused as e:
         _finish(photo, STATUS.REFUSED, e.sentence)
     except Exception:
+        if not Photo.objects.filter(pk=photo_id).exists():
+            return  # deleted meanwhile, with its job
         log.exception("measuring photo %s failed", photo_id)
         _finish(
             photo,
@@ -401,14 +391,6 @@ def _finish(photo: Photo, status: Photo.Status, sentence: str) -> None:
     photo.status, photo.sentence, photo.share, photo.stage = status, sentence, 1.0, ""
     photo.save()
     photo.followers.update(status=status)
-
-
-def preview_of(read: ReadPhoto) -> bytes:
-    image = Image.fromarray(read.pixels)
-    image.thumbnail((PREVIEW_SIDE_PX, PREVIEW_SIDE_PX))
-    out = io.BytesIO()
-    image.save(out, "JPEG", quality=85)
-    return out.getvalue()
 
 
 def _flattened(reads: Sequence[ReadPhoto], found: Capture) -> dict[str, Any]:

@@ -8,15 +8,12 @@ from __future__ import annotations
 import json
 import resource
 import sys
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.documents import dump
-from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_outlines import ReadOutline
-from ypsicline.core.formats.read_svg import read_svg
 
 __all__ = ["Answer"]
 
@@ -32,8 +29,13 @@ class Answer:
 
 def answer(question: dict[str, Any], data: bytes) -> Answer:
     try:
+        # what reads the other kind takes long to load
         if question["kind"] == "svg":
+            from ypsicline.core.formats.read_svg import read_svg
+
             return Answer(read_svg(data, width_mm=question["width_mm"]))
+        from ypsicline.core.formats.read_dxf import read_dxf
+
         return Answer(read_dxf(data, hidden=question["hidden"]))
     except Refused as e:
         return Answer(sentence=e.sentence, reason=e.reason)
@@ -45,7 +47,7 @@ def main() -> None:
     taken = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
     resource.setrlimit(resource.RLIMIT_AS, (taken + megabytes * 1_000_000,) * 2)
     question = json.loads(sys.stdin.buffer.readline())
-    sys.stdout.buffer.write(dump(answer(question, sys.stdin.buffer.read())))
+    sys.stdout.write(json.dumps(asdict(answer(question, sys.stdin.buffer.read()))))
 
 
 if __name__ == "__main__":

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime
-import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -28,12 +27,11 @@ from ypsicline.core.trueing.tape import read_tape
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.panel_view import CompanionView, PanelView, draft_of, panels_with_companions
+from ypsicline.server.jobs.panel_view import CompanionView, PanelView, panels_with_companions
+from ypsicline.server.jobs.ticket import asked_by
 from ypsicline.server.jobs.worked_out import KEPT, fitted
 
-__all__ = ["JobView", "PhotoView", "RingView", "TicketView", "job_view", "photo_view", "shape_rings", "ticket_view"]
-
-log = logging.getLogger("ypsicline.jobs")
+__all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
 
 
 @dataclass(frozen=True)
@@ -188,22 +186,6 @@ class JobView:
     open_piece: int
 
 
-@dataclass(frozen=True)
-class TicketView:
-    id: int
-    ticket: int
-    name: str
-    covers: str
-    due: datetime.date | None
-    silhouette: list[str]
-    box: tuple[float, float, float, float]
-    share: float
-    station: str
-    next_step: NextStep
-    unreadable_at: int | None = None
-    back_to: str | None = None
-
-
 def job_view(job: Job) -> JobView:
     document = history.current(job)
     panels, companions = panels_with_companions(document.panels, document.unit, document.house)
@@ -283,48 +265,12 @@ def _typed(mm: float | None, unit: Unit) -> str:
     return "" if mm is None else show_length(mm, unit)
 
 
-def ticket_view(job: Job) -> TicketView:
-    """The job's ticket; one whose state can't be read says so, and whether there is one before it."""
-    try:
-        document = history.current(job)
-    except Refused as e:
-        log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
-        return _unreadable(job)
-    drafts = [d for p in document.panels if (d := draft_of(p)[0])]
-    silhouettes = [path_data(p.seam_line) + "".join(f" {path_data(h)}" for h in p.holes) for p in document.panels[:1]]
-    box = box_of([p for d in drafts[:1] for p in d.seam_points])
-    if not silhouettes and document.shape:
-        points = document.shape.outline.points
-        silhouettes = [polyline(points)] + [polyline(h.points) for h in document.shape.holes]
-        box = box_of(points)
-    all_stations = stations(document, drafts)
-    step = _next_step(job, document, drafts)
-    reached = next((k for k, s in enumerate(all_stations) if s.key == step.station), 0)
-    share = (reached + all_stations[reached].share * 0.9) / len(all_stations)
-    return TicketView(
-        job.pk, job.ticket, document.name, document.brief.covers, document.due, [" ".join(silhouettes)] if silhouettes else [],
-        box, share, all_stations[reached].title, step,
-    )  # fmt: skip
-
-
-def _unreadable(job: Job) -> TicketView:
-    step = NextStep("its last state can't be read any more", "brief", "stop")
-    earlier = history.before(job)
-    return TicketView(
-        job.pk, job.ticket, f"Job {job.ticket}", "", None, [], (0, 0, 100, 80), 0.0, "", step,
-        unreadable_at=job.position, back_to=earlier.what if earlier else None,
-    )  # fmt: skip
-
-
 def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
     """What the job wants most; a photo that asks for something comes first while there is no outline."""
-    latest = job.photos.filter(leader=None).order_by("-pk").first()
-    if document.shape is None and not document.panels and latest is not None:
-        if latest.status == Photo.Status.CHOOSE:
-            return NextStep("choose the piece in the photo", "shape", "look")
-        if latest.status in (Photo.Status.REFUSED, Photo.Status.FAILED):
-            return NextStep("take the photo again", "shape", "stop")
-    return next_step(document, drafts)
+    asked = None
+    if document.shape is None and not document.panels:
+        asked = asked_by(job.photos.filter(leader=None).order_by("-pk").values_list("status", flat=True).first())
+    return asked or next_step(document, drafts)
 
 
 @lru_cache(maxsize=KEPT)

@@ -16,7 +16,7 @@ from ypsicline.server.jobs.models import Workshop
 
 
 class Command(BaseCommand):
-    help = "Make a workshop (or find it by its name) and add a member, whose password is asked for."
+    help = "Make a workshop, which its first member owns (or find it by its name), and add a member, whose password is asked for."
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("workshop")
@@ -35,4 +35,7 @@ class Command(BaseCommand):
                 member = users.objects.create_user(username=user, password=password)
             found, _ = Workshop.objects.get_or_create(name=workshop)
             found.members.add(member)
+            if found.owner_id is None:
+                found.owner = member
+                found.save(update_fields=["owner"])
         self.stdout.write(f"{user} is a member of {workshop}.")

@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 import threading
+import time
 from argparse import ArgumentParser
 from pathlib import Path
 from types import FrameType
@@ -20,6 +21,7 @@ from django.core.management.base import BaseCommand, CommandError
 from ypsicline.server.collector import settle
 from ypsicline.server.jobs.cameras import give_up_unfinished
 from ypsicline.server.jobs.photos import resume_unfinished
+from ypsicline.server.jobs.sweep import GRACE_S, sweep_soon
 from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
@@ -63,6 +65,7 @@ class Command(BaseCommand):
             raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e
         if tablet:
             self._listen(tablet)
+        sweep_soon.enqueue(time.time() - GRACE_S)
         worker = _Worker()
         worker.start()
         settle()

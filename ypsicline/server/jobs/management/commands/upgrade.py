@@ -1,4 +1,4 @@
-"""The database brought to this version; a workshop that is there already is copied first."""
+"""The database brought to this version; a workshop that is there already is copied first, and each of its jobs read once."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from ypsicline.server.backup import back_up
+from ypsicline.server.jobs.wall import renew_tickets
 
 
 class Command(BaseCommand):
@@ -23,3 +24,5 @@ class Command(BaseCommand):
             made = back_up(settings.DATA, settings.DATA.parent / "copies")
             self.stdout.write(f"A copy was made before the upgrade: {made}")
         call_command("migrate", verbosity=0)
+        if unreadable := renew_tickets(all_of_them=bool(wanted)):
+            self.stdout.write(f"{unreadable} jobs can't be read by this version; their tickets say so.")

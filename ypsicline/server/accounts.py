@@ -1,0 +1,48 @@
+"""Pages of an account: joining a workshop by an invitation, and a new password. Signing in and out are Django's own."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import login
+from django.contrib.auth.forms import UserCreationForm
+from django.contrib.auth.views import PasswordChangeView
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+
+from ypsicline.core.errors import Refused
+from ypsicline.server.jobs.members import accept, workshop_of_token
+
+__all__ = ["NewPassword", "join"]
+
+_BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+class NewPassword(PasswordChangeView):
+    """A new password, for whoever knows the old one; other devices are signed out by it."""
+
+    template_name = "registration/password.html"
+    success_url = "/"
+
+
+def join(request: HttpRequest, token: str) -> HttpResponse:
+    """Where an invitation leads: a new account, or the one that is signed in, becomes a member of the workshop."""
+    try:
+        workshop = workshop_of_token(token)
+    except Http404:
+        return render(request, "registration/join.html", {"gone": True}, status=404)
+    form: Any = UserCreationForm(request.POST or None)
+    known = request.user.is_authenticated
+    sentence = ""
+    if request.method == "POST" and (known or form.is_valid()):
+        try:
+            user: Any = request.user if known else form.save()
+            accept(token, user)
+        except Refused as e:
+            sentence = e.sentence
+        else:
+            if not known:
+                login(request, user, backend=_BACKEND)
+            return redirect("/")
+    shown = {"workshop": workshop, "form": form, "known": known, "sentence": sentence}
+    return render(request, "registration/join.html", shown, status=200 if request.method == "GET" else 422)

@@ -1,0 +1,62 @@
+"""The schema with what every operation may answer beside its own: a refusal, by status."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
+
+from ypsicline.server.sentences import sentence_for
+
+__all__ = ["Interface"]
+
+_METHODS = ("get", "post", "put", "delete", "patch")
+_FOR_ALL = (400, 401, 403, 404, 413, 422, 503, 507)
+_OF_A_JOB = {
+    409: "The job was changed meanwhile, in another window or by somebody else.",
+    422: "What was sent can't be used, or can't be done with the job as it is; the sentence says what and why.",
+}
+_REFUSAL: dict[str, Any] = {
+    "title": "Refusal",
+    "type": "object",
+    "description": "Why something wasn't done, in a sentence for the maker; `reason` is the same one as a word.",
+    "properties": {
+        "sentence": {"type": "string"},
+        "reason": {"type": "string"},
+        "place": {"type": "object"},
+        "numbers": {"type": "object"},
+    },
+    "required": ["sentence"],
+}
+_REVISION: dict[str, Any] = {
+    "in": "header",
+    "name": "X-Revision",
+    "required": False,
+    "description": "The revision of the job that the window shows, which a change starts from; a change without is refused.",
+    "schema": {"type": "string", "pattern": "^[0-9]{1,9}$"},
+}
+
+
+class Interface(NinjaAPI):
+    """The application's interface for programs; its schema says every status that can come."""
+
+    def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
+        """The schema of all operations, with their refusals."""
+        schema = super().get_openapi_schema(**how)
+        schema["components"]["schemas"]["Refusal"] = _REFUSAL
+        for path, item in schema["paths"].items():
+            for method in _METHODS:
+                if operation := item.get(method):
+                    _complete(path, method, operation)
+        return schema
+
+
+def _complete(path: str, method: str, operation: dict[str, Any]) -> None:
+    changes = method != "get" and ("/jobs/{" in path or "/photos/{" in path)
+    if changes:
+        operation.setdefault("parameters", []).append(_REVISION)
+    content = {"application/json": {"schema": {"$ref": "#/components/schemas/Refusal"}}}
+    for status in (*_FOR_ALL, *((409,) if changes else ())):
+        said = _OF_A_JOB.get(status) or sentence_for(status)
+        operation["responses"].setdefault(status, {"description": said, "content": content})
