@@ -102,15 +102,27 @@ def whisker_mm(ring: np.ndarray) -> float:
     return float(shapely.distance(opened, shapely.points(ring)).max())
 
 
+def crossed_mm2(cloth: Region) -> float:
+    """How much of the cloth is cut off where its border crosses itself."""
+    parts = sorted(g.area for g in shapely.get_parts(shapely.make_valid(cloth)))
+    return float(sum(parts[:-1]))
+
+
+def says(drafted: DraftedPanel, *words: str) -> bool:
+    return any(w in f.sentence for f in drafted.findings for w in words)
+
+
 def faults_of(panel: Panel) -> dict[str, float]:
     drafted = draft_panel(panel)
     cloth = cloth_of(drafted)
-    found = {"valid": 0.0 if cloth.is_valid else 1.0}
-    found["seam outside its cloth"] = float(
-        shapely.distance(cloth, shapely.points(np.asarray(drafted.seam_points))).max()
-    )
-    long = whisker_mm(np.asarray(drafted.cutting_points))
-    found["whisker"] = long if long > 1.5 else 0.0
+    found = {}
+    # where the panel itself runs out in nothing, which is said, its cloth does so too
+    if not says(drafted, "too thin to be cut"):
+        found["crossed"] = crossed_mm2(cloth)
+        outside = shapely.distance(cloth, shapely.points(np.asarray(drafted.seam_points))).max()
+        found["seam outside its cloth"] = max(0.0, float(outside) - 0.02)
+        long = whisker_mm(np.asarray(drafted.cutting_points))
+        found["whisker"] = long if long > 1.5 else 0.0
     for degrees in (30.0, 90.0, 17.3):
         laid, back = turned(panel, degrees)
         found[f"turned by {degrees:g}"] = apart_mm(back(cloth_of(draft_panel(laid))), cloth)
@@ -118,7 +130,19 @@ def faults_of(panel: Panel) -> dict[str, float]:
     found["started at another edge"] = apart_mm(cloth_of(draft_panel(on_from)), cloth)
     other_hand = affinity.scale(cloth_of(draft_panel(mirrored(panel))), -1, 1, origin=(0, 0))
     found["mirrored"] = apart_mm(other_hand, cloth)
-    return {k: round(v, 3) for k, v in found.items() if v > (0.03 if "seam" in k else SAME_MM)}
+    found["less cloth for more allowance"] = max(0.0, less_cloth_mm2(panel, drafted, cloth) - 1.0)
+    return {k: round(v, 3) for k, v in found.items() if v > SAME_MM}
+
+
+def less_cloth_mm2(panel: Panel, drafted: DraftedPanel, cloth: Region) -> float:
+    """How much less cloth there is with allowances 8 % wider; none where a corner or hem can't be drawn any more, which is
+    said."""
+    wider = [replace(e, allowance=1.08 * e.allowance, turn_under=1.08 * e.turn_under) for e in panel.seam_line]
+    larger = draft_panel(replace(panel, seam_line=tuple(wider)))
+    said = ("can't be drawn as asked", "loses a loop", "can't be folded")
+    if says(drafted, *said) or says(larger, *said):
+        return 0.0
+    return float(cloth.area - cloth_of(larger).area)
 
 
 @pytest.mark.parametrize("first", range(0, LOTS, GROUP))
@@ -134,7 +158,10 @@ def test_a_cutting_line_is_the_panels_own(first: int) -> None:
             drafted += 1
         except Refused as e:
             # a seam line that crosses itself can't be drafted, and says so
-            assert "touches or crosses itself" in e.sentence or "lie on one another" in e.sentence, (number, e.sentence)
+            assert any(w in e.sentence for w in ("crosses itself", "lie on one another", "clockwise")), (
+                number,
+                e.sentence,
+            )
     assert drafted > GROUP / 4
     assert not faults
 
@@ -148,8 +175,6 @@ def test_panels_that_once_failed(name: str) -> None:
     )
     panel = Panel(name, edges, mitre_limit=limit)
     assert not faults_of(panel)
-    wider = replace(panel, seam_line=tuple(replace(e, allowance=1.08 * e.allowance) for e in edges))
-    assert cloth_of(draft_panel(wider)).area >= cloth_of(draft_panel(panel)).area - 1
 
 
 def test_a_corner_that_a_curve_bends_away_from_is_cut_straight_across_and_said() -> None:

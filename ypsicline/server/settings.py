@@ -156,5 +156,6 @@ LOGGING = {
     "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"ypsicline": {"level": "INFO"}},
+    # that calls wait for one another is no trouble; which were too many for too long, users say
+    "loggers": {"ypsicline": {"level": "INFO"}, "waitress.queue": {"level": "ERROR"}},
 }

@@ -70,9 +70,12 @@ def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
         crossing = m.crossing() if both_lines and m.first.allowance == m.second.allowance else None
         return [crossing] if crossing else []
     crossing = m.crossing()
-    if m.turn < 0:
-        return [crossing] if both_lines and crossing else [m.vertex]
     widest = max(m.first.allowance, m.second.allowance)
+    if m.turn < 0:
+        # the wider of two allowances isn't led far along its neighbour's
+        alike = m.first.allowance == m.second.allowance
+        is_near = crossing is not None and math.dist(crossing, m.vertex) <= mitre_limit * widest
+        return [crossing] if both_lines and crossing and (alike or is_near) else [m.vertex]
     kind = corner_by_rule(m.first, m.second)
     if widest == 0 or kind == "bevel" or crossing is None:
         return []

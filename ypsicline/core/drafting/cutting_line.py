@@ -27,6 +27,7 @@ from ypsicline.core.geometry.edges import (
     circle_of,
     derivatives_at,
     edge_length,
+    parameter_at_length,
     parameters,
     points_at,
     reverse_edge,
@@ -38,9 +39,11 @@ from ypsicline.core.geometry.rings import corner_turns, flatten_ring, onward, si
 
 __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
 
-_SAME_MM = 1e-7
+_SAME_MM = 1e-4
 _LEAST_TURN = 1e-6
 _STANDS_OUT_MM = 0.03
+# a crossing of two curves shows only when they are flattened finely
+_FLAT_MM = 0.002
 _BEHIND_MM = 1e-6
 _AT_THE_CENTRE = 1e-6
 
@@ -110,7 +113,7 @@ def _untangled(
 
 def _is_sound(ring: Sequence[Edge], seam: Sequence[SeamEdge], hole: bool) -> bool:
     """Whether the ring runs the right way round, doesn't cross itself, and no turned corner of it cuts into the panel."""
-    points = flatten_ring(ring)
+    points = flatten_ring(ring, _FLAT_MM)
     if len(points) < 3 or (signed_area(points) > 0) == hole:
         return False
     cut = shapely.polygons(points)
@@ -142,7 +145,8 @@ def _mitred_polygon(seam: Sequence[SeamEdge], hole: bool, mitre_limit: float) ->
     # where the parallels at a1 and a2 of unit directions d1 and d2 meet: (a2·d1 − a1·d2) ÷ (d1 × d2) from the vertex
     points = starts + (own * before - its * d) / across[:, None]
     reach = np.hypot(*(points - starts).T)
-    if (reach > mitre_limit * np.maximum(own, its)[:, 0] * (1 + 1e-9))[across > 0].any():
+    far = reach > mitre_limit * np.maximum(own, its)[:, 0] * (1 + 1e-9)
+    if far[(across > 0) | (own != its)[:, 0]].any():
         return None
     ends = [(x, y) for x, y in points.tolist()]
     runs_on = ((onward(points) - points) * d).sum(axis=1).min() > 0 and (signed_area(points) > 0) != hole
@@ -177,16 +181,50 @@ def _trimmed_ring(
 ) -> tuple[list[Piece], tuple[int, ...]]:
     """The ring with neighbours trimmed to the corners `drawn` after each, none where a line would be trimmed away; and
     the edges after which no corner could be drawn."""
-    trimmed = list(moved)
-    corners = [list(c) for c in drawn]
-    for i, m in enumerate(meetings):
-        j = (i + 1) % len(seam)
-        trimmed[i], corners[i], trimmed[j] = _trimmed_to(m, trimmed[i], corners[i], trimmed[j])
-    across = tuple(i for i, (wanted, c) in enumerate(zip(drawn, corners, strict=True)) if wanted and not c)
+    trimmed, corners, across = _all_trimmed(moved, meetings, drawn)
     for edge, own in zip(trimmed, seam, strict=True):
         if edge.kind == "line" and dot(minus(edge.end, edge.start), minus(own.end, own.start)) <= 0:
             return [], across
     return _joined([[Piece(e, i)] for i, e in enumerate(trimmed)], corners), across
+
+
+def _all_trimmed(
+    moved: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[Sequence[Point]]
+) -> tuple[list[Edge], list[list[Point]], tuple[int, ...]]:
+    """The parallels trimmed to the corners `drawn` after each, those corners, and the edges after which none could be
+    drawn: each end on its own, so that it makes no difference where the ring begins."""
+    count = len(moved)
+    corners = [list(c) for c in drawn]
+    ends, starts = list(moved), list(moved)
+    for i, m in enumerate(meetings):
+        j = (i + 1) % count
+        ends[i], corners[i], starts[j] = _trimmed_to(m, moved[i], corners[i], moved[j])
+    while True:
+        trimmed = [_between(*e) for e in zip(moved, starts, ends, strict=True)]
+        lost = [i for i, e in enumerate(trimmed) if e is None]
+        if not lost:
+            break
+        # both corners want more of a curve than there is: neither is drawn
+        for i in lost:
+            for k in (i - 1, i):
+                corners[k] = []
+                ends[k], starts[(k + 1) % count] = moved[k], moved[(k + 1) % count]
+    across = tuple(i for i, (wanted, c) in enumerate(zip(drawn, corners, strict=True)) if wanted and not c)
+    return [e for e in trimmed if e is not None], corners, across
+
+
+def _between(edge: Edge, from_start: Edge, to_end: Edge) -> Edge | None:
+    """A parallel that is trimmed `from_start` and `to_end`; None where a curve has nothing left between."""
+    if edge.kind == "line":
+        return Edge("line", (from_start.start, to_end.end))
+    if from_start == edge or to_end == edge:
+        return to_end if from_start == edge else from_start
+    first = parameter_at_length(edge, edge_length(edge) - edge_length(from_start))
+    last = parameter_at_length(edge, edge_length(to_end))
+    if first >= last:
+        return None
+    part = split_edge(edge, first, last)
+    return Edge(part.kind, (from_start.start, *part.points[1:-1], to_end.end))
 
 
 def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple[Edge, list[Point], Edge]:
@@ -225,24 +263,20 @@ def _raw_ring(
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre; and the edges after which no corner could be drawn."""
     moved = [p.edge for p in parallels]
-    corners, across = [], []
-    for i, m in enumerate(meetings):
-        j = (i + 1) % len(seam)
-        if m.turn < 0 and not m.is_smooth:
-            corners.append([m.vertex])
-            continue
-        points = corner_points(m, mitre_limit)
-        if parallels[i].turns_back or parallels[j].turns_back:
-            corners.append(points)
-            continue
-        moved[i], drawn, moved[j] = _trimmed_to(m, moved[i], points, moved[j])
-        corners.append(drawn)
-        across += [i] if points and not drawn else []
+    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
+    is_bent = [p.turns_back for p in parallels]
+    # a corner through the vertex, or beside a parallel that turns back, trims nothing
+    trims = [
+        not (m.turn < 0 and not m.is_smooth) and not is_bent[i] and not is_bent[(i + 1) % len(seam)]
+        for i, m in enumerate(meetings)
+    ]
+    moved, drawn, across = _all_trimmed(moved, meetings, [c if t else [] for c, t in zip(corners, trims, strict=True)])
+    corners = [d if t else c for c, d, t in zip(corners, drawn, trims, strict=True)]
     chains = [
         _held_back(own, i) if p.turns_back else [Piece(e, i)]
         for i, (own, p, e) in enumerate(zip(seam, parallels, moved, strict=True))
     ]
-    return _joined(chains, corners), tuple(across)
+    return _joined(chains, corners), across
 
 
 def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
 from functools import partial
@@ -28,13 +29,14 @@ from ypsicline.core.drafting.tapers import taper_corner
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
-from ypsicline.core.geometry.rings import check_ring, flatten_ring, reverse_ring, signed_area
+from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
 
 __all__ = ["draft_panel", "draft_panels", "seam_runs"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
 HEM_CURVE_AT_MOST = 0.03
+_THINNEST_RAD = math.radians(1.5)
 
 
 def draft_panels(
@@ -253,6 +255,14 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
             "the allowances meet. It is cut straight across; look at it, or choose another corner."
         )
         found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
+    for i, (_, _, turn) in enumerate(corner_turns(seam)):
+        if abs(turn) > math.pi - _THINNEST_RAD:
+            first, second = seam[i], seam[(i + 1) % len(seam)]
+            text = (
+                f"Between “{first.name}” and “{second.name}” the panel runs out in a point too thin to be cut or sewn. Cut it "
+                "off, or turn one of the edges."
+            )
+            found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for at in cut.closed_at:
         found.append(
             Finding(

@@ -30,6 +30,9 @@ _FLAT_MM = 0.002
 _ON_PIECE_MM = 0.003
 # narrower, a way out and back is a whisker
 _WHISKER_MM = 0.002
+# a point that is a millimetre long before it is so wide can't be cut
+_NEEDLE_MM = 0.03
+_NEEDLE_SINE = 0.03
 
 
 class Piece(NamedTuple):
@@ -98,7 +101,29 @@ def _without_whiskers(ring: Array, body: shapely.Polygon | None) -> list[list[in
         if not len(alone):
             break
         points = np.delete(points, alone, axis=0)
-    return _on_grid(points)
+    return _on_grid(_without_needles(points, own))
+
+
+def _without_needles(ring: Array, own: shapely.Geometry | None) -> Array:
+    """The ring (n, 2) with each point that is thinner than it could be cut taken back to where it has some width; of the
+    ring's `own` none."""
+    points, left = ring, signed_area(ring) > 0
+    for _ in range(len(ring)):
+        back, out = np.roll(points, 1, axis=0) - points, onward(points) - points
+        lengths = np.column_stack([np.hypot(*back.T), np.hypot(*out.T)])
+        across = (out[:, 0] * back[:, 1] - out[:, 1] * back[:, 0]) / np.maximum(lengths.prod(axis=1), 1e-12)
+        is_thin = ((back * out).sum(axis=1) > 0) & ((across if left else -across) > 0) & (np.abs(across) < _NEEDLE_SINE)
+        for k in np.flatnonzero(is_thin).tolist():
+            corner = points[[k - 1, k, (k + 1) % len(points)]]
+            if own is None or not shapely.covers(own, shapely.linestrings(corner)):
+                break
+        else:
+            return points
+        far = _NEEDLE_MM / max(abs(float(across[k])), 1e-9)
+        ways = np.array([back[k], out[k]]) / lengths[k][:, None]
+        ends = points[k] + far * ways if far < lengths[k].min() else np.empty((0, 2))
+        points = np.vstack([points[:k], ends, points[k + 1 :]])
+    return points
 
 
 def turns_back(ring: Array) -> NDArray[np.bool_]:
