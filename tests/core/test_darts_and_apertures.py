@@ -63,10 +63,17 @@ class TestDarts:
         assert lowest == pytest.approx(-allowance, abs=0.05)
         assert half > 0
 
-    @pytest.mark.parametrize("rise", [-70.0, 60.0])
+    @pytest.mark.parametrize(
+        "bends",
+        [
+            ("arc", (0, 0), (200, 70), (400, 0)), ("arc", (0, 0), (200, -60), (400, 0)),
+            ("curve", (0, 0), (100, -80), (260, -90), (400, 0)), ("curve", (0, 0), (120, 60), (300, 80), (400, 0)),
+            ("curve", (0, 0), (150, -70), (250, 70), (400, 0)),
+        ],
+    )  # fmt: skip
     @pytest.mark.parametrize("to", ["start", "end"])
-    def test_on_a_curved_edge_its_cap_lies_on_the_edge_beside_it(self, rise: float, to: str) -> None:
-        bow = SeamEdge("arc", ((0, 0), (200, -rise), (400, 0)), "bow", 0, "raw")
+    def test_on_a_curved_edge_its_cap_lies_on_the_edge_beside_it(self, bends: tuple, to: str) -> None:
+        bow = SeamEdge(bends[0], bends[1:], "bow", 0, "raw")
         lines = [((400, 0), (400, 300)), ((400, 300), (0, 300)), ((0, 300), (0, 0))]
         ring = (bow, *(SeamEdge("line", p, f"side {k}", 0, "raw") for k, p in enumerate(lines)))
         dart = Dart(0, edge_length(bow) / 2, 50, 110, towards=to)  # type: ignore[arg-type]

@@ -3,6 +3,7 @@ import { computed, reactive, ref } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import { NOTHING_SAID } from '../state/job'
 import { useOpenJob } from '../state/keys'
+import { sayWrong } from '../state/notice'
 import WantedSlip from './WantedSlip.vue'
 
 const state = useOpenJob()
@@ -26,6 +27,15 @@ const tape = reactive({ first: '', second: '', tape: '' })
 async function keepTape(body: Schemas['DistanceIn']) {
   if (await state.change(() => answered(client.PUT('/api/jobs/{job_id}/sheet-distances', { params: { path: state.path }, headers: state.headers(), body })))) Object.assign(tape, { first: '', second: '', tape: '' })
 }
+async function removePhoto() {
+  if (!latest.value) return
+  try {
+    await answered(client.DELETE('/api/photos/{photo_id}', { params: { path: { photo_id: latest.value.id } } }))
+    await state.load()
+  } catch (e) {
+    sayWrong(e)
+  }
+}
 const again = () => latest.value && state.measureAgain(latest.value.id, wanted.value)
 const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
 </script>
@@ -42,6 +52,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
         <summary>What is looked for</summary>
         <WantedSlip v-model="wanted" />
         <label v-if="!latest.dpi" class="check"><input type="checkbox" :checked="latest.by_profile" @change="wanted = { ...wanted, by_profile: !latest.by_profile }" /> by the camera’s profile, if it has one</label>
+        <v-btn v-if="latest.status !== 'done'" size="small" class="gap" @click="removePhoto">Remove this photo</v-btn>
         <p class="soft small gap">Changing it measures the photo again; what you trued up is kept. {{ latest.if_higher }}</p>
       </details>
     </template>

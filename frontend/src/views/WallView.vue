@@ -203,7 +203,8 @@ h1 {
   text-align: center;
 }
 .find {
-  flex: 0 1 210px;
+  flex: 1 1 130px;
+  max-width: 210px;
 }
 .acts {
   position: absolute;

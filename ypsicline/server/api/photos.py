@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, File, Form, Router, Schema
+from ninja import Field, File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 
 from ypsicline.core.capture.capture import Kind
@@ -178,6 +178,13 @@ def _dpi(text: str) -> float | None:
 def photo(request: HttpRequest, photo_id: int) -> PhotoView:
     found = photo_of(request, photo_id)
     return photo_view(found, history.current(found.job).unit)
+
+
+@router.delete("/photos/{photo_id}", response={204: None}, operation_id="remove_photo")
+def remove_photo(request: HttpRequest, photo_id: int) -> Status[None]:
+    """Take a photo that no piece on the table was found in off the job and off the disk."""
+    photos.remove(photo_of(request, photo_id))
+    return Status(204, None)
 
 
 @router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")

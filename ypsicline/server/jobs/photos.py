@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import io
 import logging
+import time
 from collections.abc import Sequence
 from typing import Any
 
@@ -43,6 +44,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.cameras import profile_of
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, Photo
+from ypsicline.server.jobs.sweep import sweep_soon
 
 __all__ = [
     "Wanted",
@@ -54,6 +56,7 @@ __all__ = [
     "measure_again",
     "point_at",
     "put_finding",
+    "remove",
     "resume_unfinished",
     "take_photos_in",
 ]
@@ -139,6 +142,22 @@ def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Ph
         photo.taps = {"piece": list(piece), "table": list(table)}
         _wait(photo, [])
     return photo
+
+
+def remove(photo: Photo) -> None:
+    """Take a photo off the job, with those sent with it, and off the disk. Raises `Refused` while it is being measured,
+    and for one that a piece on the table was found in."""
+    if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
+        raise Refused("This photo is being measured just now; wait until it is done.", "photo")
+    used = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
+    if used:
+        raise Refused(
+            f"“{used[0]}” was found in this photo, so it stays; take that piece off the table first.", "photo"
+        )
+    with transaction.atomic():
+        photo.delete()
+        before = time.time()
+        transaction.on_commit(lambda: sweep_soon.enqueue(before))
 
 
 def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
