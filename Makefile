@@ -2,7 +2,7 @@
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore abuse
+.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore sweep abuse
 
 PORT ?= 8377
 TABLET ?= 8379
@@ -17,8 +17,9 @@ help:
 	@echo "                 (LAN=1 lets phones on this network send photos; TABLET=port listens for a digitising tablet)"
 	@echo "make backup      a checked copy of the workshop (TO=folder KEEP=count; EVERY=hours goes on)"
 	@echo "make restore     a copy put into a new place: FILE=... INTO=folder"
+	@echo "make sweep       takes away files that nothing refers to any more (DRY=1 only counts them)"
 	@echo "make test        all checks and tests"
-	@echo "make abuse       the long form of the tests by lot and by killing (LOTS=20000)"
+	@echo "make abuse       the long form of the tests by lot, by killing and by hostile calls (LOTS=20000)"
 	@echo "make bench       accuracy and time, as a table in docs/bench.md"
 
 .venv/ready: requirements/dev.lock pyproject.toml
@@ -73,6 +74,9 @@ restore: setup
 	@test -n "$(FILE)" -a -n "$(INTO)" || { echo 'Say which copy, and where to: make restore FILE=... INTO=folder'; exit 1; }
 	@$(PY) manage.py restore "$(FILE)" "$(INTO)"
 
+sweep: setup
+	@$(PY) manage.py sweep $(if $(DRY),--dry-run)
+
 browser:
 	@test -x /usr/bin/chromium || { test "$$(id -u)" = 0 && command -v apt-get >/dev/null || \
 	  { echo "The browser tests need Debian's Chromium at /usr/bin/chromium: apt-get install chromium"; exit 1; }; \
@@ -99,8 +103,9 @@ bench: setup
 	@$(PY) -m bench
 
 abuse: setup
-	@YPSICLINE_LOTS=$(or $(LOTS),20000) YPSICLINE_KILLS=50 YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 \
-	  .venv/bin/pytest tests/core/test_panels_by_lot.py tests/server/test_backup.py
+	@YPSICLINE_LOTS=$(or $(LOTS),20000) YPSICLINE_KILLS=50 YPSICLINE_CALLS=40 YPSICLINE_DATA=$(CURDIR)/var/test \
+	  DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest tests/core/test_panels_by_lot.py tests/server/test_backup.py \
+	  tests/server/test_killed.py tests/server/test_hostile.py tests/server/test_schema.py
 
 screenshots: setup
 	@$(DEMO) $(PY) -m demo.screenshots

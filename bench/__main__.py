@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench served` that of a workshop in use, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -21,6 +21,7 @@ from bench.compare import signed_errors
 from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
 from bench.second_camera import second_camera
+from bench.served import served
 from bench.timing import forget, paired
 from bench.timing import timed as _timed
 from bench.yardstick import bare_outline, bare_parallel
@@ -58,7 +59,11 @@ def main() -> None:
         _renew(renewed[0])
         return
     if "second" in sys.argv[1:]:
-        _renew_second()
+        lots = [int(v) for v in sys.argv if v.isdigit()]
+        _renew_section("A second camera", second_camera(*lots[:2]))
+        return
+    if "served" in sys.argv[1:]:
+        _renew_section("A workshop in use", served())
         return
     lines = [
         "# Bench",
@@ -78,18 +83,19 @@ def main() -> None:
             lines += _accuracy(Path(folder))
         lines += by_hand()
         lines += second_camera()
+        lines += served()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
 
 
-def _renew_second() -> None:
-    """Put the second camera's section, measured again, before the last one."""
+def _renew_section(title: str, fresh: list[str]) -> None:
+    """Put a section, measured again, in its place, or before the last one."""
     text = OUT.read_text()
-    start, end = text.find("## A second camera"), text.index("## Drafting")
-    before = text[: start if start >= 0 else end]
-    lots = [int(v) for v in sys.argv if v.isdigit()]
-    OUT.write_text(before + "\n".join([*second_camera(*lots[:2]), text[end:]]))
+    start = text.find(f"## {title}")
+    start = text.index("## Drafting") if start < 0 else start
+    end = text.find("\n## ", start) + 1 if text.startswith(f"## {title}", start) else start
+    OUT.write_text(text[:start] + "\n".join([*fresh, text[end:]]))
 
 
 def _renew(group: str) -> None:

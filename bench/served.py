@@ -35,6 +35,91 @@ Revision.objects.bulk_create(
 """
 
 
+def served(seconds: float = 300) -> list[str]:
+    """The section of the bench."""
+    users, walls, drawings = twenty_users(seconds), wall_of_thousands(), while_drawings_are_read()
+    return [
+        "## A workshop in use",
+        "",
+        f"{USERS} users for {seconds:.0f} s, each on a job of one panel, thinking {THINK_S[0]} to {THINK_S[1]} s between calls, on one "
+        "server with its worker; the same machine makes the calls.",
+        "",
+        "| call | made | ms (median) | ms (p95) | not answered with 200 |",
+        "|---|---|---|---|---|",
+        *(f"| {what} | {n} | {median:.0f} | {p95:.0f} | {wrong} |" for what, n, median, p95, wrong in users),
+        "",
+        f"A wall of {JOBS} tickets, {len(walls) - 1} ways of asking for a page of it:",
+        "",
+        "| asked for | ms (median) | ms (p95) | kB |",
+        "|---|---|---|---|",
+        *(f"| {what} | {median:.0f} | {p95:.0f} | {size:.0f} |" for what, median, p95, size in walls[:-1]),
+        "",
+        f"The server's memory after that: {walls[-1][1]:.0f} MB.",
+        "",
+        "Drawings that are made to stop a server, and the slowest change that another window made meanwhile:",
+        "",
+        "| drawing | answer | s | slowest change, ms |",
+        "|---|---|---|---|",
+        *(f"| {what} | {status} | {s:.1f} | {slowest:.0f} |" for what, status, s, slowest in drawings),
+        "",
+    ]
+
+
+def while_drawings_are_read() -> list[tuple[str, int, float, float]]:
+    """For each of some heavy drawings the answer's status, seconds, and the slowest change meanwhile, ms."""
+    rows = []
+    with tempfile.TemporaryDirectory() as folder:
+        server = Server(Path(folder) / "workshop")
+        server.start()
+        bundle = server.call("GET", "jobs/1/export/job.json").content
+        job = server.call("POST", "job-files", files={"file": ("job.json", bundle)}).json()
+        reader = requests.Session()
+        server.sign_in(reader)
+        for what, (name, data) in _heavy_drawings().items():
+            slowest, revision = 0.0, job["revision"]
+            answer: list[tuple[int, float]] = []
+
+            def read(name: str = name, data: bytes = data, answer: list[tuple[int, float]] = answer) -> None:
+                at = server.call("GET", "jobs/1", window=reader).json()["revision"]
+                begun = time.perf_counter()
+                found = server.call(
+                    "POST", "jobs/1/read", window=reader, files={"file": (name, data)}, headers={"X-Revision": str(at)}
+                )
+                answer.append((found.status_code, time.perf_counter() - begun))
+
+            thread = threading.Thread(target=read)
+            thread.start()
+            while thread.is_alive():
+                begun = time.perf_counter()
+                body = {"unit": random.choice(["mm", "in"])}  # noqa: S311 - no secret
+                job = server.call(
+                    "PUT", f"jobs/{job['id']}/unit", json=body, headers={"X-Revision": str(revision)}
+                ).json()
+                revision = job["revision"]
+                slowest = max(slowest, 1000 * (time.perf_counter() - begun))
+                time.sleep(0.05)
+            thread.join()
+            rows.append((what, *answer[0], slowest))
+        server.kill()
+    return rows
+
+
+def _heavy_drawings() -> dict[str, tuple[str, bytes]]:
+    head = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="900mm" height="900mm" viewBox="0 0 900 900">'
+    circles = "".join(f'<circle cx="{10 + 12 * (k % 70)}" cy="{10 + 12 * (k // 70)}" r="4"/>' for k in range(4900))
+    points = " ".join(f"{k % 900} {(k * 7) % 900}" for k in range(1_500_000))
+    groups = ['<g id="a0"><path d="M0 0h9v9z"/></g>']
+    groups += [f'<g id="a{k}">' + 10 * f'<use xlink:href="#a{k - 1}"/>' + "</g>" for k in range(1, 5)]
+    nested = "".join(groups)
+    lines = "".join(f"0\nLINE\n8\n0\n10\n{k}\n20\n0\n11\n{k}.5\n21\n9\n" for k in range(19_000))
+    return {
+        "4 900 circles (SVG)": ("a.svg", f"{head}{circles}</svg>".encode()),
+        "a path of 1.5 million points (SVG)": ("b.svg", f'{head}<path d="M{points}Z"/></svg>'.encode()),
+        "uses nested to 10⁴ (SVG)": ("c.svg", f"{head}{nested}</svg>".encode()),
+        "19 000 loose lines (DXF)": ("d.dxf", f"0\nSECTION\n2\nENTITIES\n{lines}0\nENDSEC\n0\nEOF\n".encode()),
+    }
+
+
 def twenty_users(seconds: float) -> list[tuple[str, int, float, float, int]]:
     """For each kind of call: how many in so many seconds, median and p95 in ms, and how many weren't answered with 200."""
     taken: dict[str, list[float]] = defaultdict(list)

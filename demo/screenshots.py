@@ -56,6 +56,7 @@ def main() -> None:
         page.get_by_role("button", name="offsets").click()
         _shot(page, None, "measure-in")
         _shot(page, f"{address}/help", "help")
+        _shot(page, f"{address}/members", "members")
         page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
         _shot(page, f"{address}/jobs/4/shape", "phone")
         browser.close()

@@ -23,10 +23,18 @@ from ypsicline.server.jobs import intake
 from ypsicline.server.jobs.models import Job, KeptPhoto, Photo
 from ypsicline.server.jobs.phones import MOST_PHOTOS
 from ypsicline.server.jobs.sweep import GRACE_S, sweep
+from ypsicline.server.locks import STORED_FILES, locked
 
 
 def on_disk(settings: Any) -> set[str]:
     return {p.name for p in Path(settings.FILES).glob("??/*")}
+
+
+def age(settings: Any) -> None:
+    """Let all files be older than what may still wait for its row."""
+    past = time.time() - GRACE_S - 5
+    for path in Path(settings.FILES).glob("??/*"):
+        os.utime(path, (past, past))
 
 
 def grey(side: int = 700, kind: str = "JPEG") -> bytes:
@@ -51,6 +59,7 @@ def test_removed_photos_leave_the_disk_and_shared_files_stay(api: Api, job: Job,
         assert api.send(f"jobs/{at}/kept-photos", "photo", "a.jpg", grey())[0] == 200
     first, second = KeptPhoto.objects.order_by("pk")
     assert first.file == second.file
+    age(settings)
     api.good("DELETE", f"kept-photos/{first.pk}")
     assert on_disk(settings) == {second.file, second.preview}
     api.good("DELETE", f"kept-photos/{second.pk}")
@@ -63,6 +72,7 @@ def test_a_deleted_job_takes_its_photos_along(
 ) -> None:
     sent = api.send(f"jobs/{job.pk}/photos", "photo", "a.jpg", tray_photo())[1]
     assert len(on_disk(settings)) == 3
+    age(settings)
     assert "stays" in api.refused("DELETE", f"photos/{sent['id']}")
     api.good("POST", f"jobs/{job.pk}/put-away")
     api.good("DELETE", f"jobs/{job.pk}")
@@ -75,6 +85,7 @@ def test_a_photo_that_nothing_was_found_in_can_be_removed(api: Api, stranger: Ap
     sent = api.send(f"jobs/{job.pk}/photos", "photo", "a.jpg", grey())[1]
     assert api.good("GET", f"photos/{sent['id']}")["status"] == "refused"
     stranger.refused("DELETE", f"photos/{sent['id']}", status=404)
+    age(settings)
     api.good("DELETE", f"photos/{sent['id']}")
     assert api.good("GET", f"jobs/{job.pk}")["photos"] == []
     assert on_disk(settings) == set()
@@ -85,19 +96,28 @@ def test_a_sweep_takes_what_nothing_refers_to_and_nothing_young(
 ) -> None:
     api.send(f"jobs/{job.pk}/kept-photos", "photo", "a.jpg", grey())
     kept = on_disk(settings)
-    old, young = files.keep(b"left behind"), files.keep(b"just written")
-    past = time.time() - GRACE_S - 5
-    for name in (*kept, old):
-        os.utime(files.path_of(name), (past, past))
+    old = files.keep(b"left behind")
+    age(settings)
+    young = files.keep(b"just written")
     call_command("sweep", "--dry-run")
     assert "1 files of 0.0 MB together would be removed" in capsys.readouterr().out
     assert old in on_disk(settings)
     assert sweep().files == 1
     assert on_disk(settings) == {*kept, young}
     # what is kept again meanwhile is young again
-    os.utime(files.path_of(young), (past, past))
+    age(settings)
     files.keep(b"just written")
     assert sweep().files == 0
+
+
+@pytest.mark.django_db
+def test_nothing_is_swept_while_a_backup_is_made(settings: Any) -> None:
+    name = files.keep(b"left behind")
+    age(settings)
+    with locked(settings.FILES.parent, STORED_FILES):
+        assert sweep().files == 0
+    assert sweep().files == 1
+    assert name not in on_disk(settings)
 
 
 def test_one_photo_of_a_workshop_is_decoded_at_a_time(settings: Any, monkeypatch: pytest.MonkeyPatch) -> None:

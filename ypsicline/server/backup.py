@@ -19,6 +19,7 @@ import tempfile
 from pathlib import Path
 
 from ypsicline.core.errors import Refused
+from ypsicline.server.locks import STORED_FILES, locked
 
 __all__ = ["back_up", "restore"]
 
@@ -35,7 +36,10 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
     for left in target.glob(f"*{_UNFINISHED}"):
         shutil.rmtree(left, ignore_errors=True)
-    with tempfile.TemporaryDirectory(dir=target, suffix=_UNFINISHED) as folder:
+    with (
+        locked(data, STORED_FILES),
+        tempfile.TemporaryDirectory(dir=target, suffix=_UNFINISHED) as folder,
+    ):
         snapshot, made = Path(folder) / DATABASE, Path(folder) / "copy.tar"
         with (
             contextlib.closing(sqlite3.connect(data / DATABASE)) as live,
@@ -44,7 +48,7 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
             live.backup(copy)
         with tarfile.open(made, "w") as tar:
             tar.add(snapshot, DATABASE)
-            # files are named by their content and never change: those of the snapshot are there
+            # files are named by their content and never change, and none is swept away meanwhile
             for path in sorted((data / FILES).rglob("*")):
                 if path.is_file() and len(path.name) == 64:
                     tar.add(path, f"{FILES}/{path.parent.name}/{path.name}")

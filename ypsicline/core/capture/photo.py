@@ -20,7 +20,7 @@ __all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "open_image", "read_p
 MAX_PHOTO_BYTES = 60_000_000
 # only a JPEG is decoded at the size that serves; of the others all pixels are in memory at once
 MAX_PHOTO_PIXELS = {
-    "JPEG": 120_000_000, "MPO": 120_000_000, "PNG": 60_000_000, "TIFF": 60_000_000, "HEIF": 60_000_000, "WEBP": 30_000_000,
+    "JPEG": 120_000_000, "MPO": 120_000_000, "PNG": 60_000_000, "TIFF": 60_000_000, "HEIF": 50_000_000, "WEBP": 24_000_000,
 }  # fmt: skip
 # a JPEG with further pictures behind the first opens as MPO
 FORMATS = tuple(k for k in MAX_PHOTO_PIXELS if k != "MPO")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 import re
+from itertools import islice
 from typing import Literal
 from xml.etree import ElementTree
 
@@ -17,6 +18,9 @@ from ypsicline.core.geometry.edges import Edge, Point, edge_length, flatten
 
 __all__ = ["read_svg"]
 
+MOST_NUMBERS = 200_000
+MOST_SHAPES = 2_000
+_NUMBER = re.compile(rb"\d+")
 _MM_PER_PIXEL = 25.4 / 96
 _PIXELS_PER_INCH = 96.0
 _SVG = "{http://www.w3.org/2000/svg}"
@@ -32,6 +36,10 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     check_size(data, "SVG")
     if b"<!ENTITY" in data.upper():
         raise Refused("The SVG defines entities of its own and is not read; save it as a plain SVG.", "file")
+    if next(islice(_NUMBER.finditer(data), MOST_NUMBERS, None), None):
+        raise Refused(
+            "The SVG has more points than an outline could need; it is a drawing rather than an outline.", "file"
+        )
     try:
         root = ElementTree.fromstring(data)  # noqa: S314 - what defines entities was refused above
         is_true = bool(_TRUE_LENGTH.fullmatch(root.get("width", ""))) and "%" not in root.get("height", "")
@@ -94,6 +102,8 @@ def _runs_of(data: bytes) -> list[list[Edge]]:
     picture = svgelements.SVG.parse(io.BytesIO(data), reify=True, ppi=_PIXELS_PER_INCH)
     shapes = [e for e in picture.elements() if isinstance(e, svgelements.Shape)]
     own = [e for e in shapes if e.values.get("class") == "seam_line"]
+    if len(own or shapes) > MOST_SHAPES:
+        raise Refused(f"The SVG draws over {MOST_SHAPES} shapes; leave only what is to be cut.", "file")
     paths = [abs(svgelements.Path(e)) for e in own or shapes]
     return [run for path in paths for sub in path.as_subpaths() if (run := _run(sub))]
 

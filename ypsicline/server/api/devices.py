@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime
 import io
-import time
 from typing import cast
 
 import segno
@@ -93,7 +92,7 @@ def calibrate(request: HttpRequest, photo: File[list[UploadedFile]]) -> CameraVi
 @router.delete("/cameras/{camera_id}", response=list[CameraView], operation_id="forget_camera")
 def forget(request: HttpRequest, camera_id: int) -> list[CameraView]:
     get_object_or_404(Camera, pk=camera_id, workshop=workshop_of(request)).delete()
-    sweep_soon.enqueue(time.time())
+    sweep_soon.enqueue()
     return cameras(request)
 
 
@@ -141,7 +140,7 @@ def drop(request: HttpRequest, photo_id: int) -> list[KeptView]:
     photo = _kept_photo(request, photo_id)
     job_id = photo.job_id
     photo.delete()
-    sweep_soon.enqueue(time.time())
+    sweep_soon.enqueue()
     return kept_photos(request, job_id)
 
 

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import fcntl
 import io
-from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import PurePath
 
@@ -16,6 +14,7 @@ from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.private_data import without_private_data
 from ypsicline.core.errors import Refused
 from ypsicline.server import files
+from ypsicline.server.locks import locked
 
 __all__ = ["StoredPhoto", "store_photos"]
 
@@ -43,7 +42,8 @@ def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_previ
     Raises `Refused` for one that can't be read, which it names where there are several; then none is kept.
     """
     checked = []
-    with _one_at_a_time(workshop):
+    # each takes much memory while it is decoded
+    with locked(settings.FILES.parent, f"decoding-{workshop}"):
         for name, data in sent:
             try:
                 read = read_photo(data)
@@ -60,16 +60,6 @@ def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_previ
         StoredPhoto(name, files.keep(data), files.keep(view) if view else "", *about)
         for name, data, view, about in checked
     ]
-
-
-@contextmanager
-def _one_at_a_time(workshop: int) -> Iterator[None]:
-    """Let one photo of a workshop be decoded at a time, whichever process or thread does it: each takes much memory."""
-    folder = settings.FILES.parent / "locks"
-    folder.mkdir(parents=True, exist_ok=True)
-    with (folder / f"decoding-{workshop}").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        yield
 
 
 def _named(name: str) -> str:

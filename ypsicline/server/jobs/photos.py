@@ -5,7 +5,6 @@ from __future__ import annotations
 import dataclasses
 import io
 import logging
-import time
 from collections.abc import Sequence
 from typing import Any
 
@@ -156,8 +155,7 @@ def remove(photo: Photo) -> None:
         )
     with transaction.atomic():
         photo.delete()
-        before = time.time()
-        transaction.on_commit(lambda: sweep_soon.enqueue(before))
+        transaction.on_commit(lambda: sweep_soon.enqueue())
 
 
 def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:

@@ -12,8 +12,9 @@ from django.db.models.functions import Cast
 from django_tasks import task
 
 from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo
+from ypsicline.server.locks import STORED_FILES, locked
 
-__all__ = ["Swept", "sweep", "sweep_soon"]
+__all__ = ["GRACE_S", "Swept", "sweep", "sweep_soon"]
 
 # a file is written before the row that refers to it: what is as young as this may still be waiting for its row
 GRACE_S = 600
@@ -28,15 +29,20 @@ class Swept:
     bytes: int
 
 
-def sweep(*, dry_run: bool = False, before: float | None = None) -> Swept:
-    """Remove files that no photo, camera or finding refers to and that were written `before` (seconds since 1970; by
-    default ten minutes ago). A dry run only counts them."""
-    before = time.time() - GRACE_S if before is None else before
+def sweep(*, dry_run: bool = False) -> Swept:
+    """Remove files that no photo, camera or finding refers to and that were written over ten minutes ago; none while a
+    backup is made. A dry run only counts them."""
+    with locked(settings.FILES.parent, STORED_FILES, wait=False) as is_held:
+        return _swept(dry_run) if is_held else Swept(0, 0)
+
+
+def _swept(dry_run: bool) -> Swept:
+    before = time.time() - GRACE_S
     stale = [p for p in settings.FILES.glob("??/*") if p.is_file() and p.stat().st_mtime < before]
     referred = _referred() if stale else set()
     count = size = 0
     for path in stale:
-        # one that is kept again meanwhile is as young as that
+        # one that is kept again meanwhile is young again
         if path.name not in referred and path.stat().st_mtime < before:
             count, size = count + 1, size + path.stat().st_size
             if not dry_run:
@@ -45,9 +51,9 @@ def sweep(*, dry_run: bool = False, before: float | None = None) -> Swept:
 
 
 @task()
-def sweep_soon(before: float) -> None:
-    """Remove what a deletion at that time left behind."""
-    sweep(before=before)
+def sweep_soon() -> None:
+    """Remove what was left behind, beside the server."""
+    sweep()
 
 
 def _referred() -> set[str]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from dataclasses import dataclass
 from typing import Any
 
@@ -81,8 +80,7 @@ def delete(job: Job) -> None:
         if not Job.objects.select_for_update().get(pk=job.pk).put_away_at:
             raise Refused("This job hangs on the wall; put it away before you delete it.", "job")
         job.delete()
-        before = time.time()
-        transaction.on_commit(lambda: sweep_soon.enqueue(before))
+        transaction.on_commit(lambda: sweep_soon.enqueue())
 
 
 def renew_tickets(*, all_of_them: bool = False) -> int:

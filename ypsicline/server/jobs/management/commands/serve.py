@@ -17,16 +17,18 @@ from typing import Any
 import waitress
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
+from django.db import connection
 
 from ypsicline.server.collector import settle
 from ypsicline.server.jobs.cameras import give_up_unfinished
 from ypsicline.server.jobs.photos import resume_unfinished
-from ypsicline.server.jobs.sweep import GRACE_S, sweep_soon
+from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000
 _PR_SET_PDEATHSIG = 1
+_SWEEP_EVERY_S = 3600
 
 
 class Command(BaseCommand):
@@ -65,7 +67,7 @@ class Command(BaseCommand):
             raise CommandError(f"Port {port} can't be used ({e.strerror}); choose another with PORT=…") from e
         if tablet:
             self._listen(tablet)
-        sweep_soon.enqueue(time.time() - GRACE_S)
+        threading.Thread(target=_sweep_now_and_then, daemon=True).start()
         worker = _Worker()
         worker.start()
         settle()
@@ -90,6 +92,13 @@ class Command(BaseCommand):
             )
         else:
             self.stdout.write(f"A digitising tablet is listened for on port {port}.")
+
+
+def _sweep_now_and_then() -> None:
+    while True:
+        sweep_soon.enqueue()
+        connection.close()
+        time.sleep(_SWEEP_EVERY_S)
 
 
 def _own_address() -> str:
