@@ -138,18 +138,27 @@ def _unfolded_on_curve(edge: SeamEdge, vertex: Point, line: Array, samples: int)
     crossings = np.flatnonzero(depth[:-1] * depth[1:] <= 0)
     if not len(crossings):
         return []
-    at = int(crossings[np.hypot(*(line[crossings] - np.asarray(vertex)).T).argmin()])
+    near, far = depth[crossings], depth[crossings + 1]
+    share = near / np.where(near == far, 1.0, near - far)
+    on_fold = line[crossings] + share[:, None] * (line[crossings + 1] - line[crossings])
+    at = int(crossings[np.hypot(*(on_fold - np.asarray(vertex)).T).argmin()])
     # from the fold inward, as far as it goes deeper
     way = np.arange(at + 1, len(line)) if depth[at + 1] > depth[at] else np.arange(at, -1, -1)
     before = at if depth[at + 1] > depth[at] else at + 1
     way = np.concatenate([[before], way])
     falls = np.flatnonzero(np.diff(depth[way]) <= 0)
     way = way[: falls[0] + 1] if len(falls) else way
-    if depth[way[-1]] < edge.depth:
+    if len(way) < 2 or depth[way[-1]] < edge.depth:
         return []
     outs = np.unique(np.concatenate([np.linspace(a, b, samples) for a, b in pairwise(_folds(edge))]))
     wanted = np.where(outs <= edge.depth, outs, 2 * edge.depth - outs)
     there = np.column_stack([np.interp(wanted, depth[way], line[way, k]) for k in (0, 1)])
+    # between two points of the line the depth doesn't grow quite evenly
+    feet, inward = feet_on(edge, there)
+    missing = wanted - ((there - feet) * inward).sum(axis=1)
+    step = np.clip(np.searchsorted(depth[way], wanted), 1, len(way) - 1)
+    a, b = way[step - 1], way[step]
+    there = there + (missing / (depth[b] - depth[a]))[:, None] * (line[b] - line[a])
     feet, inward = feet_on(edge, there)
     return [(x, y) for x, y in (feet - outs[:, None] * inward).tolist()]
 
