@@ -84,25 +84,8 @@ onScopeDispose(() => window.clearTimeout(timer))
 </template>
 
 <style scoped src="../stations/station.css"></style>
+<style scoped src="./page.css"></style>
 <style scoped>
-main {
-  height: 100dvh;
-  padding: 12px 24px 20px;
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-  gap: 8px;
-}
-header {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-}
-.gap {
-  flex: 1;
-}
-h1 {
-  font-size: 20px;
-}
 article {
   display: flex;
   justify-content: space-between;
@@ -119,9 +102,5 @@ ol {
   padding-left: 20px;
   display: grid;
   gap: 10px;
-}
-a {
-  color: var(--woad);
-  font-weight: 600;
 }
 </style>

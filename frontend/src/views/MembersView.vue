@@ -95,15 +95,8 @@ onMounted(() => {
 </template>
 
 <style scoped src="../stations/station.css"></style>
+<style scoped src="./page.css"></style>
 <style scoped>
-main {
-  height: 100dvh;
-  padding: 12px 24px 20px;
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-  gap: 8px;
-}
-header,
 .acts,
 .row {
   display: flex;
@@ -112,12 +105,6 @@ header,
 }
 .row {
   justify-content: flex-end;
-}
-.gap {
-  flex: 1;
-}
-h1 {
-  font-size: 20px;
 }
 article {
   display: flex;
@@ -132,9 +119,5 @@ article {
   gap: 8px;
   justify-items: start;
   overflow-wrap: anywhere;
-}
-a {
-  color: var(--woad);
-  font-weight: 600;
 }
 </style>
