@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench served` that of a workshop in use, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ import numpy as np
 
 from bench.by_hand import by_hand
 from bench.compare import signed_errors
+from bench.intake import intake
 from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
 from bench.second_camera import second_camera
@@ -65,6 +66,9 @@ def main() -> None:
     if "served" in sys.argv[1:]:
         _renew_section("A workshop in use", served())
         return
+    if "intake" in sys.argv[1:]:
+        _renew_section("Photos as they come in", intake())
+        return
     lines = [
         "# Bench",
         "",
@@ -84,6 +88,7 @@ def main() -> None:
         lines += by_hand()
         lines += second_camera()
         lines += served()
+        lines += intake()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")

@@ -91,6 +91,10 @@ def test_tickets_of_another_version_are_written_anew(api: Api, job: Job) -> None
     assert api.good("GET", "wall")["tickets"][0]["name"] == f"Job {job.ticket}"
     assert renew_tickets() == 0
     assert api.good("GET", "wall")["tickets"] == before
+    # one that an earlier version couldn't read is tried again
+    Job.objects.update(unreadable_at=job.position)
+    assert renew_tickets() == 0
+    assert api.good("GET", "wall")["tickets"] == before
 
 
 def test_a_wall_is_read_in_two_queries_however_many_jobs_there_are(api: Api, workshop: Workshop) -> None:

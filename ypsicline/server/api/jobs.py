@@ -27,11 +27,10 @@ PageNumber = Annotated[int, Field(ge=1, le=1_000_000)]
 
 
 class Wall(Schema):
-    """A page of tickets, and how many there are on all pages; `owner` where the user is the workshop's."""
+    """A page of tickets, and how many there are on all pages."""
 
     workshop: str
     user: str
-    owner: bool
     demo: bool
     tickets: list[TicketView]
     count: int
@@ -61,9 +60,8 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
     workshop = workshop_of(request)
     found = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
-        workshop=workshop.name, user=request.user.get_username(), owner=workshop.owner_id == request.user.pk,
-        demo=settings.DEMO, tickets=found.tickets, count=found.count, pages=max(1, math.ceil(found.count / PAGE)),
-        cautions=CAUTIONS,
+        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=found.tickets,
+        count=found.count, pages=max(1, math.ceil(found.count / PAGE)), cautions=CAUTIONS,
     )  # fmt: skip
 
 

@@ -84,10 +84,10 @@ def delete(job: Job) -> None:
 
 
 def renew_tickets(*, all_of_them: bool = False) -> int:
-    """Write tickets anew that another version wrote, or every one; returns how many jobs can't be read."""
+    """Write tickets anew that another version wrote or couldn't read, or every one; returns how many jobs can't be read."""
     unreadable = 0
     for job in Job.objects.order_by("pk").iterator(100):
-        if not all_of_them and is_written(job):
+        if not all_of_them and is_written(job) and job.unreadable_at is None:
             continue
         try:
             write_ticket(job, history.current(job))
