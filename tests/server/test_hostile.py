@@ -89,6 +89,24 @@ class TestFullDisk:
         assert (status, stored(settings)) == (507, before)
         assert "disk" in answer["sentence"]
 
+    @pytest.mark.django_db(transaction=True)
+    def test_while_a_photo_is_measured_is_said_of_the_photo(
+        self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch, tray_photo: Any
+    ) -> None:
+        keep = files.keep
+
+        def full(data: bytes) -> str:
+            if Photo.objects.exists():
+                raise OSError(errno.ENOSPC, "No space left on device")
+            return keep(data)
+
+        monkeypatch.setattr(files, "keep", full)
+        sent = api.send(f"jobs/{job.pk}/photos", "photo", "a.jpg", tray_photo())[1]
+        shown = api.good("GET", f"photos/{sent['id']}")
+        assert shown["status"] == "failed"
+        assert "disk" in shown["sentence"]
+        assert Revision.objects.count() == 1
+
     def test_of_the_database_is_said_and_nothing_is_changed(
         self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch
     ) -> None:

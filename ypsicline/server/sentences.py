@@ -1,8 +1,12 @@
-"""What is said where a request couldn't even be taken as one, by its HTTP status."""
+"""What is said where a request couldn't even be taken as one, by its HTTP status; and what is said of a full disk."""
 
 from __future__ import annotations
 
-__all__ = ["sentence_for"]
+import errno
+
+from django.db import OperationalError
+
+__all__ = ["is_full_disk", "sentence_for"]
 
 _SENTENCES = {
     400: "The request can't be read; reload the page and try again.",
@@ -21,3 +25,10 @@ def sentence_for(status: int) -> str:
     return _SENTENCES.get(
         status, _SENTENCES[400] if status < 500 else "Something went wrong on our side; nothing was changed."
     )
+
+
+def is_full_disk(e: BaseException) -> bool:
+    """Whether an error of a file or of the database means that the disk, or what one may use of it, is full."""
+    if isinstance(e, OperationalError):
+        return "full" in str(e)
+    return isinstance(e, OSError) and e.errno in (errno.ENOSPC, errno.EDQUOT)

@@ -25,7 +25,7 @@ const NEAR: Record<string, string> = {
 
 type Answers = { name: string; for_whom: string; due: string; brief: Schemas['Brief'] }
 const answers = reactive<Answers>(empty())
-const tickets = shallowRef<Schemas['Wall'] | null>(null)
+const texts = shallowRef<Record<string, string>>({})
 const dirty = ref(false)
 
 function empty(): Answers {
@@ -38,9 +38,9 @@ function fill() {
   dirty.value = false
 }
 watch(() => job.value?.revision, fill, { immediate: true })
-onMounted(() => answered<Schemas['Wall']>(client.GET('/api/wall')).then((w) => (tickets.value = w), sayWrong))
+onMounted(() => answered<Record<string, string>>(client.GET('/api/cautions')).then((all) => (texts.value = all), sayWrong))
 
-const cautions = computed(() => (answers.brief.near ?? []).map((k) => tickets.value?.cautions[k]).filter(Boolean))
+const cautions = computed(() => (answers.brief.near ?? []).map((k) => texts.value[k]).filter(Boolean))
 
 async function keep() {
   dirty.value = false

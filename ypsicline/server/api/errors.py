@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 import logging
 from typing import Any
 
@@ -15,7 +14,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs.history import Stale
-from ypsicline.server.sentences import sentence_for
+from ypsicline.server.sentences import is_full_disk, sentence_for
 
 log = logging.getLogger("ypsicline.api")
 
@@ -62,17 +61,11 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(OperationalError)
     def stored_nothing(request: HttpRequest, e: OperationalError) -> HttpResponse:
-        words = str(e)
-        if "full" in words:
-            log.error("the disk is full: %s", words)
-            return answer(request, 507, sentence_for(507))
-        if "locked" in words:
-            return answer(request, 503, sentence_for(503))
-        return bug(request, e)
+        return answer(request, 503, sentence_for(503)) if "locked" in str(e) else not_written(request, e)
 
     @api.exception_handler(OSError)
-    def not_written(request: HttpRequest, e: OSError) -> HttpResponse:
-        if e.errno in (errno.ENOSPC, errno.EDQUOT):
+    def not_written(request: HttpRequest, e: Exception) -> HttpResponse:
+        if is_full_disk(e):
             log.error("the disk is full: %s", e)
             return answer(request, 507, sentence_for(507))
         return bug(request, e)

@@ -35,7 +35,6 @@ class Wall(Schema):
     tickets: list[TicketView]
     count: int
     pages: int
-    cautions: dict[str, str]
 
 
 class NewJob(Schema):
@@ -61,8 +60,14 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
     found = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
         workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=found.tickets,
-        count=found.count, pages=max(1, math.ceil(found.count / PAGE)), cautions=CAUTIONS,
+        count=found.count, pages=max(1, math.ceil(found.count / PAGE)),
     )  # fmt: skip
+
+
+@router.get("/cautions", response=dict[str, str], operation_id="cautions")
+def cautions(request: HttpRequest) -> dict[str, str]:
+    """What to mind with each of the things that a brief may name."""
+    return CAUTIONS
 
 
 @router.post("/jobs/{job_id}/put-away", response={204: None}, operation_id="put_away")

@@ -17,6 +17,7 @@ from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.server import files
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Camera, Photo, Workshop
+from ypsicline.server.sentences import is_full_disk, sentence_for
 
 __all__ = ["calibrate_camera", "give_up_unfinished", "profile_of", "take_camera_in"]
 
@@ -54,9 +55,10 @@ def calibrate_camera(camera_id: int) -> None:
         camera.profile, camera.status = camera_json(profile).decode(), STATUS.DONE
     except Refused as e:
         camera.status, camera.sentence = STATUS.REFUSED, e.sentence
-    except Exception:
+    except Exception as e:
         log.exception("calibrating camera %s failed", camera_id)
-        camera.status, camera.sentence = STATUS.FAILED, "Calibrating failed, which is our fault; send other photos."
+        ours = "Calibrating failed, which is our fault; send other photos."
+        camera.status, camera.sentence = STATUS.FAILED, sentence_for(507) if is_full_disk(e) else ours
     camera.save()
 
 

@@ -44,6 +44,7 @@ from ypsicline.server.jobs.cameras import profile_of
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.sweep import sweep_soon
+from ypsicline.server.sentences import is_full_disk, sentence_for
 
 __all__ = [
     "Wanted",
@@ -264,15 +265,12 @@ def measure(photo_id: int) -> None:
         _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, progress)
     except Refused as e:
         _finish(photo, STATUS.REFUSED, e.sentence)
-    except Exception:
+    except Exception as e:
         if not Photo.objects.filter(pk=photo_id).exists():
             return  # deleted meanwhile, with its job
         log.exception("measuring photo %s failed", photo_id)
-        _finish(
-            photo,
-            STATUS.FAILED,
-            "Measuring this photo failed, which is our fault; send it again or take another.",
-        )
+        ours = "Measuring this photo failed, which is our fault; send it again or take another."
+        _finish(photo, STATUS.FAILED, sentence_for(507) if is_full_disk(e) else ours)
 
 
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
