@@ -188,12 +188,7 @@ def test_the_phones_page_sends_photos_to_the_open_job(
     expect(page.get_by_role("heading", name=SIZE)).to_be_visible(timeout=MEASURED)
 
 
-def test_a_camera_is_calibrated_on_its_page(
-    workshop_page: Page, tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
-) -> None:
-    from ypsicline.server.jobs import cameras
-
-    monkeypatch.setattr(type(cameras.calibrate_camera), "enqueue", lambda task, pk: task.call(pk))
+def test_a_camera_is_calibrated_on_its_page(workshop_page: Page, tray_photo: Callable[..., bytes]) -> None:
     page = workshop_page
     page.goto(page.url + "cameras")
     shots = [tray_photo(tilt_deg=22.0, tilt_towards_deg=float(90 * k), seed=k + 60) for k in range(4)]
