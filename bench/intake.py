@@ -53,7 +53,8 @@ def intake() -> list[str]:
         own = {**os.environ, "YPSICLINE_DATA": folder, "DJANGO_SETTINGS_MODULE": "ypsicline.server.settings"}
         for name, (kind, mode, size) in LARGEST.items():
             path = Path(folder) / "photo"
-            _picture(mode, size).save(path, kind)
+            packed = {"compression": "tiff_adobe_deflate"} if kind == "TIFF" else {}
+            _picture(mode, size).save(path, kind, **packed)
             command = [sys.executable, "-W", "ignore", "-c", CHILD, str(path)]
             done = subprocess.run(command, env=own, cwd=ROOT, capture_output=True, text=True, check=True)
             seconds, kilobytes = done.stdout.split()[-2:]
