@@ -29,12 +29,16 @@ const units = [
   { value: 'in', title: 'inches, in fractions' },
 ]
 
+/** What was asked for last is shown, whichever answer comes last. */
+let asked = 0
 async function load() {
+  const own = ++asked
   try {
     const query = { search: search.value, page: page.value, put_away: putAway.value }
-    wall.value = await answered(client.GET('/api/wall', { params: { query } }))
+    const found = await answered<Schemas['Wall']>(client.GET('/api/wall', { params: { query } }))
+    if (own === asked) wall.value = found
   } catch (e) {
-    sayWrong(e)
+    if (own === asked) sayWrong(e)
   }
 }
 onMounted(() => {
