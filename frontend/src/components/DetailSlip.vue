@@ -29,7 +29,8 @@ const pieces = computed(() => [
   ...(job.value?.pieces ?? []).map((p, k) => ({ value: String(k), title: `captured: ${p.name}` })),
   ...(job.value?.panels ?? []).map((p, k) => ({ value: `panel ${k}`, title: `panel: ${p.name}` })).filter((_, k) => k !== props.index),
 ])
-const choicesOf = (f: Field) => (f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? []))
+const choicesOf = (f: Field) =>
+  f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? [])
 const stands = computed(() => names.value.find((n) => n.value === String(values.edge ?? edge.value ?? ''))?.title)
 
 function begin(form: FeatureForm, index: number | null = null, given: Record<string, string> = {}) {
@@ -53,18 +54,51 @@ async function keep() {
   const now = open.value
   if (!now) return
   const body = { kind: now.form.kind, index: now.index, values: { ...values } }
-  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/features', { params: { path: path() }, headers: state.headers(), body })))) close()
+  if (
+    await state.change(() =>
+      answered(client.POST('/api/jobs/{job_id}/panels/{index}/features', { params: { path: path() }, headers: state.headers(), body })),
+    )
+  )
+    close()
 }
-const remove = (kind: FeatureForm['kind'], at: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind, at } }, headers: state.headers() })))
+const remove = (kind: FeatureForm['kind'], at: number) =>
+  state.change(() =>
+    answered(
+      client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', {
+        params: { path: { ...path(), kind, at } },
+        headers: state.headers(),
+      }),
+    ),
+  )
 const pivot = reactive({ edge: '', along: '', percent: '100' })
 async function turn() {
   const at = open.value?.index
   if (at == null) return
   const body = { ...pivot, edge: Number(pivot.edge) }
-  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/darts/{at}/pivot', { params: { path: { ...path(), at } }, headers: state.headers(), body })))) close()
+  if (
+    await state.change(() =>
+      answered(
+        client.POST('/api/jobs/{job_id}/panels/{index}/darts/{at}/pivot', {
+          params: { path: { ...path(), at } },
+          headers: state.headers(),
+          body,
+        }),
+      ),
+    )
+  )
+    close()
 }
 const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
-const hang = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/drop', { params: { path: path() }, headers: state.headers(), body: { ...drop, pleats: 2 } })))
+const hang = () =>
+  state.change(() =>
+    answered(
+      client.POST('/api/jobs/{job_id}/panels/{index}/drop', {
+        params: { path: path() },
+        headers: state.headers(),
+        body: { ...drop, pleats: 2 },
+      }),
+    ),
+  )
 
 /** A place that was pointed at on the table, mm in the panel's frame; it is kept as a place on the outline as it was set. */
 function pointed(on: { x: number; y: number }) {
@@ -80,29 +114,71 @@ defineExpose({ pointed })
 <template>
   <div class="part">
     <template v-if="open">
-      <h2>{{ open.form.title }}<template v-if="open.form.onEdge && stands"> on {{ stands }}</template></h2>
+      <h2>
+        {{ open.form.title }}<template v-if="open.form.onEdge && stands"> on {{ stands }}</template>
+      </h2>
       <p v-if="open.form.onEdge && values.edge === undefined" class="said look">Point at the edge that it stands on.</p>
       <p v-if="open.form.placed" class="soft">Point at its place on the panel, or type it.</p>
       <form class="part" @submit.prevent="keep">
         <template v-for="f in open.form.fields" :key="f.key">
           <label v-if="shown(f)" class="asked">
-            <template v-if="f.kind === 'yes'"><input type="checkbox" :checked="!!values[f.key]" @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''" /><span>{{ f.title }}</span></template>
+            <template v-if="f.kind === 'yes'"
+              ><input
+                type="checkbox"
+                :checked="!!values[f.key]"
+                @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''"
+              /><span>{{ f.title }}</span></template
+            >
             <template v-else>
               <span>{{ f.title }}</span>
-              <select class="typed middling" v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'" v-model="values[f.key]" :aria-label="f.title"><option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option></select>
-              <input class="typed middling" v-else v-model="values[f.key]" :aria-label="f.title" :inputmode="f.kind === 'text' ? 'text' : 'decimal'" autocomplete="off" />
+              <select
+                class="typed middling"
+                v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'"
+                v-model="values[f.key]"
+                :aria-label="f.title"
+              >
+                <option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option>
+              </select>
+              <input
+                class="typed middling"
+                v-else
+                v-model="values[f.key]"
+                :aria-label="f.title"
+                :inputmode="f.kind === 'text' ? 'text' : 'decimal'"
+                autocomplete="off"
+              />
             </template>
           </label>
         </template>
-        <div class="row"><v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{ open.index === null ? 'Put it on' : 'Change it' }}</v-btn><v-btn @click="close">Leave it</v-btn></div>
+        <div class="row">
+          <v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{
+            open.index === null ? 'Put it on' : 'Change it'
+          }}</v-btn
+          ><v-btn @click="close">Leave it</v-btn>
+        </div>
       </form>
       <details v-if="open.form.kind === 'darts' && open.index !== null">
         <summary>Turn it about its point</summary>
-        <p class="soft small">The dart closes here and opens elsewhere; less than all of it splits it in two.<template v-if="panel.has_ease"> The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template></p>
+        <p class="soft small">
+          The dart closes here and opens elsewhere; less than all of it splits it in two.<template v-if="panel.has_ease">
+            The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template
+          >
+        </p>
         <form class="part" @submit.prevent="turn">
-          <label class="asked"><span>open it on</span><select class="typed middling" v-model="pivot.edge" aria-label="open it on"><option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option></select></label>
-          <label class="asked"><span>from that edge’s start</span><input class="typed middling" v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal" /></label>
-          <label class="asked"><span>how much of it, %</span><input class="typed middling" v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal" /></label>
+          <label class="asked"
+            ><span>open it on</span
+            ><select class="typed middling" v-model="pivot.edge" aria-label="open it on">
+              <option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option>
+            </select></label
+          >
+          <label class="asked"
+            ><span>from that edge’s start</span
+            ><input class="typed middling" v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal"
+          /></label>
+          <label class="asked"
+            ><span>how much of it, %</span
+            ><input class="typed middling" v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal"
+          /></label>
           <v-btn type="submit" :disabled="pivot.edge === '' || !pivot.along">Turn it</v-btn>
         </form>
       </details>
@@ -112,16 +188,26 @@ defineExpose({ pointed })
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
       <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="asked">
         <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
-        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind as FeatureForm['kind'], f.index)">Take off</v-btn>
+        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind as FeatureForm['kind'], f.index)"
+          >Take off</v-btn
+        >
       </div>
-      <div class="row"><v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn></div>
+      <div class="row">
+        <v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn>
+      </div>
       <details>
         <summary>Let it hang over an edge</summary>
         <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
         <form class="part" @submit.prevent="hang">
           <label class="asked"><span>drop</span><input class="typed middling" v-model="drop.drop" inputmode="decimal" /></label>
           <label class="asked"><span>tucked under</span><input class="typed middling" v-model="drop.tuck" inputmode="decimal" /></label>
-          <label class="asked"><span>corners</span><select class="typed middling" v-model="drop.how"><option value="dart">darts</option><option value="pleats">pleats</option></select></label>
+          <label class="asked"
+            ><span>corners</span
+            ><select class="typed middling" v-model="drop.how">
+              <option value="dart">darts</option>
+              <option value="pleats">pleats</option>
+            </select></label
+          >
           <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
         </form>
       </details>

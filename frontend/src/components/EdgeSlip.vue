@@ -23,7 +23,8 @@ const under = ref('')
 const carries = ref('')
 const carried = ref<'cord' | 'elastic'>('cord')
 const field = ref<HTMLInputElement | null>(null)
-const same = <K extends 'allowance' | 'finish' | 'corner_set' | 'turn_under' | 'cord' | 'elastic'>(key: K) => (edges.value.every((e) => e[key] === first.value?.[key]) ? first.value?.[key] ?? '' : '')
+const same = <K extends 'allowance' | 'finish' | 'corner_set' | 'turn_under' | 'cord' | 'elastic'>(key: K) =>
+  edges.value.every((e) => e[key] === first.value?.[key]) ? (first.value?.[key] ?? '') : ''
 const alone = computed(() => props.chosen.length === 1 && props.chosen[0]![0] === 0)
 const notches = computed(() => {
   const drafted = props.panel.drafted
@@ -48,21 +49,53 @@ watch(
 const path = () => ({ ...state.path, index: props.index })
 async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
   const body = { ...what, chosen: props.chosen.map(([r, k]) => [props.index, r, k] as [number, number, number]) }
-  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body })))
+  const kept = await state.change(() =>
+    answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body })),
+  )
   if (!kept && allowance.value === what.allowance) allowance.value = same('allowance')
 }
 function setAllowance() {
   if (allowance.value.trim() && allowance.value !== same('allowance')) set({ allowance: allowance.value })
 }
 const setName = () => name.value.trim() && name.value !== first.value?.own_name && set({ name: name.value })
-const setCarried = () => set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
+const setCarried = () =>
+  set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
 const addNotch = (text: string, double: boolean) =>
-  state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/notches', { params: { path: path() }, headers: state.headers(), body: { edge: props.chosen[0]![1], along: text, double } })))
+  state.change(() =>
+    answered(
+      client.POST('/api/jobs/{job_id}/panels/{index}/notches', {
+        params: { path: path() },
+        headers: state.headers(),
+        body: { edge: props.chosen[0]![1], along: text, double },
+      }),
+    ),
+  )
 const removeNotch = (notch: number) =>
-  state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/notches/{notch}', { params: { path: { ...path(), notch } }, headers: state.headers() })))
+  state.change(() =>
+    answered(
+      client.DELETE('/api/jobs/{job_id}/panels/{index}/notches/{notch}', {
+        params: { path: { ...path(), notch } },
+        headers: state.headers(),
+      }),
+    ),
+  )
 const where = (text: string) => ({ ring: props.chosen[0]![0], edge: props.chosen[0]![1], along: text })
-const split = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/split', { params: { path: path() }, headers: state.headers(), body: where(along.value) })))
-const merge = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/merge', { params: { path: path() }, headers: state.headers(), body: where('') })))
+const split = () =>
+  state.change(() =>
+    answered(
+      client.POST('/api/jobs/{job_id}/panels/{index}/split', {
+        params: { path: path() },
+        headers: state.headers(),
+        body: where(along.value),
+      }),
+    ),
+  )
+const merge = () =>
+  state.change(() =>
+    answered(
+      client.POST('/api/jobs/{job_id}/panels/{index}/merge', { params: { path: path() }, headers: state.headers(), body: where('') }),
+    ),
+  )
 
 /** Begin typing an allowance with this key. */
 function type(key: string) {
@@ -77,38 +110,91 @@ defineExpose({ type })
     <div class="line">
       <input v-if="chosen.length === 1" v-model="name" class="name" aria-label="Name of the edge" maxlength="40" @change="setName" />
       <h2 v-else>{{ chosen.length }} edges</h2>
-      <span class="soft small">{{ chosen.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ') }}</span>
+      <span class="soft small">{{
+        chosen.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ')
+      }}</span>
     </div>
     <p v-if="chosen.length === 1" class="soft">{{ first.length }} {{ job?.unit }} long on the seam line</p>
     <label class="soft" for="allowance">Allowance</label>
-    <div class="line start"><input id="allowance" ref="field" v-model="allowance" class="figure" inputmode="decimal" :placeholder="edges.length > 1 ? 'differ' : '0'" autocomplete="off" @change="setAllowance" @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()" /><b>{{ job?.unit }}</b></div>
-    <p class="line small"><span class="soft">{{ first.by_rule ? first.rule : `typed; by rule it would be ${first.rule.replace(' by the house rule', '')}` }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn></p>
+    <div class="line start">
+      <input
+        id="allowance"
+        ref="field"
+        v-model="allowance"
+        class="figure"
+        inputmode="decimal"
+        :placeholder="edges.length > 1 ? 'differ' : '0'"
+        autocomplete="off"
+        @change="setAllowance"
+        @focus="($event.target as HTMLInputElement).value === same('allowance') && ($event.target as HTMLInputElement).select()"
+      /><b>{{ job?.unit }}</b>
+    </div>
+    <p class="line small">
+      <span class="soft">{{
+        first.by_rule ? first.rule : `typed; by rule it would be ${first.rule.replace(' by the house rule', '')}`
+      }}</span
+      ><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn>
+    </p>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">
-      <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
+      <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
+        <FoldPicture :kind="f.key" />{{ f.title }}
+      </button>
     </div>
     <details :open="rare">
       <summary>More finishes</summary>
       <div class="choices" role="group" aria-label="More finishes">
-        <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })"><FoldPicture :kind="f.key" />{{ f.title }}</button>
+        <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
+          <FoldPicture :kind="f.key" />{{ f.title }}
+        </button>
       </div>
     </details>
     <div v-if="same('finish') === 'casing'" class="line start">
-      <select v-model="carried" aria-label="What the casing carries" class="typed short"><option value="cord">cord ø</option><option value="elastic">elastic</option></select>
-      <input v-model="carries" class="typed short" :aria-label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'" inputmode="decimal" @change="setCarried" /><span>{{ job?.unit }}</span>
+      <select v-model="carried" aria-label="What the casing carries" class="typed short">
+        <option value="cord">cord ø</option>
+        <option value="elastic">elastic</option>
+      </select>
+      <input
+        v-model="carries"
+        class="typed short"
+        :aria-label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'"
+        inputmode="decimal"
+        @change="setCarried"
+      /><span>{{ job?.unit }}</span>
     </div>
-    <div v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="line start"><span class="soft">turned under</span><input v-model="under" class="typed short" aria-label="Turned under" inputmode="decimal" @change="set({ turn_under: under })" /><span>{{ job?.unit }}</span></div>
-    <p class="soft">Corner at its end{{ same('corner_set') === 'by_rule' && chosen.length === 1 ? `: ${CORNERS.find((c) => c.key === first!.corner)?.title}, by rule` : '' }}</p>
+    <div v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="line start">
+      <span class="soft">turned under</span
+      ><input
+        v-model="under"
+        class="typed short"
+        aria-label="Turned under"
+        inputmode="decimal"
+        @change="set({ turn_under: under })"
+      /><span>{{ job?.unit }}</span>
+    </div>
+    <p class="soft">
+      Corner at its end{{
+        same('corner_set') === 'by_rule' && chosen.length === 1 ? `: ${CORNERS.find((c) => c.key === first!.corner)?.title}, by rule` : ''
+      }}
+    </p>
     <div class="choices" role="group" aria-label="Corner at its end">
-      <button v-for="c in CORNERS" :key="c.key" :aria-pressed="same('corner_set') === c.key" @click="set({ corner: c.key })"><FoldPicture :kind="c.key" />{{ c.title }}</button>
+      <button v-for="c in CORNERS" :key="c.key" :aria-pressed="same('corner_set') === c.key" @click="set({ corner: c.key })">
+        <FoldPicture :kind="c.key" />{{ c.title }}
+      </button>
     </div>
     <p v-for="f in findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
     <template v-if="chosen.length === 1">
       <p class="soft">Measured from its start: notches, or a place to split it</p>
-      <p v-for="n in notches" :key="n.k" class="line"><span>{{ n.double ? 'double' : 'single' }} at {{ panel.notch_texts[n.k] }} {{ job?.unit }}</span><v-btn size="small" height="40" @click="removeNotch(n.k)">Remove</v-btn></p>
+      <p v-for="n in notches" :key="n.k" class="line">
+        <span>{{ n.double ? 'double' : 'single' }} at {{ panel.notch_texts[n.k] }} {{ job?.unit }}</span
+        ><v-btn size="small" height="40" @click="removeNotch(n.k)">Remove</v-btn>
+      </p>
       <form class="line wrap" @submit.prevent="alone && addNotch(along, false)">
         <input v-model="along" class="typed short" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
-        <template v-if="alone"><v-btn type="submit" :disabled="!along">Notch</v-btn><v-btn :disabled="!along" @click="addNotch(along, true)">Double</v-btn></template>
+        <template v-if="alone"
+          ><v-btn type="submit" :disabled="!along">Notch</v-btn
+          ><v-btn :disabled="!along" @click="addNotch(along, true)">Double</v-btn></template
+        >
         <v-btn :disabled="!along" @click="split">Split here</v-btn>
         <v-btn @click="merge">Merge with the next</v-btn>
       </form>

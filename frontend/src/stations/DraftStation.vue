@@ -61,7 +61,9 @@ watch(hand, () => laid.clear())
 async function makePanel() {
   const count = panels.value.length
   const name = panelName.value.trim()
-  const made = await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels', { params: { path: state.path }, headers: state.headers(), body: { name } })))
+  const made = await state.change(() =>
+    answered(client.POST('/api/jobs/{job_id}/panels', { params: { path: state.path }, headers: state.headers(), body: { name } })),
+  )
   if (made) at.value = count
 }
 function pick(k: number, edge: EdgeRef, more: boolean) {
@@ -86,14 +88,32 @@ function show(key: Page) {
 }
 async function copy(mirror: boolean) {
   const count = panels.value.length
-  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/copy', { params: { path: { ...state.path, index: at.value } }, headers: state.headers(), body: { mirror, times: 1 } })))) at.value = count
+  if (
+    await state.change(() =>
+      answered(
+        client.POST('/api/jobs/{job_id}/panels/{index}/copy', {
+          params: { path: { ...state.path, index: at.value } },
+          headers: state.headers(),
+          body: { mirror, times: 1 },
+        }),
+      ),
+    )
+  )
+    at.value = count
 }
 // before the job's own keys: with an edge chosen, figures are typed to it
 useEventListener(
   window,
   'keydown',
   (e: KeyboardEvent) => {
-    if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.target instanceof HTMLSelectElement || e.ctrlKey || e.metaKey || e.altKey) {
+    if (
+      e.target instanceof HTMLInputElement ||
+      e.target instanceof HTMLTextAreaElement ||
+      e.target instanceof HTMLSelectElement ||
+      e.ctrlKey ||
+      e.metaKey ||
+      e.altKey
+    ) {
       if (e.key === 'Escape') (e.target as HTMLElement).blur()
       return
     }
@@ -127,27 +147,129 @@ useEventListener(
     <div class="stack">
       <BenchTable ref="table" bar-high :box="laid.box.value" :unit="job.unit" label="Panels on the table" @point="point">
         <template #default="{ px }">
-          <PanelDrawing v-for="(p, k) in panels" :key="p.name" :panel="p" :lie="laid.lies.value[k]!" :px="px" :unit="job.unit" :chosen="chosen" :active="k === at" :look="look" :still="hand !== 'edges'" :class="{ moving: laid.held.value.includes(k) }" @pick="(edge, more) => pick(k, edge, more)" @grab="(e) => grab(k, e)" />
-          <PanelDrawing v-for="c in laid.companions.value" :key="c.panel.name" :panel="c.panel" :lie="c.lie" :px="px" :unit="job.unit" :chosen="[]" :active="false" :look="look" still />
-          <rect v-for="b in laid.frames.value" :key="b.join()" class="held" :x="b[0]" :y="-b[1] - b[3]" :width="b[2]" :height="b[3]" :stroke-width="2 * px" :stroke-dasharray="`${8 * px} ${5 * px}`" />
-          <g v-if="pad && page === 'pad'" :transform="laid.transform(at)"><path :d="pad.plan" class="filled" :stroke-width="3 * px" /><circle v-for="(c, k) in pad.corners" :key="k" :cx="c.at[0]" :cy="-c.at[1]" :r="4 * px" class="meant" /></g>
+          <PanelDrawing
+            v-for="(p, k) in panels"
+            :key="p.name"
+            :panel="p"
+            :lie="laid.lies.value[k]!"
+            :px="px"
+            :unit="job.unit"
+            :chosen="chosen"
+            :active="k === at"
+            :look="look"
+            :still="hand !== 'edges'"
+            :class="{ moving: laid.held.value.includes(k) }"
+            @pick="(edge, more) => pick(k, edge, more)"
+            @grab="(e) => grab(k, e)"
+          />
+          <PanelDrawing
+            v-for="c in laid.companions.value"
+            :key="c.panel.name"
+            :panel="c.panel"
+            :lie="c.lie"
+            :px="px"
+            :unit="job.unit"
+            :chosen="[]"
+            :active="false"
+            :look="look"
+            still
+          />
+          <rect
+            v-for="b in laid.frames.value"
+            :key="b.join()"
+            class="held"
+            :x="b[0]"
+            :y="-b[1] - b[3]"
+            :width="b[2]"
+            :height="b[3]"
+            :stroke-width="2 * px"
+            :stroke-dasharray="`${8 * px} ${5 * px}`"
+          />
+          <g v-if="pad && page === 'pad'" :transform="laid.transform(at)"
+            ><path :d="pad.plan" class="filled" :stroke-width="3 * px" /><circle
+              v-for="(c, k) in pad.corners"
+              :key="k"
+              :cx="c.at[0]"
+              :cy="-c.at[1]"
+              :r="4 * px"
+              class="meant"
+          /></g>
           <template v-if="laid.measured.value">
-            <line class="measure" :x1="laid.measured.value.a.x" :y1="-laid.measured.value.a.y" :x2="laid.measured.value.b.x" :y2="-laid.measured.value.b.y" :stroke-width="2 * px" />
-            <MeasureTag :x="(laid.measured.value.a.x + laid.measured.value.b.x) / 2" :y="-(laid.measured.value.a.y + laid.measured.value.b.y) / 2" :px="px" :text="laid.measured.value.text" chosen />
+            <line
+              class="measure"
+              :x1="laid.measured.value.a.x"
+              :y1="-laid.measured.value.a.y"
+              :x2="laid.measured.value.b.x"
+              :y2="-laid.measured.value.b.y"
+              :stroke-width="2 * px"
+            />
+            <MeasureTag
+              :x="(laid.measured.value.a.x + laid.measured.value.b.x) / 2"
+              :y="-(laid.measured.value.a.y + laid.measured.value.b.y) / 2"
+              :px="px"
+              :text="laid.measured.value.text"
+              chosen
+            />
           </template>
-          <circle v-if="laid.from.value" class="measure" :cx="laid.from.value.x" :cy="-laid.from.value.y" :r="6 * px" :stroke-width="2 * px" />
+          <circle
+            v-if="laid.from.value"
+            class="measure"
+            :cx="laid.from.value.x"
+            :cy="-laid.from.value.y"
+            :r="6 * px"
+            :stroke-width="2 * px"
+          />
         </template>
         <template v-if="panels.length" #tools>
-          <span class="group" role="group" aria-label="What the hand does"><v-btn v-for="(title, key) in HANDS" :key="key" variant="flat" height="44" :aria-pressed="hand === key" :class="{ on: hand === key }" @click="hand = key">{{ title }}</v-btn></span>
-          <span class="group" role="group" aria-label="How the panels are shown"><v-btn v-for="(title, key) in LOOKS" :key="key" variant="flat" height="44" :aria-pressed="look === key" :class="{ on: look === key }" @click="look = key">{{ title }}</v-btn></span>
+          <span class="group" role="group" aria-label="What the hand does"
+            ><v-btn
+              v-for="(title, key) in HANDS"
+              :key="key"
+              variant="flat"
+              height="44"
+              :aria-pressed="hand === key"
+              :class="{ on: hand === key }"
+              @click="hand = key"
+              >{{ title }}</v-btn
+            ></span
+          >
+          <span class="group" role="group" aria-label="How the panels are shown"
+            ><v-btn
+              v-for="(title, key) in LOOKS"
+              :key="key"
+              variant="flat"
+              height="44"
+              :aria-pressed="look === key"
+              :class="{ on: look === key }"
+              @click="look = key"
+              >{{ title }}</v-btn
+            ></span
+          >
         </template>
       </BenchTable>
-      <p v-if="panels.length" class="hint soft small">{{ hand === 'move' ? 'Drag, or ← → ↑ ↓ (with Shift ten times as far); r turns, x flips; Shift takes several.' : hand === 'measure' ? 'Point at two places; corners and middles catch.' : 'Step through edges with ← →, type to set; a takes all, m moves panels.' }}</p>
+      <p v-if="panels.length" class="hint soft small">
+        {{
+          hand === 'move'
+            ? 'Drag, or ← → ↑ ↓ (with Shift ten times as far); r turns, x flips; Shift takes several.'
+            : hand === 'measure'
+              ? 'Point at two places; corners and middles catch.'
+              : 'Step through edges with ← →, type to set; a takes all, m moves panels.'
+        }}
+      </p>
       <EdgeTable v-if="listing" @close="listing = false" />
       <div v-if="!panels.length" class="start">
         <template v-if="job.shape">
           <h2>The outline is ready to become a panel.</h2>
-          <form class="row" @submit.prevent="makePanel"><v-text-field v-model="panelName" label="Name on its label" maxlength="80" autofocus /><v-btn type="submit" color="primary" variant="flat" height="48" :disabled="!panelName.trim()">Make the panel</v-btn></form>
+          <form class="row" @submit.prevent="makePanel">
+            <v-text-field v-model="panelName" label="Name on its label" maxlength="80" autofocus /><v-btn
+              type="submit"
+              color="primary"
+              variant="flat"
+              height="48"
+              :disabled="!panelName.trim()"
+              >Make the panel</v-btn
+            >
+          </form>
         </template>
         <template v-else>
           <h2>Draft wants an outline first.</h2>
@@ -160,8 +282,26 @@ useEventListener(
     </div>
     <PinnedSlip>
       <template v-if="panel">
-        <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels"><v-btn v-for="(p, k) in panels" :key="p.name" :class="{ on: k === at }" :aria-pressed="k === at" @click="((at = k), (chosen = []))">{{ p.name }}</v-btn></div>
-        <nav class="pages" aria-label="About this panel"><button v-for="g in PAGES" :key="g.key" :aria-pressed="page === g.key && !(chosen.length && g.key === 'label')" @click="show(g.key)">{{ g.title }}</button></nav>
+        <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels">
+          <v-btn
+            v-for="(p, k) in panels"
+            :key="p.name"
+            :class="{ on: k === at }"
+            :aria-pressed="k === at"
+            @click="((at = k), (chosen = []))"
+            >{{ p.name }}</v-btn
+          >
+        </div>
+        <nav class="pages" aria-label="About this panel">
+          <button
+            v-for="g in PAGES"
+            :key="g.key"
+            :aria-pressed="page === g.key && !(chosen.length && g.key === 'label')"
+            @click="show(g.key)"
+          >
+            {{ g.title }}
+          </button>
+        </nav>
         <EdgeSlip v-if="chosen.length && page === 'label'" ref="slip" :panel="panel" :index="at" :chosen="chosen" />
         <LabelSlip v-else-if="page === 'label'" :panel="panel" :index="at" @removed="chosen = []" />
         <FitSlip v-else-if="page === 'ease'" :panel="panel" :index="at" />
@@ -176,10 +316,19 @@ useEventListener(
           <v-btn @click="copy(false)">Copy</v-btn>
           <v-btn @click="copy(true)">Mirror image</v-btn>
           <v-btn @click="reader?.open()">Read a file</v-btn>
-          <form v-if="job.shape && !chosen.length" class="row" @submit.prevent="makePanel"><v-text-field v-model="panelName" label="Another panel of the outline" density="compact" maxlength="80" class="wide" /><v-btn type="submit" :disabled="!panelName.trim()">Make</v-btn></form>
+          <form v-if="job.shape && !chosen.length" class="row" @submit.prevent="makePanel">
+            <v-text-field v-model="panelName" label="Another panel of the outline" density="compact" maxlength="80" class="wide" /><v-btn
+              type="submit"
+              :disabled="!panelName.trim()"
+              >Make</v-btn
+            >
+          </form>
         </div>
       </template>
-      <template v-else><h2>No panel yet</h2><p class="soft">A panel is the outline as a seam line; each of its edges then gets its own allowance and finish.</p></template>
+      <template v-else
+        ><h2>No panel yet</h2>
+        <p class="soft">A panel is the outline as a seam line; each of its edges then gets its own allowance and finish.</p></template
+      >
       <p v-if="bare" class="said stop">{{ bare === 1 ? '1 edge wants an allowance' : `${bare} edges want an allowance` }}; shown in red.</p>
     </PinnedSlip>
   </div>

@@ -72,7 +72,11 @@ watch(
   () => (shown.value ? `${shown.value.photo} ${shown.value.found} ${job.value?.revision}` : ''),
   async () => {
     const at = shown.value
-    placed.value = at ? await answered<Schemas['Placed']>(client.GET('/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } })).catch(() => null) : null
+    placed.value = at
+      ? await answered<Schemas['Placed']>(
+          client.GET('/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } }),
+        ).catch(() => null)
+      : null
   },
   { immediate: true },
 )
@@ -106,34 +110,82 @@ function dropped(e: DragEvent) {
       <PieceRail />
       <div class="stack">
         <PhotoPointer v-if="pointedAt" :photo="pointedAt" @leave="leave" />
-        <BenchTable v-else ref="bench" :box="box" :unit="job.unit" label="The outline over its photo" :drawing="mode === 'paint'" @point="pointed" @draw="hand.draw" @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)" @pointerup="pointer = null">
+        <BenchTable
+          v-else
+          ref="bench"
+          :box="box"
+          :unit="job.unit"
+          label="The outline over its photo"
+          :drawing="mode === 'paint'"
+          @point="pointed"
+          @draw="hand.draw"
+          @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)"
+          @pointerup="pointer = null"
+        >
           <template #under><img v-if="over" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
           <template #default="{ px }">
             <g :class="{ still: mode }"><OutlineDrawing :px="px" :over="over" :placed="placed" :place="place" /></g>
           </template>
           <template #above="{ px }"><LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" /></template>
           <template #tools>
-            <v-btn v-if="settled && !mode" variant="flat" :color="latest?.status === 'refused' ? 'primary' : undefined" :prepend-icon="mdiCursorPointer" aria-label="Point at the piece" @click="pointing = latest!.id">Point at it</v-btn>
+            <v-btn
+              v-if="settled && !mode"
+              variant="flat"
+              :color="latest?.status === 'refused' ? 'primary' : undefined"
+              :prepend-icon="mdiCursorPointer"
+              aria-label="Point at the piece"
+              @click="pointing = latest!.id"
+              >Point at it</v-btn
+            >
             <template v-if="over && !mode">
               <v-btn v-if="shape" variant="flat" :prepend-icon="mdiBrush" @click="hand.begin('paint')">Paint</v-btn>
               <v-btn variant="flat" :prepend-icon="mdiVectorPolyline" @click="hand.begin('walk')">Walk the edge</v-btn>
             </template>
-            <v-btn v-if="placed && shape?.on_photo && !mode" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{ withPhoto ? 'Hide the photo' : 'Show the photo' }}</v-btn>
+            <v-btn v-if="placed && shape?.on_photo && !mode" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{
+              withPhoto ? 'Hide the photo' : 'Show the photo'
+            }}</v-btn>
           </template>
         </BenchTable>
         <HandBar />
         <div v-if="!shape && !pointedAt && !placed" class="start">
           <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
-          <p class="soft">No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>, <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.</p>
+          <p class="soft">
+            No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>,
+            <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.
+          </p>
           <WantedSlip v-model="lookFor" />
-          <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ lookFor.dpi ? 'Send scans' : 'Send photos' }}</v-btn>
-          <p class="soft small">Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.</p>
+          <v-btn
+            color="primary"
+            variant="flat"
+            size="large"
+            :prepend-icon="mdiCameraPlusOutline"
+            :disabled="!!measuring || !!sending"
+            @click="input?.click()"
+            >{{ lookFor.dpi ? 'Send scans' : 'Send photos' }}</v-btn
+          >
+          <p class="soft small">
+            Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.
+          </p>
         </div>
         <div v-if="measuring || sending" class="working" role="status">
           <b>{{ sending ? `Sending ${sending.name}` : measuring?.stage || 'waiting for its turn' }}</b>
-          <v-progress-linear :model-value="100 * (sending?.share ?? measuring?.share ?? 0)" color="primary" height="8" rounded aria-label="How far the photo is" />
+          <v-progress-linear
+            :model-value="100 * (sending?.share ?? measuring?.share ?? 0)"
+            color="primary"
+            height="8"
+            rounded
+            aria-label="How far the photo is"
+          />
         </div>
-        <input ref="input" type="file" hidden multiple accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,image/heif,.heic,.heif,.tif,.tiff" aria-label="Photos" @change="files" />
+        <input
+          ref="input"
+          type="file"
+          hidden
+          multiple
+          accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,image/heif,.heic,.heif,.tif,.tiff"
+          aria-label="Photos"
+          @change="files"
+        />
       </div>
     </div>
     <PinnedSlip>
@@ -142,8 +194,15 @@ function dropped(e: DragEvent) {
       <h2 v-if="!shape">The photo</h2>
       <PhotoSlip />
       <div v-if="latest?.status === 'choose' && left === latest.id" class="row"><v-btn @click="left = null">Choose its pieces</v-btn></div>
-      <details :open="!shape || undefined"><summary>{{ shape ? 'Measure it in instead' : 'Or measure it in' }}</summary><MeasureIn /></details>
-      <div v-if="shape || job.photos.length" class="row"><v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{ job.photos.length ? 'Other photos' : 'Send photos' }}</v-btn></div>
+      <details :open="!shape || undefined">
+        <summary>{{ shape ? 'Measure it in instead' : 'Or measure it in' }}</summary>
+        <MeasureIn />
+      </details>
+      <div v-if="shape || job.photos.length" class="row">
+        <v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{
+          job.photos.length ? 'Other photos' : 'Send photos'
+        }}</v-btn>
+      </div>
       <PhoneLink />
     </PinnedSlip>
   </div>
