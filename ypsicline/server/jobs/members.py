@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import datetime
-import hashlib
-import secrets
 from typing import TYPE_CHECKING
 
 from django.db import transaction
@@ -13,6 +11,7 @@ from django.utils import timezone
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs.models import Invitation, Workshop
+from ypsicline.server.tokens import hash_of, new_token
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import User
@@ -30,14 +29,14 @@ def invite(workshop: Workshop, by: User) -> tuple[str, datetime.datetime]:
     workshop.invitations.filter(until__lt=timezone.now()).delete()
     if workshop.invitations.count() >= MOST_OPEN:
         raise Refused(f"{MOST_OPEN} invitations are open; take them back before you write more.", "invitation")
-    token, until = secrets.token_urlsafe(24), timezone.now() + LASTS
-    Invitation.objects.create(workshop=workshop, token_hash=_hash(token), until=until)
+    token, until = new_token(), timezone.now() + LASTS
+    Invitation.objects.create(workshop=workshop, token_hash=hash_of(token), until=until)
     return token, until
 
 
 def workshop_of_token(token: str) -> Workshop:
     """The workshop that a token invites to; as if it weren't there once it is used up or has run out."""
-    found = Invitation.objects.select_related("workshop").filter(token_hash=_hash(token), until__gt=timezone.now())
+    found = Invitation.objects.select_related("workshop").filter(token_hash=hash_of(token), until__gt=timezone.now())
     one = found.first()
     if one is None:
         raise Http404
@@ -50,7 +49,7 @@ def accept(token: str, user: User) -> Workshop:
         workshop = workshop_of_token(token)
         if workshop.members.count() >= MOST_MEMBERS:
             raise Refused(f"A workshop has {MOST_MEMBERS} members at most.", "members")
-        Invitation.objects.filter(token_hash=_hash(token)).delete()
+        Invitation.objects.filter(token_hash=hash_of(token)).delete()
         workshop.members.add(user)
     return workshop
 
@@ -74,7 +73,3 @@ def hand_over(workshop: Workshop, user: User, by: User) -> None:
 def _by_owner(workshop: Workshop, by: User, what: str) -> None:
     if workshop.owner_id != by.pk:
         raise Refused(f"Only the workshop's owner can {what}.", "owner")
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()

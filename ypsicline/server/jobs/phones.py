@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import datetime
-import hashlib
-import secrets
 from collections.abc import Iterator
 from contextlib import contextmanager
 
@@ -15,6 +13,7 @@ from django.utils import timezone
 
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs.models import Job, PhoneLink
+from ypsicline.server.tokens import hash_of, new_token
 
 __all__ = ["LASTS", "MOST_PHOTOS", "end_links", "job_of_token", "new_link", "sending"]
 
@@ -30,9 +29,9 @@ def new_link(job: Job) -> tuple[str, datetime.datetime]:
             "with make serve LAN=1.",
             "phone",
         )
-    token, until = secrets.token_urlsafe(24), timezone.now() + LASTS
+    token, until = new_token(), timezone.now() + LASTS
     PhoneLink.objects.filter(until__lt=timezone.now()).delete()
-    PhoneLink.objects.create(job=job, token_hash=_hash(token), until=until, photos_left=MOST_PHOTOS)
+    PhoneLink.objects.create(job=job, token_hash=hash_of(token), until=until, photos_left=MOST_PHOTOS)
     return f"{settings.LAN_URL}/phone/{token}", until
 
 
@@ -44,7 +43,7 @@ def end_links(job: Job) -> None:
 @contextmanager
 def sending(token: str, count: int) -> Iterator[Job]:
     """The job that so many photos are sent to; they count only if they are taken in. Raises `Refused` beyond the limit."""
-    job, link = job_of_token(token), PhoneLink.objects.filter(token_hash=_hash(token))
+    job, link = job_of_token(token), PhoneLink.objects.filter(token_hash=hash_of(token))
     if not link.filter(photos_left__gte=count).update(photos_left=F("photos_left") - count):
         raise Refused(f"This link has brought its {MOST_PHOTOS} photos; make another one at the bench.", "phone")
     try:
@@ -56,11 +55,7 @@ def sending(token: str, count: int) -> Iterator[Job]:
 
 def job_of_token(token: str) -> Job:
     """The job that a phone's token opens; as if it weren't there once the token has run out."""
-    link = PhoneLink.objects.select_related("job").filter(token_hash=_hash(token), until__gt=timezone.now()).first()
+    link = PhoneLink.objects.select_related("job").filter(token_hash=hash_of(token), until__gt=timezone.now()).first()
     if link is None:
         raise Http404
     return link.job
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
