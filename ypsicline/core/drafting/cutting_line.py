@@ -78,11 +78,12 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
         for k, turned in enumerate(corner_turns(seam))
     ]
+    corners = [corner_points(m, mitre_limit) for m in meetings]
     if not any(p.turns_back for p in found):
-        pieces, across = _trimmed_ring(seam, moved, meetings, [corner_points(m, mitre_limit) for m in meetings])
+        pieces, across = _trimmed_ring(seam, moved, meetings, corners)
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across),)
-    raw, across = _raw_ring(seam, found, meetings, mitre_limit)
+    raw, across = _raw_ring(seam, found, meetings, corners)
     return _untangled(seam, raw, across, _led_on(meetings, mitre_limit), hole)
 
 
@@ -258,12 +259,17 @@ def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple
 
 
 def _raw_ring(
-    seam: Sequence[SeamEdge], parallels: Sequence[Parallel], meetings: Sequence[Meeting], mitre_limit: float
+    seam: Sequence[SeamEdge],
+    parallels: Sequence[Parallel],
+    meetings: Sequence[Meeting],
+    corners: Sequence[Sequence[Point]],
 ) -> tuple[list[Piece], tuple[int, ...]]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre; and the edges after which no corner could be drawn."""
     moved = [p.edge for p in parallels]
-    corners = [[m.vertex] if m.turn < 0 and not m.is_smooth else corner_points(m, mitre_limit) for m in meetings]
+    corners = [
+        [m.vertex] if m.turn < 0 and not m.is_smooth else list(c) for m, c in zip(meetings, corners, strict=True)
+    ]
     is_bent = [p.turns_back for p in parallels]
     # a corner through the vertex, or beside a parallel that turns back, trims nothing
     trims = [

@@ -10,6 +10,7 @@ __all__ = ["feet_on"]
 
 _EVEN_STATIONS = 129
 _NEWTON_STEPS = 4
+_CLOSE_ENOUGH = 1e-13
 
 
 def feet_on(edge: Edge, points: Array) -> tuple[Array, Array]:
@@ -56,4 +57,6 @@ def _parameters(edge: Edge, points: Array) -> Array:
         t = np.clip(t - step, 0, 1)
         now = ((points_at(edge, t) - points) ** 2).sum(axis=1)
         nearest, least = np.where(now <= least, t, nearest), np.minimum(now, least)
+        if np.abs(step).max() < _CLOSE_ENOUGH:
+            break
     return np.asarray(nearest)
