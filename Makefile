@@ -97,7 +97,7 @@ unit: setup
 	@cd frontend && npm run --silent test
 
 test: setup browser lint unit
-	@YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest
+	@YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest -n auto --dist worksteal
 
 bench: setup
 	@$(PY) -m bench

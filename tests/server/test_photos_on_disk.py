@@ -18,8 +18,9 @@ from PIL import Image
 from tests.core.test_private_data import SECRETS, photo
 from tests.server.conftest import Api
 from ypsicline.core.capture.photo import MAX_PHOTO_PIXELS
+from ypsicline.core.job import PhotoOf
 from ypsicline.server import files
-from ypsicline.server.jobs import intake
+from ypsicline.server.jobs import history, intake
 from ypsicline.server.jobs.models import Job, KeptPhoto, Photo
 from ypsicline.server.jobs.phones import MOST_PHOTOS
 from ypsicline.server.jobs.sweep import GRACE_S, sweep
@@ -100,7 +101,7 @@ def test_a_sweep_takes_what_nothing_refers_to_and_nothing_young(
     age(settings)
     young = files.keep(b"just written")
     call_command("sweep", "--dry-run")
-    assert "1 files of 0.0 MB together would be removed" in capsys.readouterr().out
+    assert "1 files of 0.0 MB together and 0 findings would be removed" in capsys.readouterr().out
     assert old in on_disk(settings)
     assert sweep().files == 1
     assert on_disk(settings) == {*kept, young}
@@ -108,6 +109,25 @@ def test_a_sweep_takes_what_nothing_refers_to_and_nothing_young(
     age(settings)
     files.keep(b"just written")
     assert sweep().files == 0
+
+
+def test_a_sweep_forgets_findings_that_no_state_of_the_job_shows(api: Api, job: Job, settings: Any) -> None:
+    flats = [files.keep(bytes([k]) * 9) for k in range(4)]
+    found = [{"flat": {"file": f}, "frame": k} for k, f in enumerate(flats)]
+    shown = Photo.objects.create(
+        job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, status="done", result={"found": found}
+    )
+    for k in (0, 2):
+        history.change(job.pk, "found", lambda d, k=k: d.captured(d.shape, PhotoOf(shown.pk, k)), None)
+    age(settings)
+    assert sweep(dry_run=True).findings == 1
+    swept = sweep()
+    assert (swept.findings, swept.files) == (1, 1)
+    # 0 is a state that undoing leads to, 2 is shown, 3 came last
+    assert on_disk(settings) == {flats[0], flats[2], flats[3]}
+    assert sweep().findings == 0
+    assert api.call("GET", f"photos/{shown.pk}/found/1")[0] == 422
+    assert api.good("GET", f"photos/{shown.pk}")["status"] == "done"
 
 
 @pytest.mark.django_db

@@ -18,6 +18,7 @@ from ypsicline.core.geometry.rings import onward
 __all__ = ["GRID_MM", "parted", "winding_numbers"]
 
 GRID_MM = 1e-5
+_CLEAR_MM = 1e-3
 
 
 def parted(rings: Sequence[Array]) -> tuple[NDArray[np.object_], list[NDArray[np.int64]]]:
@@ -25,9 +26,19 @@ def parted(rings: Sequence[Array]) -> tuple[NDArray[np.object_], list[NDArray[np
     how often it winds round each face, positive to the left (m,)."""
     lines = shapely.unary_union([shapely.LinearRing(r) for r in rings], grid_size=GRID_MM)
     faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(lines)))
-    inside = shapely.point_on_surface(faces)
-    places = np.column_stack([shapely.get_x(inside), shapely.get_y(inside)])
+    places = _places_inside(faces)
     return faces, [winding_numbers(r, places) for r in rings]
+
+
+def _places_inside(faces: NDArray[np.object_]) -> Array:
+    """A place (m, 2) inside each face that is clear of its border wherever the face is wide enough."""
+    inside = shapely.point_on_surface(faces)
+    # that takes the middle of the height, where a face may have a neck
+    close = np.flatnonzero(shapely.distance(inside, shapely.boundary(faces)) < _CLEAR_MM)
+    if len(close):
+        widest = shapely.maximum_inscribed_circle(faces[close], tolerance=_CLEAR_MM)
+        inside[close] = shapely.get_point(widest, 0)
+    return np.column_stack([shapely.get_x(inside), shapely.get_y(inside)])
 
 
 def winding_numbers(ring: Array, places: Array) -> NDArray[np.int64]:

@@ -178,7 +178,7 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
 def finding(photo: Photo, index: int) -> dict[str, Any]:
     """What was found in a photo; raises `Refused` where there is no such finding."""
     found = (photo.result or {}).get("found", [])
-    if not 0 <= index < len(found):
+    if not 0 <= index < len(found) or not found[index]:
         raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
     entry: dict[str, Any] = found[index]
     return entry

@@ -1,42 +1,52 @@
-"""Files that nothing refers to any more: what deleting left behind, and what an upload that was broken off began."""
+"""What nothing refers to any more: findings that no state of a job shows, files that deleting left behind, and what an
+upload that was broken off began."""
 
 from __future__ import annotations
 
 import re
 import time
+import zlib
 from dataclasses import dataclass
 
 from django.conf import settings
+from django.db import transaction
 from django.db.models import TextField
 from django.db.models.functions import Cast
 from django_tasks import task
 
-from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo
+from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo, Revision
 from ypsicline.server.locks import STORED_FILES, locked
 
 __all__ = ["GRACE_S", "Swept", "sweep", "sweep_soon"]
 
 # a file is written before the row that refers to it: what is as young as this may still be waiting for its row
 GRACE_S = 600
+_DONE_WITH = (Photo.Status.DONE, Photo.Status.REFUSED)
 _NAME = re.compile(r"[0-9a-f]{64}")
+_FINDING = re.compile(rb'"photo":\s*(\d+),\s*"found":\s*(\d+)')
 
 
 @dataclass(frozen=True)
 class Swept:
-    """How many files are no longer referred to, and their bytes together."""
+    """How many files are no longer referred to, and their bytes together; and how many findings."""
 
     files: int
     bytes: int
+    findings: int = 0
 
 
 def sweep(*, dry_run: bool = False) -> Swept:
-    """Remove files that no photo, camera or finding refers to and that were written over ten minutes ago; none while a
-    backup is made. A dry run only counts them."""
+    """Remove findings that no state of their job shows, and files that no photo, camera or finding refers to and that
+    were written over ten minutes ago; none while a backup is made. A dry run only counts them: the files of findings
+    that would go are not among them yet."""
     with locked(settings.FILES.parent, STORED_FILES, wait=False) as is_held:
         return _swept(dry_run) if is_held else Swept(0, 0)
 
 
 def _swept(dry_run: bool) -> Swept:
+    findings = sum(
+        _forget_findings(pk, dry_run) for pk in Photo.objects.exclude(result=None).values_list("pk", flat=True)
+    )
     before = time.time() - GRACE_S
     stale = [p for p in settings.FILES.glob("??/*") if p.is_file() and p.stat().st_mtime < before]
     referred = _referred() if stale else set()
@@ -47,7 +57,31 @@ def _swept(dry_run: bool) -> Swept:
             count, size = count + 1, size + path.stat().st_size
             if not dry_run:
                 path.unlink(missing_ok=True)
-    return Swept(count, size)
+    return Swept(count, size, findings)
+
+
+def _forget_findings(photo_id: int, dry_run: bool) -> int:
+    """How many findings of a photo no state of its job shows; the last one stays, for a hand may be at work on it.
+    Their places in the list stay, empty, so that the others keep their numbers."""
+    with transaction.atomic():
+        photo = Photo.objects.select_for_update().filter(pk=photo_id, status__in=_DONE_WITH).first()
+        found = (photo.result or {}).get("found", []) if photo else []
+        earlier = [k for k, entry in enumerate(found[:-1]) if entry]
+        if photo is None or not earlier:
+            return 0
+        states = Revision.objects.filter(job=photo.job_id).values_list("document", flat=True).iterator(20)
+        shown = {k for state in states for k in _findings_in(bytes(state), photo_id)}
+        gone = [k for k in earlier if k not in shown]
+        if gone and not dry_run:
+            photo.result = {**photo.result, "found": [{} if k in gone else entry for k, entry in enumerate(found)]}
+            photo.save(update_fields=["result"])
+        return len(gone)
+
+
+def _findings_in(state: bytes, photo_id: int) -> set[int]:
+    # as text: a state that can't be understood any more still holds on to its findings
+    plain = state if state.startswith(b"{") else zlib.decompress(state)
+    return {int(found) for photo, found in _FINDING.findall(plain) if int(photo) == photo_id}
 
 
 @task()

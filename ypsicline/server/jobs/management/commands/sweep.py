@@ -20,7 +20,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, dry_run: bool, **options: Any) -> None:
         swept = sweep(dry_run=dry_run)
         verb = "would be removed" if dry_run else "removed"
-        self.stdout.write(f"{swept.files} files of {swept.bytes / 1e6:.1f} MB together {verb}.")
+        self.stdout.write(
+            f"{swept.files} files of {swept.bytes / 1e6:.1f} MB together and {swept.findings} findings {verb}."
+        )
         if not dry_run:
             call_command("clearsessions")
             call_command("prune_db_task_results", verbosity=0)
