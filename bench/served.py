@@ -91,9 +91,9 @@ def while_drawings_are_read() -> list[tuple[str, int, float, float]]:
             thread.start()
             while thread.is_alive():
                 begun = time.perf_counter()
-                body = {"unit": random.choice(["mm", "in"])}  # noqa: S311 - no secret
+                body = {"kind": "set_unit", "unit": random.choice(["mm", "in"])}  # noqa: S311 - no secret
                 job = server.call(
-                    "PUT", f"jobs/{job['id']}/unit", json=body, headers={"X-Revision": str(revision)}
+                    "POST", f"jobs/{job['id']}/changes", json=body, headers={"X-Revision": str(revision)}
                 ).json()
                 revision = job["revision"]
                 slowest = max(slowest, 1000 * (time.perf_counter() - begun))
@@ -165,8 +165,9 @@ def _use(
         call("wall", "GET", "wall")
         call("open a job", "GET", at)
         for _ in range(3):
-            body = {"chosen": [[0, 0, luck.randrange(4)]], "allowance": str(luck.randrange(5, 30))}
-            answer = call("change", "PUT", f"{at}/edges", json=body, headers={"X-Revision": str(revision)})
+            edge, wide = luck.randrange(4), luck.randrange(5, 30)
+            body = {"kind": "set_edges", "chosen": [[0, 0, edge]], "allowance": str(wide)}
+            answer = call("change", "POST", f"{at}/changes", json=body, headers={"X-Revision": str(revision)})
             revision = answer.json()["revision"]
         revision = call("undo", "POST", f"{at}/undo", headers={"X-Revision": str(revision)}).json()["revision"]
         call("print", "GET", f"{at}/export/pdf")

@@ -9,7 +9,6 @@ import datetime
 import math
 import os
 import time
-from dataclasses import replace
 
 import django
 
@@ -99,42 +98,52 @@ def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
 
 
 def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.drafting.features import Aperture, Layer
-    from ypsicline.core.drafting.from_shape import panel_from_shape, set_edges
-    from ypsicline.core.drafting.in_house import in_house
+    from ypsicline.core.changes.edges import SetEdges
+    from ypsicline.core.changes.features import SetAperture, SetLayer
+    from ypsicline.core.changes.panels import MakePanel
+    from ypsicline.core.changes.pieces import AddMeasure
     from ypsicline.core.geometry.edges import edge_length
-    from ypsicline.core.trueing.tape import TapeMeasure
-    from ypsicline.server.jobs import history
 
     job = _job(
         workshop, user, "Splash tray, wheel 3", "splash tray, arched, with a drain hole", _due(1), against=("dust", "wear"),
         goes_on="lifts off", looseness="close", sticks_out="wheel shaft, drain", cloth="waxed cotton", near=("motor",),
     )  # fmt: skip
     _measured(job, ("splash-tray.jpg", taken["splash_tray"]))
+    (panel,) = _changed(job, user, MakePanel("tray")).panels
+    order = sorted(range(len(panel.seam_line)), key=lambda k: -edge_length(panel.seam_line[k]))
+    arch = order[0]
+    middle = [k for k, e in enumerate(panel.seam_line) if e.kind == "arc" and k != arch]
+    slot = {n % len(panel.seam_line) for k in middle for n in (k - 1, k, k + 1)}
+    rest = [k for k in range(len(panel.seam_line)) if k != arch and k not in slot]
+    x, y = _inside(panel, 0.3)
+    _changed(
+        job, user,
+        _label(panel, cloth="waxed cotton", way_up="TOP to the wheel"),
+        SetEdges(((0, 0, arch),), finish="hem", allowance=25.0, name="rim"),
+        SetEdges(tuple((0, 0, k) for k in sorted(slot)), finish="bound"),
+        SetEdges(tuple((0, 0, k) for k in rest), allowance=12.0),
+        SetEdges(tuple((0, 1, k) for k in range(len(panel.holes[0]))), allowance=6.0),
+        SetAperture(0, "slot", "handle", x, y, 90.0, 28.0, "faced", depth=10.0),
+        SetLayer(0, "lining", "ripstop", -1.0, 12.0),
+        AddMeasure(edge=0), AddMeasure(between=(0, 1)),
+    )  # fmt: skip
 
-    def panels(d):  # type: ignore[no-untyped-def]
-        panel = panel_from_shape(d.shape, "tray")
-        order = sorted(range(len(panel.seam_line)), key=lambda k: -edge_length(panel.seam_line[k]))
-        arch = order[0]
-        middle = [k for k, e in enumerate(panel.seam_line) if e.kind == "arc" and k != arch]
-        slot = {n % len(panel.seam_line) for k in middle for n in (k - 1, k, k + 1)}
-        rest = [k for k in range(len(panel.seam_line)) if k != arch and k not in slot]
-        panel = set_edges(panel, [(0, arch)], finish="hem", allowance_mm=25, name="rim")
-        panel = set_edges(panel, [(0, k) for k in slot], finish="bound")
-        panel = set_edges(panel, [(0, k) for k in rest], allowance_mm=12)
-        panel = set_edges(panel, [(1, k) for k in range(len(panel.holes[0]))], allowance_mm=6)
-        handle = Aperture("slot", _inside(panel, 0.3), (90.0, 28.0), "faced", "handle")
-        lining = Layer("lining", "ripstop", grown=-1.0, allowance=12.0)
-        panel = replace(panel, way_up="TOP to the wheel", cloth="waxed cotton", apertures=(handle,), layers=(lining,))
-        return replace(d, panels=(in_house(panel, d.house),))
 
-    history.change(job.pk, "Panel drafted", panels, user)
-    history.change(
-        job.pk,
-        "Tape list",
-        lambda d: d.with_piece(replace(d.piece, tape=(TapeMeasure(edge=0), TapeMeasure(between=(0, 1))))),
-        user,
-    )
+def _changed(job, user, *changes):  # type: ignore[no-untyped-def]
+    """Make changes as the interface does, one after the other; the document after them."""
+    from ypsicline.server.jobs import history
+
+    for change in changes:
+        job = history.change(job.pk, change, user)
+    return history.current(job)
+
+
+def _label(panel, at=0, **changes):  # type: ignore[no-untyped-def]
+    """The change that sets a panel's label as it is, but for these."""
+    from ypsicline.core.changes.panels import SetPanel
+
+    names = ("name", "cloth", "count", "hand", "grain_deg", "way_up", "on_fold", "mitre_limit")
+    return SetPanel(at, **{n: getattr(panel, n) for n in names} | changes)
 
 
 def _inside(panel, up):  # type: ignore[no-untyped-def]
@@ -147,8 +156,7 @@ def _inside(panel, up):  # type: ignore[no-untyped-def]
 
 
 def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.trueing.tape import TapeMeasure
-    from ypsicline.server.jobs import history
+    from ypsicline.core.changes.pieces import AddMeasure, SetMeasure
 
     job = _job(
         workshop, user, "Wedging bench top", "kidney-shaped bench top", _due(2), "in", against=("wear",),
@@ -156,22 +164,16 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     )  # fmt: skip
     _measured(job, ("bench-top.jpg", taken["bench_top"]))
 
-    def measures(d):  # type: ignore[no-untyped-def]
-        joints = d.shape.outline.joints
-        across = math.dist(joints[0].point, joints[len(joints) // 2].point)
-        tape = (
-            TapeMeasure(between=(0, len(joints) // 2), tape_mm=round(across / 3.175) * 3.175),
-            TapeMeasure(edge=0),
-        )
-        return d.with_piece(replace(d.piece, tape=tape))
-
-    history.change(job.pk, "Tape list", measures, user)
+    joints = _changed(job, user).shape.outline.joints
+    across = math.dist(joints[0].point, joints[len(joints) // 2].point)
+    taped = round(across / 3.175) * 3.175
+    _changed(job, user, AddMeasure(between=(0, len(joints) // 2)), SetMeasure(0, taped), AddMeasure(edge=0))
 
 
 def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     from demo.pieces import stool_pad
+    from ypsicline.core.changes.panels import AddPanels
     from ypsicline.core.drafting.panel import Panel, SeamEdge
-    from ypsicline.server.jobs import history
 
     job = _job(
         workshop, user, "Stool pads", "six stool pads, back shorter than front", _due(2), against=("padding",),
@@ -181,13 +183,13 @@ def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     names = ("front", "right", "back", "left")
     given = (12.0, 0.0, 12.0, 0.0)
     seam = tuple(SeamEdge("line", (corners[k], corners[(k + 1) % 4]), names[k], given[k]) for k in range(4))
-    panels = (Panel("pad top", seam, count=6, cloth="wool felt", way_up="back to the rail"),)
-    history.change(job.pk, "Panel made", lambda d: replace(d, panels=panels), user)
+    panel = Panel("pad top", seam, count=6, cloth="wool felt", way_up="back to the rail")
+    _changed(job, user, AddPanels((panel,), "stool-pads.json"))
 
 
 def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.drafting.from_shape import panel_from_shape, set_edges
-    from ypsicline.server.jobs import history
+    from ypsicline.core.changes.edges import SetEdges
+    from ypsicline.core.changes.panels import MakePanel
 
     job = _job(
         workshop, user, "Glaze bucket lid", "lid of the glaze bucket, with its lug", _due(5), against=("dust",),
@@ -195,12 +197,9 @@ def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-de
     )  # fmt: skip
     _measured(job, ("bucket-lid.jpg", taken["bucket_lid"]))
 
-    def panels(d):  # type: ignore[no-untyped-def]
-        panel = panel_from_shape(d.shape, "lid")
-        panel = set_edges(panel, [(0, k) for k in range(len(panel.seam_line))], allowance_mm=10)
-        return replace(d, panels=(replace(panel, count=4, cloth="cotton drill"),))
-
-    history.change(job.pk, "Panel drafted", panels, user)
+    (panel,) = _changed(job, user, MakePanel("lid")).panels
+    edges = tuple((0, 0, k) for k in range(len(panel.seam_line)))
+    _changed(job, user, SetEdges(edges, allowance=10.0), _label(panel, count=4, cloth="cotton drill"))
 
 
 def _wrist_pads(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
@@ -247,8 +246,8 @@ def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
 
 
 def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core import steps
-    from ypsicline.server.jobs import history, kept, photos
+    from ypsicline.core.changes.pieces import OldCover, OpenPiece
+    from ypsicline.server.jobs import kept, photos
 
     job = _job(
         workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),
@@ -258,11 +257,7 @@ def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     photos.choose_pieces(photo, ["seat", "wall", "tab"])
     photos.measure.call(photo.pk)
 
-    def seam_line(d):  # type: ignore[no-untyped-def]
-        d = replace(d, open=0)
-        return d.with_piece(d.piece.stepped(steps.Redraw((), -10.0), "Seam line of the old cover"))
-
-    history.change(job.pk, "Seam line of the old cover", seam_line, user)
+    _changed(job, user, OpenPiece(0), OldCover((), 10.0))
     (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", taken["old_slip"])])
     kept.mark_parts(
         shown,
@@ -295,12 +290,10 @@ def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
 
 
 def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.drafting.drop import with_drop
-    from ypsicline.core.drafting.features import MarkAt
-    from ypsicline.core.drafting.from_shape import set_edges
-    from ypsicline.core.drafting.in_house import in_house
+    from ypsicline.core.changes.edges import SetEdges
+    from ypsicline.core.changes.features import SetDrop, SetMark
+    from ypsicline.core.changes.panels import AddPanels
     from ypsicline.core.drafting.panel import Panel, SeamEdge
-    from ypsicline.server.jobs import history
 
     job = _job(
         workshop, user, "Drying cart", "drying cart, hangs over its top board", _due(14), against=("dust",), goes_on="pulled over",
@@ -317,27 +310,22 @@ def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
         SeamEdge("arc", ((0.0, r), (k, k), (r, 0.0)), "front left"),
     )
 
-    def panels(d):  # type: ignore[no-untyped-def]
-        panel = with_drop(Panel("cover", seam, cloth="oilcloth", notches=()), 140.0, 30.0)
-        panel = set_edges(
-            panel, [(0, e) for e in range(6)], finish="casing", cord_mm=5.0, corner="by_rule", house=d.house
-        )
-        exits = (
-            MarkAt("exit", (w / 2 - 110, -90.0), words="cord out"),
-            MarkAt("exit", (w / 2 + 110, -90.0), words="cord out"),
-        )
-        return replace(d, panels=(in_house(replace(panel, placed=exits, way_up="back to the wall"), d.house),))
-
-    history.change(job.pk, "Panel drafted", panels, user)
+    edges = tuple((0, 0, e) for e in range(len(seam)))
+    _changed(
+        job, user,
+        AddPanels((Panel("cover", seam, cloth="oilcloth", notches=(), way_up="back to the wall"),), "drying-cart.json"),
+        SetDrop(0, 140.0, 30.0),
+        SetEdges(edges, finish="casing", cord=5.0, corner="by_rule"),
+        SetMark(0, "exit", w / 2 - 110, -90.0, text="cord out"),
+        SetMark(0, "exit", w / 2 + 110, -90.0, text="cord out"),
+    )  # fmt: skip
 
 
 def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.drafting.features import Gather
-    from ypsicline.core.drafting.from_shape import set_edges
-    from ypsicline.core.drafting.in_house import in_house
-    from ypsicline.core.drafting.pad import with_tapers
+    from ypsicline.core.changes.edges import SetEdges
+    from ypsicline.core.changes.features import SetGather, SetTapers
+    from ypsicline.core.changes.panels import AddPanels
     from ypsicline.core.drafting.panel import Panel, SeamEdge
-    from ypsicline.server.jobs import history
 
     job = _job(
         workshop, user, "Bench cushion", "cushion for the throwing bench, with a frill", _due(20), against=("padding",),
@@ -351,13 +339,14 @@ def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-d
         SeamEdge("line", (frill[k], frill[(k + 1) % 4]), ("edge", "end", "top", "start")[k]) for k in range(4)
     )
 
-    def panels(d):  # type: ignore[no-untyped-def]
-        top = set_edges(
-            Panel("cushion", seam, count=2, cloth="canvas"), [(0, e) for e in range(4)], by_rule=True, house=d.house
-        )
-        band = Panel("frill", strip, count=4, cloth="canvas", gathers=(Gather(2, 2.0),), notches=())
-        band = set_edges(band, [(0, 1), (0, 2), (0, 3)], by_rule=True, house=d.house)
-        band = set_edges(band, [(0, 0)], finish="double_hem", house=d.house)
-        return replace(d, panels=tuple(in_house(p, d.house) for p in (with_tapers(top, range(4)), band)))
-
-    history.change(job.pk, "Panels drafted", panels, user)
+    top = Panel("cushion", seam, count=2, cloth="canvas")
+    band = Panel("frill", strip, count=4, cloth="canvas", notches=())
+    _changed(
+        job, user,
+        AddPanels((top, band), "bench-cushion.json"),
+        SetEdges(tuple((0, 0, e) for e in range(4)), by_rule=True),
+        SetEdges(((1, 0, 1), (1, 0, 2), (1, 0, 3)), by_rule=True),
+        SetEdges(((1, 0, 0),), finish="double_hem"),
+        SetGather(1, 2, 2.0),
+        SetTapers(0, (0, 1, 2, 3)),
+    )  # fmt: skip

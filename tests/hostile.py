@@ -7,14 +7,14 @@ import json
 import re
 import struct
 import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from PIL import Image
 
-__all__ = ["Hostile", "files", "multiparts", "values"]
+__all__ = ["Hostile", "files", "multiparts", "sample", "values"]
 
 VALUES: dict[str, Any] = {
     "nothing": None, "empty": "", "nul": "12\u0000", "long": "9" * 100_000, "endless": "1e999", "minus": "-0,0",
@@ -44,17 +44,55 @@ def values(schema: dict[str, Any], every: int = 1) -> Iterator[Hostile]:
             body = operation.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema")
             if not body or "{token}" in path:
                 continue
-            shape = _resolved(schema, body)
-            fields = list(shape.get("properties", {}))
             at = path.removeprefix("/api/").replace("{job_id}", "{job}")
-            turn += 1
-            for k, (name, value) in enumerate(VALUES.items()):
-                if (k + turn) % every:
-                    continue
-                # each value in one field, in turn; and every other one in all of them
-                chosen = fields if k % 2 else fields[k % max(len(fields), 1) :][:1]
-                filled = dict.fromkeys(chosen, value)
-                yield Hostile(f"{operation['operationId']} {name}", method.upper(), _filled(at), data=_text(filled))
+            for what, sound, at_fields in _samples(schema, body, operation["operationId"]):
+                fields = list(at_fields)
+                turn += 1
+                for k, (name, value) in enumerate(VALUES.items()):
+                    if (k + turn) % every:
+                        continue
+                    # each value in one field, in turn; and every other one in all of them
+                    chosen = fields if k % 2 else fields[k % max(len(fields), 1) :][:1]
+                    sent = sound(dict.fromkeys(chosen, value))
+                    yield Hostile(f"{what} {name}", method.upper(), _filled(at), data=_text(sent))
+
+
+def _samples(
+    schema: dict[str, Any], body: dict[str, Any], name: str
+) -> Iterator[tuple[str, Callable[[dict[str, Any]], Any], list[str]]]:
+    """What may be sent to an operation: its name, what makes it with some fields changed, and its fields. Of the changes
+    and steps, which are many, each is one, and is sound but for what is changed."""
+    shape = _resolved(schema, body)
+    if "oneOf" not in shape:
+        yield name, lambda changed: changed, list(shape.get("properties", {}))
+        return
+    for part in shape["oneOf"]:
+        change = _resolved(schema, part)
+        fields = [f for f in change["properties"] if f not in ("kind", "panel")]
+        own = change["properties"]["kind"]["const"]
+        sound_one = sample(schema, change)
+        if "step" in change["properties"] and "oneOf" in change["properties"]["step"]:
+            for step, sound, at in _samples(schema, change["properties"]["step"], own):
+                yield f"step {step}", lambda changed, s=sound, c=sound_one: {**c, "step": s(changed)}, at
+        yield own, lambda changed, c=sound_one: {**c, **changed}, fields
+
+
+def sample(schema: dict[str, Any], part: dict[str, Any]) -> Any:
+    """Something sound by a schema's part: no more than it needs."""
+    part = _resolved(schema, part)
+    if "const" in part or "enum" in part:
+        return part.get("const", part.get("enum", [None])[0])
+    if several := part.get("anyOf") or part.get("oneOf"):
+        return sample(schema, several[0])
+    if part.get("type") == "array":
+        return [sample(schema, p) for p in part.get("prefixItems", [part.get("items", {})])]
+    if part.get("type") == "object":
+        return {
+            f: sample(schema, p)
+            for f, p in part.get("properties", {}).items()
+            if f in part.get("required", ()) or "const" in p
+        }
+    return {"integer": 0, "number": 10.0, "boolean": True}.get(part.get("type", ""), "10")
 
 
 def _resolved(schema: dict[str, Any], part: dict[str, Any]) -> dict[str, Any]:

@@ -102,7 +102,7 @@ def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
     page.mouse.up()
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     for key in ("Shift+ArrowUp", "r", "x"):
-        with page.expect_response("**/lies"):
+        with page.expect_response("**/changes"):
             page.keyboard.press(key)
     page.keyboard.press("Escape")
     # a quarter turn and a flip: edge a lies on the right or left now

@@ -289,5 +289,3 @@ class TestChangingPanels:
         assert without_feature(panel, "darts", 0).darts == ()
         with pytest.raises(Refused, match="no longer there"):
             without_feature(panel, "darts", 3)
-        with pytest.raises(Refused, match="no longer there"):
-            without_feature(panel, "seam_line", 0)

@@ -62,6 +62,14 @@ def job(workshop: Workshop, user: Any) -> Job:
     return history.take_in(workshop, document, user)
 
 
+def _address(at: str | int) -> str:
+    return at if isinstance(at, str) else f"jobs/{at}"
+
+
+def _showing(revision: object) -> dict[str, str]:
+    return {} if revision is None else {"X-Revision": str(revision)}
+
+
 class Api:
     """Calls as the interface makes them; every answer is JSON unless it is a file."""
 
@@ -97,6 +105,34 @@ class Api:
         assert found == status, answer
         assert answer["sentence"].endswith((".", "?"))
         return str(answer["sentence"])
+
+    def do(self, job: str | int, /, kind: str, shown: object = None, **fields: Any) -> Any:
+        """Make a change of a job (its number, or its address), as a window does that shows it as it is."""
+        return self.good("POST", f"{_address(job)}/changes", {"kind": kind, **fields}, **_showing(shown))
+
+    def refuse(self, job: str | int, /, kind: str, status: int = 422, shown: object = None, **fields: Any) -> str:
+        """The sentence that a change is refused with."""
+        return self.refused("POST", f"{_address(job)}/changes", {"kind": kind, **fields}, status, **_showing(shown))
+
+    def step(self, job: str | int, /, kind: str, **fields: Any) -> Any:
+        """One step of trueing up; corners may be told by their number, as they are pointed at."""
+        return self.do(job, "take_step", step={"kind": kind, **self._pointed(job, fields)})
+
+    def refuse_step(self, job: str | int, /, kind: str, **fields: Any) -> str:
+        return self.refuse(job, "take_step", step={"kind": kind, **self._pointed(job, fields)})
+
+    def _pointed(self, job: str | int, fields: dict[str, Any]) -> dict[str, Any]:
+        shape = self.good("GET", _address(job))["shape"]
+        rings = shape["rings"] if shape else []
+        ring = fields.get("ring", 0)
+        joints = rings[ring]["joints"] if 0 <= ring < len(rings) else []
+
+        def place(k: Any) -> Any:
+            return k if not isinstance(k, int) else joints[k]["point"] if 0 <= k < len(joints) else [1e6, 1e6]
+
+        return {
+            n: place(v) if n in ("corner", "edge", "to", "first", "second", "start") else v for n, v in fields.items()
+        }
 
     def send(self, path: str, field: str, name: str, data: bytes, **fields: str) -> tuple[int, Any]:
         from django.core.files.uploadedfile import SimpleUploadedFile

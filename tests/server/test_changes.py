@@ -22,109 +22,125 @@ from ypsicline.server.jobs.models import Job, Photo, Revision
 
 class TestShape:
     def test_a_corner_is_added_moved_and_removed(self, api: Api, job: Job) -> None:
-        base = f"jobs/{job.pk}/shape/0/joints"
-        assert len(api.good("POST", base, {"x": 100, "y": 1})["shape"]["rings"][0]["joints"]) == 5
+        added = api.step(job.pk, "add corner", ring=0, at=[100, 1])
+        assert len(added["shape"]["rings"][0]["joints"]) == 5
         corners = api.good("GET", f"jobs/{job.pk}")["shape"]["rings"][0]["joints"]
         k = next(k for k, j in enumerate(corners) if abs(j["point"][0] - 100) < 2)
-        moved = api.good("PUT", f"{base}/{k}", {"x": 100, "y": -12})
+        moved = api.step(job.pk, "move corner", ring=0, corner=k, to=[100, -12])
         assert moved["shape"]["rings"][0]["joints"][k]["point"] == [100, -12]
-        assert len(api.good("DELETE", f"{base}/{k}")["shape"]["rings"][0]["edges"]) == 4
+        assert moved["last_change"] == f"Corner {chr(65 + k)} moved"
+        removed = api.step(job.pk, "remove corner", ring=0, corner=k)
+        assert len(removed["shape"]["rings"][0]["edges"]) == 4
 
     def test_the_tape_list_follows_corners_that_are_numbered_anew(self, api: Api, job: Job) -> None:
-        before = api.good("POST", f"jobs/{job.pk}/tape", {"between": [1, 3]})["shape"]["tape"][0]
-        after = api.good("POST", f"jobs/{job.pk}/shape/0/joints", {"x": 100, "y": 0})["shape"]["tape"][0]
+        before = api.do(job.pk, "add_measure", between=[1, 3])["shape"]["tape"][0]
+        after = api.step(job.pk, "add corner", ring=0, at=[100, 0])["shape"]["tape"][0]
         assert after["outline"] == before["outline"]
-        gone = api.good("DELETE", f"jobs/{job.pk}/shape/0/joints/{ord(after['name'][0]) - 65}")
+        gone = api.step(job.pk, "remove corner", ring=0, corner=ord(after["name"][0]) - 65)
         assert gone["shape"]["tape"] == []
 
     def test_the_tape_is_typed_as_people_type_it(self, api: Api, job: Job) -> None:
-        api.good("POST", f"jobs/{job.pk}/tape", {"edge": 0})
-        said = api.good("PUT", f"jobs/{job.pk}/tape/0", {"text": "15,0 cm"})["shape"]["tape"][0]
+        api.do(job.pk, "add_measure", edge=0)
+        said = api.do(job.pk, "set_measure", measure=0, tape="15,0 cm")["shape"]["tape"][0]
         assert said["tape"] == "150.0"
-        assert "can't be read" in api.refused("PUT", f"jobs/{job.pk}/tape/0", {"text": "lots"})
-        assert api.good("DELETE", f"jobs/{job.pk}/tape/0")["shape"]["tape"] == []
+        assert "can't be read" in api.refuse(job.pk, "set_measure", measure=0, tape="lots")
+        assert api.do(job.pk, "remove_measure", measure=0)["shape"]["tape"] == []
 
     def test_an_edge_is_straightened_and_the_tolerance_set(self, api: Api, job: Job) -> None:
-        answer = api.good("PUT", f"jobs/{job.pk}/shape/0/edges/2", {"kind": "line"})
+        answer = api.step(job.pk, "edge kind", ring=0, edge=2, wanted="line")
         assert answer["shape"]["rings"][0]["joints"][2]["next_kind"] == "line"
-        assert api.good("PUT", f"jobs/{job.pk}/shape/tolerance", {"text": "1"})["shape"]["tolerance"] == "1.0"
+        assert api.step(job.pk, "find corners", tolerance_mm="1")["shape"]["tolerance"] == "1.0"
 
     @pytest.mark.parametrize(
-        ("method", "path", "body"),
+        "step",
         [
-            ("POST", "shape/5/joints", {"x": 1, "y": 1}), ("POST", "shape/0/joints", {"x": "NaN", "y": 1}),
-            ("POST", "shape/0/joints", {"x": 1e300, "y": 1e300}), ("DELETE", "shape/0/joints/44", None),
-            ("PUT", "shape/0/joints/0", {"x": 1e12, "y": 0}), ("PUT", "shape/0/edges/9", {"kind": "line"}),
-            ("PUT", "shape/0/edges/0", {"kind": "spiral"}), ("PUT", "shape/tolerance", {"text": "-3"}),
-            ("PUT", "shape/tolerance", {"text": "90"}), ("POST", "tape", {"between": [0, 99]}), ("POST", "tape", {}),
-            ("PUT", "tape/7", {"text": "1"}), ("DELETE", "tape/0", None), ("PUT", "sheet-scale", {"across": "50", "up": "100"}),
+            {"kind": "add corner", "ring": 5, "at": [1, 1]}, {"kind": "add corner", "ring": 0, "at": ["NaN", 1]},
+            {"kind": "add corner", "ring": 0, "at": [1e300, 1e300]}, {"kind": "remove corner", "ring": 0, "corner": 44},
+            {"kind": "move corner", "ring": 0, "corner": 0, "to": [1e12, 0]}, {"kind": "edge kind", "ring": 0, "edge": 9, "wanted": "line"},
+            {"kind": "edge kind", "ring": 0, "edge": 0, "wanted": "spiral"}, {"kind": "find corners", "tolerance_mm": "-3"},
+            {"kind": "find corners", "tolerance_mm": "90"}, {"kind": "redraw", "moved": []}, {"kind": "remove corner", "ring": -1, "corner": [0, 0]},
+        ],
+    )  # fmt: skip
+    def test_a_step_that_makes_no_sense_is_refused_and_nothing_is_changed(
+        self, api: Api, job: Job, step: dict[str, Any]
+    ) -> None:
+        api.refuse_step(job.pk, **step)
+        assert Revision.objects.filter(job=job).count() == 1
+
+    @pytest.mark.parametrize(
+        "change",
+        [
+            {"kind": "add_measure", "between": [0, 99]}, {"kind": "add_measure"}, {"kind": "set_measure", "measure": 7, "tape": "1"},
+            {"kind": "remove_measure", "measure": 0}, {"kind": "set_sheet_scale", "across": "50", "up": "100"},
+            {"kind": "take_step"}, {"kind": "no_such_change"}, {"kind": 7},
         ],
     )  # fmt: skip
     def test_what_makes_no_sense_is_refused_and_nothing_is_changed(
-        self, api: Api, job: Job, method: str, path: str, body: Any
+        self, api: Api, job: Job, change: dict[str, Any]
     ) -> None:
-        api.refused(method, f"jobs/{job.pk}/{path}", body)
+        api.refuse(job.pk, **change)
         assert Revision.objects.filter(job=job).count() == 1
 
     def test_without_an_outline_there_is_nothing_to_true_up(self, api: Api) -> None:
         bare = api.good("POST", "jobs", {"name": "bare"})
-        assert "no outline yet" in api.refused("POST", f"jobs/{bare['id']}/shape/0/joints", {"x": 1, "y": 1})
+        assert "no outline yet" in api.refuse_step(bare["id"], "add corner", ring=0, at=[1, 1])
+
+
+LABEL = {"panel": 0, "name": "t", "cloth": "c", "count": 1, "hand": "single", "grain_deg": 0, "way_up": ""}
 
 
 class TestDraft:
     def test_a_panel_is_made_of_the_outline_and_its_edges_are_set(self, api: Api, job: Job) -> None:
-        panels = api.good("POST", f"jobs/{job.pk}/panels", {"name": "lid"})["panels"]
+        panels = api.do(job.pk, "make_panel", name="lid")["panels"]
         assert [p["name"] for p in panels] == ["tray", "lid"]
-        edge = api.good(
-            "PUT",
-            f"jobs/{job.pk}/edges",
-            {"chosen": [[1, 0, 0], [1, 0, 2]], "allowance": '1/2"', "finish": "hem", "corner": "square", "name": "rim"},
+        edge = api.do(
+            job.pk,
+            "set_edges",
+            chosen=[[1, 0, 0], [1, 0, 2]],
+            allowance='1/2"',
+            finish="hem",
+            corner="square",
+            name="rim",
         )["panels"][1]["rings"][0][2]
         assert (edge["allowance_mm"], edge["finish"], edge["corner"], edge["name"]) == (12.7, "hem", "square", "rim")
         assert (edge["corner_set"], edge["by_rule"], edge["of"]) == ("square", False, [0, 2])
 
     def test_lengths_follow_the_unit_of_the_job(self, api: Api, job: Job) -> None:
-        api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
-        edge = api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0]], "allowance": "5/8"})["panels"][0][
-            "rings"
-        ][0][0]
+        api.do(job.pk, "set_unit", unit="in")
+        edge = api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance="5/8")["panels"][0]["rings"][0][0]
         assert (edge["allowance"], edge["length"]) == ("5/8", "3 15/16")
 
     def test_label_and_grain(self, api: Api, job: Job) -> None:
         label = {"name": "tray", "cloth": "canvas", "count": 2, "hand": "pair", "grain_deg": 45, "way_up": "TOP"}
-        panel = api.good("PUT", f"jobs/{job.pk}/panels/0", label)["panels"][0]
+        panel = api.do(job.pk, "set_panel", panel=0, **label)["panels"][0]
         assert panel["instruction"] == "cut 2 pairs · canvas"
 
     def test_notches(self, api: Api, job: Job) -> None:
-        added = api.good("POST", f"jobs/{job.pk}/panels/0/notches", {"edge": 0, "along": "2,5 cm", "double": True})[
-            "panels"
-        ][0]
+        added = api.do(job.pk, "add_notch", panel=0, edge=0, along="2,5 cm", double=True)["panels"][0]
         assert added["notch_texts"][-1] == "25.0"
-        left = api.good("DELETE", f"jobs/{job.pk}/panels/0/notches/0")["panels"][0]
+        left = api.do(job.pk, "remove_notch", panel=0, notch=0)["panels"][0]
         assert len(left["drafted"]["notches"]) == 4
 
     @pytest.mark.parametrize(
-        ("method", "path", "body"),
+        ("kind", "fields"),
         [
-            ("POST", "panels", {"name": ""}), ("POST", "panels", {"name": "tray"}), ("DELETE", "panels/4", None),
-            ("PUT", "edges", {"chosen": [[0, 0, 9]], "allowance": "5"}), ("PUT", "edges", {"chosen": [[0, 0, 0]], "allowance": "-5"}),
-            ("PUT", "edges", {"chosen": [[0, 0, 0]], "allowance": "9 m"}), ("PUT", "edges", {"chosen": [[0, 0, 0]], "finish": "glue"}),
-            ("PUT", "edges", {"chosen": "all"}), ("PUT", "edges", {"chosen": [[9, 0, 0]]}),
-            ("POST", "panels/0/notches", {"edge": 0, "along": "5000"}), ("POST", "panels/0/notches", {"edge": 50, "along": "5"}),
-            ("DELETE", "panels/0/notches/50", None),
-            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 0, "hand": "single", "grain_deg": 0, "way_up": ""}),
-            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 1, "hand": "third", "grain_deg": 0, "way_up": ""}),
-            ("PUT", "panels/0", {"name": "t", "cloth": "c", "count": 1, "hand": "single", "grain_deg": 1e9, "way_up": ""}),
+            ("make_panel", {"name": ""}), ("make_panel", {"name": "tray"}), ("remove_panel", {"panel": 4}),
+            ("set_edges", {"chosen": [[0, 0, 9]], "allowance": "5"}), ("set_edges", {"chosen": [[0, 0, 0]], "allowance": "-5"}),
+            ("set_edges", {"chosen": [[0, 0, 0]], "allowance": "9 m"}), ("set_edges", {"chosen": [[0, 0, 0]], "finish": "glue"}),
+            ("set_edges", {"chosen": "all"}), ("set_edges", {"chosen": [[9, 0, 0]]}),
+            ("add_notch", {"panel": 0, "edge": 0, "along": "5000"}), ("add_notch", {"panel": 0, "edge": 50, "along": "5"}),
+            ("remove_notch", {"panel": 0, "notch": 50}), ("set_panel", {**LABEL, "count": 0}), ("set_panel", {**LABEL, "hand": "third"}),
+            ("set_panel", {**LABEL, "grain_deg": 1e9}),
         ],
     )  # fmt: skip
     def test_what_makes_no_sense_is_refused_and_nothing_is_changed(
-        self, api: Api, job: Job, method: str, path: str, body: Any
+        self, api: Api, job: Job, kind: str, fields: dict[str, Any]
     ) -> None:
-        api.refused(method, f"jobs/{job.pk}/{path}", body)
+        api.refuse(job.pk, kind, **fields)
         assert Revision.objects.filter(job=job).count() == 1
 
     def test_a_panel_is_removed(self, api: Api, job: Job) -> None:
-        assert api.good("DELETE", f"jobs/{job.pk}/panels/0")["panels"] == []
+        assert api.do(job.pk, "remove_panel", panel=0)["panels"] == []
 
 
 class TestPhotos:
@@ -322,12 +338,11 @@ class TestFiles:
         assert Revision.objects.filter(job=job).count() == 1
 
     def test_the_print_scale_adds_up_over_prints_and_is_cleared(self, api: Api, job: Job) -> None:
-        path = f"jobs/{job.pk}/print-scale"
-        api.good("PUT", path, {"across": "98", "up": "100"})
-        scale = api.good("PUT", path, {"across": "100,5", "up": "3.95 in"})["print_scale"]
+        api.do(job.pk, "set_print_scale", across="98", up="100")
+        scale = api.do(job.pk, "set_print_scale", across="100,5", up="3.95 in")["print_scale"]
         assert scale == pytest.approx([1 / 0.98 / 1.005, 100 / (3.95 * 25.4)])
-        assert api.good("DELETE", path)["print_scale"] == [1, 1]
-        api.refused("PUT", path, {"across": "9.8", "up": "100"})
+        assert api.do(job.pk, "clear_print_scale")["print_scale"] == [1, 1]
+        api.refuse(job.pk, "set_print_scale", across="9.8", up="100")
 
     @pytest.mark.parametrize("path", ["export/gif", "export/pdf?paper=a9", "export/pdf?model=3", "export/pdf?model=x"])
     def test_a_print_that_isnt_there_is_refused(self, api: Api, job: Job, path: str) -> None:

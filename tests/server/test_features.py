@@ -17,6 +17,8 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Workshop
 
 pytestmark = pytest.mark.django_db
+# 100 mm inside the first edge and 80 inside the last
+INSIDE = [{"edge": 0, "by": "100"}, {"edge": 3, "by": "80"}]
 
 
 @pytest.fixture
@@ -26,113 +28,118 @@ def job(workshop: Workshop) -> Job:
     )
 
 
-def feature(api: Api, job: Job, kind: str, index: int | None = None, /, **values: str) -> dict[str, Any]:
-    body = {"kind": kind, "index": index, "values": values}
-    return api.good("POST", f"jobs/{job.pk}/panels/0/features", body)["panels"][0]
+def feature(api: Api, job: Job, kind: str, index: int | None = None, /, **values: Any) -> dict[str, Any]:
+    return api.do(job.pk, kind, panel=0, index=index, **values)["panels"][0]
+
+
+def typed(values: dict[str, str]) -> dict[str, Any]:
+    """What a form sends of its fields: nothing of empty ones."""
+    return {k: True if v == "yes" else v for k, v in values.items() if v}
 
 
 def test_features_are_put_on_read_changed_and_taken_off(api: Api, job: Job) -> None:
-    panel = feature(api, job, "darts", edge="0", along="150", intake="3 cm", length="100")
+    panel = feature(api, job, "set_dart", edge="0", along="150", intake="3 cm", length="100")
     assert [f["words"] for f in panel["features"]] == ["dart on a at 150.0: intake 30.0, 100.0 long"]
     assert [e["of"] for e in panel["rings"][0]] == [[0, 0], [0, 0], [0, 0], [0, 0], [0, 1], [0, 2], [0, 3]]
     values = panel["features"][0]["values"]
-    panel = feature(api, job, "darts", 0, **{**values, "intake": "40"})
+    panel = feature(api, job, "set_dart", 0, **{**typed(values), "intake": "40"})
     assert "intake 40.0" in panel["features"][0]["words"]
-    gone = api.good("DELETE", f"jobs/{job.pk}/panels/0/features/darts/0")["panels"][0]
+    gone = api.do(job.pk, "remove_feature", panel=0, list="darts", index=0)["panels"][0]
     assert gone["features"] == []
 
 
 @pytest.mark.parametrize(
     ("kind", "values"),
     [
-        ("pleats", {"edge": "0", "along": "50", "intake": "40", "count": "2", "towards": "box"}),
-        ("gathers", {"edge": "2", "ratio": "1.5"}),
-        ("tapers", {"edge": "0", "reach": "80", "inset": "10", "curved": "yes"}),
-        ("apertures", {"kind": "slot", "size_0": "60", "size_1": "20", "at_0": "150", "at_1": "150", "finish": "faced", "name": "grip"}),
-        ("apertures", {"size_0": "30", "depth": "5", "from_0": "0", "away_0": "100", "from_1": "3", "away_1": "80", "slit": "yes", "stocked": "80; 120"}),
-        ("placed", {"kind": "hand_sewn", "at_0": "20", "at_1": "20", "to_0": "90", "to_1": "20", "words": "by hand"}),
-        ("layers", {"role": "foam", "cloth": "foam 20", "grown": "2", "cut_larger": "15"}),
+        ("set_pleats", {"edge": "0", "along": "50", "intake": "40", "count": "2", "towards": "box"}),
+        ("set_gather", {"edge": "2", "ratio": "1.5"}),
+        ("set_taper", {"edge": "0", "reach": "80", "inset": "10", "curved": True}),
+        ("set_aperture", {"shape": "slot", "across": "60", "up": "20", "x": "150", "y": "150", "finish": "faced", "name": "grip"}),
+        ("set_aperture", {"across": "30", "depth": "5", "inside": INSIDE, "slit": True, "stocked": "80; 120"}),
+        ("set_mark", {"mark": "hand_sewn", "x": "20", "y": "20", "to_x": "90", "to_y": "20", "text": "by hand"}),
+        ("set_layer", {"role": "foam", "cloth": "foam 20", "grown": "2", "cut_larger": "15"}),
     ],
 )  # fmt: skip
 def test_every_kind_of_feature_can_be_typed_and_typed_again(
-    api: Api, job: Job, kind: str, values: dict[str, str]
+    api: Api, job: Job, kind: str, values: dict[str, Any]
 ) -> None:
     panel = feature(api, job, kind, **values)
-    (made,) = [f for f in panel["features"] if f["kind"] == kind]
-    again = feature(api, job, kind, 0, **made["values"])
+    (made,) = panel["features"]
+    again = feature(api, job, kind, 0, **typed(made["values"]))
     assert again["features"] == panel["features"]
 
 
 def test_an_aperture_is_moved_by_its_distances_from_two_edges(api: Api, job: Job) -> None:
-    panel = feature(api, job, "apertures", size_0="30", depth="5", from_0="0", away_0="100", from_1="3", away_1="80")
-    assert (panel["features"][0]["values"]["at_0"], panel["features"][0]["values"]["at_1"]) == ("80.0", "100.0")
+    panel = feature(api, job, "set_aperture", across="30", depth="5", inside=INSIDE)
+    assert (panel["features"][0]["values"]["x"], panel["features"][0]["values"]["y"]) == ("80.0", "100.0")
     assert panel["rings"][1][0]["of"] is None
 
 
 @pytest.mark.parametrize(
     ("kind", "values", "words"),
     [
-        ("darts", {"edge": "0", "along": "2", "intake": "30", "length": "100"}, "runs from"),
-        ("darts", {"edge": "0", "along": "150", "length": "100"}, "Type in the intake too"),
-        ("apertures", {"size_0": "30", "at_0": "5", "at_1": "150"}, "reaches over"),
-        ("apertures", {"size_0": "30", "kind": "star"}, "isn't one of"),
-        ("gathers", {"edge": "0", "ratio": "much"}, "isn't a number"),
-        ("tapers", {"edge": "0", "reach": "200", "inset": "10"}, "less than half"),
-        ("layers", {"role": "sail", "cloth": "x"}, "isn't one of"),
+        ("set_dart", {"edge": "0", "along": "2", "intake": "30", "length": "100"}, "runs from"),
+        ("set_dart", {"edge": "0", "along": "150", "length": "100"}, "Type in the intake too"),
+        ("set_dart", {"edge": "0", "along": "150", "length": " ", "intake": "20"}, "Type in the length too"),
+        ("set_aperture", {"across": "30", "x": "5", "y": "150"}, "reaches over"),
+        ("set_aperture", {"x": "5", "y": "150"}, "how large what passes"),
+        ("set_aperture", {"across": "30", "shape": "star"}, "“shape” can't be used"),
+        ("set_gather", {"edge": "0", "ratio": "much"}, "isn't a number"),
+        ("set_taper", {"edge": "0", "reach": "200", "inset": "10"}, "less than half"),
+        ("set_layer", {"role": "sail", "cloth": "x"}, "“role” can't be used"),
     ],
 )
 def test_features_that_cant_be_are_refused_and_nothing_is_kept(
     api: Api, job: Job, kind: str, values: dict[str, str], words: str
 ) -> None:
-    said = api.refused("POST", f"jobs/{job.pk}/panels/0/features", {"kind": kind, "values": values})
-    assert words in said
+    assert words in api.refuse(job.pk, kind, panel=0, **values)
     job.refresh_from_db()
     assert job.position == 1
 
 
 def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
-    panel = api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {"clearance": "5", "girth": "12", "percent": "2"})["panels"][
-        0
-    ]
+    panel = api.do(job.pk, "set_fit", panel=0, clearance="5", girth="12", percent="2")["panels"][0]
     assert panel["fit"]["clearance"] == "5.0"
     assert any("girth ease 12 ÷ 2π = 1.91" in w for w in panel["drafted"]["worked"])
     assert panel["width"] == "319.8"
-    none = api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {})["panels"][0]
+    none = api.do(job.pk, "set_fit", panel=0)["panels"][0]
     assert none["width"] == "300.0"
 
 
 def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, workshop: Workshop) -> None:
-    api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0], [0, 0, 1]], "by_rule": True})
-    made = api.good("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"seam": "15 mm"}})
+    api.do(job.pk, "set_edges", chosen=[[0, 0, 0], [0, 0, 1]], by_rule=True)
+    made = api.do(job.pk, "set_house_rule", rule="seam", length="15 mm")
     assert [e["allowance"] for e in made["panels"][0]["rings"][0]] == ["15.0", "15.0", "10.0", "10.0"]
     cloth = {"name": "drill", "thickness": "0.4", "warp_shrinks": "5", "own_rules": True}
-    api.good("PUT", f"jobs/{job.pk}/house/cloths", cloth)
+    api.do(job.pk, "set_cloth", **cloth)
     label = {"name": "lid", "cloth": "drill", "count": 1, "hand": "single", "grain_deg": 90, "way_up": ""}
-    assert api.good("PUT", f"jobs/{job.pk}/panels/0", label)["panels"][0]["height"] == "315.8"
-    api.good("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"seam": "8 mm"}, "cloth": "drill"})
+    assert api.do(job.pk, "set_panel", panel=0, **label)["panels"][0]["height"] == "315.8"
+    api.do(job.pk, "set_house_rule", rule="seam", length="8 mm", cloth="drill")
     api.good("POST", f"jobs/{job.pk}/house/keep")
     fresh = api.good("POST", "jobs", {"name": "next"})
     assert fresh["house"]["rules"]["seam"] == 15
     assert [c["rules"]["seam"] for c in fresh["house"]["cloths"]] == [8]
-    api.refused("PUT", f"jobs/{job.pk}/house/rules", {"rules": {"felled": "1 mm"}})
+    api.refuse(job.pk, "set_house_rule", rule="felled", length="1 mm")
+    assert "no rule called" in api.refuse(job.pk, "set_house_rule", rule="glue", length="1 mm")
 
 
 def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job: Job) -> None:
-    api.good("POST", f"jobs/{job.pk}/panels/0/copy", {"mirror": True})
-    made = api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 0], [1, 0, 2]], "finish": "casing", "cord": "5"})
+    api.do(job.pk, "copy_panel", panel=0, mirror=True)
+    made = api.do(job.pk, "set_edges", chosen=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")
     assert [made["panels"][p]["rings"][0][k]["finish"] for p, k in ((0, 0), (1, 2))] == ["casing", "casing"]
-    split = api.good("POST", f"jobs/{job.pk}/panels/0/split", {"ring": 0, "edge": 1, "along": "100"})["panels"][0]
+    split = api.do(job.pk, "split_edge", panel=0, ring=0, edge=1, along="100")["panels"][0]
     assert [e["name"] for e in split["rings"][0]] == ["a", "b", "b 2", "c", "d"]
-    merged = api.good("POST", f"jobs/{job.pk}/panels/0/merge", {"ring": 0, "edge": 1})["panels"][0]
+    merged = api.do(job.pk, "merge_edges", panel=0, ring=0, edge=1)["panels"][0]
     assert len(merged["rings"][0]) == 4
-    api.refused("POST", f"jobs/{job.pk}/panels/0/merge", {"ring": 0, "edge": 0})
+    api.refuse(job.pk, "merge_edges", panel=0, ring=0, edge=0)
 
 
 def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> None:
-    made = api.good("PUT", f"jobs/{job.pk}/lies", {"panels": [[0, 100.5, -20, 90, True]]})
-    assert made["panels"][0]["lies"] == {"at": [100.5, -20.0], "turn_deg": 90.0, "flipped": True}
+    lies = {"at": [100.5, -20.0], "turn_deg": 90.0, "flipped": True}
+    made = api.do(job.pk, "lay_out", panels=[{"panel": 0, "lies": lies}])
+    assert made["panels"][0]["lies"] == lies
     assert api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["lies"] is None
-    api.refused("PUT", f"jobs/{job.pk}/lies", {"panels": [[3, 0, 0, 0, False]]})
+    api.refuse(job.pk, "lay_out", panels=[{"panel": 3, "lies": lies}])
     between = api.good("GET", f"jobs/{job.pk}/between?ax=0&ay=0&bx=30&by=40")
     assert between == {"length": "50.0 mm", "across": "30.0", "up": "40.0"}
 
@@ -155,27 +162,27 @@ def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: 
     assert bare["worst_percent"] > 5
     assert not bare["enough"]
     worst = [bare["worst_percent"]]
-    api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3]})
+    api.do(job.pk, "set_tapers", panel=0, edges=[0, 1, 2, 3])
     for _ in range(4):
         worst.append(filled(api, path)[-1]["pad"]["worst_percent"])
-        api.good("POST", f"{path}/tapers", {"edges": [0, 1, 2, 3], "deeper": True})
+        api.do(job.pk, "set_tapers", panel=0, edges=[0, 1, 2, 3], deeper=True)
     assert filled(api, path)[-1]["pad"]["enough"]
     assert worst == sorted(worst, reverse=True)
-    api.refused("POST", f"{path}/tapers", {"edges": [0], "deeper": True})
+    api.refuse(job.pk, "set_tapers", panel=0, edges=[0], deeper=True)
     assert "no such panel" in api.refused("GET", f"jobs/{job.pk}/panels/7/pad")
     pdf = api.good("GET", f"{path}/corner.pdf?edge=1")
     assert "corner template" in PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
 
 
 def test_a_plan_is_let_hang_with_darts_at_its_corners(api: Api, job: Job) -> None:
-    panel = api.good("POST", f"jobs/{job.pk}/panels/0/drop", {"drop": "80", "tuck": "20"})["panels"][0]
+    panel = api.do(job.pk, "set_drop", panel=0, drop="80", tuck="20")["panels"][0]
     assert panel["width"] == "500.0"
     assert len([f for f in panel["features"] if f["kind"] == "darts"]) == 4
-    api.refused("POST", f"jobs/{job.pk}/panels/0/drop", {"drop": "2"})
+    api.refuse(job.pk, "set_drop", panel=0, drop="2")
 
 
 def test_layers_and_facings_go_along_to_the_table_and_the_print(api: Api, job: Job) -> None:
-    feature(api, job, "layers", role="lining", cloth="ripstop", allowance="12")
+    feature(api, job, "set_layer", role="lining", cloth="ripstop", allowance="12")
     made = api.good("GET", f"jobs/{job.pk}")
     assert [(c["of"], c["panel"]["name"]) for c in made["companions"]] == [(0, "lid lining")]
     text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/pdf"))).pages[0].extract_text()
@@ -183,7 +190,7 @@ def test_layers_and_facings_go_along_to_the_table_and_the_print(api: Api, job: J
 
 
 def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job: Job) -> None:
-    api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
+    api.do(job.pk, "set_unit", unit="in")
     text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/marking.pdf"))).pages[0].extract_text()
     assert "From corner 1: across, up" in text
     assert "12 9/16 across, 12 9/16 up" in text or "12 5/8 across, 12 5/8 up" in text
@@ -191,20 +198,20 @@ def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job
 
 
 def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:
-    feature(api, job, "darts", edge="0", along="150", intake="40", length="120")
-    body = {"edge": 1, "along": "150", "percent": "50"}
-    panel = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", body)["panels"][0]
+    feature(api, job, "set_dart", edge="0", along="150", intake="40", length="120")
+    body = {"edge": 1, "along": "150", "share": "50"}
+    panel = api.do(job.pk, "pivot_dart", panel=0, dart=0, **body)["panels"][0]
     assert [f["kind"] for f in panel["features"]] == ["darts", "darts"]
-    again = api.good("POST", f"jobs/{job.pk}/panels/0/darts/1/pivot", {"edge": 4, "along": "100"})["panels"][0]
+    again = api.do(job.pk, "pivot_dart", panel=0, dart=1, edge=4, along="100")["panels"][0]
     assert [f["kind"] for f in again["features"]] == ["darts", "darts"]
-    said = api.refused("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "0.1"})
+    said = api.refuse(job.pk, "pivot_dart", panel=0, dart=0, edge=1, along="0.1")
     assert "away from its ends" in said
 
 
 def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
-    feature(api, job, "darts", edge="0", along="150", intake="40", length="120")
-    api.good("PUT", f"jobs/{job.pk}/panels/0/fit", {"clearance": "10"})
-    shown = api.good("POST", f"jobs/{job.pk}/panels/0/darts/0/pivot", {"edge": 1, "along": "150"})
+    feature(api, job, "set_dart", edge="0", along="150", intake="40", length="120")
+    api.do(job.pk, "set_fit", panel=0, clearance="10")
+    shown = api.do(job.pk, "pivot_dart", panel=0, dart=0, edge=1, along="150")
     assert not any(shown["panels"][0]["fit"].values())
     assert not shown["panels"][0]["has_ease"]
     job.refresh_from_db()
@@ -216,9 +223,12 @@ def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
 
 
 def test_an_aperture_takes_the_outline_of_another_panel(api: Api, job: Job) -> None:
-    api.good("POST", f"jobs/{job.pk}/panels/0/copy", {"times": 0.2})
-    opening = feature(api, job, "apertures", kind="outline", piece="panel 1", at_0="150", at_1="150", name="hatch")
+    api.do(job.pk, "copy_panel", panel=0, times=0.2)
+    opening = feature(
+        api, job, "set_aperture", shape="outline", outline_of={"what": "panel", "at": 1}, x="150", y="150", name="hatch"
+    )
     rings = opening["rings"]
     assert len(rings) == 2
-    refused = {"kind": "apertures", "values": {"kind": "outline", "piece": "panel 9", "at_0": "150", "at_1": "150"}}
-    assert "Choose the captured piece or the panel" in api.refused("POST", f"jobs/{job.pk}/panels/0/features", refused)
+    for of in ({"what": "panel", "at": 9}, {"what": "piece", "at": 0}, None):
+        said = api.refuse(job.pk, "set_aperture", panel=0, shape="outline", outline_of=of, x="150", y="150")
+        assert "Choose the captured piece or the panel" in said

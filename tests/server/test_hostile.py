@@ -114,7 +114,7 @@ class TestFullDisk:
             raise OperationalError("database or disk is full") from sqlite3.OperationalError()
 
         monkeypatch.setattr(history, "_stored", full)
-        assert "disk" in api.refused("PUT", f"jobs/{job.pk}/unit", {"unit": "in"}, 507)
+        assert "disk" in api.refuse(job.pk, "set_unit", unit="in", status=507)
         assert Revision.objects.count() == 1
 
     def test_a_busy_database_asks_to_try_again(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -122,4 +122,4 @@ class TestFullDisk:
             raise OperationalError("database is locked")
 
         monkeypatch.setattr(history, "_stored", locked)
-        assert "busy" in api.refused("PUT", f"jobs/{job.pk}/unit", {"unit": "in"}, 503)
+        assert "busy" in api.refuse(job.pk, "set_unit", unit="in", status=503)

@@ -49,7 +49,12 @@ def test_killed_while_changing_uploading_and_measuring_nothing_acknowledged_is_l
 
     def change() -> None:
         unit = ("in", "mm")[int(rng.integers(2))]
-        answer = server.call("PUT", "jobs/1/unit", json={"unit": unit}, headers={"X-Revision": str(seen["revision"])})
+        answer = server.call(
+            "POST",
+            "jobs/1/changes",
+            json={"kind": "set_unit", "unit": unit},
+            headers={"X-Revision": str(seen["revision"])},
+        )
         if answer.status_code == 409:
             answer = server.call("GET", "jobs/1")
         assert answer.status_code == 200, answer.text

@@ -18,6 +18,7 @@ from PIL import Image
 from tests.core.test_private_data import SECRETS, photo
 from tests.server.conftest import Api
 from ypsicline.core.capture.photo import MAX_PHOTO_PIXELS
+from ypsicline.core.changes.captures import WalkRound
 from ypsicline.core.job import PhotoOf
 from ypsicline.server import files
 from ypsicline.server.jobs import history, intake
@@ -118,7 +119,7 @@ def test_a_sweep_forgets_findings_that_no_state_of_the_job_shows(api: Api, job: 
         job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, status="done", result={"found": found}
     )
     for k in (0, 2):
-        history.change(job.pk, "found", lambda d, k=k: d.captured(d.shape, PhotoOf(shown.pk, k)), None)
+        history.change(job.pk, lambda d, k=k: WalkRound(PhotoOf(shown.pk, k), d.shape), None)
     age(settings)
     assert sweep(dry_run=True).findings == 1
     swept = sweep()

@@ -45,55 +45,55 @@ class TestPieces:
         assert [p["name"] for p in shown["pieces"]] == ["piece", "seat", "back"]
         assert shown["open_piece"] == 2
         assert "2 outlines found" in shown["last_change"]
-        first = api.good("POST", f"jobs/{job.pk}/pieces/1/open")["shape"]
+        first = api.do(job.pk, "open_piece", piece=1)["shape"]
         assert float(first["width"]) == pytest.approx(160, abs=3)
         assert (first["photo"], first["found"]) == (photo["id"], 0)
-        api.good("POST", f"jobs/{job.pk}/turn-over")
+        api.step(job.pk, "turn over")
         api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "3"})
         api.good("POST", f"photos/{photo['id']}/pieces", {"names": ["seat", "flap"]})
         again = api.good("GET", f"jobs/{job.pk}")
         assert [p["name"] for p in again["pieces"]] == ["piece", "seat", "back", "flap"]
-        seat = api.good("POST", f"jobs/{job.pk}/pieces/1/open")["shape"]
+        seat = api.do(job.pk, "open_piece", piece=1)["shape"]
         assert seat["found"] == 2
         assert [s["said"] for s in seat["steps"]] == ["Turned over: the other face is outward"]
 
     def test_pieces_are_laid_on_the_table_named_and_taken_away(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
-        assert api.good("POST", f"{base}/pieces")["shape"] is None
-        made = api.good("POST", f"{base}/measured/round", {"girth": "314.159"})
+        assert api.do(base, "new_piece")["shape"] is None
+        made = api.do(base, "measure_round", girth="314.159")
         assert [p["name"] for p in made["pieces"]] == ["piece", "piece 2"]
-        named = api.good("PUT", f"{base}/pieces/1", {"name": "lid"})
+        named = api.do(base, "name_piece", piece=1, name="lid")
         assert [p["name"] for p in named["pieces"]] == ["piece", "lid"]
-        assert api.good("POST", f"{base}/pieces/0/open")["shape"]["width"] == "200.0"
-        left = api.good("DELETE", f"{base}/pieces/0")
+        assert api.do(base, "open_piece", piece=0)["shape"]["width"] == "200.0"
+        left = api.do(base, "remove_piece", piece=0)
         assert [p["name"] for p in left["pieces"]] == ["lid"]
         assert left["shape"]["width"] == "100.0"
-        for path in ("pieces/5/open", "pieces/-1/open"):
-            api.refused("POST", f"{base}/{path}")
-        api.refused("PUT", f"{base}/pieces/0", {"name": " "})
+        for piece in (5, -1):
+            api.refuse(base, "open_piece", piece=piece)
+        api.refuse(base, "name_piece", piece=0, name=" ")
 
     def test_steps_are_read_switched_off_and_replayed(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
-        api.good("PUT", f"{base}/shape/0/joints/2", {"x": 206, "y": 153})
-        api.good("PUT", f"{base}/shape/0/joints/1/smooth", {"smooth": True})
-        both = api.good("POST", f"{base}/turn-over")["shape"]
+        api.step(base, "move corner", ring=0, corner=2, to=[206, 153])
+        api.step(base, "corner or smooth", ring=0, corner=1, smooth=True)
+        both = api.step(base, "turn over")["shape"]
         assert [s["said"] for s in both["steps"]] == [
             "Corner C moved",
             "Corner B made smooth",
             "Turned over: the other face is outward",
         ]
         assert not both["on_photo"]
-        off = api.good("PUT", f"{base}/steps/0", {"on": False})["shape"]
+        off = api.do(base, "switch_step", step=0, counts=False)["shape"]
         assert [s["on"] for s in off["steps"]] == [False, True, True]
         assert [round(j["point"][0]) for j in off["rings"][0]["joints"]] != [
             round(j["point"][0]) for j in both["rings"][0]["joints"]
         ]
-        assert api.good("PUT", f"{base}/steps/0", {"on": True})["shape"]["rings"] == both["rings"]
-        api.refused("PUT", f"{base}/steps/9", {"on": True})
+        assert api.do(base, "switch_step", step=0, counts=True)["shape"]["rings"] == both["rings"]
+        api.refuse(base, "switch_step", step=9, counts=True)
 
     def test_a_tolerance_is_tried_without_being_kept(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
-        api.good("POST", f"{base}/measured/round", {"girth": "600"})
+        api.do(base, "measure_round", girth="600")
         before = api.good("GET", base)
         fine, coarse = (api.good("GET", f"{base}/shape/fit?tolerance_mm={mm}") for mm in (0.2, 5))
         assert {e["kind"] for e in fine[0]["edges"]} == {"arc"}
@@ -104,43 +104,50 @@ class TestPieces:
 
     def test_the_rest_of_trueing_up(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
-        api.good("POST", f"{base}/tape", {"between": [0, 1]})
-        api.good("PUT", f"{base}/tape/0", {"text": "201.5"})
-        bent = api.good("POST", f"{base}/bend-to-tape")
+        api.do(base, "add_measure", between=[0, 1])
+        api.do(base, "set_measure", measure=0, tape="201.5")
+        bent = api.do(base, "bend_to_tape")
         assert bent["shape"]["tape"][0]["apart"] in ("0.0", "+ 0.0")
         assert bent["last_change"].startswith("Bent to the tape; the outline moved by up to 0.")
-        assert len(api.good("POST", f"{base}/divide", {"joint": 0, "parts": 4})["shape"]["parts"]) == 4
-        assert api.good("POST", f"{base}/smooth", {"text": "0.5"})["last_change"] == "Smoothed by up to 0.5 mm"
-        seam = api.good(
-            "POST",
-            f"{base}/old-cover",
-            {"rest": "10", "edges": [{"edge": 0, "was": "whole"}, {"edge": 1, "was": "cut away", "by": "4"}]},
+        assert len(api.step(base, "divide", start=0, parts=4)["shape"]["parts"]) == 4
+        assert api.step(base, "smooth", by_mm="0.5")["last_change"] == "Smoothed by up to 0.5 mm"
+        seam = api.do(
+            base, "old_cover", rest="10", edges=[{"edge": 0, "was": "whole"}, {"edge": 1, "was": "cut away", "by": "4"}]
         )
         assert float(seam["shape"]["width"]) == pytest.approx(201.5 - 10 + 4, abs=0.3)
         assert float(seam["shape"]["height"]) == pytest.approx(140, abs=0.3)
-        away = api.good("POST", f"{base}/stand-off", {"by": "4", "line": "inside"})
+        away = api.do(base, "move_line", by="4", line="inside")
         assert float(away["shape"]["height"]) == pytest.approx(148, abs=0.3)
-        assert api.good("POST", f"{base}/panels", {"name": "rest"})["panels"][-1]["notch_texts"]
+        assert api.do(base, "make_panel", name="rest")["panels"][-1]["notch_texts"]
 
     @pytest.mark.parametrize(
-        ("path", "body"),
+        ("kind", "fields"),
         [
-            ("bend-to-tape", None), ("smooth", {"text": "0"}), ("smooth", {"text": "much"}), ("divide", {"joint": 9, "parts": 4}),
-            ("divide", {"joint": 0, "parts": 3}), ("old-cover", {"edges": []}), ("old-cover", {"edges": [{"edge": 9, "was": "whole"}], "rest": "2"}),
-            ("old-cover", {"edges": [{"edge": 0, "was": "unpicked", "by": ""}]}), ("stand-off", {"by": "9 m"}), ("old-cover", {"edges": [], "rest": "90"}),
-            ("measured/on-off", {"width_on": "500", "width_off": "520", "length_on": "400"}), ("measured/tablet", {"apart": "500"}),
-            ("measured/on-off", {"width_on": "500", "length_on": "400", "stretch_across": "lots"}),
+            ("bend_to_tape", {}), ("old_cover", {"edges": []}), ("old_cover", {"edges": [{"edge": 9, "was": "whole"}], "rest": "2"}),
+            ("old_cover", {"edges": [{"edge": 0, "was": "unpicked", "by": ""}]}), ("move_line", {"by": "9 m"}), ("old_cover", {"edges": [], "rest": "90"}),
+            ("measure_on_off", {"width_on": "500", "width_off": "520", "length_on": "400"}), ("measure_touches", {"apart": "500", "touches": []}),
+            ("measure_on_off", {"width_on": "500", "length_on": "400", "stretch_across": "lots"}),
         ],
     )  # fmt: skip
     def test_what_makes_no_sense_is_refused_and_nothing_is_changed(
-        self, api: Api, job: Job, path: str, body: Any
+        self, api: Api, job: Job, kind: str, fields: Any
     ) -> None:
-        api.refused("POST", f"jobs/{job.pk}/{path}", body)
+        api.refuse(job.pk, kind, **fields)
+        assert Revision.objects.filter(job=job).count() == 1
+
+    @pytest.mark.parametrize(
+        ("kind", "fields"),
+        [("smooth", {"by_mm": "0"}), ("smooth", {"by_mm": "much"}), ("divide", {"start": 9, "parts": 4}), ("divide", {"start": 0, "parts": 3})],
+    )  # fmt: skip
+    def test_a_step_that_makes_no_sense_is_refused_and_nothing_is_changed(
+        self, api: Api, job: Job, kind: str, fields: Any
+    ) -> None:
+        api.refuse_step(job.pk, kind, **fields)
         assert Revision.objects.filter(job=job).count() == 1
 
     def test_a_worn_cover_measured_on_and_off(self, api: Api, job: Job) -> None:
         body = {"width_on": "520", "width_off": "500", "length_on": "400", "stretch_along": "2,5"}
-        made = api.good("POST", f"jobs/{job.pk}/measured/on-off", body)
+        made = api.do(job.pk, "measure_on_off", **body)
         assert (made["shape"]["width"], made["shape"]["height"]) == ("500.0", "390.2")
         assert "4.0 % stretch in use" in made["last_change"]
 
@@ -157,9 +164,9 @@ class TestPieces:
             "notes": "",
         }
         body = {"name": "Splash tray", "for_whom": "", "due": None}
-        good = api.good("PUT", f"{base}/brief", {**body, "brief": brief})
+        good = api.do(base, "set_brief", **body, brief=brief)
         assert good["shape"]["verdict"] == "Good for the ease of 6.0 mm: the capture's error is 30 times smaller."
-        tight = api.good("PUT", f"{base}/brief", {**body, "brief": {**brief, "looseness": "0.5"}})
+        tight = api.do(base, "set_brief", **body, brief={**brief, "looseness": "0.5"})
         assert "a good part of the ease of 0.5 mm" in tight["shape"]["verdict"]
 
 
@@ -186,7 +193,7 @@ class TestByHand:
         assert [s["said"] for s in mended["shape"]["steps"]] == ["Mended by strokes"]
         back = api.good("POST", f"{at}/walked", {"points": [[0, 100], [0, 200]]})
         assert [s["said"] for s in back["shape"]["steps"]] == ["Mended by strokes", "Edge walked by hand"]
-        moved = api.good("PUT", f"jobs/{job.pk}/shape/0/joints/0", {"x": -2, "y": -2})
+        moved = api.step(job.pk, "move corner", ring=0, corner=0, to=[-2, -2])
         joints = [j["point"] for j in moved["shape"]["rings"][0]["joints"]]
         assert [-2, -2] in joints
         api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "2"})
@@ -197,7 +204,7 @@ class TestByHand:
 
     @pytest.mark.django_db(transaction=True)
     def test_what_can_not_be_told_apart_is_walked_round_by_hand(self, api: Api, job: Job) -> None:
-        api.good("POST", f"jobs/{job.pk}/pieces")
+        api.do(job.pk, "new_piece")
         plain = np.array([[-150, -100], [150, -100], [150, 100], [-150, 100]], float)
         photo = send_photo(api, job, take_photo(flat_scene(Piece(plain, (), (205, 189, 159), 0.0)), SMALL))
         assert photo["status"] == "refused"
@@ -255,14 +262,14 @@ class TestScansAndTapes:
         assert api.call("GET", f"photos/{photo['id']}/found/0/flat.jpg")[0] == 200
 
     def test_tapes_between_sheets_are_kept_changed_and_taken_off(self, api: Api, job: Job) -> None:
-        at = f"jobs/{job.pk}/sheet-distances"
-        assert api.good("PUT", at, {"first": "A4-01", "second": "a4-03", "tape": "60 cm"})["sheet_distances"] == [
-            {"first": "a4-01", "second": "a4-03", "tape": "600.0"}
-        ]
-        assert len(api.good("PUT", at, {"first": "a4-03", "second": "a4-01", "tape": "601"})["sheet_distances"]) == 1
-        assert api.good("PUT", at, {"first": "a4-01", "second": "a4-03", "tape": ""})["sheet_distances"] == []
+        def taped(first: str, second: str, tape: str) -> Any:
+            return api.do(job.pk, "set_sheet_distance", first=first, second=second, tape=tape)["sheet_distances"]
+
+        assert taped("A4-01", "a4-03", "60 cm") == [{"first": "a4-01", "second": "a4-03", "tape": "600.0"}]
+        assert len(taped("a4-03", "a4-01", "601")) == 1
+        assert taped("a4-01", "a4-03", "") == []
         for first, tape in (("b5-01", "600"), ("a4-03", "600"), ("a4-01", "long")):
-            api.refused("PUT", at, {"first": first, "second": "a4-03", "tape": tape})
+            api.refuse(job.pk, "set_sheet_distance", first=first, second="a4-03", tape=tape)
 
 
 class TestCameras:
@@ -385,12 +392,13 @@ class TestTablet:
                 "listening": True, "taken": True, "connected": False, "touches": [], "wrong": "",
             }  # fmt: skip
             stranger.good("DELETE", "tablet")
-            assert "over 5 % apart" in api.refused("POST", f"jobs/{job.pk}/measured/tablet", {"apart": "900"})
-            made = api.good("POST", f"jobs/{job.pk}/measured/tablet", {"apart": "502"})
+            touched = shown["touches"]
+            assert "over 5 % apart" in api.refuse(job.pk, "measure_touches", touches=touched, apart="900")
+            made = api.do(job.pk, "measure_touches", touches=touched, apart="502")
             assert float(made["shape"]["width"]) == pytest.approx(300 * 502 / 500, abs=0.6)
             assert "+0.40 %" in made["last_change"]
-            assert api.good("GET", "tablet")["touches"] == []
             assert api.good("DELETE", "tablet")["listening"] is True
+            assert api.good("GET", "tablet")["touches"] == []
         finally:
             server.shutdown()
             server.server_close()

@@ -71,12 +71,12 @@ def test_no_panel_is_made_before_a_doubtful_edge_is_settled(api: Api, job: Job) 
     doubts = api.good("GET", of)["doubtful"]
     assert doubts
     assert not any(d["settled"] for d in doubts)
-    assert "in doubt" in api.refused("POST", f"{base}/panels", {"name": "top"})
+    assert "in doubt" in api.refuse(base, "make_panel", name="top")
     for k in range(len(doubts)):
         steps = api.good("POST", f"{of}/right", {"stretches": [k]})["shape"]["steps"]
         assert "it is right" in steps[-1]["said"]
     assert all(d["settled"] for d in api.good("GET", of)["doubtful"])
-    assert api.good("POST", f"{base}/panels", {"name": "top"})["panels"][-1]["name"] == "top"
+    assert api.do(base, "make_panel", name="top")["panels"][-1]["name"] == "top"
     api.refused("POST", f"{of}/right", {"stretches": [99]})
     api.good("POST", f"{base}/undo")
     api.good("POST", f"{base}/undo")

@@ -48,7 +48,7 @@ def test_what_is_put_away_leaves_the_wall_and_comes_back_as_it_was(api: Api, job
     assert names(api.good("GET", "wall")) == []
     assert names(api.good("GET", "wall?put_away=true")) == ["Splash tray"]
     # a change meanwhile, from a window that is still open, doesn't hang it again
-    api.good("PUT", f"jobs/{job.pk}/unit", {"unit": "in"})
+    api.do(job.pk, "set_unit", unit="in")
     assert names(api.good("GET", "wall")) == []
     api.good("POST", f"jobs/{job.pk}/undo")
     api.good("DELETE", f"jobs/{job.pk}/put-away")
@@ -79,7 +79,7 @@ def test_a_ticket_says_what_the_job_came_to(api: Api, job: Job) -> None:
 
     assert ticket()["silhouette"].startswith("M0.0 ")
     assert ticket()["next_step"]["sentence"] == "print and cut"
-    api.good("PUT", f"jobs/{job.pk}/edges", {"chosen": [[0, 0, 1]], "allowance": "0"})
+    api.do(job.pk, "set_edges", chosen=[[0, 0, 1]], allowance="0")
     assert ticket()["next_step"]["sentence"] == "1 edge wants an allowance"
     api.good("POST", f"jobs/{job.pk}/undo")
     assert ticket()["next_step"]["sentence"] == "print and cut"

@@ -19,11 +19,12 @@ from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow
 
-__all__ = ["Brief", "JobDocument", "PhotoOf", "Piece", "check_text"]
+__all__ = ["MOST_PANELS", "Brief", "JobDocument", "PhotoOf", "Piece", "check_text"]
 
 LONGEST_NAME = 80
 LONGEST_TEXT = 2000
 MOST_PIECES = 60
+MOST_PANELS = 200
 MOST_STEPS = 500
 # from so far off, mm, a trace counts as moved
 MOVED_MM = 0.3
@@ -149,6 +150,8 @@ class JobDocument:
         check_text("job's name", self.name, required=True)
         if len(self.pieces) > MOST_PIECES:
             raise Refused(f"A job has {MOST_PIECES} captured pieces at most; take one away first.", "piece")
+        if len(self.panels) > MOST_PANELS:
+            raise Refused(f"A job has {MOST_PANELS} panels at most; this would be {len(self.panels)}.", "panel")
         if not 0 <= self.open <= len(self.pieces):
             raise Refused("The job's open piece isn't among its pieces.", "piece")
         check_text("name of whom it is for", self.for_whom)

@@ -10,14 +10,17 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from ypsicline.core.drafting.redrawn import redrawn
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import Parts, divide
-from ypsicline.core.trueing.folding import Keep, fold
+from ypsicline.core.trueing.folding import Folded, Keep, fold
 from ypsicline.core.trueing.renewing import renew, splice
 from ypsicline.core.trueing.scaling import scaled
 from ypsicline.core.trueing.shape import (
@@ -25,6 +28,7 @@ from ypsicline.core.trueing.shape import (
     TracedRing,
     WantedKind,
     add_joint,
+    letter,
     move_joint,
     remove_joint,
     set_edge_kind,
@@ -35,10 +39,11 @@ from ypsicline.core.trueing.smoothing import smooth_shape
 from ypsicline.core.trueing.squaring import equal_edges, parallel_edges, square_corner
 from ypsicline.core.trueing.tape import TapeMeasure
 from ypsicline.core.trueing.turning import turned_over
+from ypsicline.core.typed import Length
 
 __all__ = [
     "AddCorner", "Bend", "ConfirmEdge", "DivideOutline", "Done", "Find", "FoldOver", "HoldEdges", "Mend", "MoveCorner", "Redraw", "RemoveCorner",
-    "ScaleBy", "SetKind", "SetSmooth", "Smooth", "SquareUp", "Step", "TurnOver", "corner_point", "replay",
+    "ScaleBy", "SetKind", "SetSmooth", "Smooth", "SquareUp", "Step", "TurnOver", "TypedStep", "corner_point", "replay",
 ]  # fmt: skip
 
 FOUND_WITHIN_MM = 20.0
@@ -53,6 +58,9 @@ class AddCorner:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: add_joint(r, self.at))
 
+    def words(self, before: Shape, unit: Unit) -> str:
+        return "Corner added"
+
 
 @dataclass(frozen=True)
 class RemoveCorner:
@@ -62,6 +70,9 @@ class RemoveCorner:
 
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: remove_joint(r, _corner(r, self.corner)))
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return f"Corner {_letter(before, self.ring, self.corner)} removed"
 
 
 @dataclass(frozen=True)
@@ -73,6 +84,9 @@ class MoveCorner:
 
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: move_joint(r, _corner(r, self.corner), self.to))
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return f"Corner {_letter(before, self.ring, self.corner)} moved"
 
 
 @dataclass(frozen=True)
@@ -87,6 +101,11 @@ class SetKind:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: set_edge_kind(r, _corner(r, self.edge), self.wanted))
 
+    def words(self, before: Shape, unit: Unit) -> str:
+        return {
+            "line": "Edge straightened", "arc": "Edge made an arc", "curve": "Edge made a curve", "auto": "Edge fitted",
+        }[self.wanted]  # fmt: skip
+
 
 @dataclass(frozen=True)
 class SetSmooth:
@@ -98,6 +117,10 @@ class SetSmooth:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: set_smooth(r, _corner(r, self.corner), smooth=self.smooth))
 
+    def words(self, before: Shape, unit: Unit) -> str:
+        how = "smooth" if self.smooth else "sharp"
+        return f"Corner {_letter(before, self.ring, self.corner)} made {how}"
+
 
 @dataclass(frozen=True)
 class SquareUp:
@@ -107,6 +130,9 @@ class SquareUp:
 
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: square_corner(r, _corner(r, self.corner)))
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return f"Corner {_letter(before, self.ring, self.corner)} made square"
 
 
 @dataclass(frozen=True)
@@ -123,6 +149,9 @@ class HoldEdges:
         hold = parallel_edges if self.alike == "parallel" else equal_edges
         return _ring_changed(shape, self.ring, lambda r: hold(r, _corner(r, self.edge), _corner(r, self.to)))
 
+    def words(self, before: Shape, unit: Unit) -> str:
+        return "Edges made parallel" if self.alike == "parallel" else "Edges made equally long"
+
 
 @dataclass(frozen=True)
 class FoldOver:
@@ -132,8 +161,17 @@ class FoldOver:
     kind: Literal["fold"] = "fold"
 
     def on(self, shape: Shape) -> Shape:
+        return self._folded(shape).shape
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        folded, joints = self._folded(before), before.outline.joints
+        near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, folded.at))
+        apart = show_length(folded.apart_mm, unit, with_unit=True)
+        return f"Folded: the halves lay up to {apart} apart, most near {letter(near)}"
+
+    def _folded(self, shape: Shape) -> Folded:
         first, second = (_corner(shape.outline, p) for p in (self.first, self.second))
-        return fold(shape, first, second, self.keep).shape
+        return fold(shape, first, second, self.keep)
 
 
 @dataclass(frozen=True)
@@ -160,18 +198,21 @@ class Bend:
 
 @dataclass(frozen=True)
 class Smooth:
-    by_mm: float
+    by_mm: Length
     kind: Literal["smooth"] = "smooth"
 
     def on(self, shape: Shape) -> Shape:
         return smooth_shape(shape, self.by_mm)
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return f"Smoothed by up to {show_length(self.by_mm, unit, with_unit=True)}"
 
 
 @dataclass(frozen=True)
 class Find:
     """All corners found afresh at another tolerance."""
 
-    tolerance_mm: float
+    tolerance_mm: Length
     kind: Literal["find corners"] = "find corners"
 
     def on(self, shape: Shape) -> Shape:
@@ -180,6 +221,9 @@ class Find:
             tolerance_mm=self.tolerance_mm, error_mm=shape.error_mm,
         )  # fmt: skip
         return replace(shape, outline=found.outline, holes=found.holes, tolerance_mm=self.tolerance_mm)
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return f"Corners found afresh, within {show_length(self.tolerance_mm, unit, with_unit=True)}"
 
 
 @dataclass(frozen=True)
@@ -191,6 +235,11 @@ class DivideOutline:
     def on(self, shape: Shape) -> Shape:
         return divide(shape, _corner(shape.outline, self.start), self.parts)
 
+    def words(self, before: Shape, unit: Unit) -> str:
+        return {
+            0: "Marks taken away", 2: "Halves marked", 4: "Quarters marked", 8: "Eighths marked",
+        }[self.parts]  # fmt: skip
+
 
 @dataclass(frozen=True)
 class TurnOver:
@@ -198,6 +247,9 @@ class TurnOver:
 
     def on(self, shape: Shape) -> Shape:
         return turned_over(shape)
+
+    def words(self, before: Shape, unit: Unit) -> str:
+        return "Turned over: the other face is outward"
 
 
 @dataclass(frozen=True)
@@ -244,10 +296,17 @@ class ConfirmEdge:
         return shape
 
 
-Step = (
+TypedStep = Annotated[
+    AddCorner | RemoveCorner | MoveCorner | SetKind | SetSmooth | SquareUp | HoldEdges | FoldOver | Smooth | Find
+    | DivideOutline | TurnOver,
+    Field(discriminator="kind"),
+]  # fmt: skip
+"""Steps that a maker takes as they are; the others follow from what is asked for."""
+Step = Annotated[
     AddCorner | RemoveCorner | MoveCorner | SetKind | SetSmooth | SquareUp | HoldEdges | FoldOver | ScaleBy | Bend | Smooth
-    | Find | DivideOutline | TurnOver | Redraw | Mend | ConfirmEdge
-)  # fmt: skip
+    | Find | DivideOutline | TurnOver | Redraw | Mend | ConfirmEdge,
+    Field(discriminator="kind"),
+]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -289,6 +348,11 @@ def corner_point(shape: Shape, ring: int, index: int) -> Point:
     if not 0 <= index < len(joints):
         raise Refused(f"There is no corner {index + 1} on this outline; it has {len(joints)}.", "joint")
     return joints[index].point
+
+
+def _letter(shape: Shape, ring: int, at: Point) -> str:
+    """The letter of a corner of ring 0, the outline, or 1.., a hole."""
+    return letter(_corner((shape.outline, *shape.holes)[ring], at))
 
 
 def _corner(ring: TracedRing, at: Point) -> int:

@@ -8,6 +8,8 @@ export type SeamEdge = Schemas['SeamEdgeView']
 export type Ticket = Schemas['TicketView']
 export type Photo = Schemas['PhotoView']
 export type Shape = Schemas['ShapeView']
+/** What a maker does to a job, as a value. */
+export type Change = Schemas['Change']
 export type StationKey = Schemas['Station']['key']
 
 /** What the server said when it refused: a sentence for the maker. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { answered, client, type Panel } from '../api/client'
-import { FEATURE_FORMS, type FeatureForm, type Field } from '../logic/features'
+import type { Panel } from '../api/client'
+import { FEATURE_FORMS, settingOf, type FeatureForm, type FeatureList, type Field } from '../logic/features'
 import { asSet } from '../logic/lies'
 import type { EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
@@ -49,63 +49,27 @@ watch(edge, (k) => {
 })
 watch(() => props.index, close)
 
-const path = () => ({ ...state.path, index: props.index })
 async function keep() {
   const now = open.value
-  if (!now) return
-  const body = { kind: now.form.kind, index: now.index, values: { ...values } }
-  if (
-    await state.change(() =>
-      answered(client.POST('/api/jobs/{job_id}/panels/{index}/features', { params: { path: path() }, headers: state.headers(), body })),
-    )
-  )
-    close()
+  if (now && (await state.do(settingOf(now.form, props.index, now.index, values)))) close()
 }
-const remove = (kind: FeatureForm['kind'], at: number) =>
-  state.change(() =>
-    answered(
-      client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', {
-        params: { path: { ...path(), kind, at } },
-        headers: state.headers(),
-      }),
-    ),
-  )
+const remove = (list: FeatureList, index: number) => state.do({ kind: 'remove_feature', panel: props.index, list, index })
 const pivot = reactive({ edge: '', along: '', percent: '100' })
 async function turn() {
-  const at = open.value?.index
-  if (at == null) return
-  const body = { ...pivot, edge: Number(pivot.edge) }
-  if (
-    await state.change(() =>
-      answered(
-        client.POST('/api/jobs/{job_id}/panels/{index}/darts/{at}/pivot', {
-          params: { path: { ...path(), at } },
-          headers: state.headers(),
-          body,
-        }),
-      ),
-    )
-  )
-    close()
+  const dart = open.value?.index
+  if (dart == null) return
+  const to = { edge: Number(pivot.edge), along: pivot.along, share: pivot.percent }
+  if (await state.do({ kind: 'pivot_dart', panel: props.index, dart, ...to })) close()
 }
 const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
-const hang = () =>
-  state.change(() =>
-    answered(
-      client.POST('/api/jobs/{job_id}/panels/{index}/drop', {
-        params: { path: path() },
-        headers: state.headers(),
-        body: { ...drop, pleats: 2 },
-      }),
-    ),
-  )
+const hang = () => state.do({ kind: 'set_drop', panel: props.index, ...drop })
 
 /** A place that was pointed at on the table, mm in the panel's frame; it is kept as a place on the outline as it was set. */
 function pointed(on: { x: number; y: number }) {
   if (!open.value?.form.placed) return
   const at = asSet(on, props.panel.as_set)
-  values.at_0 = `${at.x.toFixed(1)} mm`
-  values.at_1 = `${at.y.toFixed(1)} mm`
+  values.x = `${at.x.toFixed(1)} mm`
+  values.y = `${at.y.toFixed(1)} mm`
   values.from_0 = values.from_1 = ''
 }
 defineExpose({ pointed })
@@ -188,7 +152,7 @@ defineExpose({ pointed })
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
       <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="asked">
         <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
-        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind as FeatureForm['kind'], f.index)"
+        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind, f.index)"
           >Take off</v-btn
         >
       </div>

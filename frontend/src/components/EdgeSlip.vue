@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { answered, client, type Panel, type Schemas } from '../api/client'
+import type { Panel, Schemas } from '../api/client'
 import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
 import { sameEdge, type EdgeRef } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
@@ -46,12 +46,9 @@ watch(
   { immediate: true },
 )
 
-const path = () => ({ ...state.path, index: props.index })
-async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
-  const body = { ...what, chosen: props.chosen.map(([r, k]) => [props.index, r, k] as [number, number, number]) }
-  const kept = await state.change(() =>
-    answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body })),
-  )
+async function set(what: Omit<Schemas['SetEdges'], 'chosen' | 'kind'>) {
+  const chosen = props.chosen.map(([r, k]) => [props.index, r, k] as [number, number, number])
+  const kept = await state.do({ kind: 'set_edges', chosen, ...what })
   if (!kept && allowance.value === what.allowance) allowance.value = same('allowance')
 }
 function setAllowance() {
@@ -61,41 +58,11 @@ const setName = () => name.value.trim() && name.value !== first.value?.own_name 
 const setCarried = () =>
   set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
 const addNotch = (text: string, double: boolean) =>
-  state.change(() =>
-    answered(
-      client.POST('/api/jobs/{job_id}/panels/{index}/notches', {
-        params: { path: path() },
-        headers: state.headers(),
-        body: { edge: props.chosen[0]![1], along: text, double },
-      }),
-    ),
-  )
-const removeNotch = (notch: number) =>
-  state.change(() =>
-    answered(
-      client.DELETE('/api/jobs/{job_id}/panels/{index}/notches/{notch}', {
-        params: { path: { ...path(), notch } },
-        headers: state.headers(),
-      }),
-    ),
-  )
-const where = (text: string) => ({ ring: props.chosen[0]![0], edge: props.chosen[0]![1], along: text })
-const split = () =>
-  state.change(() =>
-    answered(
-      client.POST('/api/jobs/{job_id}/panels/{index}/split', {
-        params: { path: path() },
-        headers: state.headers(),
-        body: where(along.value),
-      }),
-    ),
-  )
-const merge = () =>
-  state.change(() =>
-    answered(
-      client.POST('/api/jobs/{job_id}/panels/{index}/merge', { params: { path: path() }, headers: state.headers(), body: where('') }),
-    ),
-  )
+  state.do({ kind: 'add_notch', panel: props.index, edge: props.chosen[0]![1], along: text, double })
+const removeNotch = (notch: number) => state.do({ kind: 'remove_notch', panel: props.index, notch })
+const where = () => ({ panel: props.index, ring: props.chosen[0]![0], edge: props.chosen[0]![1] })
+const split = () => state.do({ kind: 'split_edge', ...where(), along: along.value })
+const merge = () => state.do({ kind: 'merge_edges', ...where() })
 
 /** Begin typing an allowance with this key. */
 function type(key: string) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { answered, client, type SeamEdge, type Schemas } from '../api/client'
+import type { SeamEdge, Schemas } from '../api/client'
 import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
 import { useOpenJob } from '../state/keys'
 
@@ -40,8 +40,8 @@ const tickLike = () => {
   const like = new Set(chosen.value.map((r) => r.edge.finish))
   ticked.value = new Set(rows.value.filter((r) => like.has(r.edge.finish)).map((r) => r.key))
 }
-async function set(what: Omit<Schemas['EdgesIn'], 'chosen'>) {
-  await state.change(() => answered(client.PUT('/api/jobs/{job_id}/edges', { params: { path: state.path }, headers: state.headers(), body: { ...what, chosen: chosen.value.map((r) => r.at) } })))
+async function set(what: Omit<Schemas['SetEdges'], 'chosen' | 'kind'>) {
+  await state.do({ kind: 'set_edges', chosen: chosen.value.map((r) => r.at), ...what })
   allowance.value = finish.value = corner.value = ''
 }
 </script>

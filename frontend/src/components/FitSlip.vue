@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
-import { answered, client, type Panel, type Schemas } from '../api/client'
+import type { Panel } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
 /** Ease and cloth: how the seam line comes out of the object's outline, with the sum. */
@@ -17,11 +17,11 @@ const FIELDS = [
   { key: 'warp_stretched', title: 'stretch used along the grain', unit: false },
   { key: 'weft_stretched', title: 'stretch used across it', unit: false },
 ] as const
-const values = reactive<Required<Schemas['FitIn']>>({ percent: '', width: '', height: '', clearance: '', girth: '', over: '', warp_stretched: '', weft_stretched: '' })
+const values = reactive({ percent: '', width: '', height: '', clearance: '', girth: '', over: '', warp_stretched: '', weft_stretched: '' })
 watch(() => props.panel, (p) => Object.assign(values, p.fit), { immediate: true })
 const cloth = computed(() => job.value?.house.cloths?.find((c) => c.name === props.panel.cloth) ?? null)
 const sum = computed(() => (props.panel.drafted?.worked ?? []).slice(0, 12).filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)))
-const keep = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}/fit', { params: { path: { ...state.path, index: props.index } }, headers: state.headers(), body: { ...values } })))
+const keep = () => state.do({ kind: 'set_fit', panel: props.index, ...values })
 </script>
 
 <template>

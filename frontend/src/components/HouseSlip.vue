@@ -32,10 +32,10 @@ function pick(name: string) {
     warp_stretches: percent(found?.warp_stretches), weft_stretches: percent(found?.weft_stretches), prewashed: found?.prewashed ?? false, own_rules: !!found?.rules,
   })
 }
-const keepRule = (key: string) => state.change(() => answered(client.PUT('/api/jobs/{job_id}/house/rules', { params: { path: state.path }, headers: state.headers(), body: { rules: { [key]: typed[key] ?? '' }, cloth: of.value } })))
-const keepCloth = () => state.change(() => answered(client.PUT('/api/jobs/{job_id}/house/cloths', { params: { path: state.path }, headers: state.headers(), body: { ...cloth, thickness: cloth.thickness || '0.5 mm' } })))
+const keepRule = (key: string) => state.do({ kind: 'set_house_rule', rule: key, length: typed[key] ?? '', cloth: of.value })
+const keepCloth = () => state.do({ kind: 'set_cloth', ...cloth, thickness: cloth.thickness || '0.5 mm' })
 async function keepForHouse() {
-  if (await state.change(() => answered(client.POST('/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })))) say('New jobs start with these rules and cloths.')
+  if (await state.send(() => answered(client.POST('/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })))) say('New jobs start with these rules and cloths.')
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { answered, client, type Panel, type Schemas } from '../api/client'
+import type { Panel, Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
 const props = defineProps<{ panel: Panel; index: number }>()
@@ -13,7 +13,7 @@ const HANDS = [
   { value: 'left', title: 'left hand' },
   { value: 'right', title: 'right hand' },
 ]
-const label = reactive({ name: '', cloth: '', count: '1', hand: 'single' as Schemas['PanelIn']['hand'], grain_deg: '90', way_up: '', on_fold: false, mitre_limit: '3' })
+const label = reactive({ name: '', cloth: '', count: '1', hand: 'single' as Schemas['SetPanel']['hand'], grain_deg: '90', way_up: '', on_fold: false, mitre_limit: '3' })
 const times = ref('')
 
 const refused = computed(() => (state.job.value?.companions ?? []).filter((c) => c.of === props.index && c.panel.refused))
@@ -25,15 +25,14 @@ watch(
   },
   { immediate: true },
 )
-const path = () => ({ ...state.path, index: props.index })
 function keep() {
-  const body = { ...label, count: Number(label.count), grain_deg: Number(label.grain_deg), mitre_limit: Number(label.mitre_limit) }
-  return state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}', { params: { path: path() }, headers: state.headers(), body })))
+  const numbers = { count: Number(label.count), grain_deg: Number(label.grain_deg), mitre_limit: Number(label.mitre_limit) }
+  return state.do({ kind: 'set_panel', panel: props.index, ...label, ...numbers })
 }
-const divide = (n: number) => state.change(() => answered(client.PUT('/api/jobs/{job_id}/panels/{index}/notches', { params: { path: path() }, headers: state.headers(), body: { parts: n, from_edge: 0 } })))
-const copyAt = () => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/copy', { params: { path: path() }, headers: state.headers(), body: { mirror: false, times: Number(times.value.replace(',', '.')) || 1 } })))
+const divide = (n: number) => state.do({ kind: 'divide_by_notches', panel: props.index, parts: n })
+const copyAt = () => state.do({ kind: 'copy_panel', panel: props.index, times: Number(times.value.replace(',', '.')) || 1 })
 async function remove() {
-  if (await state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}', { params: { path: path() }, headers: state.headers() })))) emit('removed')
+  if (await state.do({ kind: 'remove_panel', panel: props.index })) emit('removed')
 }
 </script>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { reactive, ref } from 'vue'
-import { answered, client } from '../api/client'
+import { reactive, ref, shallowRef } from 'vue'
+import { answered, client, type Change, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import { sayWrong } from '../state/notice'
 import TabletTouches from './TabletTouches.vue'
 
 /** An outline from tape measures, for what can't be photographed. */
@@ -16,6 +17,7 @@ const round = reactive({ girth: '', pencil: '' })
 const stations = reactive({ stations: [0, 1, 2].map(() => ({ at: '', lower: '', upper: '' })), smooth: true })
 const onOff = reactive({ width_on: '', width_off: '', length_on: '', length_off: '', stretch_across: '', stretch_along: '' })
 const apart = ref('')
+const touches = shallowRef<Schemas['TabletView']['touches']>([])
 const SIDES = [
   ['ab', 'A to B'],
   ['bc', 'B to C'],
@@ -25,17 +27,17 @@ const SIDES = [
   ['bd', 'diagonal B to D'],
 ] as const
 
-function draw() {
-  const at = { params: { path: state.path }, headers: state.headers() }
-  return state.change(() => {
-    if (kind.value === 'sides') return answered(client.POST('/api/jobs/{job_id}/measured/four-sided', { ...at, body: { ...sides } }))
-    if (kind.value === 'rectangle') return answered(client.POST('/api/jobs/{job_id}/measured/rectangle', { ...at, body: { ...box } }))
-    if (kind.value === 'round') return answered(client.POST('/api/jobs/{job_id}/measured/round', { ...at, body: { ...round } }))
-    if (kind.value === 'onOff') return answered(client.POST('/api/jobs/{job_id}/measured/on-off', { ...at, body: { ...onOff } }))
-    if (kind.value === 'tablet') return answered(client.POST('/api/jobs/{job_id}/measured/tablet', { ...at, body: { apart: apart.value } }))
-    const filled = stations.stations.filter((s) => s.at || s.upper)
-    return answered(client.POST('/api/jobs/{job_id}/measured/stations', { ...at, body: { stations: filled, smooth: stations.smooth } }))
-  })
+function change(): Change {
+  if (kind.value === 'sides') return { kind: 'measure_four_sided', ...sides }
+  if (kind.value === 'rectangle') return { kind: 'measure_rectangle', ...box }
+  if (kind.value === 'round') return { kind: 'measure_round', ...round }
+  if (kind.value === 'onOff') return { kind: 'measure_on_off', ...onOff }
+  if (kind.value === 'tablet') return { kind: 'measure_touches', apart: apart.value, touches: touches.value }
+  return { kind: 'measure_stations', stations: stations.stations.filter((s) => s.at || s.upper), smooth: stations.smooth }
+}
+async function draw() {
+  const was = kind.value
+  if ((await state.do(change())) && was === 'tablet') await answered(client.DELETE('/api/tablet')).catch(sayWrong)
 }
 </script>
 
@@ -71,7 +73,7 @@ function draw() {
       </table>
       <p class="soft small">A seat that carries a person is to be tested by somebody competent before it is used.</p>
     </div>
-    <TabletTouches v-else-if="kind === 'tablet'" v-model="apart" :unit="job?.unit ?? 'mm'" />
+    <TabletTouches v-else-if="kind === 'tablet'" v-model="apart" @touched="(places) => (touches = places)" :unit="job?.unit ?? 'mm'" />
     <div v-else class="fields">
       <p class="soft small">Lay a straight base line. At each station along it, how far does each side of the thing lie from it? Below is negative.</p>
       <table>

@@ -9,17 +9,17 @@ const { work, table } = useShapeBench()
 const edges = computed(() => table.shape.value?.rings[0]?.edges ?? [])
 const WAS = { unpicked: 'unpicked', whole: 'whole', 'cut away': 'cut away' } as const
 const rest = ref('')
-const own = reactive<Record<string, { was: Schemas['OldEdgeIn']['was']; by: string }>>({})
+const own = reactive<Record<string, { was: Schemas['OldEdge']['was']; by: string }>>({})
 const by = ref('')
-const side = ref<Schemas['StandOffIn']['line']>('outside')
+const side = ref<Schemas['MoveLine']['line']>('outside')
 const chosen = computed(() => (table.chosen.value?.ring === 0 ? (table.chosen.value.edge ?? null) : null))
 
-function set(name: string, change: Partial<{ was: Schemas['OldEdgeIn']['was']; by: string }>) {
+function set(name: string, change: Partial<{ was: Schemas['OldEdge']['was']; by: string }>) {
   own[name] = { ...(own[name] ?? { was: 'unpicked', by: '' }), ...change }
 }
 async function take() {
   const given = edges.value.flatMap((e, edge) => (own[e.name] ? [{ edge, ...own[e.name]! }] : []))
-  if (await work.oldCover({ edges: given, rest: rest.value })) {
+  if (await work.oldCover(given, rest.value)) {
     rest.value = ''
     for (const name of Object.keys(own)) delete own[name]
   }

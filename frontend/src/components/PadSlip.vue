@@ -46,7 +46,8 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
     if (signal === stopping.signal) busy.value = ''
   }
 }
-const put = (deeper: boolean) => state.change(() => answered(client.POST('/api/jobs/{job_id}/panels/{index}/tapers', { params: { path: path() }, headers: state.headers(), body: { edges: corners.value, preset: preset.value, curved: curved.value, deeper } })))
+const put = (deeper: boolean) => 
+  state.do({ kind: 'set_tapers', panel: props.index, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
 async function taper() {
   if (await put(false)) await fill()
 }
@@ -62,7 +63,7 @@ async function propose() {
 }
 const stop = () => stopping.abort()
 async function none() {
-  for (const f of [...tapers.value].reverse()) await state.change(() => answered(client.DELETE('/api/jobs/{job_id}/panels/{index}/features/{kind}/{at}', { params: { path: { ...path(), kind: 'tapers', at: f.index } }, headers: state.headers() })))
+  for (const f of [...tapers.value].reverse()) await state.do({ kind: 'remove_feature', panel: props.index, list: 'tapers', index: f.index })
   await fill()
 }
 onBeforeUnmount(stop)

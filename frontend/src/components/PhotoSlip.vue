@@ -20,12 +20,11 @@ const across = ref('')
 const up = ref('')
 
 async function keepScale() {
-  const body = { across: across.value, up: up.value }
-  await state.change(() => answered(client.PUT('/api/jobs/{job_id}/sheet-scale', { params: { path: state.path }, headers: state.headers(), body })))
+  await state.do({ kind: 'set_sheet_scale', across: across.value, up: up.value })
 }
 const tape = reactive({ first: '', second: '', tape: '' })
-async function keepTape(body: Schemas['DistanceIn']) {
-  if (await state.change(() => answered(client.PUT('/api/jobs/{job_id}/sheet-distances', { params: { path: state.path }, headers: state.headers(), body })))) Object.assign(tape, { first: '', second: '', tape: '' })
+async function keepTape(taped: { first: string; second: string; tape: string }) {
+  if (await state.do({ kind: 'set_sheet_distance', ...taped })) Object.assign(tape, { first: '', second: '', tape: '' })
 }
 async function removePhoto() {
   if (!latest.value) return

@@ -44,10 +44,10 @@ async function keepTried() {
 async function smooth() {
   if (await work.smooth(smoothing.value)) smoothing.value = ''
 }
-function fold(keep: Schemas['FoldIn']['keep']) {
+function fold(keep: Schemas['FoldOver']['keep']) {
   const [first, second] = folding.value ?? [0, 0]
   table.drop()
-  return work.fold({ first, second, keep })
+  return work.fold(first, second, keep)
 }
 const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.target as HTMLInputElement).value)
 </script>
@@ -74,7 +74,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
       <div class="row">
         <v-btn :class="{ on: asking === 'parallel' }" @click="table.ask('parallel')">{{ asking === 'parallel' ? 'Now the other edge' : 'Parallel with …' }}</v-btn>
         <v-btn :class="{ on: asking === 'equal' }" @click="table.ask('equal')">{{ asking === 'equal' ? 'Now the other edge' : 'As long as …' }}</v-btn>
-        <v-btn v-if="outer" @click="work.measure({ edge: chosen!.edge! })">Add to the tape list</v-btn>
+        <v-btn v-if="outer" @click="work.measureAlong(chosen!.edge!)">Add to the tape list</v-btn>
       </div>
     </template>
     <template v-else-if="corner">

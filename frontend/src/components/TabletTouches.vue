@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { answered, client, type Schemas } from '../api/client'
 import { sayWrong } from '../state/notice'
 
 /** What a digitising tablet has sent so far; the model is how far apart the two marks lie. */
 defineProps<{ unit: string }>()
 const apart = defineModel<string>({ required: true })
+const emit = defineEmits<{ touched: [places: [number, number][]] }>()
 const LOOK_MS = 700
 const tablet = shallowRef<Schemas['TabletView'] | null>(null)
 const touches = computed(() => tablet.value?.touches ?? [])
+watch(touches, (now) => emit('touched', now), { immediate: true })
 const box = computed(() => {
   const xs = touches.value.map(([x]) => x)
   const ys = touches.value.map(([, y]) => -y)

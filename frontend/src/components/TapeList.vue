@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
-import { answered, client } from '../api/client'
 import { useOpenJob, useShapeBench } from '../state/keys'
 
 const state = useOpenJob()
@@ -9,13 +8,12 @@ const { work } = useShapeBench()
 const { job } = state
 const tape = computed(() => job.value?.shape?.tape ?? [])
 
-const path = (index: number) => ({ ...state.path, index })
 async function typed(e: Event, index: number) {
   const el = e.target as HTMLInputElement
-  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers(), body: { text: el.value } })))
+  const kept = await state.do({ kind: 'set_measure', measure: index, tape: el.value })
   if (!kept) el.value = tape.value[index]?.tape ?? ''
 }
-const remove = (index: number) => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/tape/{index}', { params: { path: path(index) }, headers: state.headers() })))
+const remove = (index: number) => state.do({ kind: 'remove_measure', measure: index })
 </script>
 
 <template>

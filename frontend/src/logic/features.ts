@@ -1,4 +1,6 @@
-/** What can be put on a panel, and what is asked for it; the names are those of the panels file. */
+import type { Change, Schemas } from '../api/client'
+
+/** What can be put on a panel, and what is asked for it; the names are those of the change. */
 export interface Field {
   key: string
   title: string
@@ -8,8 +10,13 @@ export interface Field {
   when?: { key: string; is: readonly string[] }
 }
 
+export type FeatureList = Schemas['RemoveFeature']['list']
+type Setting = Extract<Change['kind'], 'set_taper' | 'set_dart' | 'set_pleats' | 'set_gather' | 'set_aperture' | 'set_mark' | 'set_layer'>
+
 export interface FeatureForm {
-  kind: 'tapers' | 'darts' | 'pleats' | 'gathers' | 'apertures' | 'placed' | 'layers'
+  kind: FeatureList
+  /** The change that puts it on. */
+  change: Setting
   title: string
   /** It stands on the chosen edge. */
   onEdge: boolean
@@ -21,12 +28,12 @@ export interface FeatureForm {
 
 const choices = (...values: string[]) => values.map((value) => ({ value, title: value.replaceAll('_', ' ') }))
 const PLACE: Field[] = [
-  { key: 'at_0', title: 'across' },
-  { key: 'at_1', title: 'up' },
+  { key: 'x', title: 'across' },
+  { key: 'y', title: 'up' },
 ]
 
 export const FEATURE_FORMS: readonly FeatureForm[] = [
-  { kind: 'darts', title: 'Dart', onEdge: true, placed: false, start: { towards: 'start' }, fields: [
+  { kind: 'darts', change: 'set_dart', title: 'Dart', onEdge: true, placed: false, start: { towards: 'start' }, fields: [
     { key: 'corner', title: 'at the corner at its end', kind: 'yes' },
     { key: 'along', title: 'from the edge’s start', when: { key: 'corner', is: [''] } },
     { key: 'intake', title: 'intake' },
@@ -36,7 +43,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     { key: 'towards', title: 'folded to the edge’s', kind: 'choice', choices: choices('start', 'end') },
     { key: 'cut', title: 'cut away', kind: 'yes' },
   ] },
-  { kind: 'pleats', title: 'Pleats', onEdge: true, placed: false, start: { count: '2', towards: 'start', depth: '' }, fields: [
+  { kind: 'pleats', change: 'set_pleats', title: 'Pleats', onEdge: true, placed: false, start: { count: '2', towards: 'start', depth: '' }, fields: [
     { key: 'along', title: 'from the edge’s start' },
     { key: 'intake', title: 'intake of all' },
     { key: 'count', title: 'how many', kind: 'number' },
@@ -44,21 +51,21 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     { key: 'depth', title: 'fold lines reach' },
     { key: 'towards', title: 'folded', kind: 'choice', choices: choices('start', 'end', 'box') },
   ] },
-  { kind: 'gathers', title: 'Gather', onEdge: true, placed: false, start: { ratio: '2' }, fields: [{ key: 'ratio', title: 'how many times as long', kind: 'number' }] },
-  { kind: 'tapers', title: 'Taper', onEdge: true, placed: false, start: {}, fields: [
+  { kind: 'gathers', change: 'set_gather', title: 'Gather', onEdge: true, placed: false, start: { ratio: '2' }, fields: [{ key: 'ratio', title: 'how many times as long', kind: 'number' }] },
+  { kind: 'tapers', change: 'set_taper', title: 'Taper', onEdge: true, placed: false, start: {}, fields: [
     { key: 'reach', title: 'reach along this edge' },
     { key: 'reach_after', title: 'reach along the next' },
     { key: 'inset', title: 'inset' },
     { key: 'curved', title: 'curved', kind: 'yes' },
   ] },
-  { kind: 'apertures', title: 'Aperture', onEdge: false, placed: true, start: { kind: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' }, fields: [
+  { kind: 'apertures', change: 'set_aperture', title: 'Aperture', onEdge: false, placed: true, start: { shape: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' }, fields: [
     { key: 'name', title: 'name', kind: 'text' },
-    { key: 'kind', title: 'shape', kind: 'choice', choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }] },
-    { key: 'piece', title: 'whose', kind: 'piece', when: { key: 'kind', is: ['outline'] } },
-    { key: 'size_0', title: 'what passes, across', when: { key: 'kind', is: ['round', 'slot', 'rectangle'] } },
-    { key: 'size_1', title: 'and up', when: { key: 'kind', is: ['slot', 'rectangle'] } },
+    { key: 'shape', title: 'shape', kind: 'choice', choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }] },
+    { key: 'outline_of', title: 'whose', kind: 'piece', when: { key: 'shape', is: ['outline'] } },
+    { key: 'across', title: 'what passes, across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
+    { key: 'up', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
     { key: 'clearance', title: 'clearance' },
-    { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'kind', is: ['slot', 'rectangle'] } },
+    { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] } },
     { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
     { key: 'depth', title: 'hem', when: { key: 'finish', is: ['hemmed'] } },
     ...PLACE,
@@ -72,14 +79,14 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] } },
     { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] } },
   ] },
-  { kind: 'placed', title: 'Mark', onEdge: false, placed: true, start: { kind: 'button' }, fields: [
-    { key: 'kind', title: 'what', kind: 'choice', choices: choices('button', 'tie', 'exit', 'bar', 'lock', 'patch', 'hand_sewn', 'centre', 'cross', 'wrong_side', 'top', 'note') },
-    { key: 'words', title: 'words', kind: 'text' },
+  { kind: 'placed', change: 'set_mark', title: 'Mark', onEdge: false, placed: true, start: { mark: 'button' }, fields: [
+    { key: 'mark', title: 'what', kind: 'choice', choices: choices('button', 'tie', 'exit', 'bar', 'lock', 'patch', 'hand_sewn', 'centre', 'cross', 'wrong_side', 'top', 'note') },
+    { key: 'text', title: 'words', kind: 'text' },
     ...PLACE,
-    { key: 'to_0', title: 'runs to, across', when: { key: 'kind', is: ['hand_sewn', 'centre', 'note'] } },
-    { key: 'to_1', title: 'and up', when: { key: 'kind', is: ['hand_sewn', 'centre', 'note'] } },
+    { key: 'to_x', title: 'runs to, across', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
+    { key: 'to_y', title: 'and up', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
   ] },
-  { kind: 'layers', title: 'Layer', onEdge: false, placed: false, start: { role: 'lining', cloth: 'lining' }, fields: [
+  { kind: 'layers', change: 'set_layer', title: 'Layer', onEdge: false, placed: false, start: { role: 'lining', cloth: 'lining' }, fields: [
     { key: 'role', title: 'layer', kind: 'choice', choices: choices('lining', 'wadding', 'foam', 'interlining') },
     { key: 'cloth', title: 'cloth', kind: 'text' },
     { key: 'grown', title: 'grown all round by' },
@@ -87,3 +94,18 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     { key: 'cut_larger', title: 'cut larger, then trimmed' },
   ] },
 ]
+
+/** The change that puts on what a form says; a field that nothing was typed into keeps what is usual. */
+export function settingOf(form: FeatureForm, panel: number, index: number | null, values: Readonly<Record<string, string>>): Change {
+  const asked: Record<string, unknown> = { kind: form.change, panel, index }
+  if (form.onEdge) asked.edge = Number(values.edge)
+  const inside = [0, 1].filter((k) => values[`from_${k}`]).map((k) => ({ edge: Number(values[`from_${k}`]), by: values[`away_${k}`] ?? '' }))
+  if (inside.length === 2) asked.inside = inside
+  for (const f of form.fields) {
+    const typed = values[f.key]?.trim()
+    if (!typed || f.kind === 'edge' || f.key.startsWith('away_')) continue
+    if (f.kind === 'piece') asked[f.key] = { what: typed.startsWith('panel ') ? 'panel' : 'piece', at: Number(typed.replace('panel ', '')) }
+    else asked[f.key] = f.kind === 'yes' ? typed === 'yes' : typed
+  }
+  return asked as Change
+}

@@ -1,5 +1,5 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { answered, client, Refusal, sendFiles, type Job, type Photo, type Schemas } from '../api/client'
+import { answered, client, Refusal, sendFiles, type Change, type Job, type Photo, type Schemas } from '../api/client'
 import { sayWrong } from './notice'
 
 const POLL_MS = 500
@@ -23,12 +23,12 @@ export function useJob(id: number) {
     watchPhotos()
   }
 
-  /** Send a change; the answer is the job as it is now. False when it was refused. */
-  function change(send: () => Promise<Job>): Promise<boolean> {
+  /** Make a call whose answer is the job as it is now, after those before it. False when it was refused. */
+  function send(call: () => Promise<Job>): Promise<boolean> {
     const run = async () => {
       busy.value++
       try {
-        job.value = await send()
+        job.value = await call()
         return true
       } catch (e) {
         sayWrong(e)
@@ -43,8 +43,11 @@ export function useJob(id: number) {
     return next
   }
 
-  const undo = () => change(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path }, headers: headers() })))
-  const redo = () => change(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path }, headers: headers() })))
+  /** Make a change. False when it was refused. */
+  const make = (change: Change) =>
+    send(() => answered(client.POST('/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })))
+  const undo = () => send(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path }, headers: headers() })))
+  const redo = () => send(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path }, headers: headers() })))
 
   /** Send photos of one scene, to be measured together. */
   async function sendPhotos(files: readonly File[], wanted: Schemas['WantedIn']) {
@@ -75,7 +78,7 @@ export function useJob(id: number) {
   /** Read panels out of a drawing; a refusal that asks for an answer comes back instead of being said. */
   async function readFile(file: File, answers: Record<string, string>): Promise<boolean | Refusal> {
     let question: Refusal | null = null
-    const sent = await change(async () => {
+    const sent = await send(async () => {
       try {
         return await sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], answers, headers())
       } catch (e) {
@@ -132,7 +135,7 @@ export function useJob(id: number) {
     window.clearTimeout(timer)
   })
 
-  return { id, job, busy, sending, measuring, path, headers, load, change, undo, redo, sendPhotos, measureAgain, readFile, choosePieces, pointAt }
+  return { id, job, busy, sending, measuring, path, headers, load, do: make, send, undo, redo, sendPhotos, measureAgain, readFile, choosePieces, pointAt }
 }
 
 /** What is looked for where a maker says nothing: a piece among sheets. */

@@ -49,8 +49,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     // until the last of several quick moves is kept, what is shown is what was asked for
     pending++
     moving.value = new Map([...(moving.value ?? []), ...made])
-    const body = { panels: [...made].map(([k, l]) => [k, l.x, l.y, l.turn, l.flipped] as [number, number, number, number, boolean]) }
-    await state.change(() => answered(client.PUT('/api/jobs/{job_id}/lies', { params: { path: state.path }, headers: state.headers(), body })))
+    const moved = [...made].map(([panel, l]) => ({ panel, lies: { at: [l.x, l.y] as [number, number], turn_deg: l.turn, flipped: l.flipped } }))
+    await state.do({ kind: 'lay_out', panels: moved })
     if (!--pending) moving.value = null
   }
   const shifted = (dx: number, dy: number, at = lies.value) => new Map(held.value.map((k) => [k, { ...at[k]!, x: at[k]!.x + dx, y: at[k]!.y + dy }]))

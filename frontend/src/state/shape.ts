@@ -1,54 +1,58 @@
-import { answered, client, type Schemas } from '../api/client'
+import { answered, client, type Change, type Schemas } from '../api/client'
 import type { JobState } from './job'
 import { say } from './notice'
 
-/** What can be done with the piece on the table; each is one step that can be undone. */
+type Step = Schemas['TakeStep']['step']
+
+/** What can be done with the piece on the table; each is one change that can be undone. */
 export function useShape(state: JobState) {
-  const { change, job } = state
-  const at = <P extends object>(more: P) => ({ params: { path: { ...state.path, ...more } }, headers: state.headers() })
-  const here = () => ({ params: { path: state.path }, headers: state.headers() })
+  const { job } = state
+  const step = (taken: Step) => state.do({ kind: 'take_step', step: taken })
+  /** Where a corner stands; a step names it so, to find it when an earlier step is switched off. */
+  const corner = (ring: number, index: number): [number, number] => job.value?.shape?.rings[ring]?.joints[index]?.point ?? [0, 0]
   /** Do it, and read out what came of it. */
-  async function told(done: Promise<boolean>) {
-    const kept = await done
+  async function told(change: Change) {
+    const kept = await state.do(change)
     if (kept) say(`${job.value?.last_change}.`)
     return kept
   }
+  const onFinding = (photo_id: number, index: number) => ({ params: { path: { photo_id, index } }, headers: state.headers() })
   return {
-    setKind: (ring: number, index: number, kind: Schemas['KindIn']['kind']) =>
-      change(() => answered(client.PUT('/api/jobs/{job_id}/shape/{ring}/edges/{index}', { ...at({ ring, index }), body: { kind } }))),
-    addCorner: (ring: number, x: number, y: number) => change(() => answered(client.POST('/api/jobs/{job_id}/shape/{ring}/joints', { ...at({ ring }), body: { x, y } }))),
-    removeCorner: (ring: number, index: number) => change(() => answered(client.DELETE('/api/jobs/{job_id}/shape/{ring}/joints/{index}', at({ ring, index })))),
-    moveCorner: (ring: number, index: number, x: number, y: number) =>
-      change(() => answered(client.PUT('/api/jobs/{job_id}/shape/{ring}/joints/{index}', { ...at({ ring, index }), body: { x, y } }))),
-    setSmooth: (ring: number, index: number, smooth: boolean) =>
-      change(() => answered(client.PUT('/api/jobs/{job_id}/shape/{ring}/joints/{index}/smooth', { ...at({ ring, index }), body: { smooth } }))),
-    square: (ring: number, index: number) => change(() => answered(client.POST('/api/jobs/{job_id}/shape/{ring}/joints/{index}/square', at({ ring, index })))),
-    hold: (ring: number, body: Schemas['PairIn']) => change(() => answered(client.POST('/api/jobs/{job_id}/shape/{ring}/hold', { ...at({ ring }), body }))),
-    fold: (body: Schemas['FoldIn']) => told(change(() => answered(client.POST('/api/jobs/{job_id}/fold', { ...here(), body })))),
-    measure: (body: Schemas['MeasureIn']) => change(() => answered(client.POST('/api/jobs/{job_id}/tape', { ...here(), body }))),
-    scale: (per_axis: boolean) => told(change(() => answered(client.POST('/api/jobs/{job_id}/scale-to-tape', { ...here(), body: { per_axis } })))),
-    bend: () => told(change(() => answered(client.POST('/api/jobs/{job_id}/bend-to-tape', here())))),
-    smooth: (text: string) => change(() => answered(client.POST('/api/jobs/{job_id}/smooth', { ...here(), body: { text } }))),
-    setTolerance: (text: string) => change(() => answered(client.PUT('/api/jobs/{job_id}/shape/tolerance', { ...here(), body: { text } }))),
+    setKind: (ring: number, index: number, wanted: Schemas['SetKind']['wanted']) => step({ kind: 'edge kind', ring, edge: corner(ring, index), wanted }),
+    addCorner: (ring: number, x: number, y: number) => step({ kind: 'add corner', ring, at: [x, y] }),
+    removeCorner: (ring: number, index: number) => step({ kind: 'remove corner', ring, corner: corner(ring, index) }),
+    moveCorner: (ring: number, index: number, x: number, y: number) => step({ kind: 'move corner', ring, corner: corner(ring, index), to: [x, y] }),
+    setSmooth: (ring: number, index: number, smooth: boolean) => step({ kind: 'corner or smooth', ring, corner: corner(ring, index), smooth }),
+    square: (ring: number, index: number) => step({ kind: 'square', ring, corner: corner(ring, index) }),
+    hold: (ring: number, edge: number, to: number, alike: Schemas['HoldEdges']['alike']) =>
+      step({ kind: 'hold edges', ring, edge: corner(ring, edge), to: corner(ring, to), alike }),
+    fold: (first: number, second: number, keep: Schemas['FoldOver']['keep']) =>
+      told({ kind: 'take_step', step: { kind: 'fold', first: corner(0, first), second: corner(0, second), keep } }),
+    smooth: (by_mm: string) => step({ kind: 'smooth', by_mm }),
+    setTolerance: (tolerance_mm: string) => step({ kind: 'find corners', tolerance_mm }),
+    divide: (joint: number, parts: Schemas['DivideOutline']['parts']) => step({ kind: 'divide', start: corner(0, joint), parts }),
+    turnOver: () => step({ kind: 'turn over' }),
+    measureBetween: (first: number, second: number) => state.do({ kind: 'add_measure', between: [first, second] }),
+    measureAlong: (edge: number) => state.do({ kind: 'add_measure', edge }),
+    scale: (per_axis: boolean) => told({ kind: 'scale_to_tape', per_axis }),
+    bend: () => told({ kind: 'bend_to_tape' }),
+    oldCover: (edges: Schemas['OldEdge'][], rest: string) => state.do({ kind: 'old_cover', edges, rest }),
+    standOff: (by: string, line: Schemas['MoveLine']['line']) => state.do({ kind: 'move_line', by, line }),
+    switchStep: (at: number, counts: boolean) => state.do({ kind: 'switch_step', step: at, counts }),
+    newPiece: () => state.do({ kind: 'new_piece' }),
+    openPiece: (piece: number) => state.do({ kind: 'open_piece', piece }),
+    namePiece: (piece: number, name: string) => state.do({ kind: 'name_piece', piece, name }),
+    removePiece: (piece: number) => state.do({ kind: 'remove_piece', piece }),
     tryTolerance: (tolerance_mm: number) =>
       answered<Schemas['RingView'][]>(client.GET('/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } })),
-    divide: (joint: number, parts: Schemas['DivideIn']['parts']) => change(() => answered(client.POST('/api/jobs/{job_id}/divide', { ...here(), body: { joint, parts } }))),
-    turnOver: () => change(() => answered(client.POST('/api/jobs/{job_id}/turn-over', here()))),
-    oldCover: (body: Schemas['OldCoverIn']) => change(() => answered(client.POST('/api/jobs/{job_id}/old-cover', { ...here(), body }))),
-    standOff: (by: string, line: Schemas['StandOffIn']['line']) => change(() => answered(client.POST('/api/jobs/{job_id}/stand-off', { ...here(), body: { by, line } }))),
-    switchStep: (index: number, on: boolean) => change(() => answered(client.PUT('/api/jobs/{job_id}/steps/{index}', { ...at({ index }), body: { on } }))),
-    newPiece: () => change(() => answered(client.POST('/api/jobs/{job_id}/pieces', here()))),
-    openPiece: (index: number) => change(() => answered(client.POST('/api/jobs/{job_id}/pieces/{index}/open', at({ index })))),
-    namePiece: (index: number, name: string) => change(() => answered(client.PUT('/api/jobs/{job_id}/pieces/{index}', { ...at({ index }), body: { name } }))),
-    removePiece: (index: number) => change(() => answered(client.DELETE('/api/jobs/{job_id}/pieces/{index}', at({ index })))),
-    paint: (photo_id: number, index: number, strokes: Schemas['StrokeIn'][]) =>
-      change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/strokes', { params: { path: { photo_id, index } }, headers: state.headers(), body: { strokes } }))),
     walk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
       answered<Schemas['Walk']>(client.POST('/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body })),
-    takeWalk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
-      change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/walked', { params: { path: { photo_id, index } }, headers: state.headers(), body }))),
-    confirmEdge: (photo_id: number, index: number, stretches: number[]) =>
-      change(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { params: { path: { photo_id, index } }, headers: state.headers(), body: { stretches } }))),
+    takeWalk: (photo: number, index: number, body: Schemas['WalkIn']) =>
+      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/walked', { ...onFinding(photo, index), body }))),
+    paint: (photo: number, index: number, strokes: Schemas['StrokeIn'][]) =>
+      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } }))),
+    confirmEdge: (photo: number, index: number, stretches: number[]) =>
+      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } }))),
   }
 }
 

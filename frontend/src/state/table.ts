@@ -38,7 +38,7 @@ export function useTable(state: JobState, work: ShapeWork) {
     const from = chosen.value?.corner
     if (at === 0 && from !== undefined && from !== k) {
       if (asking.value === 'fold') folding.value = [from, k]
-      if (asking.value === 'measure') work.measure({ between: [from, k] })
+      if (asking.value === 'measure') work.measureBetween(from, k)
       if (asking.value === 'fold' || asking.value === 'measure') asking.value = null
     }
     chosen.value = { ring: at, corner: k }
@@ -51,7 +51,7 @@ export function useTable(state: JobState, work: ShapeWork) {
     }
     const c = chosen.value
     if ((asking.value === 'parallel' || asking.value === 'equal') && c?.edge !== undefined && c.ring === at && c.edge !== k) {
-      work.hold(at, { edge: c.edge, to: k, alike: asking.value })
+      work.hold(at, c.edge, k, asking.value)
       asking.value = null
       return
     }

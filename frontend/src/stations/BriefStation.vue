@@ -44,8 +44,7 @@ const cautions = computed(() => (answers.brief.near ?? []).map((k) => texts.valu
 
 async function keep() {
   dirty.value = false
-  const body = { ...answers, due: answers.due || null }
-  const kept = await state.change(() => answered(client.PUT('/api/jobs/{job_id}/brief', { params: { path: state.path }, headers: state.headers(), body })))
+  const kept = await state.do({ kind: 'set_brief', ...answers, due: answers.due || null })
   if (!kept) dirty.value = true
 }
 function toggle(list: 'against' | 'near', key: string) {

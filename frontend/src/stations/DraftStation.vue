@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
 import DetailSlip from '../components/DetailSlip.vue'
 import EdgeSlip from '../components/EdgeSlip.vue'
@@ -61,10 +61,7 @@ watch(hand, () => laid.clear())
 async function makePanel() {
   const count = panels.value.length
   const name = panelName.value.trim()
-  const made = await state.change(() =>
-    answered(client.POST('/api/jobs/{job_id}/panels', { params: { path: state.path }, headers: state.headers(), body: { name } })),
-  )
-  if (made) at.value = count
+  if (await state.do({ kind: 'make_panel', name })) at.value = count
 }
 function pick(k: number, edge: EdgeRef, more: boolean) {
   chosen.value = chosenAfter(k === at.value ? chosen.value : [], edge, more && k === at.value)
@@ -88,18 +85,7 @@ function show(key: Page) {
 }
 async function copy(mirror: boolean) {
   const count = panels.value.length
-  if (
-    await state.change(() =>
-      answered(
-        client.POST('/api/jobs/{job_id}/panels/{index}/copy', {
-          params: { path: { ...state.path, index: at.value } },
-          headers: state.headers(),
-          body: { mirror, times: 1 },
-        }),
-      ),
-    )
-  )
-    at.value = count
+  if (await state.do({ kind: 'copy_panel', panel: at.value, mirror })) at.value = count
 }
 // before the job's own keys: with an edge chosen, figures are typed to it
 useEventListener(

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
-import { answered, client } from '../api/client'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { bareEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
@@ -33,10 +32,9 @@ const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.va
 const picture = computed(() => `${href('svg')}?of=${job.value?.revision}`)
 
 async function keepScale() {
-  const body = { across: across.value, up: up.value }
-  if (await state.change(() => answered(client.PUT('/api/jobs/{job_id}/print-scale', { params: { path: state.path }, headers: state.headers(), body })))) across.value = up.value = ''
+  if (await state.do({ kind: 'set_print_scale', across: across.value, up: up.value })) across.value = up.value = ''
 }
-const clear = () => state.change(() => answered(client.DELETE('/api/jobs/{job_id}/print-scale', { params: { path: state.path }, headers: state.headers() })))
+const clear = () => state.do({ kind: 'clear_print_scale' })
 function keepPaper(value: string) {
   localStorage.setItem('paper', value)
 }

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, provide, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, type StationKey } from '../api/client'
+import type { StationKey } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import StationTape from '../components/StationTape.vue'
 import BriefStation from '../stations/BriefStation.vue'
@@ -36,7 +36,7 @@ const nextUnit = computed(() => ({ mm: 'cm', cm: 'in', in: 'mm' }) as const)
 
 function changeUnit() {
   const unit = nextUnit.value[job.value?.unit ?? 'mm']
-  return state.change(() => answered(client.PUT('/api/jobs/{job_id}/unit', { params: { path: state.path }, headers: state.headers(), body: { unit } })))
+  return state.do({ kind: 'set_unit', unit })
 }
 
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import fields, replace
-from functools import partial
+from functools import lru_cache, partial
 
 import numpy as np
 import shapely
@@ -31,7 +31,7 @@ from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
 
-__all__ = ["draft_panel", "draft_panels", "seam_runs"]
+__all__ = ["draft_panel", "draft_panels", "drafted", "seam_runs"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
@@ -39,11 +39,9 @@ HEM_CURVE_AT_MOST = 0.03
 _THINNEST_RAD = math.radians(1.5)
 
 
-def draft_panels(
-    panels: Sequence[Panel], draft: Callable[[Panel], DraftedPanel] | None = None, house: House | None = None
-) -> tuple[DraftedPanel, ...]:
-    """Each panel drafted, by `draft_panel` or a `draft` that remembers, and after it what goes with it: its layers (in
-    the cloths of the `house`) and facings. Two panels may not share a name."""
+def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
+    """Each panel drafted, and after it what goes with it: its layers (in the cloths of the `house`) and facings; the
+    last few hundred are remembered. Two panels may not share a name."""
     every = [p for panel in panels for p in (panel, *companions(panel, house))]
     seen: set[str] = set()
     for p in every:
@@ -52,7 +50,7 @@ def draft_panels(
                 f"Two panels are called “{p.name}”; give each a name of its own.", "name", Place(panel=p.name)
             )
         seen.add(p.name)
-    return tuple((draft or draft_panel)(p) for p in every)
+    return tuple(drafted(p) for p in every)
 
 
 def draft_panel(panel: Panel) -> DraftedPanel:
@@ -68,6 +66,10 @@ def draft_panel(panel: Panel) -> DraftedPanel:
         e.place = replace(e.place, panel=panel.name)
         e.sentence = f"Panel “{panel.name}”: {e.sentence[0].lower()}{e.sentence[1:]}"
         raise
+
+
+drafted = lru_cache(maxsize=256)(draft_panel)
+"""`draft_panel`, remembered for as long as a panel stays the same."""
 
 
 def seam_runs(panel: Panel) -> list[Run]:

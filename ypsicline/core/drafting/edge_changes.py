@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 import numpy as np
 
@@ -26,18 +26,20 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.rings import reverse_ring
 
 __all__ = [
-    "Feature", "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_feature",
+    "Feature", "FeatureList", "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_feature",
     "without_feature",
 ]  # fmt: skip
 
 LEAST_PART_MM = 1.0
 _RUNS_ON = math.cos(math.radians(5))
 Feature = Taper | Dart | Pleats | Gather | Aperture | MarkAt | Layer
-_LISTS: dict[type, str] = {
+FeatureList = Literal["tapers", "darts", "pleats", "gathers", "apertures", "placed", "layers"]
+"""What a panel calls its features of each kind."""
+_LISTS: dict[type, FeatureList] = {
     Taper: "tapers", Dart: "darts", Pleats: "pleats", Gather: "gathers", Aperture: "apertures", MarkAt: "placed",
     Layer: "layers",
 }  # fmt: skip
-FEATURES = {name: kind for kind, name in _LISTS.items()}
+FEATURES: dict[FeatureList, type] = {name: kind for kind, name in _LISTS.items()}
 F = TypeVar("F", Taper, Dart, Pleats, Gather, Notch)
 
 
@@ -263,9 +265,9 @@ def with_feature(panel: Panel, feature: Feature, at: int | None = None) -> Panel
     return replace(panel, **changes)
 
 
-def without_feature(panel: Panel, name: str, at: int) -> Panel:
+def without_feature(panel: Panel, name: FeatureList, at: int) -> Panel:
     """The panel without number `at` of its tapers, darts, pleats, gathers, apertures, marks (`placed`) or layers."""
-    if name not in FEATURES or not 0 <= at < len(getattr(panel, name)):
+    if not 0 <= at < len(getattr(panel, name)):
         raise Refused("What you are removing is no longer there.", "feature", Place(panel=panel.name))
     changes: dict[str, Any] = {name: tuple(f for k, f in enumerate(getattr(panel, name)) if k != at)}
     return replace(panel, **changes)

@@ -10,7 +10,7 @@ from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point
 
 __all__ = [
-    "Aperture", "Dart", "Fit", "Gather", "Layer", "LayerRole", "Lies", "MarkAt", "MarkKind", "Pleats", "Taper",
+    "Aperture", "ApertureFinish", "Dart", "Fit", "Gather", "Layer", "LayerRole", "Lies", "MarkAt", "MarkKind", "Pleats", "Taper",
 ]  # fmt: skip
 
 LARGEST_MM = 20_000.0
@@ -150,6 +150,9 @@ class Gather:
         _within("A gather's ratio", self.ratio, 1.01, 6, "")
 
 
+ApertureFinish = Literal["hemmed", "faced", "bound", "eyelet", "raw"]
+
+
 @dataclass(frozen=True)
 class Aperture:
     """An opening at `at`, mm in the panel's frame (rule 13).
@@ -164,7 +167,7 @@ class Aperture:
     kind: Literal["round", "slot", "rectangle", "outline"]
     at: Point
     size: tuple[float, float]
-    finish: Literal["hemmed", "faced", "bound", "eyelet", "raw"] = "hemmed"
+    finish: ApertureFinish = "hemmed"
     name: str = "aperture"
     clearance: float = 0.0
     turn_deg: float = 0.0

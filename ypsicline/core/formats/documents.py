@@ -15,12 +15,13 @@ from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel, SeamEdge
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.job import JobDocument
+from ypsicline.core.job import MOST_PANELS, JobDocument
 
 __all__ = [
     "DraftedFile",
     "JobBundle",
     "PanelsFile",
+    "check_plain",
     "drafted_file",
     "dump",
     "load",
@@ -30,7 +31,6 @@ __all__ = [
 ]
 
 MAX_DOCUMENT_BYTES = 20_000_000
-MOST_PANELS = 200
 LARGEST_NUMBER = 1e9
 _PIECES = re.compile(rb'"pieces"\s*:')
 # a job's brief comes first; its pieces are named within this many bytes
@@ -96,7 +96,7 @@ def load_panels(data: bytes) -> PanelsFile:
     Raises `Refused` that names the place in the file, also where drafted panels were changed by hand,
     or carry darts, pleats or marks without saying what they were drafted from.
     """
-    _check_plain(data, "panels file")
+    check_plain(data, "panels file")
     found = load(PanelsFile, data, "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
         raise Refused(f"The panels file has {len(found.panels)} panels; 1 to {MOST_PANELS} can be read.", "document")
@@ -145,11 +145,8 @@ def _check_bare(found: DraftedFile) -> None:
 
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
-    _check_plain(data, "job bundle")
-    found = load(JobBundle, _with_pieces(data), "job bundle")
-    if len(found.job.panels) > MOST_PANELS:
-        raise Refused(f"The job has {len(found.job.panels)} panels; {MOST_PANELS} is the most.", "document")
-    return found
+    check_plain(data, "job bundle")
+    return load(JobBundle, _with_pieces(data), "job bundle")
 
 
 def load_job(data: bytes) -> JobDocument:
@@ -173,7 +170,7 @@ def _with_pieces(data: bytes) -> bytes:
     return data
 
 
-def _check_plain(data: bytes, what: str) -> None:
+def check_plain(data: bytes, what: str) -> None:
     """Refuse numbers that no length can be, and what is nested or written so that it can't be kept."""
 
     def number(text: str) -> float:

@@ -2,28 +2,26 @@
 
 from ninja.security import django_auth
 
+from ypsicline.server.api.changes import router as changes_router
 from ypsicline.server.api.devices import router as devices_router
-from ypsicline.server.api.draft import router as draft_router
 from ypsicline.server.api.errors import install
-from ypsicline.server.api.features import router as features_router
 from ypsicline.server.api.files import router as files_router
 from ypsicline.server.api.jobs import router as jobs_router
-from ypsicline.server.api.measure import router as measure_router
 from ypsicline.server.api.members import router as members_router
 from ypsicline.server.api.photos import router as photos_router
+from ypsicline.server.api.previews import router as previews_router
 from ypsicline.server.api.schema import Interface
-from ypsicline.server.api.shape import router as shape_router
+from ypsicline.server.api.tablet import router as tablet_router
 
 api = Interface(title="Ypsicline", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 install(api)
 api.add_router("", jobs_router)
+api.add_router("", changes_router)
+api.add_router("", previews_router)
 api.add_router("", photos_router)
-api.add_router("", shape_router)
-api.add_router("", measure_router)
-api.add_router("", draft_router)
-api.add_router("", features_router)
 api.add_router("", files_router)
 api.add_router("", devices_router)
+api.add_router("", tablet_router)
 api.add_router("", members_router)
 
 __all__ = ["api"]

@@ -7,9 +7,10 @@ from typing import Any
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 
+from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.history import Change, What
+from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
 from ypsicline.server.jobs.view import JobView, job_view
 
@@ -34,11 +35,11 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
     return get_object_or_404(Photo, pk=photo_id, job__workshop__members=request.user.pk)
 
 
-def apply(request: HttpRequest, job_id: int, what: What, how: Change) -> JobView:
+def apply(request: HttpRequest, job_id: int, change: Change | Read) -> JobView:
     """Change a job that the user may change, from the revision that their window shows."""
     job = job_of(request, job_id)
     user: Any = request.user
-    return job_view(history.change(job.pk, what, how, user, shown_revision(request)))
+    return job_view(history.change(job.pk, change, user, shown_revision(request)))
 
 
 def shown_revision(request: HttpRequest) -> int:

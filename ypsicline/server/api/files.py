@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -11,13 +10,14 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from ypsicline.core.capture.sheets import PaperName, make_sheets
-from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.changes.panels import AddPanels, panel_at
+from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_rings
+from ypsicline.core.drafting.pad import corner_template
 from ypsicline.core.drafting.panel import DraftedPanel, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
-    MOST_PANELS,
     JobBundle,
     drafted_file,
     dump,
@@ -30,16 +30,12 @@ from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.formats.read_dxf import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
-from ypsicline.core.job import JobDocument
+from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.lengths import parse_length
-from ypsicline.core.making.print_scale import compensation
 from ypsicline.server.api.access import apply, job_of, workshop_of
-from ypsicline.server.api.draft import with_panels
-from ypsicline.server.api.photos import MarksIn
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.reading import read_drawing
 from ypsicline.server.jobs.view import JobView, job_view
-from ypsicline.server.jobs.worked_out import drafted
 
 router = Router()
 Format = Literal["pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]
@@ -80,23 +76,23 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
         raise Refused("There is no panel to print yet; make one at Draft.", "panel")
-    return draft_panels(document.panels, drafted, document.house)
+    return draft_panels(document.panels, document.house)
 
 
-@router.put("/jobs/{job_id}/print-scale", response=JobView, operation_id="set_print_scale")
-def set_print_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobView:
-    """Scale later prints by what the last print's test marks measured, on top of what it was scaled by already."""
-
-    def how(d: JobDocument) -> JobDocument:
-        x, y = compensation(parse_length(marks.across, "mm"), parse_length(marks.up, "mm"))
-        return replace(d, print_scale=(d.print_scale[0] * x, d.print_scale[1] * y))
-
-    return apply(request, job_id, "Test marks measured", how)
-
-
-@router.delete("/jobs/{job_id}/print-scale", response=JobView, operation_id="clear_print_scale")
-def clear_print_scale(request: HttpRequest, job_id: int) -> JobView:
-    return apply(request, job_id, "Prints true to size again", lambda d: replace(d, print_scale=(1.0, 1.0)))
+@router.get("/jobs/{job_id}/panels/{index}/corner.pdf", operation_id="corner_template", include_in_schema=False)
+def corner_card(request: HttpRequest, job_id: int, index: int, edge: int = 0) -> HttpResponse:
+    d = history.current(job_of(request, job_id))
+    panel = panel_at(d, index)
+    taper = next((t for t in panel.tapers if t.edge == edge), None)
+    if taper is None:
+        raise Refused("This corner isn't tapered, so it needs no template.", "taper")
+    drafted = draft_panel(panel)
+    sides = [k for k, source in enumerate(drafted.seam_of) if source == edge]
+    at = drafted.seam_line[sides[-1]].end
+    card = draft_panel(corner_template(drafted, at, max(taper.reach, taper.reach_after)))
+    data = panels_pdf([card], print_scale=d.print_scale, title=f"{d.name}: corner template")
+    named = {"Content-Disposition": 'attachment; filename="corner-template.pdf"'}
+    return HttpResponse(data, content_type="application/pdf", headers=named)
 
 
 @router.post("/jobs/{job_id}/read", response=JobView, operation_id="read_file")
@@ -113,17 +109,9 @@ def read_file(
     reason `unknown_size`); `hidden` says what of a DXF's layers that are off (`hidden_layers`).
     """
     data, name = _read(file)
-    what, stem = f"Panels read from {name}", re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
+    stem = re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
     width_mm = parse_length(width, history.current(job_of(request, job_id)).unit) if width.strip() else None
-    read = _panels_in(data, name, stem, width_mm, hidden)
-
-    def how(d: JobDocument) -> JobDocument:
-        panels = [*d.panels]
-        for fresh in read:
-            panels.append(replace(fresh, name=_free_name(fresh.name, {p.name for p in panels})))
-        return with_panels(d, tuple(panels))
-
-    return apply(request, job_id, what, how)
+    return apply(request, job_id, AddPanels(tuple(_panels_in(data, name, stem, width_mm, hidden)), name))
 
 
 @router.post("/job-files", response=JobView, operation_id="read_job")
@@ -131,7 +119,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     """A job bundle becomes a new job with a ticket of its own."""
     data, _ = _read(file)
     document = load_bundle(data).job
-    draft_panels(document.panels, drafted, document.house)
+    draft_panels(document.panels, document.house)
     return job_view(history.take_in(workshop_of(request), document, request.user, "Job read from a bundle"))
 
 
@@ -158,10 +146,6 @@ def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden
             "file",
         )
     return [panel_from_rings(o.outline, o.holes, stem) for o in found]
-
-
-def _free_name(name: str, taken: set[str]) -> str:
-    return next(n for n in (name, *(f"{name[:70]} {k}" for k in range(2, MOST_PANELS + 3))) if n not in taken)
 
 
 def _file(data: bytes, content_type: str, name: str) -> HttpResponse:

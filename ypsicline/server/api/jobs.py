@@ -1,23 +1,21 @@
-"""Tickets on the wall, a job and its brief, undo and redo."""
+"""Tickets on the wall, and jobs: taken in, looked at, put away, deleted."""
 
 from __future__ import annotations
 
-import datetime
 import math
-from dataclasses import replace
 from typing import Annotated
 
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Field, Router, Schema, Status
 
-from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
-from ypsicline.server.api.access import apply, job_of, shown_revision, workshop_of
+from ypsicline.server.api.access import job_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
-from ypsicline.server.jobs.house import house_of
+from ypsicline.server.jobs.house import house_of, keep_house
 from ypsicline.server.jobs.ticket import TicketView
 from ypsicline.server.jobs.view import JobView, job_view
 from ypsicline.server.jobs.wall import PAGE, page_of
@@ -40,17 +38,6 @@ class Wall(Schema):
 class NewJob(Schema):
     name: str
     unit: Unit = "mm"
-
-
-class BriefIn(Schema):
-    name: str
-    for_whom: str = ""
-    due: datetime.date | None = None
-    brief: Brief
-
-
-class UnitIn(Schema):
-    unit: Unit
 
 
 @router.get("/wall", response=Wall, operation_id="wall")
@@ -103,24 +90,9 @@ def job(request: HttpRequest, job_id: int) -> JobView:
     return job_view(job_of(request, job_id))
 
 
-@router.put("/jobs/{job_id}/brief", response=JobView, operation_id="set_brief")
-def set_brief(request: HttpRequest, job_id: int, given: BriefIn) -> JobView:
-    return apply(
-        request, job_id, "Brief changed",
-        lambda d: replace(d, name=given.name, for_whom=given.for_whom, due=given.due, brief=given.brief),
-    )  # fmt: skip
-
-
-@router.put("/jobs/{job_id}/unit", response=JobView, operation_id="set_unit")
-def set_unit(request: HttpRequest, job_id: int, given: UnitIn) -> JobView:
-    return apply(request, job_id, f"Shown in {given.unit}", lambda d: replace(d, unit=given.unit))
-
-
-@router.post("/jobs/{job_id}/undo", response=JobView, operation_id="undo")
-def undo(request: HttpRequest, job_id: int) -> JobView:
-    return job_view(history.undo(job_of(request, job_id).pk, shown_revision(request)))
-
-
-@router.post("/jobs/{job_id}/redo", response=JobView, operation_id="redo")
-def redo(request: HttpRequest, job_id: int) -> JobView:
-    return job_view(history.redo(job_of(request, job_id).pk, shown_revision(request)))
+@router.post("/jobs/{job_id}/house/keep", response=JobView, operation_id="keep_house")
+def keep(request: HttpRequest, job_id: int) -> JobView:
+    """Let new jobs of the workshop start with this job's rules and cloths."""
+    job = job_of(request, job_id)
+    keep_house(job.workshop, history.current(job).house)
+    return job_view(job)

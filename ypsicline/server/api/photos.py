@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -13,14 +12,13 @@ from ninja.files import UploadedFile
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
-from ypsicline.core.capture.sheets import sheets_by_id
-from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.capture.strokes import Brush
 from ypsicline.core.capture.walking import walk_edge
+from ypsicline.core.changes.captures import ConfirmEdges, MendOutline, WalkRound, piece_found_in
+from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
-from ypsicline.core.job import JobDocument, PhotoOf, Piece
+from ypsicline.core.job import JobDocument, PhotoOf
 from ypsicline.core.lengths import Unit, parse_length, show_error
-from ypsicline.core.making.print_scale import measured_scale
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.server import files
@@ -56,13 +54,6 @@ class TapsIn(Schema):
 
     piece: list[tuple[float, float]] = Field(default_factory=list)
     table: list[tuple[float, float]] = Field(default_factory=list)
-
-
-class MarksIn(Schema):
-    """What the 100 mm test marks measured, across and up the sheet, as typed."""
-
-    across: str
-    up: str
 
 
 class RightIn(Schema):
@@ -116,14 +107,6 @@ class WalkIn(Schema):
 
 class Walk(Schema):
     way: list[tuple[float, float]]
-
-
-class DistanceIn(Schema):
-    """A tape from sheet to sheet, as typed; taken away where nothing is."""
-
-    first: str
-    second: str
-    tape: str
 
 
 @router.post("/jobs/{job_id}/photos", response=PhotoView, operation_id="send_photo")
@@ -217,7 +200,7 @@ def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
 def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
     found = _found(request, photo_id, index)
     document = history.current(photo_of(request, photo_id).job)
-    piece = _of_photo(document, photo_id, index)
+    piece = document.piece if document.piece and document.piece.photo == PhotoOf(photo_id, index) else None
     doubtful = [
         DoubtfulStretch(
             line=s["line"], off=show_error(s["off_mm"], document.unit), off_mm=s["off_mm"], settled=s["settled"]
@@ -248,69 +231,48 @@ def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk
 @router.post("/photos/{photo_id}/found/{index}/walked", response=JobView, operation_id="take_walk")
 def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
     """Take the way along the edge into the outline; a closed one becomes all of it."""
-    shown = photo_of(request, photo_id)
+    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
     entry = photos.finding(shown, index)
     way = walk_edge(flat_picture(entry), given.points, closed=given.closed)
     ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
 
-    def how(d: JobDocument) -> JobDocument:
-        piece = _of_photo(d, photo_id, index)
-        if piece is None and not given.closed:
+    def read(d: JobDocument) -> Change:
+        is_there = d.piece is not None and d.piece.photo == found
+        if is_there and not given.closed:
+            return MendOutline(found, Mend((ring,)), "walk")
+        if not given.closed:
             raise Refused("There is no outline here yet to mend: walk all the way round the piece.", "walk")
-        if piece is None or given.closed:
-            return d.recaptured(PhotoOf(photo_id, index), true_up(ring, error_mm=entry["error_mm"]))
-        return d.with_piece(piece.mended(Mend((ring,)), "Edge walked by hand"))
+        return WalkRound(found, true_up(ring, error_mm=entry["error_mm"]))
 
-    return apply(request, shown.job_id, "Edge walked by hand", how)
+    return apply(request, shown.job_id, read)
 
 
 @router.post("/photos/{photo_id}/found/{index}/strokes", response=JobView, operation_id="paint_strokes")
 def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
     """Say with strokes what is piece and what is table, and mend the outline by it."""
-    shown = photo_of(request, photo_id)
+    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
     picture = flat_picture(photos.finding(shown, index))
     strokes = [Brush(tuple(s.points), s.width, s.piece) for s in given.strokes]
 
-    def how(d: JobDocument) -> JobDocument:
-        piece = _of_photo(d, photo_id, index)
-        if piece is None:
-            raise Refused("The piece on the table isn't from this photo; strokes can't mend it.", "stroke")
-        return d.with_piece(piece.mended(mend_by_strokes(piece.on_photo, picture, strokes), "Mended by strokes"))
+    def read(d: JobDocument) -> Change:
+        on_photo = piece_found_in(d, found).on_photo
+        return MendOutline(found, mend_by_strokes(on_photo, picture, strokes), "strokes")
 
-    return apply(request, shown.job_id, "Mended by strokes", how)
+    return apply(request, shown.job_id, read)
 
 
 @router.post("/photos/{photo_id}/found/{index}/right", response=JobView, operation_id="confirm_edge")
 def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
     """Say of doubtful stretches of the outline on the table that the edge is right there."""
-    shown = photo_of(request, photo_id)
+    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
 
-    def how(d: JobDocument) -> JobDocument:
-        piece = _of_photo(d, photo_id, index)
-        if piece is None:
-            raise Refused("The piece on the table isn't from this photo.", "doubtful")
-        return d.with_piece(photos.confirm_edge(piece, given.stretches))
+    def read(d: JobDocument) -> Change:
+        doubts = photos.doubts_of(piece_found_in(d, found))
+        if not all(0 <= k < len(doubts) for k in given.stretches):
+            raise Refused("This stretch is no longer in doubt.", "doubtful")
+        return ConfirmEdges(found, tuple(photos.as_line(doubts[k]) for k in given.stretches))
 
-    return apply(request, shown.job_id, "Edge looked along: it is right", how)
-
-
-def _of_photo(d: JobDocument, photo_id: int, index: int) -> Piece | None:
-    return d.piece if d.piece and d.piece.photo == PhotoOf(photo_id, index) else None
-
-
-@router.put("/jobs/{job_id}/sheet-distances", response=JobView, operation_id="set_sheet_distance")
-def set_sheet_distance(request: HttpRequest, job_id: int, given: DistanceIn) -> JobView:
-    """A tape between two sheets, for the next photo or the next measuring of this one."""
-
-    def how(d: JobDocument) -> JobDocument:
-        ids = [given.first.strip().lower(), given.second.strip().lower()]
-        sheets_by_id(ids)
-        kept = [s for s in d.sheet_distances if {s.first, s.second} != set(ids)]
-        if given.tape.strip():
-            kept.append(SheetDistance(*ids, parse_length(given.tape, d.unit)))
-        return replace(d, sheet_distances=tuple(kept))
-
-    return apply(request, job_id, "Tape between sheets", how)
+    return apply(request, shown.job_id, read)
 
 
 def jpeg_of(name: str) -> HttpResponse:
@@ -321,14 +283,3 @@ def jpeg_of(name: str) -> HttpResponse:
 
 def _found(request: HttpRequest, photo_id: int, index: int) -> dict[str, Any]:
     return photos.finding(photo_of(request, photo_id), index)
-
-
-@router.put("/jobs/{job_id}/sheet-scale", response=JobView, operation_id="set_sheet_scale")
-def set_sheet_scale(request: HttpRequest, job_id: int, marks: MarksIn) -> JobView:
-    """Takes effect with the next photo."""
-
-    def how(d: JobDocument) -> JobDocument:
-        x, y = measured_scale(parse_length(marks.across, "mm"), parse_length(marks.up, "mm"))
-        return replace(d, sheet_scale=(x, y))
-
-    return apply(request, job_id, "Sheets' test marks measured", how)

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
+from ypsicline.core.formats.changes import ADAPTER
 from ypsicline.server.sentences import sentence_for
 
 __all__ = ["Interface"]
 
+_SCHEMAS = "#/components/schemas/"
 _METHODS = ("get", "post", "put", "delete", "patch")
 _FOR_ALL = (400, 401, 403, 404, 413, 422, 503, 507)
 _OF_A_JOB = {
@@ -44,12 +47,30 @@ class Interface(NinjaAPI):
     def get_openapi_schema(self, **how: Any) -> OpenAPISchema:
         """The schema of all operations, with their refusals."""
         schema = super().get_openapi_schema(**how)
-        schema["components"]["schemas"]["Refusal"] = _REFUSAL
+        schemas = schema["components"]["schemas"]
+        schemas["Refusal"] = _REFUSAL
+        schemas |= _changes(set(schemas))
         for path, item in schema["paths"].items():
             for method in _METHODS:
                 if operation := item.get(method):
                     _complete(path, method, operation)
         return schema
+
+
+def _changes(taken: set[str]) -> dict[str, Any]:
+    """The schemas of all changes, together called Change; what is of a name that an answer has got is called by its
+    name and In."""
+    whole = json.dumps(ADAPTER.json_schema(ref_template=f"{_SCHEMAS}{{model}}"))
+    parts = json.loads(whole)["$defs"]
+    for name in taken & set(parts):
+        whole = whole.replace(f'"{_SCHEMAS}{name}"', f'"{_SCHEMAS}{name}In"')
+    change = json.loads(whole)
+    parts = {f"{n}In" if n in taken else n: p for n, p in change.pop("$defs").items()}
+    for part in parts.values():
+        # the kind says which change it is, so it has to be there
+        if "const" in part.get("properties", {}).get("kind", {}):
+            part.setdefault("required", []).append("kind")
+    return {**parts, "Change": change}
 
 
 def _complete(path: str, method: str, operation: dict[str, Any]) -> None:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from django.db import transaction
 
+from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump, load_job
 from ypsicline.core.job import JobDocument
@@ -24,10 +25,10 @@ __all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
 log = logging.getLogger("ypsicline.jobs")
 KEPT_REVISIONS = 200
 _TRIES = 5
+_LONGEST_WORDS = 120
 # what a change writes of a job; that it is put away, for one, is none of its business
 _OWN = ("position", "latest", "changed_at", "name", "for_whom", "covers", "due", "ticket_front", "unreadable_at")
-Change = Callable[[JobDocument], JobDocument]
-What = str | Callable[[], str]
+Read = Callable[[JobDocument], Change]
 
 
 class Stale(Exception):
@@ -88,12 +89,12 @@ def take_in(
     return job
 
 
-def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
-    """Apply `how` to the job's document and keep the result as a new revision, all or nothing.
+def change(job_id: int, change: Change | Read, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
+    """Make a change, or the one that is read for the document as it stands, and keep the result as a new revision, all or
+    nothing.
 
-    `what` says the change in words, before or, where it tells what came of it, after it is done. It is
-    computed before the database is locked, and again where somebody else changed the job meanwhile.
-    Raises `Stale` where the job is no longer at revision `expected`, and whatever `how` raises.
+    It is computed before the database is locked, and again where somebody else changed the job meanwhile.
+    Raises `Stale` where the job is no longer at revision `expected`, and whatever the change raises.
     A change that changes nothing leaves no trace.
     """
     for _ in range(_TRIES):
@@ -101,13 +102,13 @@ def change(job_id: int, what: What, how: Change, user: AbstractBaseUser | None, 
         if expected is not None and expected != job.position:
             raise Stale
         before = current(job)
-        after = how(before)
+        asked = change(before) if callable(change) else change
+        after = asked.on(before)
         if after == before:
             return job
-        words = (what if isinstance(what, str) else what())[:120]
         packed = _packed(after)
         write_ticket(job, after)
-        if _stored(job, words, packed, user):
+        if _stored(job, asked.words(before, after)[:_LONGEST_WORDS], packed, user):
             return job
     raise Stale
 

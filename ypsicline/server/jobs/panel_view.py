@@ -7,7 +7,9 @@ from dataclasses import dataclass, fields
 from functools import lru_cache
 from typing import Any
 
-from ypsicline.core.drafting.edge_changes import FEATURES
+from ypsicline.core.changes.features import setting_again
+from ypsicline.core.drafting.draft import drafted
+from ypsicline.core.drafting.edge_changes import FEATURES, FeatureList
 from ypsicline.core.drafting.features import Fit, Lies
 from ypsicline.core.drafting.house import House, allowance_by_rule
 from ypsicline.core.drafting.inside import as_set
@@ -27,11 +29,13 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.server.jobs.drawn import box_of, polyline
-from ypsicline.server.jobs.worked_out import KEPT, drafted
+from ypsicline.server.jobs.worked_out import KEPT
 
 __all__ = ["CompanionView", "PanelView", "draft_of", "panel_view", "panels_with_companions"]
 
 _BEAD_MM = 14
+_NO_LENGTHS = frozenset({"edge", "count", "ratio", "turn_deg", "slit_deg"})
+_NOT_ASKED = frozenset({"panel", "index", "kind", "inside", "outline_of"})
 
 
 @dataclass(frozen=True)
@@ -68,9 +72,9 @@ class SeamEdgeView:
 @dataclass(frozen=True)
 class FeatureView:
     """A taper, dart, pleat, gather, aperture, mark or layer: which list it is on and its place there, what it is in
-    words, and its `values` as they are typed."""
+    words, and its `values` as they are typed into the change that sets it."""
 
-    kind: str
+    kind: FeatureList
     index: int
     words: str
     values: dict[str, str]
@@ -220,30 +224,23 @@ def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
                 "placed": lambda f: f.words or f.kind.replace("_", " "),
                 "layers": lambda f: f"{f.role} of {f.cloth}, {said(f.grown)} grown",
             }[kind](f)  # fmt: skip
-            found.append(FeatureView(kind, index, words, _values(f, unit)))
+            found.append(FeatureView(kind, index, words, _values(setting_again(f, 0, index), unit)))
     return found
 
 
-def _values(feature: Any, unit: Unit) -> dict[str, str]:
-    """The feature's own fields as a maker types them; lengths in the job's unit."""
-    plain = frozenset({"edge", "count", "ratio", "turn_deg", "slit_deg"})
+def _values(change: Any, unit: Unit) -> dict[str, str]:
+    """The fields of a change as a maker types them; lengths in the job's unit."""
 
     def text(name: str, value: Any) -> str:
         if value is None:
             return ""
         if isinstance(value, bool):
             return "yes" if value else ""
+        if isinstance(value, tuple):
+            return "; ".join(text(name, v) for v in value)
         if isinstance(value, (int, float)):
-            return f"{value:g}" if name in plain else show_length(value, unit)
+            return f"{value:g}" if name in _NO_LENGTHS else show_length(value, unit)
         return str(value)
 
-    values: dict[str, str] = {}
-    for f in fields(feature):
-        value = getattr(feature, f.name)
-        if f.name == "stocked":
-            values[f.name] = "; ".join(text(f.name, v) for v in value)
-        elif isinstance(value, tuple):
-            values |= {f"{f.name}_{k}": text(f.name, v) for k, v in enumerate(value) if not isinstance(v, tuple)}
-        else:
-            values[f.name] = text(f.name, value)
-    return values
+    asked = (f.name for f in fields(change) if f.name not in _NOT_ASKED)
+    return {name: text(name, getattr(change, name)) for name in asked}

@@ -30,11 +30,12 @@ from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_scans
 from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS, Progress
 from ypsicline.core.capture.sheets import sheets_by_id
+from ypsicline.core.changes.captures import FoundPiece, TakeFound
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
-from ypsicline.core.job import JobDocument, PhotoOf, Piece, check_text
-from ypsicline.core.steps import ConfirmEdge
+from ypsicline.core.job import PhotoOf, Piece, check_text
+from ypsicline.core.lengths import Unit, show_error
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
@@ -48,8 +49,9 @@ from ypsicline.server.sentences import is_full_disk, sentence_for
 
 __all__ = [
     "Wanted",
+    "as_line",
+    "check_settled",
     "choose_pieces",
-    "confirm_edge",
     "doubts_of",
     "finding",
     "measure",
@@ -190,21 +192,23 @@ def doubts_of(piece: Piece) -> list[dict[str, Any]]:
     if photo is None or piece.photo is None:
         return []
     stretches = finding(photo, piece.photo.found).get("doubtful", ())
-    return [{**s, "settled": piece.is_settled(_as_line(s))} for s in stretches]
+    return [{**s, "settled": piece.is_settled(as_line(s))} for s in stretches]
 
 
-def confirm_edge(piece: Piece, stretches: Sequence[int]) -> Piece:
-    """The piece once its maker says that the edge is right along some of its doubtful stretches."""
-    doubts = doubts_of(piece)
-    for k in stretches:
-        if not 0 <= k < len(doubts):
-            raise Refused("This stretch is no longer in doubt.", "doubtful")
-        if not doubts[k]["settled"]:
-            piece = piece.stepped(ConfirmEdge(_as_line(doubts[k])), "Edge looked along: it is right")
-    return piece
+def check_settled(piece: Piece, unit: Unit) -> None:
+    """Raises `Refused` where a stretch of a captured piece's edge is in doubt still."""
+    doubts = [s for s in doubts_of(piece) if not s["settled"]]
+    if doubts:
+        raise Refused(
+            f"Along {len(doubts)} stretch{'es' if len(doubts) > 1 else ''} of its edge the photo leaves the outline in doubt by "
+            f"up to {show_error(max(s['off_mm'] for s in doubts), unit)}. Look along each at Shape, and say that it is right or "
+            "mend it, before a panel is made of it.",
+            "doubtful",
+        )
 
 
-def _as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
+def as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
+    """A doubtful stretch's line as a change names it."""
     return tuple((float(x), float(y)) for x, y in stretch["line"])
 
 
@@ -334,22 +338,10 @@ def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None
             entry["warnings"] = [*entry["warnings"], *_rolled(photo, capture).measured.worked]
         landed.append((put_finding(photo, entry), shape))
 
-    def change(d: JobDocument) -> JobDocument:
-        if len(landed) == 1 and not names:
-            return d.recaptured(*landed[0])
-        for name, (of, shape) in zip(names, landed, strict=True):
-            same = [k for k, p in enumerate(d.pieces) if p.name == name and p.photo and p.photo.photo == photo.pk]
-            if same:
-                d = d.recaptured(of, shape, same[0])
-                continue
-            name = d.free_name(name)
-            d = dataclasses.replace(d, open=len(d.pieces)).captured(shape, of)
-            d = d.with_piece(dataclasses.replace(d.pieces[-1], name=name))
-        return d
-
+    named = names or [""] * len(landed)
+    pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(named, landed, strict=True))
     with transaction.atomic():
-        what = f"{len(landed)} outlines" if len(landed) > 1 else "Outline"
-        history.change(photo.job_id, f"{what} found in {photo.name}", change, None)
+        history.change(photo.job_id, TakeFound(pieces, photo.name), None)
         _finish(photo, STATUS.DONE, "")
 
 

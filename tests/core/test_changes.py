@@ -1,0 +1,137 @@
+"""Changes as values: frozen, named after what they do, read as people type them."""
+
+from __future__ import annotations
+
+import dataclasses
+import importlib
+import json
+import pkgutil
+import re
+from typing import Any, get_args
+
+import pytest
+
+from tests import shapes
+from tests.hostile import sample
+from ypsicline.core import changes, steps
+from ypsicline.core.changes.features import SetAperture, SetDart, setting_again
+from ypsicline.core.changes.panels import AddPanels, LayOut, MakePanel
+from ypsicline.core.changes.pieces import AddMeasure, NewPiece, OldCover, OldEdge, TakeStep
+from ypsicline.core.changes.union import TypedChange
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.changes import ADAPTER, read_change
+from ypsicline.core.job import JobDocument
+from ypsicline.core.trueing.shape import true_up
+
+TRAY = Panel("tray", shapes.square(200, allowance=10))
+JOB = JobDocument("Tray", panels=(TRAY,)).captured(
+    true_up([(0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0)], error_mm=0.2)
+)
+TYPED = get_args(get_args(TypedChange)[0])
+
+
+def every_change() -> list[type]:
+    found = []
+    for module in pkgutil.iter_modules(changes.__path__, f"{changes.__name__}."):
+        loaded = importlib.import_module(module.name)
+        names = [getattr(loaded, n) for n in loaded.__all__]
+        found += [c for c in names if dataclasses.is_dataclass(c) and hasattr(c, "on")]
+    return found
+
+
+def read(unit: Any, /, **change: Any) -> Any:
+    return read_change(json.dumps(change).encode(), unit)
+
+
+@pytest.mark.parametrize("change", every_change(), ids=lambda c: c.__name__)
+def test_a_change_is_frozen_and_called_by_what_it_does(change: Any) -> None:
+    assert change.__dataclass_params__.frozen
+    assert change.kind == re.sub(r"(?<!^)(?=[A-Z])", "_", change.__name__).lower()
+
+
+def test_what_can_be_typed_is_every_change_but_those_that_carry_what_was_read() -> None:
+    carried = {c.__name__ for c in every_change()} - {c.__name__ for c in TYPED}
+    assert carried == {"AddPanels", "ConfirmEdges", "MendOutline", "TakeFound", "WalkRound"}
+    assert len({c.kind for c in TYPED}) == len(TYPED) > 40
+
+
+@pytest.mark.parametrize("change", TYPED, ids=lambda c: c.kind)
+def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
+    schema = {"components": {"schemas": ADAPTER.json_schema(ref_template="{model}")["$defs"]}}
+    made = read("mm", **{**sample(schema, schema["components"]["schemas"][change.__name__]), "kind": change.kind})
+    assert read_change(ADAPTER.dump_json(made), "in") == made
+
+
+@pytest.mark.parametrize(
+    ("unit", "typed", "mm"),
+    [("mm", "25", 25), ("cm", "2,5", 25), ("in", "1 1/2", 38.1), ("in", "25 mm", 25), ("mm", "1' 2\"", 355.6), ("in", 25, 25)],
+)  # fmt: skip
+def test_a_text_is_in_the_jobs_unit_and_a_number_in_mm(unit: str, typed: object, mm: float) -> None:
+    made = read(unit, kind="split_edge", panel=0, ring=0, edge=0, along=typed)
+    assert made.along == pytest.approx(mm)
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (
+            {"kind": "split_edge", "panel": 0, "ring": 0, "edge": 0, "along": ""},
+            "Type in the distance along the edge too.",
+        ),
+        ({"kind": "set_dart", "panel": 0, "edge": 0, "length": "90"}, "Type in the intake too."),
+        ({"kind": "set_dart", "panel": 0, "edge": 0, "length": "90", "intake": "-4"}, "below zero"),
+        ({"kind": "set_dart", "panel": "first", "edge": 0, "length": 9, "intake": 9}, "“panel” can't be used"),
+        ({"kind": "set_fit", "panel": 0, "percent": "lots"}, "isn't a number"),
+        ({"kind": "glue"}, "can't be used"),
+        ({"kind": "take_step", "step": {"kind": "redraw", "moved": []}}, "can't be used"),
+        ({"kind": "set_fit", "panel": 0, "percent": 1e300}, "nothing here can be"),
+    ],
+)
+def test_what_cant_be_read_says_which_field(change: dict[str, Any], words: str) -> None:
+    with pytest.raises(Refused, match=re.escape(words)):
+        read("mm", **change)
+
+
+def test_words_say_what_came_of_it() -> None:
+    after = JOB
+    said = []
+    for change in (
+        TakeStep(steps.MoveCorner(0, (200.0, 150.0), (204.0, 151.0))),
+        OldCover((OldEdge(0, "whole"), OldEdge(1, "cut away", 4.0)), 10.0),
+        AddMeasure(between=(0, 1)),
+        MakePanel("lid"),
+        SetDart(0, 0, 20.0, 80.0, 100.0),
+        AddPanels((TRAY, TRAY), "tray.json"),
+    ):
+        before, after = after, change.on(after)
+        said.append(change.words(before, after))
+    assert said == [
+        "Corner C moved", "Seam line of the old cover", "Measure added to the tape list", "Panel made of the outline", "Dart set",
+        "Panels read from tray.json",
+    ]  # fmt: skip
+    assert [p.name for p in after.panels] == ["tray", "lid", "tray 2", "tray 3"]
+    assert JOB.panels == (TRAY,)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        SetDart(0, 0, 20.0, 80.0, 100.0, lean=3.0, towards="end"),
+        SetAperture(0, "slot", "grip", 100.0, 90.0, 60.0, 20.0, "faced", slit=True, stocked=(120.0,)),
+    ],
+)
+def test_a_feature_is_set_again_as_it_is(change: Any) -> None:
+    panel = change.on(JOB).panels[0]
+    (feature,) = panel.darts or panel.apertures
+    assert setting_again(feature, 0, 0) == dataclasses.replace(change, index=0)
+
+
+def test_what_the_panel_cant_be_drafted_with_is_refused() -> None:
+    with pytest.raises(Refused, match="no such panel"):
+        SetDart(3, 0, 20.0, 80.0).on(JOB)
+    with pytest.raises(Refused):
+        SetDart(0, 0, 20.0, 80.0, 2.0).on(JOB)
+    with pytest.raises(Refused, match="no outline"):
+        TakeStep(steps.TurnOver()).on(NewPiece().on(JOB))
+    assert LayOut(()).on(JOB) == JOB

@@ -1,0 +1,114 @@
+"""Changes that come of photos: what was found in them, and what a hand mended on them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Point
+from ypsicline.core.job import JobDocument, PhotoOf, Piece
+from ypsicline.core.steps import ConfirmEdge, Mend
+from ypsicline.core.trueing.shape import Shape
+
+__all__ = ["ConfirmEdges", "FoundPiece", "MendOutline", "TakeFound", "WalkRound", "piece_found_in"]
+
+
+@dataclass(frozen=True)
+class FoundPiece:
+    """An outline that was found in a photo; with a name it is a piece beside others."""
+
+    found: PhotoOf
+    shape: Shape
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class TakeFound:
+    """What was found in a photo becomes the piece on the table or, by their names, several pieces; one that came from
+    this photo before is captured anew, its steps replayed."""
+
+    pieces: tuple[FoundPiece, ...]
+    photo: str
+    kind: Literal["take_found"] = "take_found"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        for one in self.pieces:
+            job = self._named(job, one) if one.name else job.recaptured(one.found, one.shape)
+        return job
+
+    def _named(self, job: JobDocument, one: FoundPiece) -> JobDocument:
+        for k, piece in enumerate(job.pieces):
+            if piece.name == one.name and piece.photo and piece.photo.photo == one.found.photo:
+                return job.recaptured(one.found, one.shape, k)
+        name = job.free_name(one.name)
+        job = replace(job, open=len(job.pieces)).captured(one.shape, one.found)
+        return job.with_piece(replace(job.pieces[-1], name=name))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        what = f"{len(self.pieces)} outlines" if len(self.pieces) > 1 else "Outline"
+        return f"{what} found in {self.photo}"
+
+
+@dataclass(frozen=True)
+class WalkRound:
+    """A way that a hand walked all round the piece: its outline."""
+
+    found: PhotoOf
+    shape: Shape
+    kind: Literal["walk_round"] = "walk_round"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return job.recaptured(self.found, self.shape)
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Edge walked by hand"
+
+
+@dataclass(frozen=True)
+class MendOutline:
+    """The trace of the piece on the table mended by what its photo shows, as strokes or a walk along the edge say."""
+
+    found: PhotoOf
+    mend: Mend
+    by: Literal["strokes", "walk"]
+    kind: Literal["mend_outline"] = "mend_outline"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return job.with_piece(piece_found_in(job, self.found).mended(self.mend, self.words(job, job)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Mended by strokes" if self.by == "strokes" else "Edge walked by hand"
+
+
+@dataclass(frozen=True)
+class ConfirmEdges:
+    """The maker looked along these doubtful stretches of the piece on the table and says that the edge is right."""
+
+    found: PhotoOf
+    stretches: tuple[tuple[Point, ...], ...]
+    kind: Literal["confirm_edges"] = "confirm_edges"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return job.with_piece(_confirmed(piece_found_in(job, self.found), self.stretches))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return _RIGHT
+
+
+_RIGHT = "Edge looked along: it is right"
+
+
+def piece_found_in(job: JobDocument, found: PhotoOf) -> Piece:
+    """The piece on the table; raises `Refused` where it isn't this finding."""
+    if job.piece is None or job.piece.photo != found:
+        raise Refused("The piece on the table isn't from this photo.", "photo")
+    return job.piece
+
+
+def _confirmed(piece: Piece, stretches: Sequence[tuple[Point, ...]]) -> Piece:
+    for stretch in stretches:
+        if not piece.is_settled(stretch):
+            piece = piece.stepped(ConfirmEdge(stretch), _RIGHT)
+    return piece

@@ -1,0 +1,276 @@
+"""Changes of the captured pieces: which lies on the table, the steps that true it up, and its tape list."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core import steps
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.trueing.bending import bend_to_tape
+from ypsicline.core.trueing.scaling import scale_to_tape
+from ypsicline.core.trueing.tape import TapeMeasure, read_tape
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Words
+
+__all__ = [
+    "AddMeasure", "BendToTape", "MoveLine", "NamePiece", "NewPiece", "OldCover", "OldEdge", "OpenPiece", "RemoveMeasure", "RemovePiece",
+    "ScaleToTape", "SetMeasure", "SwitchStep", "TakeStep", "piece_on_table",
+]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class NewPiece:
+    """An empty table, for a piece that is yet to be captured."""
+
+    kind: Literal["new_piece"] = "new_piece"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return replace(job, open=len(job.pieces))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Another piece"
+
+
+@dataclass(frozen=True)
+class OpenPiece:
+    piece: int
+    kind: Literal["open_piece"] = "open_piece"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        _piece_at(job, self.piece)
+        return replace(job, open=self.piece)
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Piece laid on the table"
+
+
+@dataclass(frozen=True)
+class NamePiece:
+    piece: int
+    name: Words
+    kind: Literal["name_piece"] = "name_piece"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        named = replace(_piece_at(job, self.piece), name=self.name)
+        return replace(job, pieces=(*job.pieces[: self.piece], named, *job.pieces[self.piece + 1 :]))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Piece named"
+
+
+@dataclass(frozen=True)
+class RemovePiece:
+    piece: int
+    kind: Literal["remove_piece"] = "remove_piece"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        _piece_at(job, self.piece)
+        rest = (*job.pieces[: self.piece], *job.pieces[self.piece + 1 :])
+        return replace(job, pieces=rest, open=min(job.open - (job.open > self.piece), max(len(rest) - 1, 0)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Piece taken away"
+
+
+@dataclass(frozen=True)
+class TakeStep:
+    """One more step of trueing up the piece on the table."""
+
+    step: steps.TypedStep
+    kind: Literal["take_step"] = "take_step"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = piece_on_table(job)
+        # first what it makes: a step that can't be has no words either
+        self.step.on(piece.shape)
+        return job.with_piece(piece.stepped(self.step, self.step.words(piece.shape, job.unit)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return _last_step(after)
+
+
+@dataclass(frozen=True)
+class SwitchStep:
+    """One step of the piece on the table counts, or counts no more; all are replayed."""
+
+    step: int
+    counts: bool
+    kind: Literal["switch_step"] = "switch_step"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return job.with_piece(piece_on_table(job).switched(self.step, on=self.counts))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Step switched on" if self.counts else "Step switched off"
+
+
+@dataclass(frozen=True)
+class ScaleToTape:
+    """The piece scaled to what the tape says: by one factor, or by one across and one up."""
+
+    per_axis: bool = False
+    kind: Literal["scale_to_tape"] = "scale_to_tape"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = piece_on_table(job)
+        scaled = scale_to_tape(piece.shape, piece.tape, per_axis=self.per_axis)
+        across, up = (100 * (f - 1) for f in scaled.factors)
+        by = f"{across:+.2f} % across, {up:+.2f} % up" if self.per_axis else f"{across:+.2f} %"
+        apart = _shown(max(abs(a) for a in scaled.apart_mm), job.unit)
+        said = f"Scaled to the tape by {by}; it is still up to {apart} apart"
+        return job.with_piece(piece.stepped(steps.ScaleBy(scaled.factors), said))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return _last_step(after)
+
+
+@dataclass(frozen=True)
+class BendToTape:
+    """The outline bent, as little as possible, until every measure on the list is what the tape says."""
+
+    kind: Literal["bend_to_tape"] = "bend_to_tape"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = piece_on_table(job)
+        bent = bend_to_tape(piece.shape, piece.tape)
+        measures = []
+        for m in piece.tape:
+            if m.tape_mm is not None:
+                a, b = m.between or (m.edge or 0, None)
+                second = None if b is None else steps.corner_point(piece.shape, 0, b)
+                measures.append((steps.corner_point(piece.shape, 0, a), second, m.tape_mm))
+        said = f"Bent to the tape; the outline moved by up to {_shown(bent.moved_mm, job.unit)}"
+        return job.with_piece(piece.stepped(steps.Bend(tuple(measures)), said))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return _last_step(after)
+
+
+@dataclass(frozen=True)
+class OldEdge:
+    """An edge of an old cover: whole, unpicked with the allowance `by` still beyond its seam line, or with `by` cut away
+    from it."""
+
+    edge: int
+    was: Literal["whole", "unpicked", "cut away"]
+    by: LengthOrNone = 0.0
+
+    @property
+    def outward_mm(self) -> float:
+        """How far its seam line lies outside the edge."""
+        return {"whole": 0.0, "unpicked": -self.by, "cut away": self.by}[self.was]
+
+
+@dataclass(frozen=True)
+class OldCover:
+    """From an old cover's edges to its seam line; edges that aren't named were unpicked with the allowance `rest`."""
+
+    edges: tuple[OldEdge, ...]
+    rest: LengthOrNone = 0.0
+    kind: Literal["old_cover"] = "old_cover"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = piece_on_table(job)
+        moved = tuple((steps.corner_point(piece.shape, 0, e.edge), e.outward_mm) for e in self.edges)
+        if not self.rest and not any(by for _, by in moved):
+            raise Refused("Say which edges were unpicked or cut away, and by how much.", "edge")
+        return job.with_piece(piece.stepped(steps.Redraw(moved, -self.rest), self.words(job, job)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Seam line of the old cover"
+
+
+@dataclass(frozen=True)
+class MoveLine:
+    """A line that stands off from the seam line by `by`: a pencil line round a solid runs outside it by half a pencil,
+    chalk along a piping's foot inside."""
+
+    by: Length
+    line: Literal["outside", "inside"] = "outside"
+    kind: Literal["move_line"] = "move_line"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        outward = -self.by if self.line == "outside" else self.by
+        return job.with_piece(piece_on_table(job).stepped(steps.Redraw((), outward), self.words(job, job)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return f"Line moved {'in' if self.line == 'outside' else 'out'} by {_shown(self.by, before.unit)}"
+
+
+@dataclass(frozen=True)
+class AddMeasure:
+    """A control measure more on the tape list: between two corners, or along an edge."""
+
+    between: tuple[int, int] | None = None
+    edge: int | None = None
+    kind: Literal["add_measure"] = "add_measure"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = piece_on_table(job)
+        measure = TapeMeasure(self.between, self.edge)
+        read_tape(piece.shape, [measure])
+        return job if measure in piece.tape else job.with_piece(replace(piece, tape=(*piece.tape, measure)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Measure added to the tape list"
+
+
+@dataclass(frozen=True)
+class SetMeasure:
+    """What the tape says of a measure; nothing, where nothing was typed."""
+
+    measure: int
+    tape: LengthIfTyped
+    kind: Literal["set_measure"] = "set_measure"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = _listed(job, self.measure)
+        tape = (replace(m, tape_mm=self.tape) if k == self.measure else m for k, m in enumerate(piece.tape))
+        return job.with_piece(replace(piece, tape=tuple(tape)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Tape read"
+
+
+@dataclass(frozen=True)
+class RemoveMeasure:
+    measure: int
+    kind: Literal["remove_measure"] = "remove_measure"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        piece = _listed(job, self.measure)
+        return job.with_piece(replace(piece, tape=tuple(m for k, m in enumerate(piece.tape) if k != self.measure)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> str:
+        return "Measure taken off the list"
+
+
+def piece_on_table(job: JobDocument) -> Piece:
+    """The piece on the table; raises `Refused` where there is none."""
+    if job.piece is None:
+        raise Refused("There is no outline yet; send a photo first.", "shape")
+    return job.piece
+
+
+def _piece_at(job: JobDocument, index: int) -> Piece:
+    if not 0 <= index < len(job.pieces):
+        raise Refused("This piece is no longer there.", "piece")
+    return job.pieces[index]
+
+
+def _listed(job: JobDocument, measure: int) -> Piece:
+    """The piece on the table; raises `Refused` where its tape list has no such measure."""
+    piece = piece_on_table(job)
+    if not 0 <= measure < len(piece.tape):
+        raise Refused("This measure is no longer on the list.", "tape")
+    return piece
+
+
+def _last_step(job: JobDocument) -> str:
+    return piece_on_table(job).steps[-1].said
+
+
+def _shown(mm: float, unit: Unit) -> str:
+    return show_length(mm, unit, with_unit=True)

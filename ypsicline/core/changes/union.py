@@ -1,0 +1,68 @@
+"""All changes that a maker can ask for by their values; those that come of photos and files carry what was read there."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from ypsicline.core.changes.briefing import (
+    ClearPrintScale,
+    SetBrief,
+    SetPrintScale,
+    SetSheetDistance,
+    SetSheetScale,
+    SetUnit,
+)
+from ypsicline.core.changes.edges import AddNotch, DivideByNotches, MergeEdges, RemoveNotch, SetEdges, SplitEdge
+from ypsicline.core.changes.features import (
+    PivotDart,
+    RemoveFeature,
+    SetAperture,
+    SetDart,
+    SetDrop,
+    SetFit,
+    SetGather,
+    SetLayer,
+    SetMark,
+    SetPleats,
+    SetTaper,
+    SetTapers,
+)
+from ypsicline.core.changes.house import SetCloth, SetHouseRule
+from ypsicline.core.changes.measuring import (
+    MeasureFourSided,
+    MeasureOnOff,
+    MeasureRectangle,
+    MeasureRound,
+    MeasureStations,
+    MeasureTouches,
+)
+from ypsicline.core.changes.panels import CopyPanel, LayOut, MakePanel, RemovePanel, SetPanel
+from ypsicline.core.changes.pieces import (
+    AddMeasure,
+    BendToTape,
+    MoveLine,
+    NamePiece,
+    NewPiece,
+    OldCover,
+    OpenPiece,
+    RemoveMeasure,
+    RemovePiece,
+    ScaleToTape,
+    SetMeasure,
+    SwitchStep,
+    TakeStep,
+)
+
+__all__ = ["TypedChange"]
+
+TypedChange = Annotated[
+    AddMeasure | AddNotch | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | LayOut | MakePanel | MeasureFourSided
+    | MeasureOnOff | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
+    | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
+    | ScaleToTape | SetAperture | SetBrief | SetCloth | SetDart | SetDrop | SetEdges | SetFit | SetGather | SetHouseRule
+    | SetLayer | SetMark | SetMeasure | SetPanel | SetPleats | SetPrintScale | SetSheetDistance | SetSheetScale | SetTaper
+    | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
+    Field(discriminator="kind"),
+]  # fmt: skip

@@ -1,0 +1,36 @@
+"""Changes as JSON: lengths in mm, or as people type them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from ypsicline.core.changes.change import Change
+from ypsicline.core.changes.union import TypedChange
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import check_plain
+from ypsicline.core.lengths import Unit
+from ypsicline.core.typed import field_called
+
+__all__ = ["ADAPTER", "read_change"]
+
+ADAPTER: TypeAdapter[Any] = TypeAdapter(TypedChange)
+
+
+def read_change(data: bytes, unit: Unit) -> Change:
+    """A change from JSON; a length that is a text is read in `unit`, one that is a number is in mm.
+
+    Raises `Refused` that names the field.
+    """
+    check_plain(data, "change")
+    try:
+        change: Change = ADAPTER.validate_json(data, context={"unit": unit})
+    except ValidationError as e:
+        first = e.errors(include_url=False, include_context=False)[0]
+        kind, *where = [str(p) for p in first["loc"]] or [""]
+        if first["type"] == "missing" and where:
+            raise Refused(f"Type in the {field_called(where[-1])} too.", "measure") from e
+        place = " → ".join(field_called(w) for w in where) or kind.replace("_", " ") or "the change"
+        raise Refused(f"“{place}” can't be used: {first['msg'][0].lower()}{first['msg'][1:]}.", "wrong_input") from e
+    return change

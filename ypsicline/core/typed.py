@@ -1,0 +1,116 @@
+"""Values as people type them, read where a change comes in: lengths in the job's unit, shares in percent, numbers.
+
+The unit comes with the reading, as pydantic's context `{"unit": unit}`; a number is in mm and is taken as it is.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Any
+
+from pydantic import BeforeValidator, ValidationInfo, WithJsonSchema
+from pydantic.json_schema import JsonSchemaValue
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.lengths import parse_length
+
+__all__ = [
+    "Length", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
+    "SignedLengthIfTyped", "Words", "field_called",
+]  # fmt: skip
+
+_TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
+_CALLED = {"along": "distance along the edge", "by": "amount", "by_mm": "amount", "tape": "tape’s measure"}
+_TEXT_NUMBER_OR_NULL: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}, {"type": "null"}]}
+
+
+def field_called(name: str) -> str:
+    """What a field of a change is called when it is asked for."""
+    return _CALLED.get(name) or name.removesuffix("_mm").replace("_", " ")
+
+
+def _length(given: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
+    if not isinstance(given, str):
+        return given
+    unit = (info.context or {}).get("unit")
+    if _is_empty(given) and info.field_name:
+        raise Refused(f"Type in the {field_called(info.field_name)} too.", "measure")
+    if unit is None:
+        raise ValueError("a length in mm was expected, not a text")
+    return parse_length(given, unit, signed=signed)
+
+
+def _is_empty(given: Any) -> bool:
+    return isinstance(given, str) and not given.strip()
+
+
+def _length_or_none(given: Any, info: ValidationInfo) -> Any:
+    return 0.0 if _is_empty(given) else _length(given, info)
+
+
+def _signed_length(given: Any, info: ValidationInfo) -> Any:
+    return 0.0 if _is_empty(given) else _length(given, info, signed=True)
+
+
+def _length_if_typed(given: Any, info: ValidationInfo) -> Any:
+    return None if _is_empty(given) else _length(given, info)
+
+
+def _number(given: Any) -> Any:
+    if not isinstance(given, str):
+        return given
+    try:
+        value = float(given.strip().rstrip("%° ").replace(",", "."))
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise Refused(f"“{given[:20]}” isn't a number; type it like 2.5.", "number")
+    return value
+
+
+def _share(given: Any) -> Any:
+    if not isinstance(given, str):
+        return given
+    return 0.0 if _is_empty(given) else _number(given) / 100
+
+
+Length = Annotated[float, BeforeValidator(_length), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A length that has to be typed, mm, zero or more."""
+LengthOrNone = Annotated[float, BeforeValidator(_length_or_none), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A length, mm, zero or more; 0 where nothing was typed."""
+SignedLength = Annotated[float, BeforeValidator(_signed_length), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A length, mm, below zero too; 0 where nothing was typed."""
+LengthIfTyped = Annotated[
+    float | None,
+    BeforeValidator(_length_if_typed),
+    WithJsonSchema(_TEXT_NUMBER_OR_NULL),
+]
+"""A length, mm, zero or more; None where nothing was typed."""
+SignedLengthIfTyped = Annotated[
+    float | None,
+    BeforeValidator(lambda given, info: None if _is_empty(given) else _length(given, info, signed=True)),
+    WithJsonSchema(_TEXT_NUMBER_OR_NULL),
+]
+"""A length, mm, below zero too; None where nothing was typed."""
+Number = Annotated[float, BeforeValidator(_number), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A plain number, with a decimal point or comma."""
+NumberOrNone = Annotated[
+    float, BeforeValidator(lambda given: 0.0 if _is_empty(given) else _number(given)), WithJsonSchema(_TEXT_OR_NUMBER)
+]
+"""A plain number; 0 where nothing was typed."""
+Share = Annotated[float, BeforeValidator(_share), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A share of 1: as text in percent, as a number the share itself; 0 where nothing was typed."""
+ShareIfTyped = Annotated[
+    float | None,
+    BeforeValidator(lambda given: None if _is_empty(given) else _share(given)),
+    WithJsonSchema(_TEXT_NUMBER_OR_NULL),
+]
+"""The same; None where nothing was typed."""
+PrintedLength = Annotated[
+    float,
+    BeforeValidator(lambda given: parse_length(given, "mm") if isinstance(given, str) else given),
+    WithJsonSchema(_TEXT_OR_NUMBER),
+]
+"""A length on a print, whose marks are in mm whatever the job's unit is."""
+Words = Annotated[str, BeforeValidator(lambda given: given.strip() if isinstance(given, str) else given)]
+"""A text without blanks at its ends."""

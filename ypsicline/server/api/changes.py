@@ -1,0 +1,45 @@
+"""Changes of a job, each a value with its kind; undone and redone."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from ypsicline.core.changes.change import Change
+from ypsicline.core.changes.panels import MakePanel
+from ypsicline.core.formats.changes import read_change
+from ypsicline.core.job import JobDocument
+from ypsicline.server.api.access import apply, job_of, shown_revision
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.photos import check_settled
+from ypsicline.server.jobs.view import JobView, job_view
+
+router = Router()
+_BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
+
+
+@router.post(
+    "/jobs/{job_id}/changes", response=JobView, operation_id="change_job", openapi_extra={"requestBody": _BODY}
+)
+def change_job(request: HttpRequest, job_id: int) -> JobView:
+    """Make one change. Lengths are texts as people type them, in the job's unit, or numbers in mm."""
+
+    def read(job: JobDocument) -> Change:
+        change = read_change(request.body, job.unit)
+        if isinstance(change, MakePanel) and job.piece:
+            check_settled(job.piece, job.unit)
+        return change
+
+    return apply(request, job_id, read)
+
+
+@router.post("/jobs/{job_id}/undo", response=JobView, operation_id="undo")
+def undo(request: HttpRequest, job_id: int) -> JobView:
+    """Back to the state before the last change."""
+    return job_view(history.undo(job_of(request, job_id).pk, shown_revision(request)))
+
+
+@router.post("/jobs/{job_id}/redo", response=JobView, operation_id="redo")
+def redo(request: HttpRequest, job_id: int) -> JobView:
+    """On to the state that was undone last."""
+    return job_view(history.redo(job_of(request, job_id).pk, shown_revision(request)))
