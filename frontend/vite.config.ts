@@ -13,7 +13,9 @@ export default defineConfig({
     rollupOptions: {
       input: ['index.html', 'src/signing-in.css'],
       // the server's own pages name this one
-      output: { assetFileNames: (asset) => (asset.names.includes(SERVER_PAGES) ? `assets/${SERVER_PAGES}` : 'assets/[name]-[hash][extname]') },
+      output: {
+        assetFileNames: (asset) => (asset.names.includes(SERVER_PAGES) ? `assets/${SERVER_PAGES}` : 'assets/[name]-[hash][extname]'),
+      },
     },
   },
   test: { environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },

@@ -68,7 +68,14 @@ function told(error: unknown, what: 'sentence' | 'reason'): string | undefined {
 }
 
 /** Send files as a form with other `fields`, telling how much has gone out (0 to 1). */
-export function sendFiles<T>(url: string, field: string, files: readonly File[], fields: Record<string, string>, headers: Record<string, string>, progress?: (share: number) => void) {
+export function sendFiles<T>(
+  url: string,
+  field: string,
+  files: readonly File[],
+  fields: Record<string, string>,
+  headers: Record<string, string>,
+  progress?: (share: number) => void,
+) {
   return new Promise<T>((resolve, reject) => {
     const request = new XMLHttpRequest()
     request.open('POST', url)
@@ -79,7 +86,14 @@ export function sendFiles<T>(url: string, field: string, files: readonly File[],
     request.onerror = () => reject(new Refusal(UNREACHABLE, 0))
     request.onload = () => {
       if (request.status < 300) resolve(request.response as T)
-      else reject(new Refusal(told(request.response, 'sentence') ?? 'The file could not be taken in; it may be too large.', request.status, told(request.response, 'reason')))
+      else
+        reject(
+          new Refusal(
+            told(request.response, 'sentence') ?? 'The file could not be taken in; it may be too large.',
+            request.status,
+            told(request.response, 'reason'),
+          ),
+        )
     }
     const form = new FormData()
     for (const file of files) form.append(field, file)

@@ -9,7 +9,11 @@ import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../
  * `drawing`, one finger draws and two move the table.
  */
 const props = defineProps<{ box: Box; label: string; unit: string; drawing?: boolean; barHigh?: boolean }>()
-const emit = defineEmits<{ point: [at: { x: number; y: number }]; bare: []; draw: [phase: 'start' | 'move' | 'end' | 'cancel', at: { x: number; y: number }] }>()
+const emit = defineEmits<{
+  point: [at: { x: number; y: number }]
+  bare: []
+  draw: [phase: 'start' | 'move' | 'end' | 'cancel', at: { x: number; y: number }]
+}>()
 
 const frame = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(frame)
@@ -110,8 +114,12 @@ defineExpose({ atPointer, px })
     <div class="under" :style="under"><slot name="under" /></div>
     <svg :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
       <defs>
-        <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse"><circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" /></pattern>
-        <pattern id="hatch" :width="8 * px" :height="8 * px" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" :y2="8 * px" :stroke-width="1.2 * px" class="line" /></pattern>
+        <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
+          <circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" />
+        </pattern>
+        <pattern id="hatch" :width="8 * px" :height="8 * px" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" y1="0" x2="0" :y2="8 * px" :stroke-width="1.2 * px" class="line" />
+        </pattern>
       </defs>
       <slot :px="px" />
     </svg>

@@ -117,8 +117,7 @@ defineExpose({ pointed })
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{
             open.index === null ? 'Put it on' : 'Change it'
-          }}</v-btn
-          ><v-btn @click="close">Leave it</v-btn>
+          }}</v-btn><v-btn @click="close">Leave it</v-btn>
         </div>
       </form>
       <details v-if="open.form.kind === 'darts' && open.index !== null">
@@ -152,9 +151,7 @@ defineExpose({ pointed })
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
       <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="asked">
         <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
-        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind, f.index)"
-          >Take off</v-btn
-        >
+        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind, f.index)">Take off</v-btn>
       </div>
       <div class="row">
         <v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn>

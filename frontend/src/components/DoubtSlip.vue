@@ -7,15 +7,29 @@ import { useShapeBench } from '../state/keys'
 const props = defineProps<{ placed: Schemas['Placed']; photo: number; found: number }>()
 const { work } = useShapeBench()
 const SHOWN = 4
-const open = computed(() => props.placed.doubtful.map((s, k) => ({ ...s, k })).filter((s) => !s.settled).sort((a, b) => b.off_mm - a.off_mm))
+const open = computed(() =>
+  props.placed.doubtful
+    .map((s, k) => ({ ...s, k }))
+    .filter((s) => !s.settled)
+    .sort((a, b) => b.off_mm - a.off_mm),
+)
 const right = (stretches: number[]) => work.confirmEdge(props.photo, props.found, stretches)
 </script>
 
 <template>
   <section v-if="open.length" aria-label="Where the edge isn’t sure">
-    <p class="said look">{{ open.length === 1 ? 'Along one stretch the photo leaves the edge in doubt. Look along it;' : `Along ${open.length} stretches the photo leaves the edge in doubt. Look along them;` }} paint or walk what is wrong, or say that it is right.</p>
+    <p class="said look">
+      {{
+        open.length === 1
+          ? 'Along one stretch the photo leaves the edge in doubt. Look along it;'
+          : `Along ${open.length} stretches the photo leaves the edge in doubt. Look along them;`
+      }}
+      paint or walk what is wrong, or say that it is right.
+    </p>
     <ul>
-      <li v-for="s in open.slice(0, SHOWN)" :key="s.k"><span>{{ s.k + 1 }} · may be {{ s.off }} off</span><v-btn size="small" @click="right([s.k])">It is right</v-btn></li>
+      <li v-for="s in open.slice(0, SHOWN)" :key="s.k">
+        <span>{{ s.k + 1 }} · may be {{ s.off }} off</span><v-btn size="small" @click="right([s.k])">It is right</v-btn>
+      </li>
     </ul>
     <v-btn v-if="open.length > 1" size="small" @click="right(open.map((s) => s.k))">All {{ open.length }} are right</v-btn>
   </section>

@@ -99,8 +99,7 @@ defineExpose({ type })
     <p class="line small">
       <span class="soft">{{
         first.by_rule ? first.rule : `typed; by rule it would be ${first.rule.replace(' by the house rule', '')}`
-      }}</span
-      ><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn>
+      }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn>
     </p>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">

@@ -48,21 +48,69 @@ async function set(what: Omit<Schemas['SetEdges'], 'chosen' | 'kind'>) {
 
 <template>
   <section class="edges paper-sheet" aria-label="All edges">
-    <div class="row between"><h2>All edges of all panels</h2><v-btn @click="emit('close')">Back to the table</v-btn></div>
+    <div class="row between">
+      <h2>All edges of all panels</h2>
+      <v-btn @click="emit('close')">Back to the table</v-btn>
+    </div>
     <form class="row" @submit.prevent="allowance && set({ allowance })">
       <b>{{ chosen.length }} ticked:</b>
-      <input v-model="allowance" class="typed middling" aria-label="Allowance of the ticked edges" placeholder="allowance" inputmode="decimal" /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
+      <input
+        v-model="allowance"
+        class="typed middling"
+        aria-label="Allowance of the ticked edges"
+        placeholder="allowance"
+        inputmode="decimal"
+      /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
       <v-btn :disabled="!chosen.length" @click="set({ by_rule: true })">By rule</v-btn>
-      <select class="typed middling" v-model="finish" aria-label="Finish of the ticked edges" :disabled="!chosen.length" @change="finish && set({ finish })"><option value="" disabled>finish …</option><option v-for="f in EVERY" :key="f.key" :value="f.key">{{ f.title }}</option></select>
-      <select class="typed middling" v-model="corner" aria-label="Corner of the ticked edges" :disabled="!chosen.length" @change="corner && set({ corner })"><option value="" disabled>corner …</option><option v-for="c in CORNERS" :key="c.key" :value="c.key">{{ c.title }}</option></select>
+      <select
+        class="typed middling"
+        v-model="finish"
+        aria-label="Finish of the ticked edges"
+        :disabled="!chosen.length"
+        @change="finish && set({ finish })"
+      >
+        <option value="" disabled>finish …</option>
+        <option v-for="f in EVERY" :key="f.key" :value="f.key">{{ f.title }}</option>
+      </select>
+      <select
+        class="typed middling"
+        v-model="corner"
+        aria-label="Corner of the ticked edges"
+        :disabled="!chosen.length"
+        @change="corner && set({ corner })"
+      >
+        <option value="" disabled>corner …</option>
+        <option v-for="c in CORNERS" :key="c.key" :value="c.key">{{ c.title }}</option>
+      </select>
       <v-btn @click="tickAll">All</v-btn><v-btn :disabled="!chosen.length" @click="tickLike">Those finished alike</v-btn>
     </form>
     <table>
-      <thead><tr><th></th><th>panel</th><th>edge</th><th>long</th><th>finish</th><th>allowance</th><th>corner at its end</th></tr></thead>
+      <thead>
+        <tr>
+          <th></th>
+          <th>panel</th>
+          <th>edge</th>
+          <th>long</th>
+          <th>finish</th>
+          <th>allowance</th>
+          <th>corner at its end</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="r in rows" :key="r.key" :class="{ on: ticked.has(r.key) }" @click="tick(r.key)">
-          <td><input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.own_name}`" @click.stop="tick(r.key)" /></td>
-          <td>{{ r.panel }}</td><td>{{ r.edge.own_name }}</td><td class="n">{{ r.edge.length }}</td><td>{{ titleOf(EVERY, r.edge.finish) }}</td><td class="n">{{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span></td><td>{{ titleOf(CORNERS, r.edge.corner) }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span></td>
+          <td>
+            <input type="checkbox" :checked="ticked.has(r.key)" :aria-label="`${r.panel}, ${r.edge.own_name}`" @click.stop="tick(r.key)" />
+          </td>
+          <td>{{ r.panel }}</td>
+          <td>{{ r.edge.own_name }}</td>
+          <td class="n">{{ r.edge.length }}</td>
+          <td>{{ titleOf(EVERY, r.edge.finish) }}</td>
+          <td class="n">
+            {{ r.edge.allowance }}<span class="soft">{{ r.edge.by_rule ? ' rule' : '' }}</span>
+          </td>
+          <td>
+            {{ titleOf(CORNERS, r.edge.corner) }}<span class="soft">{{ r.edge.corner_set === 'by_rule' ? ' · by rule' : '' }}</span>
+          </td>
         </tr>
       </tbody>
     </table>

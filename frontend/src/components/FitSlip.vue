@@ -18,9 +18,17 @@ const FIELDS = [
   { key: 'weft_stretched', title: 'stretch used across it', unit: false },
 ] as const
 const values = reactive({ percent: '', width: '', height: '', clearance: '', girth: '', over: '', warp_stretched: '', weft_stretched: '' })
-watch(() => props.panel, (p) => Object.assign(values, p.fit), { immediate: true })
+watch(
+  () => props.panel,
+  (p) => Object.assign(values, p.fit),
+  { immediate: true },
+)
 const cloth = computed(() => job.value?.house.cloths?.find((c) => c.name === props.panel.cloth) ?? null)
-const sum = computed(() => (props.panel.drafted?.worked ?? []).slice(0, 12).filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)))
+const sum = computed(() =>
+  (props.panel.drafted?.worked ?? [])
+    .slice(0, 12)
+    .filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)),
+)
 const keep = () => state.do({ kind: 'set_fit', panel: props.index, ...values })
 </script>
 
@@ -28,8 +36,17 @@ const keep = () => state.do({ kind: 'set_fit', panel: props.index, ...values })
   <div class="part">
     <h2>Ease</h2>
     <p class="soft">From the object’s outline to the seam line, in the order of the sum below. Less than nothing is a stretch fit.</p>
-    <label v-for="f in FIELDS" :key="f.key" class="asked"><span>{{ f.title }}</span><span><input class="typed ease" v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" /> {{ f.unit ? job?.unit : '%' }}</span></label>
-    <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">{{ cloth.name }} shrinks by {{ ((cloth.warp_shrinks ?? 0) * 100).toFixed(1) }} % along and {{ ((cloth.weft_shrinks ?? 0) * 100).toFixed(1) }} % across the grain; it is drawn larger by that.</p>
+    <label v-for="f in FIELDS" :key="f.key" class="asked"
+      ><span>{{ f.title }}</span
+      ><span
+        ><input class="typed ease" v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" />
+        {{ f.unit ? job?.unit : '%' }}</span
+      ></label
+    >
+    <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">
+      {{ cloth.name }} shrinks by {{ ((cloth.warp_shrinks ?? 0) * 100).toFixed(1) }} % along and
+      {{ ((cloth.weft_shrinks ?? 0) * 100).toFixed(1) }} % across the grain; it is drawn larger by that.
+    </p>
     <p v-if="cloth?.prewashed" class="said">{{ cloth.name }} is washed before it is cut, so nothing is added for shrinking.</p>
     <template v-if="sum.length">
       <h3>The sum</h3>

@@ -9,7 +9,10 @@ const SIZES = [3, 8, 20] as const
 const words = computed(() => {
   if (mode.value === 'paint') return strokes.value.length ? 'More strokes, or mend it.' : 'Paint over what is wrong: a few strokes will do.'
   if (closed.value) return 'All the way round.'
-  if (points.value.length < 2) return table.shape.value ? 'Point on the outline where it is still right, then along the true edge, and back onto the outline.' : 'Point at places along the edge, all the way round.'
+  if (points.value.length < 2)
+    return table.shape.value
+      ? 'Point on the outline where it is still right, then along the true edge, and back onto the outline.'
+      : 'Point at places along the edge, all the way round.'
   return 'Go on along the edge, or take it.'
 })
 </script>
@@ -19,15 +22,40 @@ const words = computed(() => {
     <p role="status">{{ words }}</p>
     <div class="row">
       <template v-if="mode === 'paint'">
-        <v-btn :class="{ on: brush === 'piece' }" :aria-pressed="brush === 'piece'" @click="brush = 'piece'"><i class="dot piece" />this is piece</v-btn>
-        <v-btn :class="{ on: brush === 'table' }" :aria-pressed="brush === 'table'" @click="brush = 'table'"><i class="dot table" />this is table</v-btn>
+        <v-btn :class="{ on: brush === 'piece' }" :aria-pressed="brush === 'piece'" @click="brush = 'piece'"
+          ><i class="dot piece" />this is piece</v-btn
+        >
+        <v-btn :class="{ on: brush === 'table' }" :aria-pressed="brush === 'table'" @click="brush = 'table'"
+          ><i class="dot table" />this is table</v-btn
+        >
         <span class="sizes" role="group" aria-label="How wide the brush is">
-          <button v-for="s in SIZES" :key="s" type="button" :class="{ on: width === s }" :aria-pressed="width === s" :aria-label="`${s} mm`" @click="width = s"><svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true"><circle cx="12" cy="12" :r="2 + s / 2.4" fill="currentColor" /></svg></button>
+          <button
+            v-for="s in SIZES"
+            :key="s"
+            type="button"
+            :class="{ on: width === s }"
+            :aria-pressed="width === s"
+            :aria-label="`${s} mm`"
+            @click="width = s"
+          >
+            <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
+              <circle cx="12" cy="12" :r="2 + s / 2.4" fill="currentColor" />
+            </svg>
+          </button>
         </span>
       </template>
       <v-btn v-else-if="points.length > 2 && !closed" @click="hand.close">Round to the start</v-btn>
-      <v-btn :disabled="!(strokes.length || points.length)" @click="hand.back">{{ mode === 'paint' ? 'Last stroke off' : 'Last point off' }}</v-btn>
-      <v-btn color="primary" variant="flat" :loading="busy" :disabled="mode === 'paint' ? !strokes.length : !way.length" @click="hand.take">{{ mode === 'paint' ? 'Mend it' : 'Take this edge' }}</v-btn>
+      <v-btn :disabled="!(strokes.length || points.length)" @click="hand.back">{{
+        mode === 'paint' ? 'Last stroke off' : 'Last point off'
+      }}</v-btn>
+      <v-btn
+        color="primary"
+        variant="flat"
+        :loading="busy"
+        :disabled="mode === 'paint' ? !strokes.length : !way.length"
+        @click="hand.take"
+        >{{ mode === 'paint' ? 'Mend it' : 'Take this edge' }}</v-btn
+      >
       <v-btn variant="text" @click="hand.stop">Done</v-btn>
     </div>
   </div>

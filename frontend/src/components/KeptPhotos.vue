@@ -13,7 +13,12 @@ const openId = ref<number | null>(null)
 const input = ref<HTMLInputElement | null>(null)
 const open = computed(() => photos.value.find((p) => p.id === openId.value) ?? null)
 
-onMounted(() => answered<Kept[]>(client.GET('/api/jobs/{job_id}/kept-photos', { params: { path: state.path } })).then((p) => (photos.value = p), sayWrong))
+onMounted(() =>
+  answered<Kept[]>(client.GET('/api/jobs/{job_id}/kept-photos', { params: { path: state.path } })).then(
+    (p) => (photos.value = p),
+    sayWrong,
+  ),
+)
 async function send(e: Event) {
   const el = e.target as HTMLInputElement
   const files = [...(el.files ?? [])]
@@ -37,7 +42,10 @@ async function keep(photo: Kept, change: Partial<Schemas['KeptIn']>) {
 }
 function mark(e: MouseEvent) {
   const box = (e.currentTarget as Element).getBoundingClientRect()
-  if (open.value) keep(open.value, { parts: [...open.value.parts, { x: (e.clientX - box.left) / box.width, y: (e.clientY - box.top) / box.height, text: '' }] })
+  if (open.value)
+    keep(open.value, {
+      parts: [...open.value.parts, { x: (e.clientX - box.left) / box.width, y: (e.clientY - box.top) / box.height, text: '' }],
+    })
 }
 const name = (photo: Kept, k: number, text: string) => keep(photo, { parts: photo.parts.map((p, i) => (i === k ? { ...p, text } : p)) })
 const unmark = (photo: Kept, k: number) => keep(photo, { parts: photo.parts.filter((_, i) => i !== k) })
@@ -55,19 +63,54 @@ async function drop(photo: Kept) {
   <fieldset>
     <legend>Photos of how it came apart</legend>
     <div class="row">
-      <button v-for="p in photos" :key="p.id" type="button" class="small-photo" :class="{ on: p.id === openId }" :aria-label="`${p.name}, ${p.parts.length} parts`" @click="openId = openId === p.id ? null : p.id"><img :src="`/api/kept-photos/${p.id}/preview.jpg`" alt="" /></button>
+      <button
+        v-for="p in photos"
+        :key="p.id"
+        type="button"
+        class="small-photo"
+        :class="{ on: p.id === openId }"
+        :aria-label="`${p.name}, ${p.parts.length} parts`"
+        @click="openId = openId === p.id ? null : p.id"
+      >
+        <img :src="`/api/kept-photos/${p.id}/preview.jpg`" alt="" />
+      </button>
       <v-btn :prepend-icon="mdiImagePlusOutline" @click="input?.click()">Keep photos</v-btn>
       <input ref="input" type="file" hidden multiple accept="image/*,.heic,.heif" aria-label="Photos to keep" @change="send" />
     </div>
     <div v-if="open" class="open">
       <div class="photo" @click="mark">
         <img :src="`/api/kept-photos/${open.id}/preview.jpg`" :alt="open.note || open.name" />
-        <svg v-for="(p, k) in open.parts" :key="k" class="number" viewBox="-12 -12 24 24" width="28" height="28" :style="{ left: `${100 * p.x}%`, top: `${100 * p.y}%` }" aria-hidden="true"><circle r="11" /><text y="5">{{ k + 1 }}</text></svg>
+        <svg
+          v-for="(p, k) in open.parts"
+          :key="k"
+          class="number"
+          viewBox="-12 -12 24 24"
+          width="28"
+          height="28"
+          :style="{ left: `${100 * p.x}%`, top: `${100 * p.y}%` }"
+          aria-hidden="true"
+        >
+          <circle r="11" />
+          <text y="5">{{ k + 1 }}</text>
+        </svg>
       </div>
       <div class="words">
         <p class="soft small">Point at each part as it comes off; it is numbered.</p>
-        <label v-for="(p, k) in open.parts" :key="k"><b>{{ k + 1 }}</b><input class="typed" :value="p.text" maxlength="80" :aria-label="`Part ${k + 1} is`" placeholder="what it is" @change="name(open, k, ($event.target as HTMLInputElement).value)" /><button type="button" :aria-label="`Take part ${k + 1} off`" @click="unmark(open, k)">✕</button></label>
-        <label>note <input class="typed" :value="open.note" maxlength="400" @change="keep(open, { note: ($event.target as HTMLInputElement).value })" /></label>
+        <label v-for="(p, k) in open.parts" :key="k"
+          ><b>{{ k + 1 }}</b
+          ><input
+            class="typed"
+            :value="p.text"
+            maxlength="80"
+            :aria-label="`Part ${k + 1} is`"
+            placeholder="what it is"
+            @change="name(open, k, ($event.target as HTMLInputElement).value)"
+          /><button type="button" :aria-label="`Take part ${k + 1} off`" @click="unmark(open, k)">✕</button></label
+        >
+        <label
+          >note
+          <input class="typed" :value="open.note" maxlength="400" @change="keep(open, { note: ($event.target as HTMLInputElement).value })"
+        /></label>
         <v-btn size="small" color="error" @click="drop(open)">Take the photo away</v-btn>
       </div>
     </div>

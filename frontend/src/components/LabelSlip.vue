@@ -13,14 +13,32 @@ const HANDS = [
   { value: 'left', title: 'left hand' },
   { value: 'right', title: 'right hand' },
 ]
-const label = reactive({ name: '', cloth: '', count: '1', hand: 'single' as Schemas['SetPanel']['hand'], grain_deg: '90', way_up: '', on_fold: false, mitre_limit: '3' })
+const label = reactive({
+  name: '',
+  cloth: '',
+  count: '1',
+  hand: 'single' as Schemas['SetPanel']['hand'],
+  grain_deg: '90',
+  way_up: '',
+  on_fold: false,
+  mitre_limit: '3',
+})
 const times = ref('')
 
 const refused = computed(() => (state.job.value?.companions ?? []).filter((c) => c.of === props.index && c.panel.refused))
 watch(
   () => props.panel,
   (p) => {
-    Object.assign(label, { name: p.name, cloth: p.cloth, count: String(p.count), hand: p.hand, grain_deg: String(p.grain_deg), way_up: p.way_up, on_fold: p.on_fold, mitre_limit: String(p.mitre_limit) })
+    Object.assign(label, {
+      name: p.name,
+      cloth: p.cloth,
+      count: String(p.count),
+      hand: p.hand,
+      grain_deg: String(p.grain_deg),
+      way_up: p.way_up,
+      on_fold: p.on_fold,
+      mitre_limit: String(p.mitre_limit),
+    })
     sure.value = false
   },
   { immediate: true },
@@ -44,23 +62,52 @@ async function remove() {
     <p v-for="c in refused" :key="c.panel.name" class="said stop">{{ c.panel.refused }}</p>
     <p v-for="f in panel.drafted?.findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
     <v-text-field v-model="label.name" label="Name on the label" maxlength="80" density="compact" @change="keep" />
-    <v-combobox v-model="label.cloth" :items="state.job.value?.house.cloths?.map((c) => c.name) ?? []" label="Cloth" maxlength="40" density="compact" @update:model-value="keep" />
+    <v-combobox
+      v-model="label.cloth"
+      :items="state.job.value?.house.cloths?.map((c) => c.name) ?? []"
+      label="Cloth"
+      maxlength="40"
+      density="compact"
+      @update:model-value="keep"
+    />
     <div class="two">
       <v-text-field v-model="label.count" label="How many" type="number" min="1" max="500" density="compact" @change="keep" />
       <v-text-field v-model="label.grain_deg" label="Grain at, °" type="number" density="compact" @change="keep" />
     </div>
     <v-select v-model="label.hand" :items="HANDS" label="Hand" density="compact" @update:model-value="keep" />
     <label class="asked"><input v-model="label.on_fold" type="checkbox" @change="keep" /> half of it, cut on the fold</label>
-    <v-text-field v-model="label.way_up" label="Which way up" placeholder="TOP to the wheel" maxlength="60" density="compact" @change="keep" />
+    <v-text-field
+      v-model="label.way_up"
+      label="Which way up"
+      placeholder="TOP to the wheel"
+      maxlength="60"
+      density="compact"
+      @change="keep"
+    />
     <details>
       <summary>Show the sum</summary>
       <p v-for="w in panel.drafted?.worked" :key="w" class="small">{{ w }}</p>
     </details>
     <details>
       <summary>Notches, corners, a copy of another size</summary>
-      <div class="row"><v-btn @click="divide(4)">Quarters</v-btn><v-btn @click="divide(8)">Eighths</v-btn><v-btn @click="divide(0)">In each edge’s middle</v-btn></div>
-      <v-text-field v-model="label.mitre_limit" label="Mitres reach at most, × the allowance" type="number" min="1" max="20" density="compact" @change="keep" />
-      <form class="row" @submit.prevent="copyAt"><v-text-field v-model="times" label="Times as large" inputmode="decimal" density="compact" /><v-btn type="submit" :disabled="!times">Copy</v-btn></form>
+      <div class="row">
+        <v-btn @click="divide(4)">Quarters</v-btn><v-btn @click="divide(8)">Eighths</v-btn
+        ><v-btn @click="divide(0)">In each edge’s middle</v-btn>
+      </div>
+      <v-text-field
+        v-model="label.mitre_limit"
+        label="Mitres reach at most, × the allowance"
+        type="number"
+        min="1"
+        max="20"
+        density="compact"
+        @change="keep"
+      />
+      <form class="row" @submit.prevent="copyAt">
+        <v-text-field v-model="times" label="Times as large" inputmode="decimal" density="compact" /><v-btn type="submit" :disabled="!times"
+          >Copy</v-btn
+        >
+      </form>
     </details>
     <v-btn color="error" @click="sure ? remove() : (sure = true)">{{ sure ? 'Yes, remove it' : 'Remove this panel' }}</v-btn>
   </div>

@@ -13,7 +13,14 @@ const viewBox = computed(() => `${props.at.x - reach.value} ${-props.at.y - reac
 
 <template>
   <svg class="loupe" :viewBox="viewBox" :width="SIZE" :height="SIZE" aria-hidden="true">
-    <image :href="src" :x="placed.box[0]" :y="-placed.box[1] - placed.box[3]" :width="placed.box[2]" :height="placed.box[3]" preserveAspectRatio="none" />
+    <image
+      :href="src"
+      :x="placed.box[0]"
+      :y="-placed.box[1] - placed.box[3]"
+      :width="placed.box[2]"
+      :height="placed.box[3]"
+      preserveAspectRatio="none"
+    />
     <path v-for="(ring, r) in shape?.rings ?? []" :key="r" :d="ring.trace" class="trace" :stroke-width="0.6 * px" />
     <path :d="`M${at.x - 5 * px} ${-at.y} h${10 * px} M${at.x} ${-at.y - 5 * px} v${10 * px}`" class="cross" :stroke-width="0.5 * px" />
   </svg>

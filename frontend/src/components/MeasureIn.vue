@@ -9,7 +9,14 @@ import TabletTouches from './TabletTouches.vue'
 /** An outline from tape measures, for what can't be photographed. */
 const state = useOpenJob()
 const { job } = state
-const kinds = { sides: 'four sides', rectangle: 'rectangle', round: 'round', stations: 'offsets', onOff: 'on and off', tablet: 'tablet' } as const
+const kinds = {
+  sides: 'four sides',
+  rectangle: 'rectangle',
+  round: 'round',
+  stations: 'offsets',
+  onOff: 'on and off',
+  tablet: 'tablet',
+} as const
 const kind = ref<keyof typeof kinds>('sides')
 const sides = reactive({ ab: '', bc: '', cd: '', da: '', ac: '', bd: '', symmetric: false })
 const box = reactive({ width: '', length: '', radius: '', diagonal: '' })
@@ -45,11 +52,22 @@ async function draw() {
   <form aria-label="Measure it in" @submit.prevent="draw">
     <p class="soft small">Can’t it be photographed? Type what your tape says, in {{ job?.unit }} unless you write the unit.</p>
     <div class="row" role="group" aria-label="What kind of outline">
-      <v-btn v-for="(words, k) in kinds" :key="k" size="small" :class="{ on: kind === k }" :aria-pressed="kind === k" @click="kind = k">{{ words }}</v-btn>
+      <v-btn v-for="(words, k) in kinds" :key="k" size="small" :class="{ on: kind === k }" :aria-pressed="kind === k" @click="kind = k">{{
+        words
+      }}</v-btn>
     </div>
     <div v-if="kind === 'sides'" class="fields two">
-      <svg viewBox="-8 -10 116 96" aria-hidden="true"><path d="M4 74 L96 70 L84 8 L14 14 Z" /><path d="M4 74 L84 8 M96 70 L14 14" class="thin" /><text x="-6" y="84">A</text><text x="98" y="80">B</text><text x="87" y="6">C</text><text x="4" y="10">D</text></svg>
-      <label v-for="[k, words] in SIDES" :key="k">{{ words }}<input v-model="sides[k]" class="typed" inputmode="decimal" :required="k.length === 2 && k !== 'ac' && k !== 'bd'" /></label>
+      <svg viewBox="-8 -10 116 96" aria-hidden="true">
+        <path d="M4 74 L96 70 L84 8 L14 14 Z" />
+        <path d="M4 74 L84 8 M96 70 L14 14" class="thin" />
+        <text x="-6" y="84">A</text>
+        <text x="98" y="80">B</text>
+        <text x="87" y="6">C</text>
+        <text x="4" y="10">D</text>
+      </svg>
+      <label v-for="[k, words] in SIDES" :key="k"
+        >{{ words }}<input v-model="sides[k]" class="typed" inputmode="decimal" :required="k.length === 2 && k !== 'ac' && k !== 'bd'"
+      /></label>
       <label class="check"><input v-model="sides.symmetric" type="checkbox" /> it is symmetric, and no diagonal was measured</label>
     </div>
     <div v-else-if="kind === 'rectangle'" class="fields">
@@ -63,27 +81,82 @@ async function draw() {
       <label>less the pencil’s stand-off<input v-model="round.pencil" class="typed" inputmode="decimal" placeholder="0" /></label>
     </div>
     <div v-else-if="kind === 'onOff'" class="fields">
-      <p class="soft small">A worn cover, taped on its frame (stretched) and off it (relaxed). The new one is made as much shorter as its cloth will stretch.</p>
+      <p class="soft small">
+        A worn cover, taped on its frame (stretched) and off it (relaxed). The new one is made as much shorter as its cloth will stretch.
+      </p>
       <table>
-        <thead><tr><th /><th>on the frame</th><th>off it</th><th>new, stretch %</th></tr></thead>
+        <thead>
+          <tr>
+            <th />
+            <th>on the frame</th>
+            <th>off it</th>
+            <th>new, stretch %</th>
+          </tr>
+        </thead>
         <tbody>
-          <tr><th>width</th><td><input v-model="onOff.width_on" class="typed" inputmode="decimal" aria-label="Width on the frame" required /></td><td><input v-model="onOff.width_off" class="typed" inputmode="decimal" aria-label="Width off the frame" /></td><td><input v-model="onOff.stretch_across" class="typed" inputmode="decimal" placeholder="as old" aria-label="New cloth’s stretch across, percent" /></td></tr>
-          <tr><th>length</th><td><input v-model="onOff.length_on" class="typed" inputmode="decimal" aria-label="Length on the frame" required /></td><td><input v-model="onOff.length_off" class="typed" inputmode="decimal" aria-label="Length off the frame" /></td><td><input v-model="onOff.stretch_along" class="typed" inputmode="decimal" placeholder="as old" aria-label="New cloth’s stretch along, percent" /></td></tr>
+          <tr>
+            <th>width</th>
+            <td><input v-model="onOff.width_on" class="typed" inputmode="decimal" aria-label="Width on the frame" required /></td>
+            <td><input v-model="onOff.width_off" class="typed" inputmode="decimal" aria-label="Width off the frame" /></td>
+            <td>
+              <input
+                v-model="onOff.stretch_across"
+                class="typed"
+                inputmode="decimal"
+                placeholder="as old"
+                aria-label="New cloth’s stretch across, percent"
+              />
+            </td>
+          </tr>
+          <tr>
+            <th>length</th>
+            <td><input v-model="onOff.length_on" class="typed" inputmode="decimal" aria-label="Length on the frame" required /></td>
+            <td><input v-model="onOff.length_off" class="typed" inputmode="decimal" aria-label="Length off the frame" /></td>
+            <td>
+              <input
+                v-model="onOff.stretch_along"
+                class="typed"
+                inputmode="decimal"
+                placeholder="as old"
+                aria-label="New cloth’s stretch along, percent"
+              />
+            </td>
+          </tr>
         </tbody>
       </table>
       <p class="soft small">A seat that carries a person is to be tested by somebody competent before it is used.</p>
     </div>
     <TabletTouches v-else-if="kind === 'tablet'" v-model="apart" @touched="(places) => (touches = places)" :unit="job?.unit ?? 'mm'" />
     <div v-else class="fields">
-      <p class="soft small">Lay a straight base line. At each station along it, how far does each side of the thing lie from it? Below is negative.</p>
+      <p class="soft small">
+        Lay a straight base line. At each station along it, how far does each side of the thing lie from it? Below is negative.
+      </p>
       <table>
-        <thead><tr><th>along</th><th>lower</th><th>upper</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th>along</th>
+            <th>lower</th>
+            <th>upper</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="(s, k) in stations.stations" :key="k">
             <td><input v-model="s.at" class="typed" inputmode="decimal" :aria-label="`Station ${k + 1}, along the base line`" /></td>
-            <td><input v-model="s.lower" class="typed" inputmode="decimal" placeholder="0" :aria-label="`Station ${k + 1}, lower side`" /></td>
+            <td>
+              <input v-model="s.lower" class="typed" inputmode="decimal" placeholder="0" :aria-label="`Station ${k + 1}, lower side`" />
+            </td>
             <td><input v-model="s.upper" class="typed" inputmode="decimal" :aria-label="`Station ${k + 1}, upper side`" /></td>
-            <td><button v-if="stations.stations.length > 3" type="button" :aria-label="`Remove station ${k + 1}`" @click="stations.stations.splice(k, 1)"><svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg></button></td>
+            <td>
+              <button
+                v-if="stations.stations.length > 3"
+                type="button"
+                :aria-label="`Remove station ${k + 1}`"
+                @click="stations.stations.splice(k, 1)"
+              >
+                <svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg>
+              </button>
+            </td>
           </tr>
         </tbody>
       </table>

@@ -32,21 +32,58 @@ async function off() {
 <template>
   <details>
     <summary>An old piece, or a line that stands off</summary>
-    <p class="soft small">What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it was cut away.</p>
-    <label class="line">allowance still on every edge <input v-model="rest" class="typed" inputmode="decimal" placeholder="0" /> {{ job?.unit }}</label>
+    <p class="soft small">
+      What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it
+      was cut away.
+    </p>
+    <label class="line"
+      >allowance still on every edge <input v-model="rest" class="typed" inputmode="decimal" placeholder="0" /> {{ job?.unit }}</label
+    >
     <div v-if="chosen !== null && edges[chosen]" class="own">
       <b>Edge {{ edges[chosen]!.name }} alone</b>
       <div class="row" role="group" aria-label="What this edge was">
-        <v-btn v-for="(words, was) in WAS" :key="was" size="small" :class="{ on: own[edges[chosen]!.name]?.was === was }" @click="set(edges[chosen]!.name, { was })">{{ words }}</v-btn>
+        <v-btn
+          v-for="(words, was) in WAS"
+          :key="was"
+          size="small"
+          :class="{ on: own[edges[chosen]!.name]?.was === was }"
+          @click="set(edges[chosen]!.name, { was })"
+          >{{ words }}</v-btn
+        >
       </div>
-      <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line">by <input class="typed" inputmode="decimal" :aria-label="`Edge ${edges[chosen]!.name} by`" :value="own[edges[chosen]!.name]!.by" @input="set(edges[chosen]!.name, { by: ($event.target as HTMLInputElement).value })" /> {{ job?.unit }}</label>
+      <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
+        >by
+        <input
+          class="typed"
+          inputmode="decimal"
+          :aria-label="`Edge ${edges[chosen]!.name} by`"
+          :value="own[edges[chosen]!.name]!.by"
+          @input="set(edges[chosen]!.name, { by: ($event.target as HTMLInputElement).value })"
+        />
+        {{ job?.unit }}</label
+      >
     </div>
     <p v-else class="soft small">Choose an edge to say that it is different.</p>
-    <p v-if="Object.keys(own).length" class="small">{{ Object.entries(own).map(([name, o]) => `${name} ${WAS[o.was]}${o.was === 'whole' ? '' : ` ${o.by}`}`).join(', ') }}</p>
+    <p v-if="Object.keys(own).length" class="small">
+      {{
+        Object.entries(own)
+          .map(([name, o]) => `${name} ${WAS[o.was]}${o.was === 'whole' ? '' : ` ${o.by}`}`)
+          .join(', ')
+      }}
+    </p>
     <v-btn :disabled="!rest && !Object.keys(own).length" @click="take">Draw its seam line</v-btn>
     <form class="off" @submit.prevent="off">
-      <p class="soft small">A pencil run round a solid stands off by half its thickness. Chalk along the foot of a piping lies inside the seam by half the cord.</p>
-      <label class="line">the line runs <select v-model="side" class="typed" aria-label="The line runs"><option value="outside">outside</option><option value="inside">inside</option></select> by <input v-model="by" class="typed" inputmode="decimal" aria-label="Stand-off" /> {{ job?.unit }}</label>
+      <p class="soft small">
+        A pencil run round a solid stands off by half its thickness. Chalk along the foot of a piping lies inside the seam by half the cord.
+      </p>
+      <label class="line"
+        >the line runs
+        <select v-model="side" class="typed" aria-label="The line runs">
+          <option value="outside">outside</option>
+          <option value="inside">inside</option>
+        </select>
+        by <input v-model="by" class="typed" inputmode="decimal" aria-label="Stand-off" /> {{ job?.unit }}</label
+      >
       <v-btn type="submit" :disabled="!by">Move the line</v-btn>
     </form>
     <p class="soft small">Was it pinned wrong side out? Then the other hand is wanted.</p>

@@ -29,7 +29,9 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
   busy.value = words
   share.value = 0
   try {
-    const stream = await answered<ReadableStream<Uint8Array>>(client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path() }, parseAs: 'stream', signal }))
+    const stream = await answered<ReadableStream<Uint8Array>>(
+      client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path() }, parseAs: 'stream', signal }),
+    )
     for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
       share.value = step.share
       if (!step.pad) continue
@@ -46,7 +48,7 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
     if (signal === stopping.signal) busy.value = ''
   }
 }
-const put = (deeper: boolean) => 
+const put = (deeper: boolean) =>
   state.do({ kind: 'set_tapers', panel: props.index, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
 async function taper() {
   if (await put(false)) await fill()
@@ -63,7 +65,8 @@ async function propose() {
 }
 const stop = () => stopping.abort()
 async function none() {
-  for (const f of [...tapers.value].reverse()) await state.do({ kind: 'remove_feature', panel: props.index, list: 'tapers', index: f.index })
+  for (const f of [...tapers.value].reverse())
+    await state.do({ kind: 'remove_feature', panel: props.index, list: 'tapers', index: f.index })
   await fill()
 }
 onBeforeUnmount(stop)
@@ -80,26 +83,41 @@ watch(
 <template>
   <div class="part">
     <h2>Filled as a pad</h2>
-    <p class="soft">Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.</p>
+    <p class="soft">
+      Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.
+    </p>
     <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill()">Fill it</v-btn>
     <template v-if="busy">
       <p class="said look" role="status">{{ busy }} <v-btn size="small" height="36" @click="stop">Stop</v-btn></p>
       <v-progress-linear :model-value="100 * share" color="primary" height="8" rounded aria-label="How far the filling is" />
     </template>
     <template v-if="pad">
-      <p class="said" :class="pad.enough ? '' : 'look'">Corners stand out by up to {{ pad.worst_percent }} % of the side{{ pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.' }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template></p>
+      <p class="said" :class="pad.enough ? '' : 'look'">
+        Corners stand out by up to {{ pad.worst_percent }} % of the side{{
+          pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.'
+        }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template>
+      </p>
       <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>
-      <p class="small">It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag {{ pad.formula_litres }}). Cut from the filled size that is wanted.</p>
+      <p class="small">
+        It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag
+        {{ pad.formula_litres }}). Cut from the filled size that is wanted.
+      </p>
       <p class="said look">Loose filling chokes and smothers: put it in an inner bag with a closed-off zip, away from small children.</p>
       <div class="row">
-        <select class="typed middling" v-model="preset" aria-label="How full it will be"><option value="lean">lean filling</option><option value="usual">usual</option><option value="full">full filling</option></select>
+        <select class="typed middling" v-model="preset" aria-label="How full it will be">
+          <option value="lean">lean filling</option>
+          <option value="usual">usual</option>
+          <option value="full">full filling</option>
+        </select>
         <label class="asked"><input v-model="curved" type="checkbox" /> curved</label>
       </div>
       <div class="row">
         <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
         <v-btn :disabled="!!busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
         <v-btn v-if="tapers.length" :disabled="!!busy" @click="none">No tapers</v-btn>
-        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/panels/${index}/corner.pdf?edge=${tapers[0].values.edge}`" download>Corner template</v-btn>
+        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/panels/${index}/corner.pdf?edge=${tapers[0].values.edge}`" download
+          >Corner template</v-btn
+        >
       </div>
     </template>
   </div>

@@ -8,14 +8,25 @@ import MeasureTag from './MeasureTag.vue'
 
 /** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
 export type Look = 'cut' | 'sewn' | 'folded'
-const props = defineProps<{ panel: Panel; lie: Lie; px: number; unit: string; chosen: readonly EdgeRef[]; active: boolean; look: Look; still?: boolean }>()
+const props = defineProps<{
+  panel: Panel
+  lie: Lie
+  px: number
+  unit: string
+  chosen: readonly EdgeRef[]
+  active: boolean
+  look: Look
+  still?: boolean
+}>()
 const emit = defineEmits<{ pick: [edge: EdgeRef, more: boolean]; grab: [e: PointerEvent] }>()
 
 const DASHED = new Set(['fold', 'stitch', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
 const OWN = new Set(['grain', 'label'])
 const of = (e: SeamEdge) => (e.of ? ([e.of[0] ?? 0, e.of[1] ?? 0] as const) : null)
 const is = (e: SeamEdge) => props.active && props.chosen.some((c) => e.of && sameEdge(c, of(e)!))
-const seam = computed(() => props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'))
+const seam = computed(() =>
+  props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'),
+)
 const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')}`)
 const cloth = computed(() => seam.value.join(' '))
 const marks = computed(() => props.panel.drafted?.marks ?? [])
@@ -24,9 +35,24 @@ const label = computed(() => marks.value.find((m) => m.kind === 'label'))
 const runs = computed(() =>
   marks.value
     .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim', 'fold'].includes(m.kind)))
-    .map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`, dashed: DASHED.has(m.kind) })),
+    .map((m, k) => ({
+      key: `${m.kind}${k}`,
+      kind: m.kind,
+      d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`,
+      dashed: DASHED.has(m.kind),
+    })),
 )
-const spots = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1).map((m, k) => ({ key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words: m.lines?.[0] ?? '' })))
+const spots = computed(() =>
+  marks.value
+    .filter((m) => !OWN.has(m.kind) && m.points.length === 1)
+    .map((m, k) => ({
+      key: `${m.kind}${k}`,
+      kind: m.kind,
+      x: m.points[0]![0] ?? 0,
+      y: -(m.points[0]![1] ?? 0),
+      words: m.lines?.[0] ?? '',
+    })),
+)
 const notches = computed(() =>
   (props.panel.drafted?.notches ?? []).flatMap((n) => {
     if (!n.on_seam || !n.on_cut) return []
@@ -37,8 +63,10 @@ const notches = computed(() =>
     const side = length ? ([(-dy / length) * 2.4, (dx / length) * 2.4] as const) : ([2.4, 0] as const)
     const shifts = n.double ? [-1.6, 1.6] : [0]
     return shifts.map((s) => {
-      const o = [(side[0] / 2.4) * s, (side[1] / 2.4) * s] as const
-      return `M${n.on_cut![0] + side[0] + o[0]} ${-(n.on_cut![1] + side[1] + o[1])} L${tip[0] + o[0]} ${-(tip[1] + o[1])} L${n.on_cut![0] - side[0] + o[0]} ${-(n.on_cut![1] - side[1] + o[1])}`
+      const [ox, oy] = [(side[0] / 2.4) * s, (side[1] / 2.4) * s]
+      const at = (x: number, y: number) => `${x + ox} ${-(y + oy)}`
+      const [x, y] = n.on_cut!
+      return `M${at(x + side[0], y + side[1])} L${at(tip[0], tip[1])} L${at(x - side[0], y - side[1])}`
     })
   }),
 )
@@ -102,7 +130,15 @@ function pick(e: SeamEdge, ev: PointerEvent) {
       <path v-for="d in notches" :key="d" :d="d" class="notch" :stroke-width="2 * px" />
     </template>
     <path v-for="d in look === 'folded' ? panel.folded : []" :key="d" :d="d" class="folded" :stroke-width="1.3 * px" />
-    <path v-for="m in runs" :key="m.key" :d="m.d" class="mark" :class="m.kind" :stroke-width="1.4 * px" :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined" />
+    <path
+      v-for="m in runs"
+      :key="m.key"
+      :d="m.d"
+      class="mark"
+      :class="m.kind"
+      :stroke-width="1.4 * px"
+      :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined"
+    />
     <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(m.x, m.y)">
       <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
@@ -110,21 +146,58 @@ function pick(e: SeamEdge, ev: PointerEvent) {
     </g>
     <g v-if="label" class="label" :transform="upright(written.x, -written.y)">
       <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
-      <text v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)" :key="line" :font-size="15 * px * fits" :y="(22 + 20 * k) * px * fits" class="sub">{{ line }}</text>
+      <text
+        v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)"
+        :key="line"
+        :font-size="15 * px * fits"
+        :y="(22 + 20 * k) * px * fits"
+        class="sub"
+        >{{ line }}</text
+      >
     </g>
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
       <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
-      <path v-for="(p, k) in grain" :key="k" :d="`M${-6 * px} ${12 * px} L0 0 L${6 * px} ${12 * px}`" :transform="`translate(${p[0]} ${-p[1]}) rotate(${90 - panel.grain_deg + (k ? 0 : 180)})`" />
+      <path
+        v-for="(p, k) in grain"
+        :key="k"
+        :d="`M${-6 * px} ${12 * px} L0 0 L${6 * px} ${12 * px}`"
+        :transform="`translate(${p[0]} ${-p[1]}) rotate(${90 - panel.grain_deg + (k ? 0 : 180)})`"
+      />
     </g>
     <template v-for="(ring, r) in panel.rings" :key="`s${r}`">
-      <g v-for="(e, k) in ring" :key="k" class="edge" :class="{ chosen: is(e), bare: !ON_SEAM.has(e.finish) && e.allowance_mm === 0, onfold: e.finish === 'fold' }" :role="e.of && !still ? 'button' : undefined" :tabindex="e.of && !still ? -1 : undefined" :aria-label="e.of && !still ? `Edge ${e.name}, ${e.length} ${unit}, ${e.finish.replace('_', ' ')} ${e.allowance}` : undefined">
-        <path :d="e.path" class="seam" :stroke-width="(is(e) ? 5.5 : 3.2) * px" :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined" />
+      <g
+        v-for="(e, k) in ring"
+        :key="k"
+        class="edge"
+        :class="{ chosen: is(e), bare: !ON_SEAM.has(e.finish) && e.allowance_mm === 0, onfold: e.finish === 'fold' }"
+        :role="e.of && !still ? 'button' : undefined"
+        :tabindex="e.of && !still ? -1 : undefined"
+        :aria-label="e.of && !still ? `Edge ${e.name}, ${e.length} ${unit}, ${e.finish.replace('_', ' ')} ${e.allowance}` : undefined"
+      >
+        <path
+          :d="e.path"
+          class="seam"
+          :stroke-width="(is(e) ? 5.5 : 3.2) * px"
+          :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined"
+        />
         <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="4 * px" class="bead" />
         <path v-if="e.of && !still" :d="e.path" class="hit" :stroke-width="34 * px" @pointerdown.stop @pointerup.stop="pick(e, $event)" />
       </g>
-      <rect v-for="(e, k) in ring" :key="`c${k}`" class="corner" :x="-5.5 * px" :y="-5.5 * px" :width="11 * px" :height="11 * px" :transform="`translate(${e.start[0]} ${-e.start[1]}) rotate(45)`" :stroke-width="2 * px" />
+      <rect
+        v-for="(e, k) in ring"
+        :key="`c${k}`"
+        class="corner"
+        :x="-5.5 * px"
+        :y="-5.5 * px"
+        :width="11 * px"
+        :height="11 * px"
+        :transform="`translate(${e.start[0]} ${-e.start[1]}) rotate(45)`"
+        :stroke-width="2 * px"
+      />
     </template>
-    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen" /></g>
+    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"
+      ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
+    /></g>
   </g>
 </template>
 

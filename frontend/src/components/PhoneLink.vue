@@ -14,7 +14,8 @@ const until = () => new Date(link.value?.until ?? 0).toLocaleTimeString('en-GB',
 
 /** While the link works, look now and then for what the phone sent. */
 useIntervalFn(() => {
-  if (link.value && !state.busy.value && !state.measuring.value && Date.now() < Date.parse(link.value.until)) state.load().catch(() => undefined)
+  if (link.value && !state.busy.value && !state.measuring.value && Date.now() < Date.parse(link.value.until))
+    state.load().catch(() => undefined)
 }, LOOK_MS)
 
 async function make() {
@@ -40,7 +41,9 @@ async function end() {
     <v-btn :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
     <figure v-if="link">
       <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
-      <figcaption class="small">Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job and {{ link.photos }} photos.</figcaption>
+      <figcaption class="small">
+        Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job and {{ link.photos }} photos.
+      </figcaption>
       <v-btn size="small" @click="end">No more photos from phones</v-btn>
     </figure>
   </section>

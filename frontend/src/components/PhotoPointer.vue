@@ -56,19 +56,53 @@ async function measure() {
 
 <template>
   <section class="pointer" aria-label="Point at the piece">
-    <svg ref="picture" :viewBox="`0 0 ${photo.width} ${photo.height_px}`" tabindex="0" role="application" aria-label="The photo. Arrow keys move a pin, Enter sets it." @click="clicked" @keydown="key">
-      <image :href="several.length ? `/api/photos/${photo.id}/chooser.jpg` : `/api/photos/${photo.id}/preview.jpg`" :width="photo.width" :height="photo.height_px" />
-      <g v-for="(ring, k) in several" :key="k" class="choice" role="button" tabindex="0" :aria-label="`Piece ${k + 1}`" :aria-pressed="!!names[k]" :class="{ on: names[k] }" @click.stop="point(k)" @keydown.enter.stop="point(k)" @keydown.space.prevent.stop="point(k)">
+    <svg
+      ref="picture"
+      :viewBox="`0 0 ${photo.width} ${photo.height_px}`"
+      tabindex="0"
+      role="application"
+      aria-label="The photo. Arrow keys move a pin, Enter sets it."
+      @click="clicked"
+      @keydown="key"
+    >
+      <image
+        :href="several.length ? `/api/photos/${photo.id}/chooser.jpg` : `/api/photos/${photo.id}/preview.jpg`"
+        :width="photo.width"
+        :height="photo.height_px"
+      />
+      <g
+        v-for="(ring, k) in several"
+        :key="k"
+        class="choice"
+        role="button"
+        tabindex="0"
+        :aria-label="`Piece ${k + 1}`"
+        :aria-pressed="!!names[k]"
+        :class="{ on: names[k] }"
+        @click.stop="point(k)"
+        @keydown.enter.stop="point(k)"
+        @keydown.space.prevent.stop="point(k)"
+      >
         <polygon :points="ring.map((p) => p.join(',')).join(' ')" :stroke-width="photo.width / 240" />
         <circle :cx="middleOf(ring).x" :cy="middleOf(ring).y" :r="photo.width / 40" />
         <text :x="middleOf(ring).x" :y="middleOf(ring).y + photo.width / 75" :font-size="photo.width / 26">{{ k + 1 }}</text>
       </g>
       <template v-for="(places, what) in taps" :key="what">
-        <g v-for="([x, y], k) in places" :key="k" class="tap" :class="what" :transform="`translate(${x * photo.width} ${y * photo.height_px}) scale(${photo.width / 1000})`">
-          <circle r="16" /><path v-if="what === 'table'" d="M-7-7 7 7M-7 7 7-7" /><path v-else d="M-8 0-2 7 9-6" />
+        <g
+          v-for="([x, y], k) in places"
+          :key="k"
+          class="tap"
+          :class="what"
+          :transform="`translate(${x * photo.width} ${y * photo.height_px}) scale(${photo.width / 1000})`"
+        >
+          <circle r="16" />
+          <path v-if="what === 'table'" d="M-7-7 7 7M-7 7 7-7" />
+          <path v-else d="M-8 0-2 7 9-6" />
         </g>
       </template>
-      <g v-if="pin" class="pin" :transform="`translate(${pin[0] * photo.width} ${pin[1] * photo.height_px}) scale(${photo.width / 1000})`"><path d="M-26 0H26M0-26V26" /></g>
+      <g v-if="pin" class="pin" :transform="`translate(${pin[0] * photo.width} ${pin[1] * photo.height_px}) scale(${photo.width / 1000})`">
+        <path d="M-26 0H26M0-26V26" />
+      </g>
     </svg>
     <form @submit.prevent="tapped ? measure() : state.choosePieces(photo.id, names)">
       <p>{{ several.length ? photo.sentence : 'Point at the piece. One place is mostly enough.' }}</p>
@@ -76,10 +110,17 @@ async function measure() {
         <v-btn :class="{ on: means === 'piece' }" :aria-pressed="means === 'piece'" @click="means = 'piece'">This is the piece</v-btn>
         <v-btn :class="{ on: means === 'table' }" :aria-pressed="means === 'table'" @click="means = 'table'">This isn’t</v-btn>
       </div>
-      <ul v-if="named && !tapped"><template v-for="(_, k) in names" :key="k"><li v-if="names[k]"><label>{{ k + 1 }} is called <input v-model="names[k]" class="typed" maxlength="80" /></label></li></template></ul>
+      <ul v-if="named && !tapped">
+        <template v-for="(_, k) in names" :key="k"
+          ><li v-if="names[k]">
+            <label>{{ k + 1 }} is called <input v-model="names[k]" class="typed" maxlength="80" /></label></li
+        ></template>
+      </ul>
       <div class="row">
         <v-btn v-if="tapped" type="submit" color="primary" variant="flat">Measure it</v-btn>
-        <v-btn v-else-if="named" type="submit" color="primary" variant="flat">{{ named === 1 ? 'Take this piece' : `Take these ${named}` }}</v-btn>
+        <v-btn v-else-if="named" type="submit" color="primary" variant="flat">{{
+          named === 1 ? 'Take this piece' : `Take these ${named}`
+        }}</v-btn>
         <v-btn v-if="tapped" @click="back">Take the last one back</v-btn>
         <v-btn variant="text" @click="emit('leave')">Not now</v-btn>
       </div>

@@ -12,9 +12,23 @@ const latest = computed(() => job.value?.photos.at(-1) ?? null)
 const wanted = computed<Schemas['WantedIn']>({
   get: () => {
     const p = latest.value
-    return p ? { kind: p.kind, side: p.side, height: p.height, dpi: p.dpi, small_girth: p.small_girth, large_girth: p.large_girth, by_profile: p.by_profile } : NOTHING_SAID
+    return p
+      ? {
+          kind: p.kind,
+          side: p.side,
+          height: p.height,
+          dpi: p.dpi,
+          small_girth: p.small_girth,
+          large_girth: p.large_girth,
+          by_profile: p.by_profile,
+        }
+      : NOTHING_SAID
   },
   set: (value) => latest.value && state.measureAgain(latest.value.id, value),
+})
+const sheetsUsed = computed(() => {
+  const ids = latest.value?.sheets ?? []
+  return `${ids.length === 1 ? 'one sheet' : `${ids.length} sheets`}: ${ids.join(', ').toUpperCase()}`
 })
 const across = ref('')
 const up = ref('')
@@ -46,11 +60,16 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
       <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
       <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
-      <p v-if="latest.status === 'done'" class="soft small">{{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${latest.sheets.length === 1 ? 'one sheet' : `${latest.sheets.length} sheets`}: ${latest.sheets.join(', ').toUpperCase()}.` }}</p>
+      <p v-if="latest.status === 'done'" class="soft small">
+        {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}
+      </p>
       <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" :open="latest.status === 'refused'">
         <summary>What is looked for</summary>
         <WantedSlip v-model="wanted" />
-        <label v-if="!latest.dpi" class="check"><input type="checkbox" :checked="latest.by_profile" @change="wanted = { ...wanted, by_profile: !latest.by_profile }" /> by the camera’s profile, if it has one</label>
+        <label v-if="!latest.dpi" class="check"
+          ><input type="checkbox" :checked="latest.by_profile" @change="wanted = { ...wanted, by_profile: !latest.by_profile }" /> by the
+          camera’s profile, if it has one</label
+        >
         <v-btn v-if="latest.status !== 'done'" size="small" class="gap" @click="removePhoto">Remove this photo</v-btn>
         <p class="soft small gap">Changing it measures the photo again; what you trued up is kept. {{ latest.if_higher }}</p>
       </details>
@@ -59,19 +78,30 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
     <details>
       <summary>A tape between the sheets</summary>
       <p class="soft small">On large work, tape from the upper left corner of one sheet’s chequers to that of another.</p>
-      <ul v-if="job?.sheet_distances.length" class="taped"><li v-for="d in job.sheet_distances" :key="d.first + d.second">{{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }} <button :aria-label="`Take ${d.first} to ${d.second} off`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">take off</button></li></ul>
+      <ul v-if="job?.sheet_distances.length" class="taped">
+        <li v-for="d in job.sheet_distances" :key="d.first + d.second">
+          {{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }}
+          <button :aria-label="`Take ${d.first} to ${d.second} off`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">
+            take off
+          </button>
+        </li>
+      </ul>
       <form class="row" @submit.prevent="keepTape({ ...tape })">
         <input v-model="tape.first" class="typed" aria-label="From sheet" placeholder="A4-01" />
         <input v-model="tape.second" class="typed" aria-label="To sheet" placeholder="A4-02" />
         <input v-model="tape.tape" class="typed" aria-label="Tape between them" placeholder="tape" inputmode="decimal" />
         <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Keep</v-btn>
       </form>
-      <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again">Measure again by it</v-btn>
+      <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again"
+        >Measure again by it</v-btn
+      >
     </details>
     <details>
       <summary>Did the sheets print true?</summary>
       <p class="soft small">Measure the 100 mm marks on a sheet with a steel rule. The next photo is measured by what you type.</p>
-      <p v-if="scaled" class="small">Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} mm`).join(' across, ') }} up.</p>
+      <p v-if="scaled" class="small">
+        Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} mm`).join(' across, ') }} up.
+      </p>
       <form class="row" @submit.prevent="keepScale">
         <input class="typed" v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
         <input class="typed" v-model="up" aria-label="100 mm mark up measures" placeholder="up" inputmode="decimal" />

@@ -12,10 +12,26 @@ const view = ([x, y, w, h]: readonly [number, number, number, number]) => `${x} 
 
 <template>
   <nav v-if="pieces.length" class="rail" aria-label="Pieces">
-    <button v-for="(p, k) in pieces" :key="k" type="button" class="choice" :class="{ on: k === open }" :aria-current="k === open" @click="k !== open && work.openPiece(k)">
+    <button
+      v-for="(p, k) in pieces"
+      :key="k"
+      type="button"
+      class="choice"
+      :class="{ on: k === open }"
+      :aria-current="k === open"
+      @click="k !== open && work.openPiece(k)"
+    >
       <svg :viewBox="view(p.box)" width="30" height="26" aria-hidden="true"><path :d="p.path" /></svg>{{ p.name }}
     </button>
-    <button type="button" class="choice" :class="{ on: open === pieces.length }" :aria-current="open === pieces.length" @click="open < pieces.length && work.newPiece()">+ another piece</button>
+    <button
+      type="button"
+      class="choice"
+      :class="{ on: open === pieces.length }"
+      :aria-current="open === pieces.length"
+      @click="open < pieces.length && work.newPiece()"
+    >
+      + another piece
+    </button>
   </nav>
 </template>
 

@@ -1,5 +1,8 @@
 <template>
-  <aside class="slip"><i aria-hidden="true" /><div class="inner"><slot /></div></aside>
+  <aside class="slip">
+    <i aria-hidden="true" />
+    <div class="inner"><slot /></div>
+  </aside>
 </template>
 
 <style scoped>

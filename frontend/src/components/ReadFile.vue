@@ -35,7 +35,14 @@ async function read(answers: Record<string, string>) {
   <v-dialog :model-value="!!question" max-width="460" @update:model-value="question = null">
     <v-card v-if="question" title="One question about this drawing" :text="question.message">
       <form v-if="question.reason === 'unknown_size'" @submit.prevent="read({ width })">
-        <v-card-text><v-text-field v-model="width" autofocus label="How wide, all together" :placeholder="state.job.value?.unit === 'in' ? '12 3/8' : '314'" density="compact" /></v-card-text>
+        <v-card-text
+          ><v-text-field
+            v-model="width"
+            autofocus
+            label="How wide, all together"
+            :placeholder="state.job.value?.unit === 'in' ? '12 3/8' : '314'"
+            density="compact"
+        /></v-card-text>
         <v-card-actions>
           <v-btn @click="question = null">Cancel</v-btn>
           <v-btn type="submit" variant="flat" color="primary" :disabled="!width.trim()">Read it</v-btn>

@@ -14,7 +14,11 @@ const { work, table } = useShapeBench()
 const { shape, chosen, asking, folding, edge, corner, wanted } = table
 const tolerance = ref('')
 const smoothing = ref('')
-watch(() => job.value?.revision, () => (tolerance.value = shape.value?.tolerance ?? ''), { immediate: true })
+watch(
+  () => job.value?.revision,
+  () => (tolerance.value = shape.value?.tolerance ?? ''),
+  { immediate: true },
+)
 const letterOf = (k: number | undefined) => (k === undefined ? '' : (shape.value?.rings[0]?.joints[k]?.letter ?? ''))
 const outer = computed(() => chosen.value?.ring === 0)
 const KINDS = { line: 'Straighten', arc: 'Arc', curve: 'Curve', auto: 'As it fits' } as const
@@ -66,48 +70,97 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
       <p class="soft small">Left and right as seen from {{ letterOf(folding[0]) }} towards {{ letterOf(folding[1]) }}.</p>
     </template>
     <template v-else-if="edge">
-      <div class="row between"><h2>Edge {{ edge.name }}</h2><span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span></div>
+      <div class="row between">
+        <h2>Edge {{ edge.name }}</h2>
+        <span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span>
+      </div>
       <p>{{ edge.length }} {{ job.unit }} long; the trace strays from it by {{ edge.strays }} at most.</p>
       <div class="row" role="group" aria-label="What this edge is">
-        <v-btn v-for="(words, kind) in KINDS" :key="kind" :class="{ on: wanted === kind }" @click="work.setKind(chosen!.ring, chosen!.edge!, kind)">{{ words }}</v-btn>
+        <v-btn
+          v-for="(words, kind) in KINDS"
+          :key="kind"
+          :class="{ on: wanted === kind }"
+          @click="work.setKind(chosen!.ring, chosen!.edge!, kind)"
+          >{{ words }}</v-btn
+        >
       </div>
       <div class="row">
-        <v-btn :class="{ on: asking === 'parallel' }" @click="table.ask('parallel')">{{ asking === 'parallel' ? 'Now the other edge' : 'Parallel with …' }}</v-btn>
-        <v-btn :class="{ on: asking === 'equal' }" @click="table.ask('equal')">{{ asking === 'equal' ? 'Now the other edge' : 'As long as …' }}</v-btn>
+        <v-btn :class="{ on: asking === 'parallel' }" @click="table.ask('parallel')">{{
+          asking === 'parallel' ? 'Now the other edge' : 'Parallel with …'
+        }}</v-btn>
+        <v-btn :class="{ on: asking === 'equal' }" @click="table.ask('equal')">{{
+          asking === 'equal' ? 'Now the other edge' : 'As long as …'
+        }}</v-btn>
         <v-btn v-if="outer" @click="work.measureAlong(chosen!.edge!)">Add to the tape list</v-btn>
       </div>
     </template>
     <template v-else-if="corner">
-      <div class="row between"><h2>Corner {{ corner.letter }}</h2><span class="soft small">{{ corner.smooth ? 'runs on smoothly' : 'sharp' }}</span></div>
+      <div class="row between">
+        <h2>Corner {{ corner.letter }}</h2>
+        <span class="soft small">{{ corner.smooth ? 'runs on smoothly' : 'sharp' }}</span>
+      </div>
       <p class="soft">Drag it, or nudge it with the arrow keys (Shift for more).</p>
       <div class="row">
-        <v-btn v-if="outer" :class="{ on: asking === 'measure' }" @click="table.ask('measure')">{{ asking === 'measure' ? 'Now the other corner' : 'Measure from here' }}</v-btn>
+        <v-btn v-if="outer" :class="{ on: asking === 'measure' }" @click="table.ask('measure')">{{
+          asking === 'measure' ? 'Now the other corner' : 'Measure from here'
+        }}</v-btn>
         <v-btn @click="work.square(chosen!.ring, chosen!.corner!)">Make it square</v-btn>
-        <v-btn @click="work.setSmooth(chosen!.ring, chosen!.corner!, !corner.smooth)">{{ corner.smooth ? 'Make it sharp' : 'Let it run smoothly' }}</v-btn>
-        <v-btn v-if="outer" :class="{ on: asking === 'fold' }" @click="table.ask('fold')">{{ asking === 'fold' ? 'Now where the fold ends' : 'Fold from here' }}</v-btn>
+        <v-btn @click="work.setSmooth(chosen!.ring, chosen!.corner!, !corner.smooth)">{{
+          corner.smooth ? 'Make it sharp' : 'Let it run smoothly'
+        }}</v-btn>
+        <v-btn v-if="outer" :class="{ on: asking === 'fold' }" @click="table.ask('fold')">{{
+          asking === 'fold' ? 'Now where the fold ends' : 'Fold from here'
+        }}</v-btn>
         <v-btn color="error" @click="table.removeCorner">Remove it</v-btn>
       </div>
       <div v-if="outer" class="row" role="group" aria-label="Mark parts of the way round from here">
         <span class="soft small">mark from here</span>
-        <v-btn v-for="parts in [2, 4, 8, 0] as const" :key="parts" size="small" @click="work.divide(chosen!.corner!, parts)">{{ PARTS[parts] }}</v-btn>
+        <v-btn v-for="parts in [2, 4, 8, 0] as const" :key="parts" size="small" @click="work.divide(chosen!.corner!, parts)">{{
+          PARTS[parts]
+        }}</v-btn>
       </div>
     </template>
     <template v-else>
-      <div class="row between"><h2>{{ shape.width }} × {{ shape.height }} {{ job.unit }}</h2><span v-if="shape.error" class="soft">± {{ shape.error }}</span></div>
+      <div class="row between">
+        <h2>{{ shape.width }} × {{ shape.height }} {{ job.unit }}</h2>
+        <span v-if="shape.error" class="soft">± {{ shape.error }}</span>
+      </div>
       <p class="said">{{ shape.verdict }}</p>
       <p class="soft">Point at an edge or a corner to true it up.</p>
     </template>
-    <div class="row"><v-btn :class="{ on: asking === 'corner' }" :aria-pressed="asking === 'corner'" @click="table.ask('corner')">{{ asking === 'corner' ? 'Point at the outline' : 'Add a corner' }}</v-btn></div>
+    <div class="row">
+      <v-btn :class="{ on: asking === 'corner' }" :aria-pressed="asking === 'corner'" @click="table.ask('corner')">{{
+        asking === 'corner' ? 'Point at the outline' : 'Add a corner'
+      }}</v-btn>
+    </div>
     <TapeList />
-    <form class="line" @submit.prevent="smooth">smooth it by up to <input v-model="smoothing" class="typed" inputmode="decimal" aria-label="Smooth by up to" placeholder="0.5" /> {{ job.unit }} <v-btn size="small" type="submit" :disabled="!smoothing">Smooth</v-btn></form>
+    <form class="line" @submit.prevent="smooth">
+      smooth it by up to <input v-model="smoothing" class="typed" inputmode="decimal" aria-label="Smooth by up to" placeholder="0.5" />
+      {{ job.unit }} <v-btn size="small" type="submit" :disabled="!smoothing">Smooth</v-btn>
+    </form>
     <div>
-      <label class="line">edges stray from the trace by up to <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" /> {{ job.unit }}</label>
-      <input type="range" min="0" max="100" :value="toSlider(shape.tolerance_mm)" aria-label="Try a tolerance" @input="tryOut" @change="keepTried" />
+      <label class="line"
+        >edges stray from the trace by up to <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" />
+        {{ job.unit }}</label
+      >
+      <input
+        type="range"
+        min="0"
+        max="100"
+        :value="toSlider(shape.tolerance_mm)"
+        aria-label="Try a tolerance"
+        @input="tryOut"
+        @change="keepTried"
+      />
       <p class="soft small">Slide to try it. Changing it finds all corners afresh.</p>
     </div>
     <OldCoverSlip />
     <StepList />
-    <div class="line"><label class="line">this piece is called <input class="typed name" :value="job.pieces[job.open_piece]?.name" maxlength="80" @change="rename" /></label><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Take it away</v-btn></div>
+    <div class="line">
+      <label class="line"
+        >this piece is called <input class="typed name" :value="job.pieces[job.open_piece]?.name" maxlength="80" @change="rename" /></label
+      ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Take it away</v-btn>
+    </div>
   </template>
 </template>
 

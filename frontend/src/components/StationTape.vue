@@ -14,8 +14,15 @@ const filled = computed(() => {
   <nav class="tape" aria-label="Stations of the job">
     <i class="filled" :style="{ width: `${filled}%` }" aria-hidden="true" />
     <i class="hook" aria-hidden="true" />
-    <router-link v-for="(s, k) in stations" :key="s.key" :to="{ name: 'job', params: { id: job, station: s.key } }" :aria-current="s.key === current ? 'step' : undefined" :class="{ current: s.key === current }">
-      <b>{{ k + 1 }} {{ s.title }}</b><span>{{ s.note }}</span>
+    <router-link
+      v-for="(s, k) in stations"
+      :key="s.key"
+      :to="{ name: 'job', params: { id: job, station: s.key } }"
+      :aria-current="s.key === current ? 'step' : undefined"
+      :class="{ current: s.key === current }"
+    >
+      <b>{{ k + 1 }} {{ s.title }}</b
+      ><span>{{ s.note }}</span>
     </router-link>
   </nav>
 </template>
@@ -52,7 +59,12 @@ a {
   color: var(--tape-ink);
   text-decoration: none;
   border-right: 2px solid var(--tape-ink);
-  background: repeating-linear-gradient(90deg, transparent 0 calc(10% - 1px), color-mix(in srgb, var(--tape-ink) 55%, transparent) calc(10% - 1px) 10%) 0 100% / 100% 8px no-repeat;
+  background: repeating-linear-gradient(
+      90deg,
+      transparent 0 calc(10% - 1px),
+      color-mix(in srgb, var(--tape-ink) 55%, transparent) calc(10% - 1px) 10%
+    )
+    0 100% / 100% 8px no-repeat;
 }
 a:last-child {
   border-right: 0;

@@ -18,12 +18,18 @@ const box = computed(() => {
   const [left, top] = [Math.min(0, ...xs), Math.min(0, ...ys)]
   return `${left - 10} ${top - 10} ${Math.max(100, ...xs) - left + 20} ${Math.max(0, ...ys) - top + 20}`
 })
-const path = computed(() => touches.value.slice(2).map(([x, y]) => `${x},${-y}`).join(' '))
+const path = computed(() =>
+  touches.value
+    .slice(2)
+    .map(([x, y]) => `${x},${-y}`)
+    .join(' '),
+)
 const words = computed(() => {
   const n = touches.value.length
   if (!tablet.value?.listening) return 'This server doesn’t listen for a tablet; start it with make serve TABLET=8379.'
   if (tablet.value.taken) return 'Another workshop is using the tablet just now.'
-  if (n < 2) return `${tablet.value.connected ? 'The tablet is connected. ' : 'Waiting for the tablet. '}Touch two marks whose distance you know.`
+  if (n < 2)
+    return `${tablet.value.connected ? 'The tablet is connected. ' : 'Waiting for the tablet. '}Touch two marks whose distance you know.`
   if (n < 7) return 'Now touch round the outline, and more closely where it bends.'
   return `${n - 2} places touched round the outline.`
 })

@@ -21,14 +21,28 @@ const remove = (index: number) => state.do({ kind: 'remove_measure', measure: in
     <h2>Tape list</h2>
     <p class="soft small">What the outline says beside what your tape says.</p>
     <table v-if="tape.length">
-      <thead><tr><th>between</th><th>outline</th><th>tape</th><th>apart</th><th><span class="visually-hidden">take off</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th>between</th>
+          <th>outline</th>
+          <th>tape</th>
+          <th>apart</th>
+          <th><span class="visually-hidden">take off</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(t, k) in tape" :key="`${t.name}${k}`" :class="{ wrong: t.close === false }">
           <td>{{ t.name }}</td>
           <td class="n">{{ t.outline }}</td>
-          <td><input class="typed" :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" /></td>
+          <td>
+            <input class="typed" :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" />
+          </td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
-          <td><button :aria-label="`Take ${t.name} off the list`" @click="remove(k)"><svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg></button></td>
+          <td>
+            <button :aria-label="`Take ${t.name} off the list`" @click="remove(k)">
+              <svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg>
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -37,7 +51,9 @@ const remove = (index: number) => state.do({ kind: 'remove_measure', measure: in
       <v-btn size="small" @click="work.scale(true)">Width and height apart</v-btn>
       <v-btn size="small" @click="work.bend">Bend to the tape</v-btn>
     </div>
-    <p v-if="tape.some((t) => t.tape)" class="soft small">Scaling keeps the shape; bending changes it as little as meets the tape; doing neither trusts the outline.</p>
+    <p v-if="tape.some((t) => t.tape)" class="soft small">
+      Scaling keeps the shape; bending changes it as little as meets the tape; doing neither trusts the outline.
+    </p>
     <p v-if="!tape.length" class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
   </section>
 </template>

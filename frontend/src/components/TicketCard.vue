@@ -10,7 +10,9 @@ const emit = defineEmits<{ changed: [] }>()
 async function goBack() {
   const { id, unreadable_at } = props.ticket
   try {
-    await answered<Job>(client.POST('/api/jobs/{job_id}/undo', { params: { path: { job_id: id } }, headers: { 'X-Revision': String(unreadable_at) } }))
+    await answered<Job>(
+      client.POST('/api/jobs/{job_id}/undo', { params: { path: { job_id: id } }, headers: { 'X-Revision': String(unreadable_at) } }),
+    )
   } catch (e) {
     sayWrong(e)
   }
@@ -42,12 +44,22 @@ const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T
   </div>
   <router-link v-else class="ticket" :to="{ name: 'job', params: { id: ticket.id, station: ticket.next_step.station } }">
     <div class="picture">
-      <svg v-if="ticket.silhouette" :viewBox="frame" aria-hidden="true"><path :d="ticket.silhouette" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
-      <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true"><path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" /></svg>
+      <svg v-if="ticket.silhouette" :viewBox="frame" aria-hidden="true">
+        <path :d="ticket.silhouette" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+      </svg>
+      <svg v-else viewBox="0 0 120 80" class="bare" aria-hidden="true">
+        <path d="M20 66 C22 30 48 14 62 16 S104 34 100 66 Z" vector-effect="non-scaling-stroke" />
+      </svg>
     </div>
-    <h2><span>{{ ticket.name }}</span><span class="due" :class="{ wrong: late }">{{ due }}</span></h2>
+    <h2>
+      <span>{{ ticket.name }}</span><span class="due" :class="{ wrong: late }">{{ due }}</span>
+    </h2>
     <p class="soft covers">{{ ticket.covers || 'not said yet' }}</p>
-    <div class="tape" aria-hidden="true"><i :style="{ width: `${ticket.share * 100}%` }" /><b :style="{ left: `${Math.min(ticket.share * 100, 88)}%` }">{{ ticket.station }}</b></div>
+    <div class="tape" aria-hidden="true">
+      <i :style="{ width: `${ticket.share * 100}%` }" /><b :style="{ left: `${Math.min(ticket.share * 100, 88)}%` }">{{
+        ticket.station
+      }}</b>
+    </div>
     <p class="step"><i :class="ticket.next_step.severity" aria-hidden="true" />{{ ticket.next_step.sentence }}</p>
     <p class="soft small">ticket {{ ticket.ticket }}</p>
   </router-link>
@@ -118,7 +130,8 @@ h2 span:first-child {
   height: 26px;
   margin: 12px 0 10px;
   border-radius: 3px;
-  background: var(--tape) repeating-linear-gradient(90deg, transparent 0 calc(25% - 1.5px), var(--tape-ink) calc(25% - 1.5px) 25%) 0 100% / 100% 9px no-repeat;
+  background: var(--tape) repeating-linear-gradient(90deg, transparent 0 calc(25% - 1.5px), var(--tape-ink) calc(25% - 1.5px) 25%) 0 100% /
+    100% 9px no-repeat;
 }
 .tape i {
   position: absolute;

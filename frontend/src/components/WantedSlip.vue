@@ -24,20 +24,72 @@ function set(change: Partial<Schemas['WantedIn']>) {
   <section class="wanted" aria-label="What is looked for">
     <div class="row" role="group" aria-label="Look for">
       <span class="soft small">look for</span>
-      <button v-for="[kind, words, d, filled] in KINDS" :key="kind" type="button" class="choice" :class="{ on: wanted.kind === kind }" :aria-pressed="wanted.kind === kind" @click="set({ kind, dpi: kind === 'marks' || kind === 'roll' ? '' : wanted.dpi })">
+      <button
+        v-for="[kind, words, d, filled] in KINDS"
+        :key="kind"
+        type="button"
+        class="choice"
+        :class="{ on: wanted.kind === kind }"
+        :aria-pressed="wanted.kind === kind"
+        @click="set({ kind, dpi: kind === 'marks' || kind === 'roll' ? '' : wanted.dpi })"
+      >
         <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true"><path :d="d" :class="{ filled }" /></svg>{{ words }}
       </button>
     </div>
     <div v-if="line" class="row" role="group" aria-label="Which side of the line counts">
       <span class="soft small">what counts</span>
-      <v-btn v-for="side in SIDES" :key="side" size="small" :class="{ on: wanted.side === side }" :aria-pressed="wanted.side === side" @click="set({ side })">{{ side === 'centre' ? 'its middle' : `its ${side} side` }}</v-btn>
+      <v-btn
+        v-for="side in SIDES"
+        :key="side"
+        size="small"
+        :class="{ on: wanted.side === side }"
+        :aria-pressed="wanted.side === side"
+        @click="set({ side })"
+        >{{ side === 'centre' ? 'its middle' : `its ${side} side` }}</v-btn
+      >
     </div>
     <template v-if="wanted.kind === 'roll'">
       <p class="soft small">Two rows of dots, one for each rim, the first and the last at the start and the finish of one full turn.</p>
-      <label class="high">girths by the tape: small <input class="typed" inputmode="decimal" aria-label="Small girth" :value="wanted.small_girth" @change="set({ small_girth: ($event.target as HTMLInputElement).value })" /> large <input class="typed" inputmode="decimal" aria-label="Large girth" :value="wanted.large_girth" @change="set({ large_girth: ($event.target as HTMLInputElement).value })" /></label>
+      <label class="high"
+        >girths by the tape: small
+        <input
+          class="typed"
+          inputmode="decimal"
+          aria-label="Small girth"
+          :value="wanted.small_girth"
+          @change="set({ small_girth: ($event.target as HTMLInputElement).value })" />
+        large
+        <input
+          class="typed"
+          inputmode="decimal"
+          aria-label="Large girth"
+          :value="wanted.large_girth"
+          @change="set({ large_girth: ($event.target as HTMLInputElement).value })"
+      /></label>
     </template>
-    <label v-if="!scan" class="high">it lies above the sheets by <input class="typed" inputmode="decimal" placeholder="0" :value="wanted.height" @change="set({ height: ($event.target as HTMLInputElement).value })" /> {{ job?.unit }}</label>
-    <label v-if="wanted.kind === 'piece' || line" class="high">or it was scanned, without sheets, at <input class="typed" inputmode="numeric" aria-label="Dots per inch" placeholder="–" :value="wanted.dpi" @change="set({ dpi: ($event.target as HTMLInputElement).value })" /> dots per inch</label>
+    <label v-if="!scan" class="high"
+      >it lies above the sheets by
+      <input
+        class="typed"
+        inputmode="decimal"
+        placeholder="0"
+        :value="wanted.height"
+        @change="set({ height: ($event.target as HTMLInputElement).value })"
+      />
+      {{ job?.unit }}</label
+    >
+    <label v-if="wanted.kind === 'piece' || line" class="high"
+      >or it was scanned, without sheets, at
+      <input
+        class="typed"
+        inputmode="numeric"
+        aria-label="Dots per inch"
+        placeholder="–"
+        :value="wanted.dpi"
+        @change="set({ dpi: ($event.target as HTMLInputElement).value })"
+      />
+      dots per inch</label
+    >
   </section>
 </template>
 

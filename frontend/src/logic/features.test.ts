@@ -7,7 +7,14 @@ describe('the change that a form makes', () => {
   it('has the edge it stands on, what was typed, and nothing of empty fields', () => {
     const typed = { edge: '2', intake: '3 cm', length: '100', lean: '', towards: 'end', cut: 'yes', corner: '' }
     expect(settingOf(form('set_dart'), 1, null, typed)).toEqual({
-      kind: 'set_dart', panel: 1, index: null, edge: 2, intake: '3 cm', length: '100', towards: 'end', cut: true,
+      kind: 'set_dart',
+      panel: 1,
+      index: null,
+      edge: 2,
+      intake: '3 cm',
+      length: '100',
+      towards: 'end',
+      cut: true,
     })
   })
   it('places an aperture by both of its distances or by neither', () => {

@@ -43,8 +43,12 @@ export function boxOnTable(lie: Lie, [x, y, w, h]: Box): Box {
 }
 
 /** Where every panel lies: where the maker put it, or in a row behind those that were put. */
-export function laidOut(panels: readonly { box: readonly number[]; lies?: { at: readonly number[]; turn_deg?: number; flipped?: boolean } | null }[]): Lie[] {
-  const given = panels.map((p) => (p.lies ? { x: p.lies.at[0] ?? 0, y: p.lies.at[1] ?? 0, turn: p.lies.turn_deg ?? 0, flipped: p.lies.flipped ?? false } : null))
+export function laidOut(
+  panels: readonly { box: readonly number[]; lies?: { at: readonly number[]; turn_deg?: number; flipped?: boolean } | null }[],
+): Lie[] {
+  const given = panels.map((p) =>
+    p.lies ? { x: p.lies.at[0] ?? 0, y: p.lies.at[1] ?? 0, turn: p.lies.turn_deg ?? 0, flipped: p.lies.flipped ?? false } : null,
+  )
   const boxes = panels.map((p) => [p.box[0] ?? 0, p.box[1] ?? 0, p.box[2] ?? 0, p.box[3] ?? 0] as const)
   let edge = given.reduce((far, lie, k) => {
     if (!lie) return far

@@ -43,7 +43,19 @@ describe('edges without an allowance', () => {
 describe('choosing edges', () => {
   it('takes one alone, or adds and takes away', () => {
     expect(chosenAfter([[0, 1]], [0, 2], false)).toEqual([[0, 2]])
-    expect(chosenAfter([[0, 1]], [0, 2], true)).toEqual([[0, 1], [0, 2]])
-    expect(chosenAfter([[0, 1], [0, 2]], [0, 1], true)).toEqual([[0, 2]])
+    expect(chosenAfter([[0, 1]], [0, 2], true)).toEqual([
+      [0, 1],
+      [0, 2],
+    ])
+    expect(
+      chosenAfter(
+        [
+          [0, 1],
+          [0, 2],
+        ],
+        [0, 1],
+        true,
+      ),
+    ).toEqual([[0, 2]])
   })
 })

@@ -33,7 +33,9 @@ export function chosenAfter(chosen: readonly EdgeRef[], pointed: EdgeRef, more: 
 }
 
 /** How many of the edges that a maker sets are to be sewn but have nothing to do it with. */
-export function bareEdges(panels: readonly { rings: readonly (readonly { of?: readonly number[] | null; finish: string; allowance_mm: number }[])[] }[]): number {
+export function bareEdges(
+  panels: readonly { rings: readonly (readonly { of?: readonly number[] | null; finish: string; allowance_mm: number }[])[] }[],
+): number {
   return panels.reduce((count, p) => {
     const bare = p.rings.map((ring) => ring.filter((e) => !ON_SEAM.has(e.finish) && e.allowance_mm === 0))
     return count + ownEdges(bare).length

@@ -37,7 +37,8 @@ export function useHand(work: ShapeWork, where: () => { photo: number; found: nu
   function draw(phase: 'start' | 'move' | 'end' | 'cancel', at: { x: number; y: number }) {
     if (mode.value !== 'paint') return
     const last = strokes.value.at(-1)
-    if (phase === 'start') strokes.value = [...strokes.value, { points: [[at.x, at.y]], width: width.value, piece: brush.value === 'piece' }]
+    if (phase === 'start')
+      strokes.value = [...strokes.value, { points: [[at.x, at.y]], width: width.value, piece: brush.value === 'piece' }]
     else if (phase === 'move' && last) strokes.value = [...strokes.value.slice(0, -1), { ...last, points: [...last.points, [at.x, at.y]] }]
     else if (phase === 'cancel') strokes.value = strokes.value.slice(0, -1)
   }
@@ -82,7 +83,10 @@ export function useHand(work: ShapeWork, where: () => { photo: number; found: nu
     if (!to || busy.value) return
     busy.value = true
     const sent = strokes.value.map((s) => ({ ...s, points: thinned(s.points as XY[], 0.5) as [number, number][] }))
-    const done = mode.value === 'paint' ? await work.paint(to.photo, to.found, sent) : await work.takeWalk(to.photo, to.found, { points: points.value as [number, number][], closed: closed.value })
+    const done =
+      mode.value === 'paint'
+        ? await work.paint(to.photo, to.found, sent)
+        : await work.takeWalk(to.photo, to.found, { points: points.value as [number, number][], closed: closed.value })
     busy.value = false
     if (done) clear()
     if (done && mode.value === 'walk') mode.value = null

@@ -135,11 +135,37 @@ export function useJob(id: number) {
     window.clearTimeout(timer)
   })
 
-  return { id, job, busy, sending, measuring, path, headers, load, do: make, send, undo, redo, sendPhotos, measureAgain, readFile, choosePieces, pointAt }
+  return {
+    id,
+    job,
+    busy,
+    sending,
+    measuring,
+    path,
+    headers,
+    load,
+    do: make,
+    send,
+    undo,
+    redo,
+    sendPhotos,
+    measureAgain,
+    readFile,
+    choosePieces,
+    pointAt,
+  }
 }
 
 /** What is looked for where a maker says nothing: a piece among sheets. */
-export const NOTHING_SAID: Schemas['WantedIn'] = { kind: 'piece', side: 'centre', height: '', dpi: '', small_girth: '', large_girth: '', by_profile: true }
+export const NOTHING_SAID: Schemas['WantedIn'] = {
+  kind: 'piece',
+  side: 'centre',
+  height: '',
+  dpi: '',
+  small_girth: '',
+  large_girth: '',
+  by_profile: true,
+}
 
 function fieldsOf(wanted: Schemas['WantedIn']): Record<string, string> {
   return Object.fromEntries(Object.entries(wanted).map(([name, value]) => [name, String(value)]))

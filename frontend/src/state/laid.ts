@@ -49,11 +49,15 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     // until the last of several quick moves is kept, what is shown is what was asked for
     pending++
     moving.value = new Map([...(moving.value ?? []), ...made])
-    const moved = [...made].map(([panel, l]) => ({ panel, lies: { at: [l.x, l.y] as [number, number], turn_deg: l.turn, flipped: l.flipped } }))
+    const moved = [...made].map(([panel, l]) => ({
+      panel,
+      lies: { at: [l.x, l.y] as [number, number], turn_deg: l.turn, flipped: l.flipped },
+    }))
     await state.do({ kind: 'lay_out', panels: moved })
     if (!--pending) moving.value = null
   }
-  const shifted = (dx: number, dy: number, at = lies.value) => new Map(held.value.map((k) => [k, { ...at[k]!, x: at[k]!.x + dx, y: at[k]!.y + dy }]))
+  const shifted = (dx: number, dy: number, at = lies.value) =>
+    new Map(held.value.map((k) => [k, { ...at[k]!, x: at[k]!.x + dx, y: at[k]!.y + dy }]))
 
   /** Take hold of a panel (with Shift one more) and drag what is held; its sides catch on the others' sides. */
   function grab(k: number, e: PointerEvent) {
@@ -83,7 +87,10 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   }
 
   function caught(dx: number, dy: number, within: number): [number, number] {
-    const others = panels.value.map((_, k) => k).filter((k) => !held.value.includes(k)).map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
+    const others = panels.value
+      .map((_, k) => k)
+      .filter((k) => !held.value.includes(k))
+      .map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
     const own = held.value.map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
     const nearest = (axis: 0 | 1, by: number) => {
       const stops = others.flatMap((b) => [b[axis], b[axis] + b[axis + 2]!])
@@ -121,7 +128,9 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const a = from.value
     from.value = null
     try {
-      const said = await answered<Schemas['Between']>(client.GET('/api/jobs/{job_id}/between', { params: { path: state.path, query: { ax: a.x, ay: a.y, bx: at.x, by: at.y } } }))
+      const said = await answered<Schemas['Between']>(
+        client.GET('/api/jobs/{job_id}/between', { params: { path: state.path, query: { ax: a.x, ay: a.y, bx: at.x, by: at.y } } }),
+      )
       measured.value = { a, b: at, text: `${said.length} · ${said.across} across, ${said.up} up` }
     } catch (e) {
       sayWrong(e)
@@ -132,7 +141,10 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const within = CATCH_PX * (table.value?.px ?? 1)
     let best: At | null = null
     panels.value.forEach((panel, k) => {
-      const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.drafted?.cutting_line ?? []).map((e) => e.points[0]!)]
+      const spots = [
+        ...panel.rings.flat().flatMap((e) => [e.start, e.middle]),
+        ...(panel.drafted?.cutting_line ?? []).map((e) => e.points[0]!),
+      ]
       for (const s of spots) {
         const q = onTable(lies.value[k]!, { x: s[0] ?? 0, y: s[1] ?? 0 })
         if (Math.hypot(q.x - p.x, q.y - p.y) < Math.min(within, best ? Math.hypot(best.x - p.x, best.y - p.y) : Infinity)) best = q
@@ -154,5 +166,19 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     held.value = []
     from.value = measured.value = null
   }
-  return { lies, companions, box, held, frames, from, measured, grab, key, measureTo, inPanel, clear, transform: (k: number) => transformOf(lies.value[k]!) }
+  return {
+    lies,
+    companions,
+    box,
+    held,
+    frames,
+    from,
+    measured,
+    grab,
+    key,
+    measureTo,
+    inPanel,
+    clear,
+    transform: (k: number) => transformOf(lies.value[k]!),
+  }
 }

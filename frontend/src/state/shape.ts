@@ -18,11 +18,14 @@ export function useShape(state: JobState) {
   }
   const onFinding = (photo_id: number, index: number) => ({ params: { path: { photo_id, index } }, headers: state.headers() })
   return {
-    setKind: (ring: number, index: number, wanted: Schemas['SetKind']['wanted']) => step({ kind: 'edge kind', ring, edge: corner(ring, index), wanted }),
+    setKind: (ring: number, index: number, wanted: Schemas['SetKind']['wanted']) =>
+      step({ kind: 'edge kind', ring, edge: corner(ring, index), wanted }),
     addCorner: (ring: number, x: number, y: number) => step({ kind: 'add corner', ring, at: [x, y] }),
     removeCorner: (ring: number, index: number) => step({ kind: 'remove corner', ring, corner: corner(ring, index) }),
-    moveCorner: (ring: number, index: number, x: number, y: number) => step({ kind: 'move corner', ring, corner: corner(ring, index), to: [x, y] }),
-    setSmooth: (ring: number, index: number, smooth: boolean) => step({ kind: 'corner or smooth', ring, corner: corner(ring, index), smooth }),
+    moveCorner: (ring: number, index: number, x: number, y: number) =>
+      step({ kind: 'move corner', ring, corner: corner(ring, index), to: [x, y] }),
+    setSmooth: (ring: number, index: number, smooth: boolean) =>
+      step({ kind: 'corner or smooth', ring, corner: corner(ring, index), smooth }),
     square: (ring: number, index: number) => step({ kind: 'square', ring, corner: corner(ring, index) }),
     hold: (ring: number, edge: number, to: number, alike: Schemas['HoldEdges']['alike']) =>
       step({ kind: 'hold edges', ring, edge: corner(ring, edge), to: corner(ring, to), alike }),
@@ -44,15 +47,21 @@ export function useShape(state: JobState) {
     namePiece: (piece: number, name: string) => state.do({ kind: 'name_piece', piece, name }),
     removePiece: (piece: number) => state.do({ kind: 'remove_piece', piece }),
     tryTolerance: (tolerance_mm: number) =>
-      answered<Schemas['RingView'][]>(client.GET('/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } })),
+      answered<Schemas['RingView'][]>(
+        client.GET('/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } }),
+      ),
     walk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
       answered<Schemas['Walk']>(client.POST('/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body })),
     takeWalk: (photo: number, index: number, body: Schemas['WalkIn']) =>
       state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/walked', { ...onFinding(photo, index), body }))),
     paint: (photo: number, index: number, strokes: Schemas['StrokeIn'][]) =>
-      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } }))),
+      state.send(() =>
+        answered(client.POST('/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } })),
+      ),
     confirmEdge: (photo: number, index: number, stretches: number[]) =>
-      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } }))),
+      state.send(() =>
+        answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } })),
+      ),
   }
 }
 

@@ -100,7 +100,24 @@ export function useTable(state: JobState, work: ShapeWork) {
       chosen.value = { ring: c.ring, edge: (c.edge + (e.key === 'ArrowRight' ? 1 : count - 1)) % count }
     }
   }
-  return { shape, tried, chosen, asking, folding, dragged, edge, corner, wanted, ask, drop, pickCorner, pickEdge, removeCorner, startDrag, key }
+  return {
+    shape,
+    tried,
+    chosen,
+    asking,
+    folding,
+    dragged,
+    edge,
+    corner,
+    wanted,
+    ask,
+    drop,
+    pickCorner,
+    pickEdge,
+    removeCorner,
+    startDrag,
+    key,
+  }
 }
 
 export type Table = ReturnType<typeof useTable>

@@ -29,7 +29,12 @@ const texts = shallowRef<Record<string, string>>({})
 const dirty = ref(false)
 
 function empty(): Answers {
-  return { name: '', for_whom: '', due: '', brief: { covers: '', against: [], goes_on: '', looseness: '', sticks_out: '', cloth: '', near: [], notes: '' } }
+  return {
+    name: '',
+    for_whom: '',
+    due: '',
+    brief: { covers: '', against: [], goes_on: '', looseness: '', sticks_out: '', cloth: '', near: [], notes: '' },
+  }
 }
 function fill() {
   const j = job.value
@@ -69,21 +74,94 @@ function change() {
   <div v-if="job" class="station">
     <section class="paper-sheet" aria-label="Brief" @input="dirty = true">
       <div class="two">
-        <v-text-field v-model="answers.name" label="The job is called" maxlength="80" :error-messages="answers.name.trim() ? [] : ['A job needs a name.']" @change="change" />
+        <v-text-field
+          v-model="answers.name"
+          label="The job is called"
+          maxlength="80"
+          :error-messages="answers.name.trim() ? [] : ['A job needs a name.']"
+          @change="change"
+        />
         <v-text-field v-model="answers.for_whom" label="For whom" maxlength="80" @change="change" />
       </div>
       <div class="two">
-        <v-text-field v-model="answers.brief.covers" label="What is covered?" placeholder="splash tray, arched, with a drain hole" @change="change" />
+        <v-text-field
+          v-model="answers.brief.covers"
+          label="What is covered?"
+          placeholder="splash tray, arched, with a drain hole"
+          @change="change"
+        />
         <v-text-field v-model="answers.due" type="date" label="Due" @change="change" />
       </div>
-      <fieldset><legend>Against what?</legend><div class="row"><v-btn v-for="a in AGAINST" :key="a" :aria-pressed="answers.brief.against?.includes(a)" :class="{ on: answers.brief.against?.includes(a) }" @click="toggle('against', a)">{{ a }}</v-btn></div></fieldset>
-      <fieldset><legend>How does it go on and come off?</legend><div class="row"><v-btn v-for="a in GOES_ON" :key="a" :aria-pressed="answers.brief.goes_on === a" :class="{ on: answers.brief.goes_on === a }" @click="pick('goes_on', a)">{{ a }}</v-btn></div></fieldset>
-      <fieldset><legend>How loose?</legend><div class="row"><v-btn v-for="a in LOOSENESS" :key="a" :aria-pressed="answers.brief.looseness === a" :class="{ on: answers.brief.looseness === a }" @click="pick('looseness', a)">{{ a }}</v-btn><label class="by">or by <input class="typed" inputmode="decimal" aria-label="Loose by" :value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness" @change="looseBy" /> {{ job.unit }}</label></div></fieldset>
+      <fieldset>
+        <legend>Against what?</legend>
+        <div class="row">
+          <v-btn
+            v-for="a in AGAINST"
+            :key="a"
+            :aria-pressed="answers.brief.against?.includes(a)"
+            :class="{ on: answers.brief.against?.includes(a) }"
+            @click="toggle('against', a)"
+            >{{ a }}</v-btn
+          >
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend>How does it go on and come off?</legend>
+        <div class="row">
+          <v-btn
+            v-for="a in GOES_ON"
+            :key="a"
+            :aria-pressed="answers.brief.goes_on === a"
+            :class="{ on: answers.brief.goes_on === a }"
+            @click="pick('goes_on', a)"
+            >{{ a }}</v-btn
+          >
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend>How loose?</legend>
+        <div class="row">
+          <v-btn
+            v-for="a in LOOSENESS"
+            :key="a"
+            :aria-pressed="answers.brief.looseness === a"
+            :class="{ on: answers.brief.looseness === a }"
+            @click="pick('looseness', a)"
+            >{{ a }}</v-btn><label class="by"
+            >or by
+            <input
+              class="typed"
+              inputmode="decimal"
+              aria-label="Loose by"
+              :value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness"
+              @change="looseBy"
+            />
+            {{ job.unit }}</label
+          >
+        </div>
+      </fieldset>
       <div class="two">
-        <v-text-field v-model="answers.brief.sticks_out" label="What sticks out or must stay reachable?" placeholder="handles, posts, cables" @change="change" />
+        <v-text-field
+          v-model="answers.brief.sticks_out"
+          label="What sticks out or must stay reachable?"
+          placeholder="handles, posts, cables"
+          @change="change"
+        />
         <v-text-field v-model="answers.brief.cloth" label="Which cloth?" @change="change" />
       </div>
-      <fieldset><legend>Is any of this true?</legend><div class="row"><v-btn v-for="(words, key) in NEAR" :key="key" :aria-pressed="answers.brief.near?.includes(key)" :class="{ on: answers.brief.near?.includes(key) }" @click="toggle('near', key)">{{ words }}</v-btn></div></fieldset>
+      <fieldset>
+        <legend>Is any of this true?</legend>
+        <div class="row">
+          <v-btn
+            v-for="(words, key) in NEAR"
+            :key="key"
+            :aria-pressed="answers.brief.near?.includes(key)"
+            :class="{ on: answers.brief.near?.includes(key) }"
+            @click="toggle('near', key)"
+            >{{ words }}</v-btn
+          >
+        </div>
+      </fieldset>
       <KeptPhotos />
       <v-textarea v-model="answers.brief.notes" label="Notes" rows="2" auto-grow maxlength="2000" @change="change" />
     </section>
@@ -93,7 +171,13 @@ function change() {
       <p v-for="c in cautions" :key="c" class="said look">{{ c }}</p>
       <h2>Next</h2>
       <p>{{ job.next_step.sentence }}</p>
-      <v-btn v-if="job.next_step.station !== 'brief'" color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: job.next_step.station } }">Go there</v-btn>
+      <v-btn
+        v-if="job.next_step.station !== 'brief'"
+        color="primary"
+        variant="flat"
+        :to="{ name: 'job', params: { id: job.id, station: job.next_step.station } }"
+        >Go there</v-btn
+      >
       <p v-if="dirty" class="soft small">Kept as soon as you leave the field.</p>
     </PinnedSlip>
   </div>

@@ -17,10 +17,7 @@ const PAPERS = [
   { value: 'letter', title: 'Letter' },
   { value: 'a3', title: 'A3' },
 ]
-const SIZES = [
-  { value: 1, title: 'true size' },
-  ...[4, 5, 8, 10, 20].map((n) => ({ value: n, title: `scale model 1:${n}` })),
-]
+const SIZES = [{ value: 1, title: 'true size' }, ...[4, 5, 8, 10, 20].map((n) => ({ value: n, title: `scale model 1:${n}` }))]
 
 const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
@@ -54,8 +51,22 @@ function keepPaper(value: string) {
       <img class="picture" :src="picture" :alt="`The panels of ${job.name}`" />
       <h2>Cut list</h2>
       <table>
-        <thead><tr><th>panel</th><th>what to cut</th><th>which way up</th><th>seam line</th></tr></thead>
-        <tbody><tr v-for="p in [...job.panels, ...job.companions.map((c) => c.panel)]" :key="p.name"><td>{{ p.name }}</td><td>{{ p.instruction }}</td><td>{{ p.way_up || '—' }}</td><td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td></tr></tbody>
+        <thead>
+          <tr>
+            <th>panel</th>
+            <th>what to cut</th>
+            <th>which way up</th>
+            <th>seam line</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in [...job.panels, ...job.companions.map((c) => c.panel)]" :key="p.name">
+            <td>{{ p.name }}</td>
+            <td>{{ p.instruction }}</td>
+            <td>{{ p.way_up || '—' }}</td>
+            <td>{{ p.width }} × {{ p.height }} {{ job.unit }}</td>
+          </tr>
+        </tbody>
       </table>
     </section>
     <section v-else class="paper-sheet empty">
@@ -65,7 +76,10 @@ function keepPaper(value: string) {
     </section>
     <PinnedSlip>
       <template v-if="ready">
-        <p v-if="bare" class="said stop">{{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with. <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Give it at Draft</router-link>.</p>
+        <p v-if="bare" class="said stop">
+          {{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with.
+          <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Give it at Draft</router-link>.
+        </p>
         <p v-for="f in stops" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two 100 mm marks on the first page with a steel rule.</p>
@@ -75,7 +89,10 @@ function keepPaper(value: string) {
           <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
         </form>
         <template v-if="scaled">
-          <p class="said">Prints are now drawn {{ job.print_scale.map((s) => `× ${s.toFixed(4)}`).join(' across, ') }} up, to undo what the printer does. Print again and measure.</p>
+          <p class="said">
+            Prints are now drawn {{ job.print_scale.map((s) => `× ${s.toFixed(4)}`).join(' across, ') }} up, to undo what the printer does.
+            Print again and measure.
+          </p>
           <v-btn @click="clear">Print true to size again</v-btn>
         </template>
         <h2>Files</h2>

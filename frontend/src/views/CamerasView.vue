@@ -52,10 +52,17 @@ onScopeDispose(() => window.clearTimeout(timer))
 
 <template>
   <main>
-    <header><AppMark /><h1>Cameras</h1><span class="gap" /><v-btn @click="router.back()">Back</v-btn><v-btn to="/">The wall</v-btn></header>
+    <header>
+      <AppMark />
+      <h1>Cameras</h1>
+      <span class="gap" /><v-btn @click="router.back()">Back</v-btn><v-btn to="/">The wall</v-btn>
+    </header>
     <div class="station">
       <section class="paper-sheet" aria-label="Cameras">
-        <p v-if="!cameras.length" class="soft">No camera has been calibrated yet. Photos are measured all the same; with a profile a single photo is surer, above all where sheets don’t lie quite flat.</p>
+        <p v-if="!cameras.length" class="soft">
+          No camera has been calibrated yet. Photos are measured all the same; with a profile a single photo is surer, above all where
+          sheets don’t lie quite flat.
+        </p>
         <article v-for="c in cameras" :key="c.id">
           <div>
             <h2>{{ c.name }}</h2>
@@ -70,12 +77,33 @@ onScopeDispose(() => window.clearTimeout(timer))
       <aside class="paper-sheet">
         <h2>Calibrate one</h2>
         <ol>
-          <li>Lay a reference sheet on something flat, or <a href="/api/board.png" target="_blank">show one on a screen</a>, which is flatter than any paper.</li>
-          <li>Photograph it five times or more with the same camera, held the same way, without zooming: from above, and tilted by 20 to 30° to the left, to the right, forward and back. Fill the picture.</li>
+          <li>
+            Lay a reference sheet on something flat, or <a href="/api/board.png" target="_blank">show one on a screen</a>, which is flatter
+            than any paper.
+          </li>
+          <li>
+            Photograph it five times or more with the same camera, held the same way, without zooming: from above, and tilted by 20 to 30°
+            to the left, to the right, forward and back. Fill the picture.
+          </li>
           <li>Send all of them together.</li>
         </ol>
-        <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" :disabled="share !== null" @click="input?.click()">Send the photos</v-btn>
-        <v-progress-linear v-if="share !== null" :model-value="100 * share" color="primary" height="8" rounded aria-label="How much has been sent" />
+        <v-btn
+          color="primary"
+          variant="flat"
+          size="large"
+          :prepend-icon="mdiCameraPlusOutline"
+          :disabled="share !== null"
+          @click="input?.click()"
+          >Send the photos</v-btn
+        >
+        <v-progress-linear
+          v-if="share !== null"
+          :model-value="100 * share"
+          color="primary"
+          height="8"
+          rounded
+          aria-label="How much has been sent"
+        />
         <input ref="input" type="file" hidden multiple accept="image/*,.heic,.heif" aria-label="Photos of a sheet" @change="send" />
         <p class="soft">It is used by itself for photos of the same make, model, focal length and size.</p>
       </aside>

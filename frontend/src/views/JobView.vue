@@ -31,7 +31,9 @@ onMounted(async () => {
 watchEffect(() => {
   if (job.value) document.title = `${job.value.name} · Ypsicline`
 })
-const kept = computed(() => (job.value ? new Date(job.value.kept_at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : ''))
+const kept = computed(() =>
+  job.value ? new Date(job.value.kept_at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : '',
+)
 const nextUnit = computed(() => ({ mm: 'cm', cm: 'in', in: 'mm' }) as const)
 
 function changeUnit() {
@@ -61,7 +63,9 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <span class="soft whose">{{ [job.for_whom, `ticket ${job.ticket}`].filter(Boolean).join(' · ') }}</span>
       <span class="gap" />
       <span class="soft small kept" role="status">{{ busy ? 'keeping …' : `Kept ${kept}` }}</span>
-      <v-btn :disabled="!job.can_undo" :title="job.can_undo ? `Undo: ${job.last_change} (Ctrl Z)` : 'Nothing to undo'" @click="state.undo()">Undo</v-btn>
+      <v-btn :disabled="!job.can_undo" :title="job.can_undo ? `Undo: ${job.last_change} (Ctrl Z)` : 'Nothing to undo'" @click="state.undo()"
+        >Undo</v-btn
+      >
       <v-btn :disabled="!job.can_redo" title="Redo (Ctrl Shift Z)" @click="state.redo()">Redo</v-btn>
       <v-btn :aria-label="`Shown in ${job.unit}; change the unit`" @click="changeUnit">{{ job.unit }}</v-btn>
       <v-btn to="/help">Help</v-btn>
@@ -73,7 +77,10 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     <MakeStation v-else />
   </main>
   <main v-else class="job">
-    <header><AppMark /><h1>{{ missing ? 'This ticket is not on your wall' : 'Fetching the ticket …' }}</h1></header>
+    <header>
+      <AppMark />
+      <h1>{{ missing ? 'This ticket is not on your wall' : 'Fetching the ticket …' }}</h1>
+    </header>
     <p v-if="missing"><v-btn to="/">Back to the wall</v-btn></p>
   </main>
 </template>

@@ -59,15 +59,23 @@ onMounted(() => {
 
 <template>
   <main v-if="workshop">
-    <header><AppMark /><h1>{{ workshop.name }}</h1><span class="gap" /><v-btn to="/cameras">Cameras</v-btn><v-btn to="/">The wall</v-btn></header>
+    <header>
+      <AppMark />
+      <h1>{{ workshop.name }}</h1>
+      <span class="gap" /><v-btn to="/cameras">Cameras</v-btn><v-btn to="/">The wall</v-btn>
+    </header>
     <div class="station">
       <section class="paper-sheet" aria-label="Members">
         <h2>Members</h2>
         <article v-for="m in workshop.members" :key="m.id">
-          <p><b>{{ m.name }}</b><span class="soft">{{ m.is_owner ? ' · owner' : '' }}{{ m.is_you ? ' · you' : '' }}</span></p>
+          <p>
+            <b>{{ m.name }}</b><span class="soft">{{ m.is_owner ? ' · owner' : '' }}{{ m.is_you ? ' · you' : '' }}</span>
+          </p>
           <div v-if="!m.is_owner" class="acts">
             <v-btn v-if="workshop.is_yours" size="small" @click="asked = { member: m, what: 'hand over' }">Make owner</v-btn>
-            <v-btn v-if="workshop.is_yours || m.is_you" size="small" @click="asked = { member: m, what: 'remove' }">{{ m.is_you ? 'Leave the workshop' : 'Take off' }}</v-btn>
+            <v-btn v-if="workshop.is_yours || m.is_you" size="small" @click="asked = { member: m, what: 'remove' }">{{
+              m.is_you ? 'Leave the workshop' : 'Take off'
+            }}</v-btn>
           </div>
         </article>
         <p class="soft">Every member sees and changes all jobs of the workshop.</p>
@@ -78,16 +86,37 @@ onMounted(() => {
         <p>Write an invitation and hand its address to one person. It serves once, within a week.</p>
         <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiAccountPlusOutline" @click="invite">Write an invitation</v-btn>
         <div v-if="invitation" class="address">
-          <p><b>{{ invitation.url }}</b></p>
+          <p>
+            <b>{{ invitation.url }}</b>
+          </p>
           <p class="soft">Serves until {{ day(invitation.until) }}. It isn’t shown again.</p>
           <v-btn size="small" @click="copy">Copy it</v-btn>
         </div>
-        <p v-if="workshop.invitations">{{ workshop.invitations === 1 ? 'One invitation is' : `${workshop.invitations} invitations are` }} open. <v-btn size="small" @click="takeBack">Take back</v-btn></p>
+        <p v-if="workshop.invitations">
+          {{ workshop.invitations === 1 ? 'One invitation is' : `${workshop.invitations} invitations are` }} open.
+          <v-btn size="small" @click="takeBack">Take back</v-btn>
+        </p>
       </aside>
     </div>
     <v-dialog :model-value="!!asked" max-width="460" @update:model-value="asked = null">
-      <v-card v-if="asked" class="pa-6" :title="asked.what === 'hand over' ? `Make ${asked.member.name} the owner?` : asked.member.is_you ? 'Leave the workshop?' : `Take ${asked.member.name} off?`">
-        <p class="mb-6">{{ asked.what === 'hand over' ? 'You stay a member; only they can then invite people and take them off.' : 'The jobs stay. To come back takes an invitation.' }}</p>
+      <v-card
+        v-if="asked"
+        class="pa-6"
+        :title="
+          asked.what === 'hand over'
+            ? `Make ${asked.member.name} the owner?`
+            : asked.member.is_you
+              ? 'Leave the workshop?'
+              : `Take ${asked.member.name} off?`
+        "
+      >
+        <p class="mb-6">
+          {{
+            asked.what === 'hand over'
+              ? 'You stay a member; only they can then invite people and take them off.'
+              : 'The jobs stay. To come back takes an invitation.'
+          }}
+        </p>
         <div class="row"><v-btn @click="asked = null">No</v-btn><v-btn color="primary" variant="flat" @click="confirm">Yes</v-btn></div>
       </v-card>
     </v-dialog>

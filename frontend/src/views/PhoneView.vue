@@ -53,34 +53,65 @@ async function send() {
     share.value = null
   }
 }
-const WORDS: Record<string, string> = { waiting: 'waits to be measured', working: 'is being measured', done: 'measured', choose: 'shows several pieces: choose at the bench', refused: 'take it again', failed: 'failed' }
+const WORDS: Record<string, string> = {
+  waiting: 'waits to be measured',
+  working: 'is being measured',
+  done: 'measured',
+  choose: 'shows several pieces: choose at the bench',
+  refused: 'take it again',
+  failed: 'failed',
+}
 onMounted(load)
 onScopeDispose(() => window.clearTimeout(timer))
 </script>
 
 <template>
   <main>
-    <header><AppMark /><h1>{{ job?.name ?? (over ? 'This link has run out' : 'One moment …') }}</h1></header>
+    <header>
+      <AppMark />
+      <h1>{{ job?.name ?? (over ? 'This link has run out' : 'One moment …') }}</h1>
+    </header>
     <p v-if="over">Make a new one at the bench: Shape, then “Take photos with the phone”.</p>
     <template v-else-if="job">
       <p>Lay the piece flat with four sheets round it. Hold the phone over its middle and look straight down.</p>
       <div class="two">
-        <v-btn color="primary" variant="flat" size="x-large" :prepend-icon="mdiCameraOutline" @click="camera?.click()">{{ taken.length ? 'Another photo' : 'Take a photo' }}</v-btn>
+        <v-btn color="primary" variant="flat" size="x-large" :prepend-icon="mdiCameraOutline" @click="camera?.click()">{{
+          taken.length ? 'Another photo' : 'Take a photo'
+        }}</v-btn>
         <v-btn size="x-large" :prepend-icon="mdiImageMultipleOutline" @click="album?.click()">From the album</v-btn>
       </div>
       <input ref="camera" type="file" accept="image/*" capture="environment" hidden aria-label="Camera" @change="add" />
       <input ref="album" type="file" accept="image/*" multiple hidden aria-label="Album" @change="add" />
       <section v-if="taken.length" aria-label="Photos to send">
-        <ul class="looks"><li v-for="(l, k) in looks" :key="l"><img :src="l" :alt="`Photo ${k + 1}`" /><v-btn size="small" @click="drop(k)">Leave out</v-btn></li></ul>
-        <p v-if="taken.length > 1" class="soft">Photos sent together are measured together: they show the same things, with two sheets in common.</p>
-        <v-btn color="primary" variant="flat" size="x-large" block :disabled="share !== null" @click="send">{{ taken.length === 1 ? 'Send it' : `Send these ${taken.length}` }}</v-btn>
-        <v-progress-linear v-if="share !== null" :model-value="100 * share" color="primary" height="10" rounded aria-label="How much has been sent" />
+        <ul class="looks">
+          <li v-for="(l, k) in looks" :key="l">
+            <img :src="l" :alt="`Photo ${k + 1}`" /><v-btn size="small" @click="drop(k)">Leave out</v-btn>
+          </li>
+        </ul>
+        <p v-if="taken.length > 1" class="soft">
+          Photos sent together are measured together: they show the same things, with two sheets in common.
+        </p>
+        <v-btn color="primary" variant="flat" size="x-large" block :disabled="share !== null" @click="send">{{
+          taken.length === 1 ? 'Send it' : `Send these ${taken.length}`
+        }}</v-btn>
+        <v-progress-linear
+          v-if="share !== null"
+          :model-value="100 * share"
+          color="primary"
+          height="10"
+          rounded
+          aria-label="How much has been sent"
+        />
       </section>
       <section v-if="job.photos.length" aria-label="What came of them">
         <h2>Sent</h2>
         <article v-for="p in job.photos" :key="p.id">
           <img :src="`/api/phone/${token}/photos/${p.id}/preview.jpg`" alt="" />
-          <div><b>{{ p.name }}</b> {{ WORDS[p.status] }}<p v-if="p.sentence && p.status !== 'choose'" class="said stop">{{ p.sentence }}</p><p v-for="w in p.warnings" :key="w" class="said look">{{ w }}</p></div>
+          <div>
+            <b>{{ p.name }}</b> {{ WORDS[p.status] }}
+            <p v-if="p.sentence && p.status !== 'choose'" class="said stop">{{ p.sentence }}</p>
+            <p v-for="w in p.warnings" :key="w" class="said look">{{ w }}</p>
+          </div>
         </article>
       </section>
     </template>

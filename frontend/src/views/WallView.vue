@@ -106,7 +106,18 @@ async function readBundle(event: Event) {
       <h1>{{ wall?.workshop ?? 'Ypsicline' }}</h1>
       <span v-if="wall" class="soft" role="status">{{ covers }}</span>
       <span class="gap" />
-      <v-text-field v-model="search" class="find" type="search" label="Find a ticket" :prepend-inner-icon="mdiMagnify" density="compact" hide-details clearable maxlength="100" @click:clear="search = ''" />
+      <v-text-field
+        v-model="search"
+        class="find"
+        type="search"
+        label="Find a ticket"
+        :prepend-inner-icon="mdiMagnify"
+        density="compact"
+        hide-details
+        clearable
+        maxlength="100"
+        @click:clear="search = ''"
+      />
       <v-btn :class="{ on: putAway }" :aria-pressed="putAway" @click="putAway = !putAway">Drawer</v-btn>
       <v-btn to="/members">Workshop</v-btn>
       <v-btn to="/help">Help</v-btn>
@@ -115,21 +126,31 @@ async function readBundle(event: Event) {
       <input ref="bundle" type="file" accept=".json,application/json" hidden aria-label="Job file" @change="readBundle" />
       <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="taking = true">Take in a job</v-btn>
     </header>
-    <p v-if="wall && !wall.tickets.length && (search || putAway)" class="empty">{{ search ? `No ticket says “${search}”.` : 'The drawer is empty.' }}</p>
+    <p v-if="wall && !wall.tickets.length && (search || putAway)" class="empty">
+      {{ search ? `No ticket says “${search}”.` : 'The drawer is empty.' }}
+    </p>
     <p v-else-if="wall && !wall.tickets.length" class="empty">
-      No tickets hang here yet. Take in a job: say what is to be covered, photograph it beside a printed reference sheet, and the pattern follows.
+      No tickets hang here yet. Take in a job: say what is to be covered, photograph it beside a printed reference sheet, and the pattern
+      follows.
     </p>
     <ul v-if="wall" class="tickets" aria-label="Tickets">
       <li v-for="ticket in wall.tickets" :key="ticket.id">
         <TicketCard :ticket="ticket" @changed="load" />
         <div class="acts">
-          <v-btn v-if="!putAway" size="small" variant="text" :aria-label="`Put away ${ticket.name}`" @click="act(ticket, 'put away')">Put away</v-btn>
+          <v-btn v-if="!putAway" size="small" variant="text" :aria-label="`Put away ${ticket.name}`" @click="act(ticket, 'put away')"
+            >Put away</v-btn
+          >
           <template v-else>
-            <v-btn size="small" variant="text" :aria-label="`Hang it again: ${ticket.name}`" @click="act(ticket, 'hang again')">Hang it again</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Hang it again: ${ticket.name}`" @click="act(ticket, 'hang again')"
+              >Hang it again</v-btn
+            >
             <v-btn size="small" variant="text" :aria-label="`Delete ${ticket.name}`" @click="deleting = ticket">Delete</v-btn>
           </template>
         </div>
-        <svg class="string" viewBox="0 0 16 42" width="16" height="42" aria-hidden="true"><path d="M8 0V30" stroke="var(--soft-ink)" stroke-width="2.4" /><circle cx="8" cy="35" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" /></svg>
+        <svg class="string" viewBox="0 0 16 42" width="16" height="42" aria-hidden="true">
+          <path d="M8 0V30" stroke="var(--soft-ink)" stroke-width="2.4" />
+          <circle cx="8" cy="35" r="5" fill="var(--ground)" stroke="var(--soft-ink)" stroke-width="1.6" />
+        </svg>
       </li>
     </ul>
     <nav v-if="wall && wall.pages > 1" class="pages" aria-label="Pages of tickets">
@@ -139,16 +160,32 @@ async function readBundle(event: Event) {
     </nav>
     <v-dialog :model-value="!!deleting" max-width="460" @update:model-value="deleting = null">
       <v-card v-if="deleting" class="pa-6" title="Delete this job?">
-        <p class="mb-6">“{{ deleting.name }}”, ticket {{ deleting.ticket }}, goes for good, with its outline, panels, photos and history. Save its job file first if it may be wanted again.</p>
-        <div class="row"><v-btn @click="deleting = null">Leave it</v-btn><v-btn color="error" variant="flat" @click="act(deleting, 'delete')">Delete it</v-btn></div>
+        <p class="mb-6">
+          “{{ deleting.name }}”, ticket {{ deleting.ticket }}, goes for good, with its outline, panels, photos and history. Save its job
+          file first if it may be wanted again.
+        </p>
+        <div class="row">
+          <v-btn @click="deleting = null">Leave it</v-btn
+          ><v-btn color="error" variant="flat" @click="act(deleting, 'delete')">Delete it</v-btn>
+        </div>
       </v-card>
     </v-dialog>
     <v-dialog v-model="taking" max-width="460">
       <v-card class="pa-6" title="Take in a job">
         <form @submit.prevent="takeIn">
-          <v-text-field v-model="name" label="What is it called?" placeholder="Splash tray, wheel 3" autofocus class="mb-4" maxlength="80" />
+          <v-text-field
+            v-model="name"
+            label="What is it called?"
+            placeholder="Splash tray, wheel 3"
+            autofocus
+            class="mb-4"
+            maxlength="80"
+          />
           <v-select v-model="unit" :items="units" label="Measured in" class="mb-6" />
-          <div class="row"><v-btn @click="taking = false">Leave it</v-btn><v-btn type="submit" color="primary" variant="flat" :disabled="!name.trim()">Hang the ticket</v-btn></div>
+          <div class="row">
+            <v-btn @click="taking = false">Leave it</v-btn
+            ><v-btn type="submit" color="primary" variant="flat" :disabled="!name.trim()">Hang the ticket</v-btn>
+          </div>
         </form>
       </v-card>
     </v-dialog>
