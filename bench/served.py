@@ -21,8 +21,7 @@ JOBS = 10_000
 # a maker looks and thinks between one call and the next
 THINK_S = (0.4, 1.6)
 MANY = f"""
-from ypsicline.server.jobs.models import Job
-from ypsicline.server.jobs.models import Revision
+from ypsicline.server.jobs.models import DocumentPart, Job, Revision
 one = Job.objects.get()
 state = one.revisions.get()
 jobs = Job.objects.bulk_create([
@@ -31,6 +30,10 @@ jobs = Job.objects.bulk_create([
 ], batch_size=1000)
 Revision.objects.bulk_create(
     [Revision(job=j, number=1, what="Job taken in", document=state.document, by=state.by) for j in jobs], batch_size=1000
+)
+parts = one.parts.all()
+DocumentPart.objects.bulk_create(
+    [DocumentPart(job=j, name=p.name, content=p.content) for j in jobs for p in parts], batch_size=1000
 )
 """
 

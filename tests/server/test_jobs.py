@@ -11,10 +11,11 @@ from django.test import Client
 from tests.server.conftest import Api
 from ypsicline.core.changes.briefing import SetBrief, SetUnit
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats import documents
+from ypsicline.core.formats import documents, stored
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Revision
+from ypsicline.server.jobs.sweep import sweep
 
 BRIEF = {
     "covers": "tray",
@@ -93,14 +94,37 @@ class TestHistory:
         sentence = api.refuse(job.pk, "set_unit", unit="cm", status=409, shown=1)
         assert "changed meanwhile" in sentence
 
-    def test_old_states_are_pruned_but_the_job_lives(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
-        monkeypatch.setattr(history, "KEPT_REVISIONS", 5)
-        for k in range(9):
-            api.do(job.pk, "set_unit", unit=("in", "mm")[k % 2])
-        assert Revision.objects.filter(job=job).count() == 5
-        for _ in range(4):
+    def test_history_keeps_every_change_and_costs_what_changed(self, api: Api, job: Job) -> None:
+        outline = JobDocument("x", panels=history.current(job).panels).panels[0]
+        many = tuple(replace(outline, name=f"panel {k}") for k in range(40))
+        document = JobDocument("Many", panels=many, pieces=history.current(job).pieces)
+        large = history.take_in(job.workshop, document, None)
+        begun = stored_bytes(large)
+        for k in range(30):
+            api.do(large.pk, "set_edges", chosen=[[k % 40, 0, 0]], allowance=str(11 + k))
+        assert (stored_bytes(large) - begun) / 30 < 20_000
+        assert Revision.objects.filter(job=large).count() == 31
+        for _ in range(30):
+            back = api.good("POST", f"jobs/{large.pk}/undo")
+        assert back["panels"][3]["rings"][0][0]["allowance"] == "10.0"
+        api.refused("POST", f"jobs/{large.pk}/undo")
+
+    def test_parts_of_a_branch_that_was_left_are_swept_and_the_rest_reads(self, api: Api, job: Job) -> None:
+        for wide in ("17", "18"):
+            api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance=wide)
+        for _ in range(2):
             api.good("POST", f"jobs/{job.pk}/undo")
-        api.refused("POST", f"jobs/{job.pk}/undo")
+        api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance="19")
+        assert sweep(dry_run=True).parts == sweep().parts == 2
+        assert sweep().parts == 0
+        assert api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["rings"][0][0]["allowance"] == "10.0"
+        assert api.good("POST", f"jobs/{job.pk}/redo")["panels"][0]["rings"][0][0]["allowance"] == "19.0"
+
+
+def stored_bytes(job: Job) -> int:
+    """What a job's states take on the disk."""
+    rows = [*job.revisions.values_list("document", flat=True), *job.parts.values_list("content", flat=True)]
+    return sum(map(len, rows))
 
 
 class TestAccess:
@@ -175,9 +199,15 @@ class TestWhatCantBeRead:
         assert api.good("POST", f"jobs/{job.pk}/undo", **{"X-Revision": "2"})["name"] == "Splash tray"
 
     def test_a_job_too_large_to_be_read_isnt_stored(self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
-        monkeypatch.setattr(documents, "MAX_DOCUMENT_BYTES", 5_000)
+        monkeypatch.setattr(stored, "MAX_DOCUMENT_BYTES", 2_000)
         assert "isn't made" in api.refuse(job.pk, "set_brief", name="ok", brief={**BRIEF, "notes": "x" * 1900})
         assert Revision.objects.filter(job=job).count() == 1
+
+    def test_a_bundle_too_large_to_be_read_isnt_written(
+        self, api: Api, job: Job, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        monkeypatch.setattr(documents, "MAX_DOCUMENT_BYTES", 1_000)
+        assert "that can be read again" in api.refused("GET", f"jobs/{job.pk}/export/job.json")
 
     def test_a_change_that_couldnt_be_read_again_isnt_made(self, api: Api, job: Job) -> None:
         class Endless(SetUnit):
@@ -204,7 +234,7 @@ class TestWhatCantBeRead:
     )
     def test_hostile_bundles_and_panels_are_refused_and_nothing_is_stored(self, api: Api, job: Job, text: str) -> None:
         bundle = api.good("GET", f"jobs/{job.pk}/export/job.json").decode()
-        for data in (text, bundle.replace('"name": "Splash tray"', f'"more": {text or 1}, "name": "Splash tray"')):
+        for data in (text, bundle.replace('"name":"Splash tray"', f'"more": {text or 1}, "name":"Splash tray"')):
             if text or data is text:
                 assert api.send("job-files", "file", "job.json", data.encode())[0] == 422
         assert api.send(f"jobs/{job.pk}/read", "file", "panels.json", text.encode())[0] == 422

@@ -102,7 +102,7 @@ def test_a_sweep_takes_what_nothing_refers_to_and_nothing_young(
     age(settings)
     young = files.keep(b"just written")
     call_command("sweep", "--dry-run")
-    assert "1 files of 0.0 MB together and 0 findings would be removed" in capsys.readouterr().out
+    assert "1 files of 0.0 MB together, 0 findings and 0 parts of documents would be removed" in capsys.readouterr().out
     assert old in on_disk(settings)
     assert sweep().files == 1
     assert on_disk(settings) == {*kept, young}

@@ -24,6 +24,7 @@ __all__ = [
     "check_plain",
     "drafted_file",
     "dump",
+    "dump_bundle",
     "load",
     "load_bundle",
     "load_job",
@@ -215,6 +216,18 @@ def dump(document: object) -> bytes:
     """A core dataclass as JSON, indented."""
     adapter: TypeAdapter[Any] = _adapter(type(document))
     return adapter.dump_json(document, indent=1)
+
+
+def dump_bundle(job: JobDocument) -> bytes:
+    """A whole job as one file, without blanks. Raises `Refused` where it would be larger than can be read."""
+    data = _adapter(JobBundle).dump_json(JobBundle(job))
+    if len(data) > MAX_DOCUMENT_BYTES:
+        raise Refused(
+            f"This job would be a file of {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most that can be "
+            "read again. Take captured pieces off that aren't needed any more.",
+            "document",
+        )
+    return data
 
 
 _ADAPTERS: dict[Any, TypeAdapter[Any]] = {}

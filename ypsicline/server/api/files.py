@@ -18,9 +18,9 @@ from ypsicline.core.drafting.panel import DraftedPanel, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
-    JobBundle,
     drafted_file,
     dump,
+    dump_bundle,
     load_bundle,
     load_panels,
 )
@@ -53,7 +53,7 @@ def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "
     document = history.current(job_of(request, job_id))
     stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower() or "pattern"
     if kind == "job.json":
-        return _file(dump(JobBundle(document)), "application/json", f"{stem}.job.json")
+        return _file(dump_bundle(document), "application/json", f"{stem}.job.json")
     if model not in _MODELS:
         raise Refused(f"Models are printed at 1:{', 1:'.join(map(str, _MODELS[1:]))}.", "scale")
     data = _exported(document, kind, paper, 1 / model)

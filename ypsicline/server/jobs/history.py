@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 import logging
-import zlib
-from collections.abc import Callable
-from functools import lru_cache
+from collections.abc import Callable, Collection
 from typing import TYPE_CHECKING
 
 from django.db import transaction
 
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.documents import dump, load_job
+from ypsicline.core.formats.stored import Stored, pack, unpack
 from ypsicline.core.job import JobDocument
-from ypsicline.server.jobs.models import Job, Revision, Workshop
+from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
 
 if TYPE_CHECKING:
@@ -23,7 +21,6 @@ if TYPE_CHECKING:
 __all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
 
 log = logging.getLogger("ypsicline.jobs")
-KEPT_REVISIONS = 200
 _TRIES = 5
 _LONGEST_WORDS = 120
 # what a change writes of a job; that it is put away, for one, is none of its business
@@ -41,7 +38,7 @@ def current(job: Job) -> JobDocument:
     try:
         if revision is None:
             raise Refused("The state that this job stands at is missing.", "document")
-        return _unpacked(bytes(revision.document))
+        return _read(job, bytes(revision.document))
     except Refused as e:
         if job.unreadable_at != job.position:
             log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
@@ -49,35 +46,19 @@ def current(job: Job) -> JobDocument:
         raise
 
 
-def _packed(document: JobDocument) -> bytes:
-    """The document as it is stored, once it is known that it can be read again; raises `Refused` where it can't."""
-    packed = zlib.compress(dump(document), 1)
-    try:
-        _unpacked(packed)
-    except Refused as e:
-        raise Refused(
-            "The job couldn't be read again after this change, so it isn't made: "
-            f"{e.sentence[0].lower()}{e.sentence[1:]}",
-            "document",
-        ) from e
-    return packed
+def _read(job: Job, stored: bytes) -> JobDocument:
+    def fetch(names: Collection[str]) -> dict[str, bytes]:
+        found = job.parts.filter(name__in=names).values_list("name", "content")
+        return {name: bytes(content) for name, content in found}
 
-
-@lru_cache(maxsize=16)
-def _unpacked(stored: bytes) -> JobDocument:
-    # what was stored before it was packed is plain JSON
-    try:
-        plain = stored if stored.startswith(b"{") else zlib.decompress(stored)
-    except zlib.error as e:
-        raise Refused("What is stored of this job is damaged.", "document") from e
-    return load_job(plain)
+    return unpack(stored, fetch)
 
 
 def take_in(
     workshop: Workshop, document: JobDocument, user: AbstractBaseUser | None, what: str = "Job taken in"
 ) -> Job:
     """A new job with the workshop's next ticket."""
-    packed = _packed(document)
+    packed = pack(document)
     job = Job(workshop=workshop, position=1, latest=1)
     write_ticket(job, document)
     with transaction.atomic():
@@ -85,7 +66,8 @@ def take_in(
         Workshop.objects.filter(pk=workshop.pk).update(last_ticket=last + 1)
         job.ticket = last + 1
         job.save()
-        Revision.objects.create(job=job, number=1, what=what, document=packed, by=user)
+        _store_parts(job, packed)
+        Revision.objects.create(job=job, number=1, what=what, document=packed.manifest, by=user)
     return job
 
 
@@ -106,14 +88,14 @@ def change(job_id: int, change: Change | Read, user: AbstractBaseUser | None, ex
         after = asked.on(before)
         if after == before:
             return job
-        packed = _packed(after)
+        packed = pack(after)
         write_ticket(job, after)
         if _stored(job, asked.words(before, after)[:_LONGEST_WORDS], packed, user):
             return job
     raise Stale
 
 
-def _stored(now: Job, what: str, document: bytes, user: AbstractBaseUser | None) -> bool:
+def _stored(now: Job, what: str, packed: Stored, user: AbstractBaseUser | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
@@ -121,14 +103,17 @@ def _stored(now: Job, what: str, document: bytes, user: AbstractBaseUser | None)
         now.revisions.filter(number__gt=now.position).delete()
         # numbers never come back, so that a window that shows one which was undone is told so
         now.position = now.latest = now.latest + 1
-        Revision.objects.create(job=now, number=now.position, what=what, document=document, by=user)
-        oldest = now.revisions.order_by("-number").values_list("number", flat=True)[:KEPT_REVISIONS][
-            KEPT_REVISIONS - 1 :
-        ]
-        if oldest:
-            now.revisions.filter(number__lt=oldest[0]).delete()
+        _store_parts(now, packed)
+        Revision.objects.create(job=now, number=now.position, what=what, document=packed.manifest, by=user)
         now.save(update_fields=_OWN)
     return True
+
+
+def _store_parts(job: Job, packed: Stored) -> None:
+    """Store what a document needs and its job doesn't have yet."""
+    there = set(job.parts.filter(name__in=packed.names).values_list("name", flat=True))
+    new = packed.parts(packed.names - there)
+    DocumentPart.objects.bulk_create([DocumentPart(job=job, name=n, content=c) for n, c in new.items()])
 
 
 def before(job: Job) -> Revision | None:
@@ -160,7 +145,7 @@ def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], else
         raise Refused(else_sentence, "history")
     job.position = state.number
     try:
-        write_ticket(job, _unpacked(bytes(state.document)))
+        write_ticket(job, _read(job, bytes(state.document)))
     except Refused:
         job.unreadable_at = job.position
     with transaction.atomic():

@@ -56,8 +56,22 @@ class Job(models.Model):
         return f"ticket {self.ticket}"
 
 
+class DocumentPart(models.Model):
+    """A part of a job's documents, by the hash of its content; revisions share it. See `core.formats.stored`."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="parts")
+    name = models.CharField(max_length=32)
+    content = models.BinaryField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["job", "name"], name="part_once_a_job")]
+
+    def __str__(self) -> str:
+        return f"{self.name} of job {self.job_id}"
+
+
 class Revision(models.Model):
-    """A job's document after one change; `what` says the change in words."""
+    """A job's document after one change, without its parts; `what` says the change in words."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()

@@ -6,15 +6,18 @@ from __future__ import annotations
 import re
 import time
 import zlib
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import TextField
+from django.db.models import Count, F, TextField
 from django.db.models.functions import Cast
 from django_tasks import task
 
-from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo, Revision
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.stored import parts_of
+from ypsicline.server.jobs.models import Camera, DocumentPart, Job, KeptPhoto, Photo, Revision
 from ypsicline.server.locks import STORED_FILES, locked
 
 __all__ = ["GRACE_S", "Swept", "sweep", "sweep_soon"]
@@ -28,22 +31,26 @@ _FINDING = re.compile(rb'"photo":\s*(\d+),\s*"found":\s*(\d+)')
 
 @dataclass(frozen=True)
 class Swept:
-    """How many files are no longer referred to, and their bytes together; and how many findings."""
+    """How many files are no longer referred to, and their bytes together; how many findings, and parts of documents."""
 
     files: int
     bytes: int
     findings: int = 0
+    parts: int = 0
 
 
 def sweep(*, dry_run: bool = False) -> Swept:
-    """Remove findings that no state of their job shows, and files that no photo, camera or finding refers to and that
-    were written over ten minutes ago; none while a backup is made. A dry run only counts them: the files of findings
-    that would go are not among them yet."""
+    """Remove parts of documents that no state needs, findings that no state of their job shows, and files that no photo,
+    camera or finding refers to and that were written over ten minutes ago; none while a backup is made. A dry run only
+    counts them: the files of findings that would go are not among them yet."""
     with locked(settings.FILES.parent, STORED_FILES, wait=False) as is_held:
         return _swept(dry_run) if is_held else Swept(0, 0)
 
 
 def _swept(dry_run: bool) -> Swept:
+    # a branch of its history that was undone and left has taken its numbers with it
+    with_gaps = Job.objects.annotate(states=Count("revisions")).filter(states__lt=F("latest"))
+    parts = sum(_forget_parts(pk, dry_run) for pk in with_gaps.values_list("pk", flat=True))
     findings = sum(
         _forget_findings(pk, dry_run) for pk in Photo.objects.exclude(result=None).values_list("pk", flat=True)
     )
@@ -57,7 +64,7 @@ def _swept(dry_run: bool) -> Swept:
             count, size = count + 1, size + path.stat().st_size
             if not dry_run:
                 path.unlink(missing_ok=True)
-    return Swept(count, size, findings)
+    return Swept(count, size, findings, parts)
 
 
 def _forget_findings(photo_id: int, dry_run: bool) -> int:
@@ -69,8 +76,7 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         earlier = [k for k, entry in enumerate(found[:-1]) if entry]
         if photo is None or not earlier:
             return 0
-        states = Revision.objects.filter(job=photo.job_id).values_list("document", flat=True).iterator(20)
-        shown = {k for state in states for k in _findings_in(bytes(state), photo_id)}
+        shown = {k for state in _states(photo.job_id) for k in _findings_in(state, photo_id)}
         gone = [k for k in earlier if k not in shown]
         if gone and not dry_run:
             photo.result = {**photo.result, "found": [{} if k in gone else entry for k, entry in enumerate(found)]}
@@ -78,10 +84,34 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         return len(gone)
 
 
-def _findings_in(state: bytes, photo_id: int) -> set[int]:
+def _states(job_id: int) -> Iterator[bytes]:
+    """Everything that is stored of a job's states, as it was written."""
+    parts = DocumentPart.objects.filter(job=job_id).values_list("content", flat=True)
+    states = Revision.objects.filter(job=job_id).values_list("document", flat=True)
+    for stored in (*parts.iterator(50), *states.iterator(50)):
+        yield bytes(stored)
+
+
+def _findings_in(stored: bytes, photo_id: int) -> set[int]:
     # as text: a state that can't be understood any more still holds on to its findings
-    plain = state if state.startswith(b"{") else zlib.decompress(state)
+    plain = stored if stored.startswith(b"{") else zlib.decompress(stored)
     return {int(found) for photo, found in _FINDING.findall(plain) if int(photo) == photo_id}
+
+
+def _forget_parts(job_id: int, dry_run: bool) -> int:
+    """How many parts no state of a job needs any more: those of a change that was undone before another was made."""
+    with transaction.atomic():
+        Job.objects.select_for_update().filter(pk=job_id).first()
+        needed: set[str] = set()
+        for state in Revision.objects.filter(job=job_id).values_list("document", flat=True).iterator(50):
+            try:
+                needed |= parts_of(bytes(state))
+            except Refused:
+                return 0  # what a damaged state needs isn't known
+        gone = [p for p in DocumentPart.objects.filter(job=job_id).values_list("name", flat=True) if p not in needed]
+        if gone and not dry_run:
+            DocumentPart.objects.filter(job=job_id, name__in=gone).delete()
+        return len(gone)
 
 
 @task()

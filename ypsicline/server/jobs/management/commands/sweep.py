@@ -21,7 +21,7 @@ class Command(BaseCommand):
         swept = sweep(dry_run=dry_run)
         verb = "would be removed" if dry_run else "removed"
         self.stdout.write(
-            f"{swept.files} files of {swept.bytes / 1e6:.1f} MB together and {swept.findings} findings {verb}."
+            f"{swept.files} files of {swept.bytes / 1e6:.1f} MB together, {swept.findings} findings and {swept.parts} parts of documents {verb}."
         )
         if not dry_run:
             call_command("clearsessions")

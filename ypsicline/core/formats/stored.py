@@ -1,0 +1,255 @@
+"""A job as it is stored, version 1: a small manifest, and parts by the hash of their content.
+
+Each piece and each panel is a part, and so is each long run of points in them, so that a change costs what it changes
+and a trace is stored once however often it is trued up. A part is compact JSON, packed; in it
+`{"points": hash}` stands for a run. What was stored before, the whole document in one, is version 0.
+"""
+
+from __future__ import annotations
+
+import json
+import zlib
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from hashlib import blake2b
+from threading import Lock
+from typing import Any, Literal
+from weakref import ref
+
+from pydantic import TypeAdapter, ValidationError
+
+from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import MAX_DOCUMENT_BYTES, load_job
+from ypsicline.core.job import JobDocument, Piece
+
+__all__ = ["Fetch", "Stored", "pack", "parts_of", "unpack"]
+
+VERSION = 1
+Fetch = Callable[[Collection[str]], Mapping[str, bytes]]
+"""Gives the parts of these names, as they were stored."""
+Kind = Literal["pieces", "panels"]
+_ADAPTERS: dict[Kind, TypeAdapter[Any]] = {"pieces": TypeAdapter(Piece), "panels": TypeAdapter(Panel)}
+_REST: TypeAdapter[JobDocument] = TypeAdapter(JobDocument)
+_LEAST_RUN = 24
+# in memory they take some five times as much
+_KNOWN_BYTES = 16_000_000
+
+
+@dataclass(frozen=True)
+class _Entry:
+    """A piece or panel in the manifest: its part's name, and those of the runs of points in it."""
+
+    name: str
+    runs: tuple[str, ...]
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        return (self.name, *self.runs)
+
+
+@dataclass(frozen=True)
+class Stored:
+    """A job to be stored: its `manifest`, and which parts belong to it; `parts` gives their content."""
+
+    manifest: bytes
+    entries: tuple[tuple[_Entry, Kind, Any], ...]
+
+    @cached_property
+    def names(self) -> frozenset[str]:
+        return frozenset(n for entry, _, _ in self.entries for n in entry.names)
+
+    def parts(self, wanted: Collection[str]) -> dict[str, bytes]:
+        """The content of these parts, by name."""
+        wanted = set(wanted)
+        found: dict[str, bytes] = {}
+        for entry, kind, value in self.entries:
+            if wanted & set(entry.names):
+                found |= {n: zlib.compress(p) for n, p in _taken_apart(value, kind)[1].items() if n in wanted}
+        return found
+
+
+def pack(job: JobDocument) -> Stored:
+    """The job as it is stored. Raises `Refused` where it couldn't be read again as it is."""
+    entries = [(_entry(v, kind), kind, v) for kind, values in _values(job) for v in values]
+    rest = _REST.dump_python(replace(job, pieces=(), panels=(), open=0), mode="json")
+    manifest: dict[str, Any] = {
+        "version": VERSION,
+        "job": {k: v for k, v in rest.items() if k not in ("pieces", "panels")} | {"open": job.open},
+        **{kind: [[e.name, e.runs] for e, k, _ in entries if k == kind] for kind in _ADAPTERS},
+    }
+    try:
+        plain = _written(manifest)
+        if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=0):
+            raise Refused("what would be read isn't what was written.", "document")
+    except (Refused, ValueError) as e:
+        raise _unreadable(e) from e
+    return Stored(zlib.compress(plain), tuple(entries))
+
+
+def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
+    """A job from what is stored, of this version or before. Raises `Refused` where that can't be read."""
+    data = _plain(stored)
+    if not isinstance(data, dict) or "version" not in data:
+        return load_job(_inflated(stored))
+    if data["version"] != VERSION:
+        raise Refused("This job was stored by a later version of Ypsicline; it can't be read by this one.", "document")
+    try:
+        entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _ADAPTERS}
+        values = _read(entries, fetch)
+        return replace(_rest(data), pieces=values["pieces"], panels=values["panels"], open=data["job"].get("open", 0))
+    except ValidationError as e:
+        first = e.errors(include_url=False, include_context=False)[0]
+        where = " → ".join(str(p) for p in first["loc"])
+        raise Refused(f"What is stored of this job can't be read at {where}: {first['msg']}.", "document") from e
+    except (KeyError, TypeError, ValueError, zlib.error) as e:
+        raise Refused("What is stored of this job is damaged.", "document") from e
+
+
+def parts_of(stored: bytes) -> frozenset[str]:
+    """The names of all parts that a stored job needs; none of one from before there were parts."""
+    data = _plain(stored)
+    if not isinstance(data, dict) or "version" not in data:
+        return frozenset()
+    return frozenset(n for kind in _ADAPTERS for name, runs in data[kind] for n in (name, *runs))
+
+
+def _rest(manifest: Mapping[str, Any]) -> JobDocument:
+    """What of a job is neither piece nor panel."""
+    return _REST.validate_python({**manifest["job"], "open": 0})
+
+
+def _values(job: JobDocument) -> Iterator[tuple[Kind, Sequence[Any]]]:
+    yield "pieces", job.pieces
+    yield "panels", job.panels
+
+
+def _inflated(stored: bytes) -> bytes:
+    try:
+        return stored if stored.startswith(b"{") else zlib.decompress(stored)
+    except zlib.error as e:
+        raise Refused("What is stored of this job is damaged.", "document") from e
+
+
+def _plain(stored: bytes) -> Any:
+    try:
+        return json.loads(_inflated(stored))
+    except ValueError as e:
+        raise Refused("What is stored of this job is damaged.", "document") from e
+
+
+def _written(value: Any) -> bytes:
+    plain = json.dumps(value, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
+    if len(plain) > MAX_DOCUMENT_BYTES:
+        raise Refused(
+            f"one part of it has {len(plain) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.", "document"
+        )
+    return plain
+
+
+def _name(plain: bytes) -> str:
+    return blake2b(plain, digest_size=16).hexdigest()
+
+
+def _unreadable(e: Exception) -> Refused:
+    said = e.sentence if isinstance(e, Refused) else "it holds a number that nothing can be."
+    return Refused(
+        f"The job couldn't be read again after this change, so it isn't made: {said[0].lower()}{said[1:]}", "document"
+    )
+
+
+def _taken_apart(value: Any, kind: Kind) -> tuple[_Entry, dict[str, bytes]]:
+    """A piece or panel as its part and the runs of points in it, by their names, not packed yet."""
+    runs: dict[str, bytes] = {}
+
+    def without_runs(v: Any) -> Any:
+        if isinstance(v, dict):
+            return {k: without_runs(x) for k, x in v.items()}
+        if not isinstance(v, list):
+            return v
+        if len(v) < _LEAST_RUN or not (isinstance(v[0], list) and len(v[0]) == 2 and isinstance(v[0][0], float)):
+            return [without_runs(x) for x in v]
+        plain = _written(v)
+        runs[_name(plain)] = plain
+        return {"points": _name(plain)}
+
+    plain = _written(without_runs(_ADAPTERS[kind].dump_python(value, mode="json")))
+    return _Entry(_name(plain), tuple(runs)), {_name(plain): plain, **runs}
+
+
+def _put_together(value: Any, runs: Mapping[str, Any]) -> Any:
+    if isinstance(value, dict):
+        if value.keys() == {"points"} and isinstance(value["points"], str):
+            return runs[value["points"]]
+        return {k: _put_together(v, runs) for k, v in value.items()}
+    return [_put_together(v, runs) for v in value] if isinstance(value, list) else value
+
+
+class _Known:
+    """Pieces and panels by the names of their parts, the last few megabytes of them, and the other way round for as long
+    as they are about: reading and storing cost what is new."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._values: dict[str, tuple[Any, int]] = {}
+        self._bytes = 0
+        self._entries: dict[int, tuple[ref[Any], _Entry]] = {}
+
+    def value(self, name: str) -> Any:
+        with self._lock:
+            found = self._values.pop(name, None)
+            if found is None:
+                return None
+            self._values[name] = found
+            return found[0]
+
+    def entry(self, value: Any) -> _Entry | None:
+        alive, entry = self._entries.get(id(value), (None, None))
+        return entry if alive is not None and alive() is value else None
+
+    def learn(self, value: Any, entry: _Entry, size: int) -> None:
+        """Know a value by its entry; `size` is how many bytes its parts have."""
+        at = id(value)
+        with self._lock:
+            self._entries[at] = ref(value, lambda _: self._entries.pop(at, None)), entry
+            if entry.name not in self._values:
+                self._values[entry.name] = value, size
+                self._bytes += size
+            while self._bytes > _KNOWN_BYTES and len(self._values) > 1:
+                self._bytes -= self._values.pop(next(iter(self._values)))[1]
+
+
+_KNOWN = _Known()
+
+
+def _entry(value: Any, kind: Kind) -> _Entry:
+    """A piece or panel in the manifest; of a new one only once it is known that it reads as the same."""
+    if known := _KNOWN.entry(value):
+        return known
+    try:
+        entry, parts = _taken_apart(value, kind)
+        packed = {n: zlib.compress(p, 1) for n, p in parts.items()}
+        if _read({kind: [entry]}, lambda names: {n: packed[n] for n in names})[kind] != (value,):
+            raise Refused("what would be read isn't what was written.", "document")
+    except (Refused, ValueError) as e:
+        raise _unreadable(e) from e
+    _KNOWN.learn(value, entry, sum(map(len, parts.values())))
+    return entry
+
+
+def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, tuple[Any, ...]]:
+    """The pieces and panels of a manifest; those that aren't known are fetched together."""
+    known = {e.name: v for of in entries.values() for e in of if (v := _KNOWN.value(e.name)) is not None}
+    missing = {n for of in entries.values() for e in of if e.name not in known for n in e.names}
+    plain = {n: zlib.decompress(p) for n, p in fetch(missing).items()} if missing else {}
+    if lost := missing - plain.keys():
+        raise Refused(f"{len(lost)} parts of what is stored of this job are missing.", "document")
+    data = {n: json.loads(p) for n, p in plain.items()}
+    for kind, of in entries.items():
+        for entry in of:
+            if entry.name not in known:
+                value = _ADAPTERS[kind].validate_python(_put_together(data[entry.name], data))
+                _KNOWN.learn(value, entry, sum(len(plain[n]) for n in entry.names))
+                known[entry.name] = value
+    return {kind: tuple(known[e.name] for e in of) for kind, of in entries.items()}
