@@ -127,6 +127,40 @@ def stored_bytes(job: Job) -> int:
     return sum(map(len, rows))
 
 
+class TestAnswers:
+    def test_after_a_change_only_what_it_changed_is_told(self, api: Api, job: Job) -> None:
+        def told(kind: str, **fields: Any) -> Any:
+            return api.call("POST", f"jobs/{job.pk}/changes", {"kind": kind, **fields})[1]
+
+        copied = told("copy_panel", panel=0)
+        assert [p.get("same", p.get("name")) for p in copied["panels"]] == [0, "tray 2"]
+        assert (copied["shape"], copied["pieces"]) == ({"same": 0}, [{"same": 0}])
+        edged = told("set_edges", chosen=[[1, 0, 0]], allowance="21")
+        assert [p.get("same", p.get("name")) for p in edged["panels"]] == [0, "tray 2"]
+        assert told("remove_panel", panel=0)["panels"] == [{"same": 1}]
+        stepped = told("take_step", step={"kind": "turn over"})
+        assert stepped["shape"]["steps"]
+        assert stepped["panels"] == [{"same": 0}]
+        # in another unit every figure is another
+        assert "width" in told("set_unit", unit="in")["panels"][0]
+        back = api.call("POST", f"jobs/{job.pk}/undo")[1]
+        assert back["panels"][0]["width"] == "100.0"
+        eased = told("set_brief", name="ok", brief={**BRIEF, "looseness": "6"})
+        assert "ease of 6.0 mm" in eased["shape"]["verdict"]
+
+    def test_a_job_of_forty_panels_answers_in_little(self, api: Api, job: Job) -> None:
+        panel = history.current(job).panels[0]
+        many = tuple(replace(panel, name=f"panel {k}") for k in range(40))
+        large = history.take_in(job.workshop, JobDocument("Many", panels=many), None)
+        change = {"kind": "set_edges", "chosen": [[7, 0, 0]], "allowance": "21"}
+        answer = api.client.post(
+            f"/api/jobs/{large.pk}/changes", change, content_type="application/json", headers={"X-Revision": "1"}
+        )
+        assert len(answer.content) < 60_000
+        packed = api.client.get(f"/api/jobs/{large.pk}", headers={"Accept-Encoding": "gzip"})
+        assert packed.headers["Content-Encoding"] == "gzip"
+
+
 class TestAccess:
     PATHS = ("jobs/{id}", "jobs/{id}/export/pdf", "jobs/{id}/export/job.json")
 

@@ -8,6 +8,8 @@ from collections.abc import Callable
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 
 from ypsicline.server.sentences import sentence_for
 
@@ -43,6 +45,14 @@ def api_answers(handler: Handler) -> Handler:
         return response
 
     return handle
+
+
+class PackedAnswers(GZipMiddleware):
+    """Compresses what the interface answers, and nothing that is packed already or is told bit by bit."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        is_said = response.headers.get("Content-Type", "").startswith("application/json")
+        return super().process_response(request, response) if is_said and not response.streaming else response
 
 
 def demo_sign_in(handler: Handler) -> Handler:

@@ -58,6 +58,7 @@ MIDDLEWARE = [
     "ypsicline.server.middleware.api_answers",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "ypsicline.server.middleware.PackedAnswers",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",

@@ -2,7 +2,14 @@ import createClient from 'openapi-fetch'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
-export type Job = Schemas['JobView']
+/** A job as the server answers: after a change, what it left alone is named by its place. */
+export type JobAnswer = Schemas['JobView']
+/** A job as a window shows it. */
+export type Job = Omit<JobAnswer, 'shape' | 'panels' | 'pieces'> & {
+  shape: Shape | null
+  panels: Panel[]
+  pieces: Schemas['PieceTab'][]
+}
 export type Panel = Schemas['PanelView']
 export type SeamEdge = Schemas['SeamEdgeView']
 export type Ticket = Schemas['TicketView']

@@ -25,7 +25,7 @@ const label = reactive({
 })
 const times = ref('')
 
-const refused = computed(() => (state.job.value?.companions ?? []).filter((c) => c.of === props.index && c.panel.refused))
+const refused = computed(() => props.panel.companions.filter((c) => c.refused))
 watch(
   () => props.panel,
   (p) => {
@@ -59,7 +59,7 @@ async function remove() {
     <h2>{{ panel.name }}</h2>
     <p class="soft">{{ panel.instruction }} · {{ panel.width }} × {{ panel.height }} on the seam line</p>
     <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
-    <p v-for="c in refused" :key="c.panel.name" class="said stop">{{ c.panel.refused }}</p>
+    <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refused }}</p>
     <p v-for="f in panel.drafted?.findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
     <v-text-field v-model="label.name" label="Name on the label" maxlength="80" density="compact" @change="keep" />
     <v-combobox

@@ -1,5 +1,6 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { answered, client, Refusal, sendFiles, type Change, type Job, type Photo, type Schemas } from '../api/client'
+import { answered, client, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
+import { wholeJob } from '../logic/whole'
 import { sayWrong } from './notice'
 
 const POLL_MS = 500
@@ -19,16 +20,18 @@ export function useJob(id: number) {
   const measuring = computed(() => job.value?.photos.find((p) => p.status === 'waiting' || p.status === 'working') ?? null)
 
   async function load() {
-    job.value = await answered(client.GET('/api/jobs/{job_id}', { params: { path } }))
+    job.value = wholeJob(await answered<JobAnswer>(client.GET('/api/jobs/{job_id}', { params: { path } })), null)
     watchPhotos()
   }
 
   /** Make a call whose answer is the job as it is now, after those before it. False when it was refused. */
-  function send(call: () => Promise<Job>): Promise<boolean> {
+  function send(call: () => Promise<JobAnswer>): Promise<boolean> {
     const run = async () => {
       busy.value++
       try {
-        job.value = await call()
+        // the answer is about the job as it is shown now, whatever is shown when it comes
+        const shown = job.value
+        job.value = wholeJob(await call(), shown)
         return true
       } catch (e) {
         sayWrong(e)
@@ -80,7 +83,7 @@ export function useJob(id: number) {
     let question: Refusal | null = null
     const sent = await send(async () => {
       try {
-        return await sendFiles<Job>(`/api/jobs/${id}/read`, 'file', [file], answers, headers())
+        return await sendFiles<JobAnswer>(`/api/jobs/${id}/read`, 'file', [file], answers, headers())
       } catch (e) {
         if (!(e instanceof Refusal && QUESTIONS.has(e.reason)) || !job.value) throw e
         question = e

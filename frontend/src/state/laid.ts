@@ -30,11 +30,12 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const boxes = kept.value.map((lie, k) => boxOnTable(lie, boxOf(k)))
     const foot = Math.min(0, ...boxes.map((b) => b[1])) - 60
     let x = Math.min(0, ...boxes.map((b) => b[0]))
-    return (job.value?.companions ?? []).map((c) => {
-      const [bx, by, w, h] = c.panel.box
+    const all = panels.value.flatMap((p) => p.companions)
+    return all.map((panel) => {
+      const [bx, by, w, h] = panel.box
       const lie: Lie = { x: x - bx, y: foot - h - by, turn: 0, flipped: false }
       x += w + 60
-      return { ...c, lie }
+      return { panel, lie }
     })
   })
   const box = computed<[number, number, number, number]>(() => {
@@ -141,10 +142,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const within = CATCH_PX * (table.value?.px ?? 1)
     let best: At | null = null
     panels.value.forEach((panel, k) => {
-      const spots = [
-        ...panel.rings.flat().flatMap((e) => [e.start, e.middle]),
-        ...(panel.drafted?.cutting_line ?? []).map((e) => e.points[0]!),
-      ]
+      const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.drafted?.corners ?? [])]
       for (const s of spots) {
         const q = onTable(lies.value[k]!, { x: s[0] ?? 0, y: s[1] ?? 0 })
         if (Math.hypot(q.x - p.x, q.y - p.y) < Math.min(within, best ? Math.hypot(best.x - p.x, best.y - p.y) : Infinity)) best = q

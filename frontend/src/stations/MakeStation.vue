@@ -60,7 +60,7 @@ function keepPaper(value: string) {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="p in [...job.panels, ...job.companions.map((c) => c.panel)]" :key="p.name">
+          <tr v-for="p in [...job.panels, ...job.panels.flatMap((p) => p.companions)]" :key="p.name">
             <td>{{ p.name }}</td>
             <td>{{ p.instruction }}</td>
             <td>{{ p.way_up || '—' }}</td>

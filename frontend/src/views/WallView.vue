@@ -3,7 +3,7 @@ import { mdiMagnify, mdiPlus } from '@mdi/js'
 import { watchDebounced } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, csrf, sendFiles, type Job, type Schemas, type Ticket } from '../api/client'
+import { answered, client, csrf, sendFiles, type JobAnswer, type Schemas, type Ticket } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import TicketCard from '../components/TicketCard.vue'
 import { say, sayWrong } from '../state/notice'
@@ -78,7 +78,7 @@ async function signOut() {
 async function takeIn() {
   try {
     localStorage.setItem('unit', unit.value)
-    const job = await answered<Job>(client.POST('/api/jobs', { body: { name: name.value, unit: unit.value } }))
+    const job = await answered<JobAnswer>(client.POST('/api/jobs', { body: { name: name.value, unit: unit.value } }))
     await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
   } catch (e) {
     sayWrong(e)
@@ -91,7 +91,7 @@ async function readBundle(event: Event) {
   input.value = ''
   if (!file) return
   try {
-    const job = await sendFiles<Job>('/api/job-files', 'file', [file], {}, {})
+    const job = await sendFiles<JobAnswer>('/api/job-files', 'file', [file], {}, {})
     await router.push({ name: 'job', params: { id: job.id, station: job.next_step.station } })
   } catch (e) {
     sayWrong(e)

@@ -14,4 +14,6 @@ __all__ = ["in_house"]
 def in_house(panel: Panel, house: House) -> Panel:
     """Allowances that follow from a rule as the house has them, and the shrinkage of the panel's cloth in its fit."""
     ruled = by_house_rules(panel, house)
-    return replace(ruled, fit=in_cloth(ruled.fit, house.cloth(panel.cloth)))
+    housed = replace(ruled, fit=in_cloth(ruled.fit, house.cloth(panel.cloth)))
+    # the very same where nothing changes: what follows from a panel is remembered by it
+    return panel if housed == panel else housed

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest
@@ -14,7 +15,7 @@ from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
 from ypsicline.server.jobs.view import JobView, job_view
 
-__all__ = ["apply", "job_of", "photo_of", "shown_revision", "workshop_of"]
+__all__ = ["apply", "changed_view", "job_of", "photo_of", "shown_revision", "workshop_of"]
 
 
 def workshop_of(request: HttpRequest) -> Workshop:
@@ -36,10 +37,19 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
 
 
 def apply(request: HttpRequest, job_id: int, change: Change | Read) -> JobView:
-    """Change a job that the user may change, from the revision that their window shows."""
+    """Change a job that the user may change, from the revision that their window shows; what changed of it."""
     job = job_of(request, job_id)
     user: Any = request.user
-    return job_view(history.change(job.pk, change, user, shown_revision(request)))
+    return changed_view(job, lambda: history.change(job.pk, change, user, shown_revision(request)))
+
+
+def changed_view(shown: Job, change: Callable[[], Job]) -> JobView:
+    """What a change left of a job that a window shows as it stands."""
+    try:
+        before = history.current(shown)
+    except Refused:
+        before = None  # undoing leads away from what can't be read
+    return job_view(change(), before)
 
 
 def shown_revision(request: HttpRequest) -> int:

@@ -9,10 +9,10 @@ from ypsicline.core.changes.change import Change
 from ypsicline.core.changes.panels import MakePanel
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.job import JobDocument
-from ypsicline.server.api.access import apply, job_of, shown_revision
+from ypsicline.server.api.access import apply, changed_view, job_of, shown_revision
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.photos import check_settled
-from ypsicline.server.jobs.view import JobView, job_view
+from ypsicline.server.jobs.view import JobView
 
 router = Router()
 _BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
@@ -36,10 +36,12 @@ def change_job(request: HttpRequest, job_id: int) -> JobView:
 @router.post("/jobs/{job_id}/undo", response=JobView, operation_id="undo")
 def undo(request: HttpRequest, job_id: int) -> JobView:
     """Back to the state before the last change."""
-    return job_view(history.undo(job_of(request, job_id).pk, shown_revision(request)))
+    job = job_of(request, job_id)
+    return changed_view(job, lambda: history.undo(job.pk, shown_revision(request)))
 
 
 @router.post("/jobs/{job_id}/redo", response=JobView, operation_id="redo")
 def redo(request: HttpRequest, job_id: int) -> JobView:
     """On to the state that was undone last."""
-    return job_view(history.redo(job_of(request, job_id).pk, shown_revision(request)))
+    job = job_of(request, job_id)
+    return changed_view(job, lambda: history.redo(job.pk, shown_revision(request)))

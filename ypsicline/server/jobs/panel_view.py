@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any
 
@@ -14,7 +13,7 @@ from ypsicline.core.drafting.features import Fit, Lies
 from ypsicline.core.drafting.house import House, allowance_by_rule
 from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge, instruction
+from ypsicline.core.drafting.panel import DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import (
@@ -31,7 +30,7 @@ from ypsicline.core.lengths import Unit, show_length
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.worked_out import KEPT
 
-__all__ = ["CompanionView", "PanelView", "draft_of", "panel_view", "panels_with_companions"]
+__all__ = ["PanelView", "draft_of", "panel_view"]
 
 _BEAD_MM = 14
 _NO_LENGTHS = frozenset({"edge", "count", "ratio", "turn_deg", "slit_deg"})
@@ -81,9 +80,23 @@ class FeatureView:
 
 
 @dataclass(frozen=True)
+class DraftView:
+    """What of drafting is drawn and read beside the rings: `seam_of` names for each edge of the seam line the edge that it
+    comes from, `corners` are those of the cutting line."""
+
+    notches: list[Notch]
+    marks: list[Mark]
+    worked: list[str]
+    findings: list[Finding]
+    seam_of: list[int]
+    corners: list[tuple[float, float]]
+
+
+@dataclass(frozen=True)
 class PanelView:
-    """A drafted panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded, `as_set`
-    leads from a place on it back to the outline as it was set, see `inside.as_set`."""
+    """A panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded, `as_set` leads from a
+    place on it back to the outline as it was set, see `inside.as_set`. `companions` are layers and facings that follow
+    from it."""
 
     name: str
     cloth: str
@@ -96,7 +109,7 @@ class PanelView:
     instruction: str
     rings: list[list[SeamEdgeView]]
     cut: list[str]
-    drafted: DraftedPanel | None
+    drafted: DraftView | None
     refused: str | None
     box: tuple[float, float, float, float]
     width: str
@@ -108,26 +121,17 @@ class PanelView:
     features: list[FeatureView]
     lies: Lies | None
     as_set: tuple[float, float, float, float, float, float] | None
-
-
-@dataclass(frozen=True)
-class CompanionView:
-    """A layer or facing that follows from panel number `of`."""
-
-    of: int
-    panel: PanelView
-
-
-def panels_with_companions(
-    panels: Sequence[Panel], unit: Unit, house: House
-) -> tuple[list[PanelView], list[CompanionView]]:
-    own = [panel_view(p, unit, house) for p in panels]
-    others = [CompanionView(k, panel_view(c, unit, house)) for k, p in enumerate(panels) for c in companions(p, house)]
-    return own, others
+    companions: list[PanelView]
 
 
 @lru_cache(maxsize=KEPT)
 def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
+    """The panel as it is shown, with what follows from it."""
+    following = [_alone(c, unit, house) for c in companions(panel, house)]
+    return replace(_alone(panel, unit, house), companions=following)
+
+
+def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     made, refused = draft_of(panel)
     shown = made or panel
     rules = house.rules_for(panel.cloth)
@@ -146,11 +150,18 @@ def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
     seam = box_of(made.seam_points if made else points)
     return PanelView(
         panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
-        instruction(panel), rings, cut, made, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        instruction(panel), rings, cut, _draft(made) if made else None, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
-        as_set(panel) if made else None,
+        as_set(panel) if made else None, [],
+    )  # fmt: skip
+
+
+def _draft(made: DraftedPanel) -> DraftView:
+    return DraftView(
+        list(made.notches or ()), list(made.marks), list(made.worked), list(made.findings), list(made.seam_of),
+        [e.points[0] for e in made.cutting_line],
     )  # fmt: skip
 
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import datetime
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, cast
+from typing import Any, TypeVar, cast
 
 import pydantic.dataclasses
 
@@ -27,11 +27,13 @@ from ypsicline.core.trueing.tape import read_tape
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.panel_view import CompanionView, PanelView, panels_with_companions
+from ypsicline.server.jobs.panel_view import PanelView, draft_of, panel_view
 from ypsicline.server.jobs.ticket import asked_by
 from ypsicline.server.jobs.worked_out import KEPT, fitted
 
 __all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
+
+T, V = TypeVar("T"), TypeVar("V")
 
 
 @dataclass(frozen=True)
@@ -156,9 +158,18 @@ class DistanceView:
     tape: str
 
 
+@dataclass(frozen=True)
+class SameAs:
+    """What hasn't changed: it is as number `same` of its list in the state that the window shows."""
+
+    same: int
+
+
 # pydantic works out once what this looks like, not for each of the many addresses that answer with it
 @pydantic.dataclasses.dataclass(frozen=True)
 class JobView:
+    """A job as its window shows it; after a change only what it changed, beside what is small."""
+
     id: int
     ticket: int
     revision: int
@@ -174,22 +185,21 @@ class JobView:
     cautions: list[str]
     stations: list[Station]
     next_step: NextStep
-    shape: ShapeView | None
-    panels: list[PanelView]
-    companions: list[CompanionView]
+    shape: ShapeView | SameAs | None
+    panels: list[PanelView | SameAs]
     house: House
     photos: list[PhotoView]
     print_scale: tuple[float, float]
     sheet_scale: tuple[float, float]
     sheet_distances: list[DistanceView]
-    pieces: list[PieceTab]
+    pieces: list[PieceTab | SameAs]
     open_piece: int
 
 
-def job_view(job: Job) -> JobView:
+def job_view(job: Job, since: JobDocument | None = None) -> JobView:
+    """The job as it stands; of what is as it was in the document `since`, which the window shows, only that it is."""
     document = history.current(job)
-    panels, companions = panels_with_companions(document.panels, document.unit, document.house)
-    drafts = [p.drafted for p in panels if p.drafted]
+    drafts = [d for p in document.panels if (d := draft_of(p)[0])]
     revision = job.revisions.get(number=job.position)
     return JobView(
         id=job.pk,
@@ -207,11 +217,14 @@ def job_view(job: Job) -> JobView:
         cautions=list(cautions(document.brief)),
         stations=list(stations(document, drafts)),
         next_step=_next_step(job, document, drafts),
-        shape=_shape(document, document.piece) if document.piece else None,
-        pieces=[_tab(p) for p in document.pieces],
+        shape=_shape_since(document, since),
+        pieces=_since(document.pieces, since.pieces if since else (), _tab),
         open_piece=document.open,
-        panels=panels,
-        companions=companions,
+        panels=_since(
+            document.panels,
+            since.panels if since and (since.unit, since.house) == (document.unit, document.house) else (),
+            lambda p: panel_view(p, document.unit, document.house),
+        ),
         house=document.house,
         photos=[
             photo_view(p, document.unit)
@@ -223,6 +236,20 @@ def job_view(job: Job) -> JobView:
             DistanceView(d.first, d.second, show_length(d.mm, document.unit)) for d in document.sheet_distances
         ],
     )
+
+
+def _since(now: Sequence[T], then: Sequence[T], view: Callable[[T], V]) -> list[V | SameAs]:
+    """Each as it is shown, or which of those shown it is."""
+    # what a change leaves alone is the very same value
+    places = {id(value): k for k, value in enumerate(then)}
+    return [SameAs(places[id(v)]) if id(v) in places else view(v) for v in now]
+
+
+def _shape_since(document: JobDocument, since: JobDocument | None) -> ShapeView | SameAs | None:
+    if document.piece is None:
+        return None
+    seen = since and (since.unit, since.brief.looseness) == (document.unit, document.brief.looseness)
+    return SameAs(0) if seen and since and since.piece is document.piece else _shape(document, document.piece)
 
 
 def photo_view(photo: Photo, unit: Unit) -> PhotoView:
