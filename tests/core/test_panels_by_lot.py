@@ -184,6 +184,14 @@ def test_panels_that_once_failed(name: str) -> None:
     assert not faults_of(panel)
 
 
+@pytest.mark.parametrize("number", [252, 2429])
+def test_lots_that_failed_once(number: int) -> None:
+    # a face of the plane with a neck at half its height; a hem beside a curve with nothing of it left to look at
+    panel = panel_by_lot(number)
+    assert panel is not None
+    assert not faults_of(panel)
+
+
 def test_a_corner_that_a_curve_bends_away_from_is_cut_straight_across_and_said() -> None:
     _, rows = CASES["a bound edge beside a tight concave one"]
     edges = tuple(SeamEdge(kind, points, f"e{k}", a, f, c) for k, (kind, points, a, f, c, _) in enumerate(rows))  # type: ignore[arg-type]

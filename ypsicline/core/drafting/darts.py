@@ -258,11 +258,9 @@ def _reflected(d: Point, axis: Point) -> Point:
 
 def draw_pleats(runs: Sequence[Run], pleats: Pleats) -> Drawn:
     """Fold lines of pleats, at right angles to the edge; the cutting edge stays as it is."""
-    each = pleats.intake / pleats.count
-    pitch = pleats.pitch or each * 1.5
-    last = pleats.along + (pleats.count - 1) * pitch
+    each, pitch = pleats.each, pleats.every
     marks = []
-    k, a, _ = cut_run(runs, pleats.edge, pleats.along, last + each, "pleat")
+    k, a, _ = cut_run(runs, pleats.edge, pleats.along, pleats.along + pleats.span, "pleat")
     edge = runs[k].edge
     for i in range(pleats.count):
         at = a + i * pitch

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import Any, Literal, TypeVar
+from typing import Any, Literal
 
-import numpy as np
-
+from ypsicline.core.drafting.carried import Everywhere, carried, ring_carried
+from ypsicline.core.drafting.edge_map import EdgeMap, Part
 from ypsicline.core.drafting.features import Aperture, Dart, Gather, Layer, MarkAt, Pleats, Taper
-from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge
+from ypsicline.core.drafting.panel import Hand, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
-    Array,
     Edge,
     as_curve,
     circle_of,
@@ -21,9 +20,8 @@ from ypsicline.core.geometry.edges import (
     point_at,
     split_edge,
     tangent_at,
-    transformed,
 )
-from ypsicline.core.geometry.rings import reverse_ring
+from ypsicline.core.geometry.transform import Transform
 
 __all__ = [
     "Feature", "FeatureList", "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_feature",
@@ -40,7 +38,8 @@ _LISTS: dict[type, FeatureList] = {
     Layer: "layers",
 }  # fmt: skip
 FEATURES: dict[FeatureList, type] = {name: kind for kind, name in _LISTS.items()}
-F = TypeVar("F", Taper, Dart, Pleats, Gather, Notch)
+_SPLIT_ELSEWHERE = "split the edge elsewhere, or move it"
+_MERGE_OTHERS = "take it off first"
 
 
 def split_panel_edge(panel: Panel, ring: int, edge: int, along_mm: float) -> Panel:
@@ -59,19 +58,21 @@ def split_panel_edge(panel: Panel, ring: int, edge: int, along_mm: float) -> Pan
     second = replace(second, points=(at, *second.points[1:]), name=_free_name(panel, whole.name))
     made = list(panel.rings()[ring])
     made[edge : edge + 1] = [first, second]
-    panel = _with_ring(panel, ring, tuple(made))
     if ring:
-        return panel
-
-    def moved(kept: F, place: str | None) -> F:
-        if kept.edge > edge:
-            return replace(kept, edge=kept.edge + 1)
-        stands = getattr(kept, place) if place else math.inf
-        if kept.edge == edge and stands > along_mm:
-            return _put(kept, edge + 1, place, stands - along_mm)
-        return kept
-
-    return _renumbered(panel, moved)
+        return _with_ring(panel, ring, tuple(made))
+    same = EdgeMap.same(panel.seam_line, _SPLIT_ELSEWHERE)
+    behind = length - along_mm
+    parts = [
+        part
+        for p in same.parts
+        for part in (
+            (Part(edge, 0.0, along_mm, edge, 0.0, along_mm), Part(edge, along_mm, length, edge + 1, 0.0, behind))
+            if p.of == edge
+            else (replace(p, on=p.on + (p.of > edge)),)
+        )
+    ]
+    lengths = (*same.lengths[:edge], along_mm, behind, *same.lengths[edge + 1 :])
+    return carried(panel, tuple(made), EdgeMap(tuple(parts), lengths, same.else_do))
 
 
 def merge_edges(panel: Panel, ring: int, edge: int) -> Panel:
@@ -91,27 +92,18 @@ def merge_edges(panel: Panel, ring: int, edge: int) -> Panel:
     one = replace(first, kind=kind, points=points, corner=second.corner)
     made = [e for k, e in enumerate(edges) if k != (edge + 1) % len(edges)]
     made[made.index(first)] = one
-    length = edge_length(first)
-    count = len(edges)
-    panel = _with_ring(panel, ring, tuple(made))
     if ring:
-        return panel
-    gone, at = (edge + 1) % count, made.index(one)
-
-    def moved(kept: F, place: str | None) -> F:
-        if kept.edge == gone:
-            return _put(kept, at, place, (getattr(kept, place) if place else 0.0) + length)
-        return replace(kept, edge=kept.edge - 1) if kept.edge > gone else kept
-
-    return _renumbered(panel, moved)
-
-
-def _put(kept: F, edge: int, place: str | None, along_mm: float) -> F:
-    """The same on another edge, `along_mm` from its start where it has a `place` there."""
-    changes: dict[str, Any] = {"edge": edge}
-    if place:
-        changes[place] = along_mm
-    return replace(kept, **changes)
+        return _with_ring(panel, ring, tuple(made))
+    same = EdgeMap.same(edges, _MERGE_OTHERS)
+    gone, at, length = (edge + 1) % len(edges), made.index(one), edge_length(first)
+    behind = same.lengths[gone]
+    parts = [
+        Part(p.of, 0.0, p.high, at, length, length + behind) if p.of == gone else replace(p, on=p.on - (p.of > gone))
+        for p in same.parts
+    ]
+    lengths = [s for k, s in enumerate(same.lengths) if k != gone]
+    lengths[at] = length + behind
+    return carried(panel, tuple(made), EdgeMap(tuple(parts), tuple(lengths), same.else_do))
 
 
 def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
@@ -123,107 +115,28 @@ def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
     return "curve", (*as_curve(first).points, *as_curve(second).points[1:])
 
 
-def _renumbered(panel: Panel, moved: Any) -> Panel:
-    """The panel with everything that stands on an edge of its outline moved."""
-    return replace(
-        panel,
-        notches=None if panel.notches is None else tuple(moved(n, "along_mm") for n in panel.notches),
-        tapers=tuple(moved(t, None) for t in panel.tapers),
-        darts=tuple(moved(d, None if d.corner else "along") for d in panel.darts),
-        pleats=tuple(moved(p, "along") for p in panel.pleats),
-        gathers=tuple(moved(g, None) for g in panel.gathers),
-    )
-
-
 def mirrored(panel: Panel) -> Panel:
     """The panel's mirror image, left for right, with everything on it."""
-    flip = np.diag([-1.0, 1.0])
-    count = len(panel.seam_line)
-    lengths = [edge_length(e) for e in panel.seam_line]
-
-    def other(kept: F, place: str | None, *, at_corner: bool = False) -> F:
-        # walked the other way round, edge k is edge n − 1 − k, and the corner at its end is the one before's
-        k = count - 1 - kept.edge
-        if at_corner:
-            return replace(kept, edge=(k - 1) % count)
-        return _put(kept, k, place, lengths[kept.edge] - (getattr(kept, place) if place else 0.0))
-
-    return replace(
-        panel,
-        seam_line=_turned(panel.seam_line, flip),
-        holes=tuple(_turned(h, flip) for h in panel.holes),
-        grain_deg=(180 - panel.grain_deg) % 360,
-        hand={"left": "right", "right": "left"}.get(panel.hand, panel.hand),  # type: ignore[arg-type]
-        notches=None if panel.notches is None else tuple(other(n, "along_mm") for n in panel.notches),
-        tapers=tuple(
-            replace(other(t, None, at_corner=True), reach=t.reach_after, reach_after=t.reach) for t in panel.tapers
-        ),
-        darts=tuple(
-            replace(
-                other(d, None if d.corner else "along", at_corner=d.corner),
-                lean=-d.lean,
-                towards="end" if d.towards == "start" else "start",
-            )
-            for d in panel.darts
-        ),
-        pleats=tuple(_pleats_back(p, lengths[p.edge], count) for p in panel.pleats),
-        gathers=tuple(other(g, None) for g in panel.gathers),
-        apertures=tuple(
-            replace(
-                a,
-                at=(-a.at[0], a.at[1]),
-                turn_deg=-a.turn_deg,
-                ring=tuple((-x, y) for x, y in a.ring),
-                slit_deg=None if a.slit_deg is None else 180 - a.slit_deg,
-            )
-            for a in panel.apertures
-        ),
-        placed=tuple(replace(m, at=(-m.at[0], m.at[1]), to=m.to and (-m.to[0], m.to[1])) for m in panel.placed),
+    same = EdgeMap.same(panel.seam_line)
+    last = len(panel.seam_line) - 1
+    # walked the other way round, edge k is edge n − 1 − k
+    back = tuple(Part(p.of, p.low, p.high, last - p.on, p.end, p.start) for p in same.parts)
+    flip = Transform.mirror()
+    made = carried(
+        panel, ring_carried(panel.seam_line, flip), EdgeMap(back, same.lengths[::-1], same.else_do), Everywhere(flip)
     )
-
-
-def _pleats_back(p: Pleats, length: float, count: int) -> Pleats:
-    each = p.intake / p.count
-    reach = p.along + (p.count - 1) * (p.pitch or each * 1.5) + each
-    towards = {"start": "end", "end": "start"}.get(p.towards, p.towards)
-    return replace(p, edge=count - 1 - p.edge, along=max(length - reach, 0.0), towards=towards)  # type: ignore[arg-type]
-
-
-def _turned(ring: tuple[SeamEdge, ...], matrix: Array) -> tuple[SeamEdge, ...]:
-    back = reverse_ring(tuple(transformed(e, matrix) for e in ring))
-    # the corner belongs to the end of an edge: walked back, it is the next one's
-    return tuple(replace(e, corner=back[(k + 1) % len(back)].corner) for k, e in enumerate(back))
+    other: dict[Hand, Hand] = {"left": "right", "right": "left"}
+    return replace(made, grain_deg=(180 - panel.grain_deg) % 360, hand=other.get(panel.hand, panel.hand))
 
 
 def changed_size(panel: Panel, factor: float) -> Panel:
     """A copy `factor` times as large; its allowances and hems stay as they are."""
     if not 0.02 <= factor <= 50:
         raise Refused("A copy can be 1/50 to 50 times as large.", "scale", Place(panel=panel.name))
-    matrix = np.eye(2) * factor
-
-    def ring(edges: tuple[SeamEdge, ...]) -> tuple[SeamEdge, ...]:
-        return tuple(transformed(e, matrix) for e in edges)
-
-    return replace(
-        panel,
-        seam_line=ring(panel.seam_line),
-        holes=tuple(ring(h) for h in panel.holes),
-        notches=None if panel.notches is None else tuple(replace(n, along_mm=n.along_mm * factor) for n in panel.notches),
-        tapers=tuple(replace(t, reach=t.reach * factor, reach_after=t.reach_after * factor, inset=t.inset * factor) for t in panel.tapers),
-        darts=tuple(replace(d, along=d.along * factor, intake=d.intake * factor, length=d.length * factor, lean=d.lean * factor) for d in panel.darts),
-        pleats=tuple(replace(p, along=p.along * factor, intake=p.intake * factor, pitch=p.pitch * factor) for p in panel.pleats),
-        apertures=tuple(
-            replace(
-                a, at=(a.at[0] * factor, a.at[1] * factor), size=(a.size[0] * factor, a.size[1] * factor),
-                ring=tuple((x * factor, y * factor) for x, y in a.ring),
-            )
-            for a in panel.apertures
-        ),
-        placed=tuple(
-            replace(m, at=(m.at[0] * factor, m.at[1] * factor), to=m.to and (m.to[0] * factor, m.to[1] * factor))
-            for m in panel.placed
-        ),
-    )  # fmt: skip
+    same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
+    parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
+    edges = EdgeMap(parts, tuple(factor * s for s in same.lengths), same.else_do)
+    return carried(panel, ring_carried(panel.seam_line, larger), edges, Everywhere(larger))
 
 
 def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: int = 0) -> Panel:

@@ -138,6 +138,21 @@ class Pleats:
         _within("The pitch of pleats", self.pitch, 0, LARGEST_MM)
         _within("The depth of pleats", self.depth, 5, LARGEST_MM)
 
+    @property
+    def each(self) -> float:
+        """What one of them takes, mm."""
+        return self.intake / self.count
+
+    @property
+    def every(self) -> float:
+        """How far one begins after another, mm."""
+        return self.pitch or self.each * 1.5
+
+    @property
+    def span(self) -> float:
+        """How much of the edge they stand on together, mm."""
+        return (self.count - 1) * self.every + self.each
+
 
 @dataclass(frozen=True)
 class Gather:

@@ -5,10 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
-from ypsicline.core.drafting.carried import Cut, Stretch, carried, turned_about
+import shapely
+
+from ypsicline.core.drafting.carried import carried
 from ypsicline.core.drafting.darts import apex_of
 from ypsicline.core.drafting.eased import ease_drawn_in
+from ypsicline.core.drafting.edge_map import EdgeMap, Part
 from ypsicline.core.drafting.features import Dart
 from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.drafting.run import Run, cut_run, runs_of
@@ -22,11 +26,13 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
+from ypsicline.core.geometry.transform import Transform
 
 __all__ = ["pivot_dart"]
 
 _LEAST_MM = 1.0
 _SAME_MM = 1e-6
+_MOVE_ONE = "move one of them"
 
 
 @dataclass(frozen=True)
@@ -38,9 +44,40 @@ class _Part:
     high: float
     edge: SeamEdge
 
-    @property
-    def stretch(self) -> Stretch | None:
-        return Stretch(self.run.source, self.low, self.high) if self.run else None
+
+@dataclass(frozen=True)
+class _Paper:
+    """The paper cut from `slit` on the outline to the `apex` of a dart with these `feet`, and the side between them turned
+    about the apex by `turn` radians; `side` runs along the outline before, from the dart to the slit."""
+
+    side: tuple[Point, ...]
+    feet: tuple[Point, Point]
+    slit: Point
+    apex: Point
+    turn: float
+
+    @cached_property
+    def sector(self) -> shapely.Geometry:
+        return shapely.make_valid(shapely.Polygon([self.apex, *self.side]))
+
+    @cached_property
+    def lines(self) -> shapely.Geometry:
+        """Along which the paper parts: the slit, and the dart with what it takes out; not their common point, which
+        another dart may have too."""
+        lines = shapely.union(shapely.LineString([self.slit, self.apex]), shapely.Polygon([*self.feet, self.apex]))
+        return lines - shapely.Point(self.apex).buffer(1.0)
+
+    scale = 1.0
+    is_mirrored = False
+
+    def of(self, shape: shapely.Geometry, what: str, at: Point) -> Transform:
+        """A turn for what lies on the side that is turned. Raises `Refused` for what lies across the cut."""
+        if self.lines.intersects(shape):
+            raise Refused(
+                f"The {what} lies across the line from where the dart is to open to its point; {_MOVE_ONE}.",
+                "dart", Place(point=at),
+            )  # fmt: skip
+        return Transform.turn(self.turn, self.apex) if self.sector.intersects(shape) else Transform()
 
 
 def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float = 1.0) -> Panel:
@@ -92,7 +129,8 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     )
     ring = [*parts[start:], *parts[:start]]
     to = next(k for k, p in enumerate(ring) if p.run and p.run.source == edge and abs(p.high - along_mm) < 1e-9)
-    turned = [replace(p, edge=turned_about(p.edge, apex, turn)) for p in ring[: to + 1]]
+    turning = Transform.turn(turn, apex)
+    turned = [replace(p, edge=turning.edge(p.edge)) for p in ring[: to + 1]]
     rest = ring[to + 1 :]
     opening = _mouth(turned[-1].edge, rest[0].edge, opened)
     closing = _mouth(rest[-1].edge, turned[0].edge, old) if share < 1 - 1e-9 else None
@@ -103,12 +141,15 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     seam = tuple(p.edge for p in made)
     check_ring(seam, [e.name for e in seam], "seam line")
     slit = point_at(opened, parameter_at_length(opened, along_mm))
-    paper = Cut(
-        tuple(p.stretch for p in made), _flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn
+    paper = _Paper(_flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn)
+    lie = tuple(
+        Part(p.run.source, p.low, p.high, k, 0.0, p.high - p.low) for k, p in enumerate(made) if p.run is not None
     )
+    edges = EdgeMap(lie, tuple(edge_length(e) for e in seam), _MOVE_ONE)
     own = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
-    kept = carried(replace(panel, darts=tuple(d for k, d in enumerate(panel.darts) if k != at)), paper)
-    return replace(kept, seam_line=seam, darts=(*kept.darts, *own))
+    others = replace(panel, darts=tuple(d for k, d in enumerate(panel.darts) if k != at))
+    kept = carried(others, seam, edges, paper)
+    return replace(kept, darts=(*kept.darts, *own))
 
 
 def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:

@@ -57,6 +57,6 @@ def _parameters(edge: Edge, points: Array) -> Array:
         t = np.clip(t - step, 0, 1)
         now = ((points_at(edge, t) - points) ** 2).sum(axis=1)
         nearest, least = np.where(now <= least, t, nearest), np.minimum(now, least)
-        if np.abs(step).max() < _CLOSE_ENOUGH:
+        if np.abs(step).max(initial=0) < _CLOSE_ENOUGH:
             break
     return np.asarray(nearest)
