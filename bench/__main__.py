@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench second 0 40` the second camera's with the lots from 0 to 39, `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos, `python -m bench job` that of a job as it is changed, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -19,6 +19,7 @@ import numpy as np
 from bench.by_hand import by_hand
 from bench.compare import signed_errors
 from bench.intake import intake
+from bench.large_job import large_job
 from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
 from bench.second_camera import second_camera
@@ -66,6 +67,9 @@ def main() -> None:
     if "served" in sys.argv[1:]:
         _renew_section("A workshop in use", served())
         return
+    if "job" in sys.argv[1:]:
+        _renew_section("A job as it is changed", large_job())
+        return
     if "intake" in sys.argv[1:]:
         _renew_section("Photos as they come in", intake())
         return
@@ -89,6 +93,7 @@ def main() -> None:
         lines += second_camera()
         lines += served()
         lines += intake()
+        lines += large_job()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
@@ -249,7 +254,6 @@ def _drafting() -> list[str]:
     rows.append(f"| fitting a traced kidney | {_timed(lambda: true_edges(shape.outline, 0.5)):.1f} | | |")
     wide = draft_panel(Panel("wide", shapes.square(1400)))
     rows.append(f"| PDF of 1.4 × 1.4 m on A4 | {_timed(lambda: panels_pdf([wide]), 5):.0f} | | |")
-    rows += _server()
     return rows
 
 
@@ -269,42 +273,6 @@ def _smooth(size: float) -> tuple[SeamEdge, ...]:
         SeamEdge("curve", ((0, 500), (60, 350), (-60, 150), (0, 0)), "left"),
     )
     return tuple(replace(e, points=tuple((x * size, y * size) for x, y in e.points)) for e in ring)
-
-
-def _server() -> list[str]:
-    """A change of allowance through the whole server, in a workshop made for it."""
-    with tempfile.TemporaryDirectory() as folder:
-        os.environ.update(YPSICLINE_DATA=folder, DJANGO_SETTINGS_MODULE="ypsicline.server.settings")
-        import django
-
-        django.setup()
-        from django.contrib.auth import get_user_model
-        from django.core.management import call_command
-        from django.test import Client
-
-        from ypsicline.core.job import JobDocument
-        from ypsicline.server.jobs import history
-        from ypsicline.server.jobs.models import Workshop
-
-        call_command("migrate", verbosity=0)
-        user = get_user_model().objects.create_user("bench")
-        workshop = Workshop.objects.create(name="bench")
-        workshop.members.add(user)
-        outline = [(float(x), float(y)) for x, y in cases()[1].truth]
-        shape = true_up(outline, error_mm=0.2)
-        panels = (Panel("wave", shapes.wave()), Panel("bite", shapes.bitten_square()))
-        job = history.take_in(workshop, JobDocument("bench", panels=panels).captured(shape), user)
-        client = Client(SERVER_NAME="127.0.0.1")
-        client.force_login(user)
-        widths = iter(range(5, 400))
-
-        def change() -> None:
-            body = {"chosen": [[0, 0, 0]], "allowance": str(next(widths))}
-            answer = client.put(f"/api/jobs/{job.pk}/edges", body, content_type="application/json")
-            if answer.status_code != 200:
-                raise SystemExit(answer.content.decode())
-
-        return [f"| an allowance changed and redrafted, in the server | {_timed(change):.0f} | | |"]
 
 
 if __name__ == "__main__":

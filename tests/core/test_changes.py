@@ -20,7 +20,7 @@ from ypsicline.core.changes.pieces import AddMeasure, NewPiece, OldCover, OldEdg
 from ypsicline.core.changes.union import TypedChange
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.changes import ADAPTER, read_change
+from ypsicline.core.formats.changes import change_adapter, read_change
 from ypsicline.core.job import JobDocument
 from ypsicline.core.trueing.shape import true_up
 
@@ -58,9 +58,9 @@ def test_what_can_be_typed_is_every_change_but_those_that_carry_what_was_read() 
 
 @pytest.mark.parametrize("change", TYPED, ids=lambda c: c.kind)
 def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
-    schema = {"components": {"schemas": ADAPTER.json_schema(ref_template="{model}")["$defs"]}}
+    schema = {"components": {"schemas": change_adapter().json_schema(ref_template="{model}")["$defs"]}}
     made = read("mm", **{**sample(schema, schema["components"]["schemas"][change.__name__]), "kind": change.kind})
-    assert read_change(ADAPTER.dump_json(made), "in") == made
+    assert read_change(change_adapter().dump_json(made), "in") == made
 
 
 @pytest.mark.parametrize(

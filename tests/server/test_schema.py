@@ -43,3 +43,15 @@ def test_a_made_up_call(case: schemathesis.Case, job: Job, user: Any, live_serve
     answer = case.call(base_url=live_server.url, cookies=cookies, headers=headers)
     # the library takes a list of pairs in a description of an answer for something else
     case.validate_response(answer, checks=CHECKS[:-1] if case.path.endswith("/tablet") else CHECKS)
+
+
+def test_every_operation_says_what_it_does_and_how_it_refuses() -> None:
+    schema = json.loads(schema_text())
+    for path, item in schema["paths"].items():
+        for method, operation in item.items():
+            assert operation["tags"], path
+            assert operation["summary"], path
+            assert operation["description"], path
+            changes = method != "get" and ("/jobs/{" in path or "/photos/{" in path)
+            assert ("409" in operation["responses"]) == changes, path
+            assert operation["responses"]["422"]["content"]["application/json"]["schema"]["$ref"].endswith("/Refusal")

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-from scipy.spatial.transform import Rotation
+import scipy
 
 from ypsicline.core.geometry.edges import Array
 
@@ -68,7 +68,7 @@ class View:
 
     @property
     def rotation(self) -> Array:
-        return np.asarray(Rotation.from_rotvec(self.turn).as_matrix())
+        return np.asarray(scipy.spatial.transform.Rotation.from_rotvec(self.turn).as_matrix())
 
     def to_pixels(self, table_mm: Array) -> Array:
         """Pixels (n, 2) of points (n, 2) or (n, 3) on or above the table."""
@@ -110,10 +110,10 @@ class View:
 
     def moved(self, angle: float, origin: Array) -> View:
         """The same view with the table's frame turned by `angle` and its origin moved to `origin` (old frame, mm)."""
-        back = Rotation.from_euler("z", angle).as_matrix()
+        back = scipy.spatial.transform.Rotation.from_euler("z", angle).as_matrix()
         R = self.rotation
         shift = np.asarray(self.shift) + R @ np.array([origin[0], origin[1], 0.0])
-        turn = Rotation.from_matrix(R @ back).as_rotvec()
+        turn = scipy.spatial.transform.Rotation.from_matrix(R @ back).as_rotvec()
         a, b, c = map(float, turn)
         x, y, z = map(float, shift)
         return replace(self, turn=(a, b, c), shift=(x, y, z))

@@ -12,10 +12,10 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import scipy
 import shapely
+import skimage
 from numpy.typing import NDArray
-from scipy.special import ndtri
-from skimage.measure import find_contours
 
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture
@@ -60,7 +60,11 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     outline to tell where it runs.
     """
     seen = _share_of_piece(picture, mask)
-    rings = [_ring(picture, c) for c in find_contours(seen.share, 0.5, positive_orientation="high") if len(c) > 8]
+    rings = [
+        _ring(picture, c)
+        for c in skimage.measure.find_contours(seen.share, 0.5, positive_orientation="high")
+        if len(c) > 8
+    ]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
         raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
@@ -95,7 +99,7 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
     soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), _MASK_SIGMA_MM / picture.window.mm_per_px)
     at = tuple(v[seen.steps < LEAST_STEP] for v in seen.at)
     share[at] = soft[at]
-    rings = [_ring(picture, c - 1) for c in find_contours(np.pad(share, 1), 0.5) if len(c) > 8]
+    rings = [_ring(picture, c - 1) for c in skimage.measure.find_contours(np.pad(share, 1), 0.5) if len(c) > 8]
     closed = [shapely.LinearRing(r) for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     return shapely.build_area(shapely.GeometryCollection(closed))
 
@@ -139,7 +143,7 @@ def _tone_shift(inside: NDArray[np.float32], outside: NDArray[np.float32], edge_
     a, b = (np.mean(c, axis=-1) / 255 for c in (inside, outside))
     middle = ((np.maximum(a, 0) ** TONE + np.maximum(b, 0) ** TONE) / 2) ** (1 / TONE)
     share = np.clip((middle - b) / np.where(np.abs(a - b) < 0.01, np.inf, a - b), 0.01, 0.99)
-    return float(edge_mm * np.median(np.abs(ndtri(np.where(share == 0.01, 0.5, share)))))
+    return float(edge_mm * np.median(np.abs(scipy.special.ndtri(np.where(share == 0.01, 0.5, share)))))
 
 
 def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: float) -> NDArray[np.float32]:

@@ -16,8 +16,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.spatial.transform import Rotation
 
 from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.geometry.edges import Array
@@ -140,7 +140,11 @@ class Layout:
         all_of = self._corners
         lens = _each(p[..., : self.places_at], CAMERA)[..., all_of.camera, :]
         places = _each(p[..., self.places_at : self.sheets_at], PLACE)
-        turned = Rotation.from_rotvec(places[..., :3].reshape(-1, 3)).as_matrix().reshape(*places.shape[:-1], 3, 3)
+        turned = (
+            scipy.spatial.transform.Rotation.from_rotvec(places[..., :3].reshape(-1, 3))
+            .as_matrix()
+            .reshape(*places.shape[:-1], 3, 3)
+        )
         place = places[..., all_of.photo, :]
         at = np.einsum("...nij,...nj->...ni", turned[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
         k = np.moveaxis(lens, -1, 0)
@@ -210,6 +214,6 @@ def matrix_of(place: Sequence[float] | Array) -> Array:
     """The 3 × 3 matrix from a sheet's frame to the table's."""
     x, y, turn = place
     M = np.eye(3)
-    M[:2, :2] = Rotation.from_euler("z", turn).as_matrix()[:2, :2]
+    M[:2, :2] = scipy.spatial.transform.Rotation.from_euler("z", turn).as_matrix()[:2, :2]
     M[:2, 2] = x, y
     return M

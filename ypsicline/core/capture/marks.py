@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import cv2
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.interpolate import splev, splprep
 
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
@@ -82,9 +82,11 @@ def ring_through(marks: Array) -> tuple[Array, float]:
     """
     order = _shortest_way(marks)
     closed = np.vstack([marks[order], marks[order[:1]]])
-    spline, _ = splprep(closed.T, per=True, s=len(marks) * STRAY_SIGMA_MM**2)
+    spline, _ = scipy.interpolate.splprep(closed.T, per=True, s=len(marks) * STRAY_SIGMA_MM**2)
     length = float(walked(closed)[-1])
-    ring = np.column_stack(splev(np.linspace(0, 1, max(60, int(length / _RING_STEP_MM)), endpoint=False), spline))
+    ring = np.column_stack(
+        scipy.interpolate.splev(np.linspace(0, 1, max(60, int(length / _RING_STEP_MM)), endpoint=False), spline)
+    )
     apart = np.hypot(*np.moveaxis(marks[:, None] - ring[None], -1, 0)).min(axis=1)
     return ring if signed_area(ring) > 0 else ring[::-1], float(apart.max())
 

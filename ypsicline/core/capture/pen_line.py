@@ -14,11 +14,9 @@ from typing import Literal
 
 import cv2
 import numpy as np
+import scipy
+import skimage
 from numpy.typing import NDArray
-from scipy import ndimage
-from scipy.spatial import cKDTree
-from skimage.filters import threshold_otsu
-from skimage.morphology import skeletonize
 
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -85,7 +83,7 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     inked = _without_specks(inked, round(20 / mm_per_px))
     if not inked.any():
         raise _no_line("no line stands out from the paper")
-    skeleton = skeletonize(inked)
+    skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
     main = _main_branches(skeleton, ink, mm_per_px)
     pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
     for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
@@ -137,7 +135,7 @@ def _main_branches(skeleton: Mask, ink: NDArray[np.float32], mm_per_px: float) -
     each = np.repeat(weight[telling], np.maximum(length[telling], 1).astype(int))
     if each.max() < MAIN_TO_FAINT * each.min():
         return skeleton
-    limit = float(threshold_otsu(each))
+    limit = float(skimage.filters.threshold_otsu(each))
     heavy, faint = each[each > limit], each[each <= limit]
     if not len(heavy) or np.median(heavy) < MAIN_TO_FAINT * np.median(faint):
         return skeleton
@@ -213,7 +211,7 @@ def _gaps(branches: Mask, mm_per_px: float) -> list[tuple[tuple[int, int], tuple
     if not 2 <= len(ends) <= MOST_ENDS:
         return []
     away = np.array([_direction(branches, end, round(6 / mm_per_px)) for end in ends])
-    i, j = cKDTree(ends).query_pairs(LONGEST_GAP_MM / mm_per_px, output_type="ndarray").T
+    i, j = scipy.spatial.cKDTree(ends).query_pairs(LONGEST_GAP_MM / mm_per_px, output_type="ndarray").T
     step = (ends[j] - ends[i]).astype(float)
     length = np.hypot(*step.T)
     unit = step / np.maximum(length, 1)[:, None]
@@ -233,7 +231,7 @@ def _direction(branches: Mask, end: NDArray[np.intp], reach: int) -> Array:
     r, c = end
     r0, c0 = max(r - reach, 0), max(c - reach, 0)
     part = branches[r0 : r + reach + 1, c0 : c + reach + 1]
-    labels, _ = ndimage.label(part, np.ones((3, 3)))
+    labels, _ = scipy.ndimage.label(part, np.ones((3, 3)))
     own = np.argwhere(labels == labels[r - r0, c - c0]) + [r0, c0]
     back = end - own.mean(axis=0)
     return np.asarray(back / max(float(np.hypot(*back)), 1e-9))
@@ -264,7 +262,7 @@ def follow_line(
     if clear.mean() < 0.5:
         raise _no_line("too little of the line can be followed")
     shift = {"centre": 0.0, "inner": -0.5, "outer": 0.5}[side] * pen_mm
-    spread = float(np.std((offset - ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
+    spread = float(np.std((offset - scipy.ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
     # both sides of a line blur alike, so its middle is surer than either
     smear = max(spread, (0.1 if side == "centre" else 0.15) * pen_mm)
     sides = 2 if side == "centre" else 1
@@ -312,12 +310,12 @@ def _measured(
     usual_peak, usual_width = np.median(peak), np.median(width[inside]) if inside.any() else pen_mm
     clear = inside & (peak > 0.4 * usual_peak) & (np.abs(width - usual_width) < max(0.35 * usual_width, 0.3))
     offset = (outer + inner) / 2
-    near = ndimage.median_filter(np.where(clear, offset, 0), int(9 / _STEP_MM), mode="wrap")
+    near = scipy.ndimage.median_filter(np.where(clear, offset, 0), int(9 / _STEP_MM), mode="wrap")
     clear &= np.abs(offset - near) < 1.2
     if not clear.any():
         return np.zeros(len(ring)), width, clear
     filled = np.interp(index, index[clear], offset[clear], period=len(ring))
-    return ndimage.gaussian_filter1d(filled, 0.5 / _STEP_MM, mode="wrap"), width, np.asarray(clear)
+    return scipy.ndimage.gaussian_filter1d(filled, 0.5 / _STEP_MM, mode="wrap"), width, np.asarray(clear)
 
 
 def _share(
@@ -329,7 +327,7 @@ def _share(
 
 
 def _smooth(ring: Array, sigma_mm: float) -> Array:
-    return np.asarray(ndimage.gaussian_filter1d(ring, sigma_mm / _STEP_MM, axis=0, mode="wrap"))
+    return np.asarray(scipy.ndimage.gaussian_filter1d(ring, sigma_mm / _STEP_MM, axis=0, mode="wrap"))
 
 
 def _normals(ring: Array) -> Array:

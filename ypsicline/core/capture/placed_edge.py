@@ -7,10 +7,9 @@ from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
+import scipy
 import shapely
-from scipy.ndimage import label, maximum_filter1d
-from scipy.spatial import cKDTree
-from skimage.measure import find_contours
+import skimage
 
 from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import filled
@@ -86,14 +85,14 @@ def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
     tips; on a print or stripes by the colours place by place."""
     rings = [settled(fine, p.ring) for p in placed]
     found = find_outline(fine, filled(fine.window, rings))
-    off = cKDTree(found.outline).query(rings[0])[0]
+    off = scipy.spatial.cKDTree(found.outline).query(rings[0])[0]
     if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
         return replace(found, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
     for _ in range(MOST_ROUNDS):
         before = np.vstack([found.outline, *found.holes])
         again = find_outline(fine, filled(fine.window, [found.outline, *found.holes]))
-        on = cKDTree(before).query(again.outline[::3])[0]
+        on = scipy.spatial.cKDTree(before).query(again.outline[::3])[0]
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
         found = again
@@ -102,14 +101,14 @@ def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
 
 def along_with(outline: Array, before: Array, doubts: Array) -> Array:
     """What is doubtful at each point of an outline by what was so at the nearest point of an earlier one."""
-    return np.asarray(doubts[cKDTree(before).query(outline)[1]])
+    return np.asarray(doubts[scipy.spatial.cKDTree(before).query(outline)[1]])
 
 
 def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
     """Outline and holes, mm, where piece and table are equally likely, the outline first."""
     near = cv2.dilate(mask.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
     soft = np.pad(np.where(near, share, 0.0), 1)
-    rings = [window.to_mm(c[:-1, ::-1] - 1) for c in find_contours(soft, 0.5) if len(c) > 8]
+    rings = [window.to_mm(c[:-1, ::-1] - 1) for c in skimage.measure.find_contours(soft, 0.5) if len(c) > 8]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
         return []
@@ -123,12 +122,12 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
 def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
     """How far each point may be off: by other readings of the picture, where no edge is seen, and where what was measured
     left the edge that was looked for."""
-    away, nearest = cKDTree(placed.ring).query(outline)
+    away, nearest = scipy.spatial.cKDTree(placed.ring).query(outline)
     vague = placed.clear < CLEAR / 2
     other = OTHERS_TELL * _off_other_readings(placed.ring, piece)
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
     own = np.hypot(other, blind)[nearest]
-    beside = maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
+    beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     return np.asarray(np.hypot(beside, np.maximum(away - STRAYS_MM, 0)))
 
 
@@ -151,7 +150,7 @@ def _run_lengths(at: Mask) -> Array:
     if at.all():
         return np.full(len(at), len(at) * STEP_MM)
     first = int(np.argmin(at))
-    labels, _ = label(np.roll(at, -first))
+    labels, _ = scipy.ndimage.label(np.roll(at, -first))
     lengths = np.bincount(labels) * STEP_MM
     lengths[0] = 0
     return np.roll(lengths[labels], first)

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d, median_filter
 
 from ypsicline.core.capture.pieces import Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -47,7 +47,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     `share` is how sure each pixel of `window` is of being piece.
     """
     ring = even_ring(ring, STEP_MM)[0]
-    ring = gaussian_filter1d(ring, _SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
+    ring = scipy.ndimage.gaussian_filter1d(ring, _SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
     normal = _normals(ring)
     margin = SIDE_MM + GAP_MM
     u = np.arange(-reach_mm - margin, reach_mm + margin + 1e-9, ACROSS_MM)
@@ -62,7 +62,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     cost = -np.log(evidence[:, inner]) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2
     way = _cheapest_way_round(cost)
     at = np.arange(len(ring))
-    offset = gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
+    offset = scipy.ndimage.gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
     return Snapped(ring + offset[:, None] * normal, evidence[:, inner][at, way].astype(float))
 
 
@@ -71,10 +71,10 @@ def settled(picture: FlatPicture, ring: Array) -> Array:
     the colours just within and just without, place by place: on a print or stripes they change along the edge."""
     u = np.arange(-FAR_MM - WITHIN_MM, FAR_MM + WITHIN_MM + 1e-9, FINE_MM)
     for _ in range(2):
-        ring = gaussian_filter1d(ring, 1.0, axis=0, mode="wrap")
+        ring = scipy.ndimage.gaussian_filter1d(ring, 1.0, axis=0, mode="wrap")
         normal = _normals(ring)
         colours = _sampled(picture.pixels, picture.window, ring[:, None] + u[None, :, None] * normal[:, None])
-        colours = gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
+        colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
         inside, outside = (
             colours[:, at].mean(axis=1) for at in ((u <= -NEAR_MM) & (u >= -FAR_MM), (u >= NEAR_MM) & (u <= FAR_MM))
         )
@@ -87,7 +87,13 @@ def settled(picture: FlatPicture, ring: Array) -> Array:
         nearest = away.argmin(axis=1)
         at = np.arange(len(ring))
         offset = np.where(away[at, nearest] < WITHIN_MM, where[at, nearest], 0.0)
-        ring = ring + gaussian_filter1d(median_filter(offset, 9, mode="wrap"), 1.0, mode="wrap")[:, None] * normal
+        ring = (
+            ring
+            + scipy.ndimage.gaussian_filter1d(scipy.ndimage.median_filter(offset, 9, mode="wrap"), 1.0, mode="wrap")[
+                :, None
+            ]
+            * normal
+        )
     return ring
 
 
@@ -110,7 +116,7 @@ def _sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDA
 
 def _differs(colours: NDArray[np.float32], count: int) -> NDArray[np.float32]:
     """How clearly what lies before and behind each place of a profile differ, 0 to 1, (n, count)."""
-    colours = gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
+    colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
     side, gap = round(SIDE_MM / ACROSS_MM), round(GAP_MM / ACROSS_MM)
     sums = np.cumsum(np.pad(colours, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
     squares = np.cumsum(np.pad(colours**2, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)

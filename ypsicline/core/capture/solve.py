@@ -14,8 +14,7 @@ from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
-from scipy.optimize import OptimizeResult, least_squares
-from scipy.spatial import cKDTree
+import scipy
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import SeenSheet, UnreadSheet
@@ -219,7 +218,7 @@ class _Fitted:
     sheets: list[Sheet]
     layout: Layout
     expectations: list[Expectation]
-    fit: OptimizeResult
+    fit: scipy.optimize.OptimizeResult
 
     @property
     def misses(self) -> Array:
@@ -281,7 +280,7 @@ def _spread(layout: Layout, misses: Array) -> float:
     for sight, own in zip(
         layout.sights, np.split(misses, np.cumsum([len(s.px) for s in layout.sights])[:-1]), strict=True
     ):
-        pairs = cKDTree(sight.board).query_pairs(1.2 * float(_pitch(sight.board)), output_type="ndarray")
+        pairs = scipy.spatial.cKDTree(sight.board).query_pairs(1.2 * float(_pitch(sight.board)), output_type="ndarray")
         products += float((own[pairs[:, 0]] * own[pairs[:, 1]]).sum())
         squares += float((own[pairs] ** 2).sum()) / 2
     alike = float(np.clip(products / max(squares, 1e-12), 0, 0.6))
@@ -289,7 +288,7 @@ def _spread(layout: Layout, misses: Array) -> float:
 
 
 def _pitch(board: Array) -> float:
-    return float(np.median(cKDTree(board).query(board, k=2)[0][:, 1]))
+    return float(np.median(scipy.spatial.cKDTree(board).query(board, k=2)[0][:, 1]))
 
 
 def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[str, ...]]:
@@ -384,7 +383,7 @@ def _layout(
 
 def _adjust(
     layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[_Span] = ()
-) -> OptimizeResult:
+) -> scipy.optimize.OptimizeResult:
     observed, bows = layout.observed, slice(layout.bows_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
@@ -413,10 +412,12 @@ def _adjust(
         return J
 
     layout = replace(layout, soft_mm=SOFT_MM[0])
-    fit = least_squares(residuals, start, jac=jacobian, loss="soft_l1", f_scale=10.0, x_scale="jac", max_nfev=12)
+    fit = scipy.optimize.least_squares(
+        residuals, start, jac=jacobian, loss="soft_l1", f_scale=10.0, x_scale="jac", max_nfev=12
+    )
     for soft in SOFT_MM:
         layout = replace(layout, soft_mm=soft)
-        fit = least_squares(residuals, fit.x, jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30)
+        fit = scipy.optimize.least_squares(residuals, fit.x, jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30)
     return fit
 
 
@@ -431,7 +432,7 @@ def _worst_sheet(layout: Layout, misses: Array) -> int | None:
     return worst
 
 
-def _check(layout: Layout, fit: OptimizeResult, residual_px: float, photos: Sequence[Taken]) -> None:
+def _check(layout: Layout, fit: scipy.optimize.OptimizeResult, residual_px: float, photos: Sequence[Taken]) -> None:
     for k in range(len(photos)):
         tilt = layout.view(fit.x, k).tilt_deg
         if tilt > TILT_AT_MOST_DEG:

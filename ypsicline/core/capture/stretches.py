@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import binary_closing, find_objects, label
+import scipy
 
 from ypsicline.core.geometry.edges import Array, Point
 
@@ -25,13 +25,15 @@ class Stretch:
 
 def stretches(outline: tuple[Point, ...], doubts: Array) -> tuple[Stretch, ...]:
     """The parts of a closed outline that are doubtful by `doubts` (n,), mm; those that almost meet are one."""
-    weak = binary_closing(np.tile(doubts > DOUBTFUL_MM, 3), iterations=JOINED_POINTS)[len(doubts) : 2 * len(doubts)]
+    weak = scipy.ndimage.binary_closing(np.tile(doubts > DOUBTFUL_MM, 3), iterations=JOINED_POINTS)[
+        len(doubts) : 2 * len(doubts)
+    ]
     if weak.all():
         return (Stretch((*outline, outline[0]), round(float(doubts.max()), 2)),)
     first = int(np.argmin(weak))
-    labels, count = label(np.roll(weak, -first))
+    labels, count = scipy.ndimage.label(np.roll(weak, -first))
     parts = []
-    for own in find_objects(labels, count):
+    for own in scipy.ndimage.find_objects(labels, count):
         at = (np.arange(own[0].start, own[0].stop) + first) % len(doubts)
         if len(at) >= LEAST_POINTS:
             parts.append(Stretch(tuple(outline[k] for k in at), round(float(doubts[at].max()), 2)))

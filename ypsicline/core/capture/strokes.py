@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy.ndimage import find_objects, gaussian_filter
 from shapely.geometry.polygon import orient
 
 from ypsicline.core.capture.contour import find_region
@@ -97,7 +97,7 @@ def _boxes(changed: Mask, window: Window) -> list[tuple[Array, Array]]:
     beside = 2 * int(np.ceil(_BESIDE_MM / window.mm_per_px)) + 1
     grown = cv2.dilate(changed.astype(np.uint8), np.ones((beside, beside), np.uint8))
     found = []
-    for rows, columns in find_objects(cv2.connectedComponents(grown)[1]):
+    for rows, columns in scipy.ndimage.find_objects(cv2.connectedComponents(grown)[1]):
         ends = np.array([[columns.start, rows.stop], [columns.stop, rows.start]], dtype=float)
         low, high = window.to_mm(ends)
         found.append((low, high))
@@ -135,7 +135,7 @@ def _colours(lab: NDArray[np.uint8], where: Mask) -> NDArray[np.float64]:
     size = 256 >> _SHADE_BITS
     count = np.zeros((size,) * 3)
     np.add.at(count, tuple((lab[where] >> _SHADE_BITS).T), 1.0)
-    return np.asarray(gaussian_filter(count, 1.0, mode="constant") / max(float(where.sum()), 1.0))
+    return np.asarray(scipy.ndimage.gaussian_filter(count, 1.0, mode="constant") / max(float(where.sum()), 1.0))
 
 
 def _cut(pixels: NDArray[np.uint8], labels: NDArray[np.uint8]) -> Mask:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import cv2
 import numpy as np
+import skimage
 from numpy.typing import NDArray
-from skimage.filters import threshold_otsu
 
 from ypsicline.core.capture.pieces import CoarsePiece, Mask, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture
@@ -36,7 +36,7 @@ def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...
     away = np.linalg.norm(lab - table, axis=-1)
     usual = float(np.median(away[ground]))
     looked_at = picture.seen
-    limit = max(float(threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
+    limit = max(float(skimage.filters.threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
     mask = _tidy((away > limit) & looked_at, window.mm_per_px)
     share = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), SHARE_PX)
     found = pieces_of(mask, picture, share)

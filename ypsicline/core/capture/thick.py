@@ -13,8 +13,8 @@ from dataclasses import replace
 
 import cv2
 import numpy as np
+import scipy
 import shapely
-from scipy.spatial import cKDTree
 
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.rectify import FlatPicture
@@ -67,7 +67,7 @@ def top_face(
 def _widest(wall: shapely.Geometry, face: shapely.Polygon) -> float:
     """How far a wall's outer rim is from the face, mm."""
     rim = shapely.get_coordinates(wall)
-    return float(cKDTree(shapely.get_coordinates(face.segmentize(RIM_STEP_MM))).query(rim)[0].max())
+    return float(scipy.spatial.cKDTree(shapely.get_coordinates(face.segmentize(RIM_STEP_MM))).query(rim)[0].max())
 
 
 def _colour(picture: FlatPicture, where: shapely.Geometry) -> Array:

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 
 import cv2
 import numpy as np
+import scipy
+import skimage
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d, median_filter
-from skimage.graph import route_through_array
 
 from ypsicline.core.capture.flat_parts import resampled, window_near
 from ypsicline.core.capture.rectify import FlatPicture
@@ -49,7 +49,7 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
     stops = [*onto, onto[0]] if closed else list(onto)
     way: list[tuple[int, int]] = []
     for a, b in zip(stops[:-1], stops[1:], strict=True):
-        part, _ = route_through_array(cost, tuple(a[::-1]), tuple(b[::-1]), geometric=True)
+        part, _ = skimage.graph.route_through_array(cost, tuple(a[::-1]), tuple(b[::-1]), geometric=True)
         way += part[:-1] if len(way) or len(part) > 1 else part
     if not closed:
         way.append((int(stops[-1][1]), int(stops[-1][0])))
@@ -90,7 +90,7 @@ def _even(line: Array, *, closed: bool) -> Array:
 def _refined(picture: FlatPicture, line: Array, *, closed: bool) -> Array:
     """Each point moved across the line to where the picture is steepest, to a fraction of a pixel."""
     mode = "wrap" if closed else "nearest"
-    line = gaussian_filter1d(line, 2.0, axis=0, mode=mode)
+    line = scipy.ndimage.gaussian_filter1d(line, 2.0, axis=0, mode=mode)
     along = np.gradient(line, axis=0)
     if closed:
         along = (np.roll(line, -1, axis=0) - np.roll(line, 1, axis=0)) / 2
@@ -102,11 +102,11 @@ def _refined(picture: FlatPicture, line: Array, *, closed: bool) -> Array:
         cv2.remap(picture.pixels, x[k : k + 30000], y[k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
         for k in range(0, len(x), 30000)
     ]
-    profile = gaussian_filter1d(np.vstack(rows).astype(np.float32), 3.0, axis=1)
+    profile = scipy.ndimage.gaussian_filter1d(np.vstack(rows).astype(np.float32), 3.0, axis=1)
     slope = np.hypot.reduce(np.gradient(profile, axis=1), axis=2) * np.exp(-(u**2) / (2 * 1.2**2))
     best = np.clip(slope.argmax(axis=1), 1, len(u) - 2)
     index = np.arange(len(line))
     a, b, c = (slope[index, best + k] for k in (-1, 0, 1))
     offset = u[best] + _PROFILE_STEP_MM * 0.5 * (a - c) / np.minimum(a - 2 * b + c, -1e-9)
-    offset = gaussian_filter1d(median_filter(offset, 9, mode=mode), 1.0, mode=mode)
+    offset = scipy.ndimage.gaussian_filter1d(scipy.ndimage.median_filter(offset, 9, mode=mode), 1.0, mode=mode)
     return np.asarray(line + offset[:, None] * normal)

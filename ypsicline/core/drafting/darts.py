@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.optimize import brentq
+import scipy
 
 from ypsicline.core.drafting.features import Dart, Gather, Pleats
 from ypsicline.core.drafting.panel import Finding, Mark, SeamEdge, numbers
@@ -162,7 +162,7 @@ def _as_far_as(edge: SeamEdge, on: Point, axis: Point) -> SeamEdge | None:
     if not len(crossed) or signs[0] == 0:
         return None
     k = int(crossed[0])
-    return split_edge(edge, 0.0, float(brentq(beside, stops[k], stops[k + 1], xtol=1e-12)))
+    return split_edge(edge, 0.0, float(scipy.optimize.brentq(beside, stops[k], stops[k + 1], xtol=1e-12)))
 
 
 def apex_of(foot1: Point, foot2: Point, dart: Dart) -> Point:

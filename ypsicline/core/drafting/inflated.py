@@ -12,12 +12,9 @@ from dataclasses import dataclass
 from itertools import count
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy import sparse
-from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
-from scipy.optimize import minimize
-from scipy.spatial import Delaunay
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point
@@ -155,7 +152,7 @@ class _Mesh:
         grid = grid[inside]
         grid = grid[shapely.distance(line, shapely.points(grid)) > 0.55 * pitch]
         flat = np.vstack([rim, grid])
-        triangles = Delaunay(flat).simplices.astype(np.int64)
+        triangles = scipy.spatial.Delaunay(flat).simplices.astype(np.int64)
         a, b, c = (flat[triangles[:, k]] for k in range(3))
         area = ((b - a)[:, 0] * (c - a)[:, 1] - (b - a)[:, 1] * (c - a)[:, 0]) / 2
         middle = (a + b + c) / 3
@@ -193,14 +190,14 @@ def _settled(
     rest = np.stack([flat[t[:, 1]] - flat[t[:, 0]], flat[t[:, 2]] - flat[t[:, 0]]], axis=2)
     area = np.abs(np.linalg.det(rest)) / 2
     inverse = np.linalg.inv(rest)
-    # of each triangle the slope of its position by the flat ply's two directions, and its mean, as sparse maps of all points
+    # of each triangle the slope of its position by the flat ply's two directions, and its mean, as scipy.sparse maps of all points
     rows, corners = np.tile(np.arange(many), 3), t.T.ravel()
     weights = np.stack([-inverse[:, 0] - inverse[:, 1], inverse[:, 0], inverse[:, 1]])
-    slope = sparse.csr_matrix(
+    slope = scipy.sparse.csr_matrix(
         (np.moveaxis(weights, 2, 0).ravel(), (np.concatenate([rows, rows + many]), np.tile(corners, 2))),
         shape=(2 * many, count),
     )
-    mean_of = sparse.csr_matrix((np.full(3 * many, 1 / 3), (rows, corners)), shape=(many, count))
+    mean_of = scipy.sparse.csr_matrix((np.full(3 * many, 1 / 3), (rows, corners)), shape=(many, count))
     slope_back, mean_back = slope.T.tocsr(), mean_of.T.tocsr()
 
     def energy(flattened: Array) -> tuple[float, Array]:
@@ -233,16 +230,16 @@ def _settled(
         return stretched - float(shadow @ height), forces.ravel()
 
     how = {"maxiter": steps, "maxcor": 10, "maxfun": 4 * steps}
-    found = minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
+    found = scipy.optimize.minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
     return np.asarray(found.x).reshape(count, 3)
 
 
 def _carried_over(x: Array, rough: _Mesh, mesh: _Mesh, size: float) -> Array:
     """Positions (n, 3) of a finer mesh's points, between those of the rough one's."""
     moved = x - np.column_stack([rough.flat / size, np.zeros(len(x))])
-    between = LinearNDInterpolator(rough.flat, moved)(mesh.flat)
+    between = scipy.interpolate.LinearNDInterpolator(rough.flat, moved)(mesh.flat)
     beyond = np.isnan(between).any(axis=1)
-    between[beyond] = NearestNDInterpolator(rough.flat, moved)(mesh.flat[beyond])
+    between[beyond] = scipy.interpolate.NearestNDInterpolator(rough.flat, moved)(mesh.flat[beyond])
     between[: mesh.seam, 2] = 0.0
     return np.asarray(between + np.column_stack([mesh.flat / size, np.zeros(len(mesh.flat))]))
 

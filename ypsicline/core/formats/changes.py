@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -13,9 +14,13 @@ from ypsicline.core.formats.documents import check_plain
 from ypsicline.core.lengths import Unit
 from ypsicline.core.typed import field_called
 
-__all__ = ["ADAPTER", "read_change"]
+__all__ = ["change_adapter", "read_change"]
 
-ADAPTER: TypeAdapter[Any] = TypeAdapter(TypedChange)
+
+@cache
+def change_adapter() -> TypeAdapter[Any]:
+    """What reads and writes every change that can be typed; made when it is first asked for, which takes a moment."""
+    return TypeAdapter(TypedChange)
 
 
 def read_change(data: bytes, unit: Unit) -> Change:
@@ -25,7 +30,7 @@ def read_change(data: bytes, unit: Unit) -> Change:
     """
     check_plain(data, "change")
     try:
-        change: Change = ADAPTER.validate_json(data, context={"unit": unit})
+        change: Change = change_adapter().validate_json(data, context={"unit": unit})
     except ValidationError as e:
         first = e.errors(include_url=False, include_context=False)[0]
         kind, *where = [str(p) for p in first["loc"]] or [""]

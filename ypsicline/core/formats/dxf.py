@@ -7,9 +7,6 @@ import math
 import re
 from collections.abc import Sequence
 
-import ezdxf
-from ezdxf.enums import TextEntityAlignment
-
 from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.formats.drawing import draw_panel, side_by_side
 from ypsicline.core.geometry.edges import Edge, circle_of, flatten, point_at
@@ -22,6 +19,10 @@ _MILLIMETRES = 4
 
 def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
     """All panels side by side. Rings are closed polylines whose arcs are true arcs; curves are chords within 0.01 mm."""
+    # a quarter of a second to load, for what few ask for
+    import ezdxf
+    from ezdxf.enums import TextEntityAlignment
+
     document = ezdxf.new("R2000", units=_MILLIMETRES)
     document.header["$INSUNITS"] = _MILLIMETRES
     document.header["$MEASUREMENT"] = 1

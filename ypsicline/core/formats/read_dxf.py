@@ -6,7 +6,6 @@ import io
 import math
 from collections.abc import Iterator
 from itertools import islice
-from typing import Literal
 
 import ezdxf
 import ezdxf.path
@@ -16,12 +15,11 @@ from ezdxf.math import cubic_bezier_from_ellipse
 from scipy.interpolate import BSpline
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.read_outlines import ReadOutline, check_size, outlines_of, plainer, raised
+from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size, outlines_of, plainer, raised
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, reverse_edge
 
-__all__ = ["HiddenLayers", "read_dxf"]
+__all__ = ["read_dxf"]
 
-HiddenLayers = Literal["ask", "leave", "read"]
 
 MOST_ENTITIES = 50_000
 _DXF_UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}

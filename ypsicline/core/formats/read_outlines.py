@@ -5,21 +5,24 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
+import scipy
 import shapely
-from scipy.spatial import cKDTree
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import check_ring, is_counter_clockwise, reverse_ring
 
-__all__ = ["ReadOutline", "check_size", "outlines_of", "plainer", "raised"]
+__all__ = ["HiddenLayers", "ReadOutline", "check_size", "outlines_of", "plainer", "raised"]
 
 MAX_FILE_BYTES = 20_000_000
 MOST_EDGES = 20_000
 CLOSES_WITHIN_MM = 0.5
 
+HiddenLayers = Literal["ask", "leave", "read"]
+"""What is to become of a drawing's layers that are switched off."""
 EdgeRing = tuple[Edge, ...]
 
 
@@ -77,7 +80,7 @@ def _chained(runs: Sequence[Sequence[Edge]]) -> list[EdgeRing]:
     rest = [list(r) for r in runs if _gap(r) > CLOSES_WITHIN_MM]
     if not rest:
         return closed
-    ends = cKDTree([p for r in rest for p in (r[0].start, r[-1].end)])
+    ends = scipy.spatial.cKDTree([p for r in rest for p in (r[0].start, r[-1].end)])
     free = [True] * len(rest)
 
     def grown(chain: list[Edge]) -> list[Edge]:

@@ -11,7 +11,7 @@ import json
 import zlib
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cache, cached_property
 from hashlib import blake2b
 from threading import Lock
 from typing import Any, Literal
@@ -30,8 +30,7 @@ VERSION = 1
 Fetch = Callable[[Collection[str]], Mapping[str, bytes]]
 """Gives the parts of these names, as they were stored."""
 Kind = Literal["pieces", "panels"]
-_ADAPTERS: dict[Kind, TypeAdapter[Any]] = {"pieces": TypeAdapter(Piece), "panels": TypeAdapter(Panel)}
-_REST: TypeAdapter[JobDocument] = TypeAdapter(JobDocument)
+_KINDS: dict[Kind, type] = {"pieces": Piece, "panels": Panel}
 _LEAST_RUN = 24
 # in memory they take some five times as much
 _KNOWN_BYTES = 16_000_000
@@ -73,11 +72,11 @@ class Stored:
 def pack(job: JobDocument) -> Stored:
     """The job as it is stored. Raises `Refused` where it couldn't be read again as it is."""
     entries = [(_entry(v, kind), kind, v) for kind, values in _values(job) for v in values]
-    rest = _REST.dump_python(replace(job, pieces=(), panels=(), open=0), mode="json")
+    rest = _adapter(JobDocument).dump_python(replace(job, pieces=(), panels=(), open=0), mode="json")
     manifest: dict[str, Any] = {
         "version": VERSION,
         "job": {k: v for k, v in rest.items() if k not in ("pieces", "panels")} | {"open": job.open},
-        **{kind: [[e.name, e.runs] for e, k, _ in entries if k == kind] for kind in _ADAPTERS},
+        **{kind: [[e.name, e.runs] for e, k, _ in entries if k == kind] for kind in _KINDS},
     }
     try:
         plain = _written(manifest)
@@ -96,7 +95,7 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
     if data["version"] != VERSION:
         raise Refused("This job was stored by a later version of Ypsicline; it can't be read by this one.", "document")
     try:
-        entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _ADAPTERS}
+        entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _KINDS}
         values = _read(entries, fetch)
         return replace(_rest(data), pieces=values["pieces"], panels=values["panels"], open=data["job"].get("open", 0))
     except ValidationError as e:
@@ -112,12 +111,18 @@ def parts_of(stored: bytes) -> frozenset[str]:
     data = _plain(stored)
     if not isinstance(data, dict) or "version" not in data:
         return frozenset()
-    return frozenset(n for kind in _ADAPTERS for name, runs in data[kind] for n in (name, *runs))
+    return frozenset(n for kind in _KINDS for name, runs in data[kind] for n in (name, *runs))
 
 
 def _rest(manifest: Mapping[str, Any]) -> JobDocument:
     """What of a job is neither piece nor panel."""
-    return _REST.validate_python({**manifest["job"], "open": 0})
+    job: JobDocument = _adapter(JobDocument).validate_python({**manifest["job"], "open": 0})
+    return job
+
+
+@cache
+def _adapter(kind: type) -> TypeAdapter[Any]:
+    return TypeAdapter(kind)
 
 
 def _values(job: JobDocument) -> Iterator[tuple[Kind, Sequence[Any]]]:
@@ -174,7 +179,7 @@ def _taken_apart(value: Any, kind: Kind) -> tuple[_Entry, dict[str, bytes]]:
         runs[_name(plain)] = plain
         return {"points": _name(plain)}
 
-    plain = _written(without_runs(_ADAPTERS[kind].dump_python(value, mode="json")))
+    plain = _written(without_runs(_adapter(_KINDS[kind]).dump_python(value, mode="json")))
     return _Entry(_name(plain), tuple(runs)), {_name(plain): plain, **runs}
 
 
@@ -249,7 +254,7 @@ def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, 
     for kind, of in entries.items():
         for entry in of:
             if entry.name not in known:
-                value = _ADAPTERS[kind].validate_python(_put_together(data[entry.name], data))
+                value = _adapter(_KINDS[kind]).validate_python(_put_together(data[entry.name], data))
                 _KNOWN.learn(value, entry, sum(len(plain[n]) for n in entry.names))
                 known[entry.name] = value
     return {kind: tuple(known[e.name] for e in of) for kind, of in entries.items()}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import scipy
 
 from ypsicline.core.geometry.edges import Array, Edge, circle_of, derivatives_at, parameters, points_at, tangent_at
 
@@ -40,13 +41,10 @@ def _parameters(edge: Edge, points: Array) -> Array:
     if edge.kind != "curve":
         start, d = np.asarray(edge.start), np.asarray(edge.end) - np.asarray(edge.start)
         return np.asarray(np.clip((points - start) @ d / max(float(d @ d), 1e-12), 0, 1))
-    # only curves need it, and it takes a third of a second to load
-    from scipy.spatial import KDTree
-
     # evenly spaced ones as well, for a spike may hide between those that the curve's bends ask for
     stations = np.union1d(parameters(edge, 0.1), np.linspace(0, 1, _EVEN_STATIONS))
     near = points_at(edge, stations)
-    apart, first_guess = KDTree(near).query(points)
+    apart, first_guess = scipy.spatial.KDTree(near).query(points)
     t = stations[first_guess]
     nearest, least = t, apart**2
     for _ in range(_NEWTON_STEPS):

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d
+import scipy
 
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.trueing.fitting import strays_from_arc, strays_from_line
@@ -36,7 +36,7 @@ def find_corners(ring: Array, pitch_mm: float) -> list[int]:
     a2 = ring[(index + wide) % n] - ring[(index + near) % n]
     wider = np.abs(np.arctan2(b2[:, 0] * a2[:, 1] - b2[:, 1] * a2[:, 0], (b2 * a2).sum(axis=1)))
     sharp = (turn > np.radians(CORNER_DEG)) & (turn > 0.72 * wider)
-    peak = turn == maximum_filter1d(turn, 2 * arm + 1, mode="wrap")
+    peak = turn == scipy.ndimage.maximum_filter1d(turn, 2 * arm + 1, mode="wrap")
     found = [int(k) for k in np.flatnonzero(sharp & peak)]
     kept: list[int] = []
     for k in found:

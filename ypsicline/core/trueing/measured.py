@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import brentq, least_squares
+import scipy
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
@@ -133,7 +133,7 @@ def corner_radius(width: float, length: float, diagonal: float) -> float:
         return 0.0
     if diagonal <= least:
         return most
-    return float(brentq(lambda r: 2 * half(r) - diagonal, 0.0, most, xtol=1e-6))
+    return float(scipy.optimize.brentq(lambda r: 2 * half(r) - diagonal, 0.0, most, xtol=1e-6))
 
 
 def round_of_girth(girth: float, *, pencil: float = 0.0) -> Measured:
@@ -257,7 +257,7 @@ def _fitted(start: Array, given: Mapping[str, float]) -> Array:
         points = np.array([[0, 0], [p[0], 0], p[1:3], p[3:5]], dtype=float)
         return np.array([math.dist(points[i], points[j]) - v for i, j, v in pairs])
 
-    fit = least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
+    fit = scipy.optimize.least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
     worst = max(zip(given, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
     if worst[1] > 0.03 * max(given.values()):
         raise Refused(

@@ -6,8 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d
-from scipy.spatial import cKDTree
+import scipy
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
@@ -53,7 +52,7 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
     """The ring after with the joints before where it runs as before; None where hardly any are left."""
     old, old_pitch = even_ring(np.asarray(before.points), _PITCH_MM)
     new, pitch = even_ring(np.asarray(after.points), _PITCH_MM)
-    on_new, on_old = cKDTree(new), cKDTree(old)
+    on_new, on_old = scipy.spatial.cKDTree(new), scipy.spatial.cKDTree(old)
     joints: list[Joint] = []
     for j in before.joints:
         place = old[round(j.along_mm / old_pitch) % len(old)]
@@ -62,7 +61,9 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
             x, y = np.asarray(j.point) + new[k] - place
             joints.append(replace(j, along_mm=float(k * pitch), point=(float(x), float(y))))
     # where the new trace parts from the old one, corners belong to what is new
-    elsewhere = maximum_filter1d(on_old.query(new)[0] > near_mm, 2 * round(_PARTS_MM / pitch) + 1, mode="wrap")
+    elsewhere = scipy.ndimage.maximum_filter1d(
+        on_old.query(new)[0] > near_mm, 2 * round(_PARTS_MM / pitch) + 1, mode="wrap"
+    )
     for j in after.joints:
         crowded = any(float(np.hypot(*np.subtract(j.point, k.point))) < _APART_MM for k in joints)
         if not crowded and elsewhere[round(j.along_mm / pitch) % len(new)]:
@@ -81,7 +82,7 @@ def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
     points, way = even_ring(np.asarray(ring, dtype=float), _PITCH_MM)[0], np.asarray(path, dtype=float)
     if len(way) < 2:
         raise Refused("The way along the edge needs two points at least.", "walk")
-    apart, ends = cKDTree(points).query(way[[0, -1]])
+    apart, ends = scipy.spatial.cKDTree(points).query(way[[0, -1]])
     if float(apart.max()) > _ENDS_WITHIN_MM:
         raise Refused(
             "Start and finish the way on the outline, where it is right; what lies between is replaced.", "walk"
@@ -92,7 +93,7 @@ def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
         raise Refused("Start and finish at two places of the outline, with what is wrong between them.", "walk")
     forward = points[np.arange(a, (b if b > a else b + n) + 1) % n]
     back = points[np.arange(b, (a if a > b else a + n) + 1) % n]
-    to_way = cKDTree(_dense(way))
+    to_way = scipy.spatial.cKDTree(_dense(way))
     if float(to_way.query(forward)[0].mean()) <= float(to_way.query(back)[0].mean()):
         return np.vstack([way, back[1:-1]])
     return np.vstack([way[::-1], forward[1:-1]])
@@ -107,7 +108,7 @@ def changed_ways(
     """
     old = even_ring(np.asarray(before, dtype=float), _PITCH_MM)[0]
     new = even_ring(np.asarray(after, dtype=float), _PITCH_MM)[0]
-    off = cKDTree(old).query(new)[0] > near_mm
+    off = scipy.spatial.cKDTree(old).query(new)[0] > near_mm
     if not off.any():
         return ()
     if off.all():

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, EdgeKind
@@ -55,7 +55,7 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
         return np.hypot(*(points - p[:2]).T) - np.where(outer, p[3], p[2])
 
     size = float(np.ptp(points, axis=0).max())
-    fit = least_squares(misses, x, x_scale=[size, size, size, size], xtol=1e-13, ftol=1e-13)
+    fit = scipy.optimize.least_squares(misses, x, x_scale=[size, size, size, size], xtol=1e-13, ftol=1e-13)
     strays = float(np.abs(fit.fun).max())
     inner_mm, outer_mm = float(fit.x[2]), float(fit.x[3])
     if strays > 0.02 * size:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.optimize import least_squares
+import scipy
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
@@ -50,7 +50,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
         directions = np.abs(spans / np.hypot(*spans.T)[:, None])
         if np.linalg.matrix_rank(directions, tol=0.3) < 2:
             raise Refused("All measures run much the same way; type one across it too, or scale both alike.", "tape")
-        fit = least_squares(lambda f: np.hypot(*(spans * f).T) / tape - 1, [1.0, 1.0])
+        fit = scipy.optimize.least_squares(lambda f: np.hypot(*(spans * f).T) / tape - 1, [1.0, 1.0])
         factors = (float(fit.x[0]), float(fit.x[1]))
     else:
         ratio = np.array([r.outline_mm for r in readings]) / tape

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.spatial import cKDTree
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, edge_length
@@ -124,7 +124,7 @@ def trace_ring(
     corners = find_corners(even, pitch)
     fresh = np.ones(len(even), dtype=bool)
     if len(known):
-        fresh = cKDTree(even_ring(np.asarray(known), pitch)[0]).query(even)[0] > near_mm
+        fresh = scipy.spatial.cKDTree(even_ring(np.asarray(known), pitch)[0]).query(even)[0] > near_mm
     joints = (
         _with_corners(even, pitch, corners, tolerance_mm, fresh)
         if corners

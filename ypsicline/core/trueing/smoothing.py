@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from scipy.ndimage import gaussian_filter1d
+import scipy
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
@@ -63,10 +63,10 @@ def _as_far_as(run: Array, by_mm: float, *, closed: bool) -> Array:
 
 def _blurred(run: Array, sigma: float, *, closed: bool) -> Array:
     if closed:
-        return np.asarray(gaussian_filter1d(run, sigma, axis=0, mode="wrap"))
+        return np.asarray(scipy.ndimage.gaussian_filter1d(run, sigma, axis=0, mode="wrap"))
     # turned about its ends, so that they stay and the direction runs on through them
     before, after = 2 * run[0] - run[:0:-1], 2 * run[-1] - run[-2::-1]
-    whole = gaussian_filter1d(np.vstack([before, run, after]), sigma, axis=0, mode="nearest")
+    whole = scipy.ndimage.gaussian_filter1d(np.vstack([before, run, after]), sigma, axis=0, mode="nearest")
     found = np.asarray(whole[len(before) : len(before) + len(run)])
     found[0], found[-1] = run[0], run[-1]
     return found

@@ -15,13 +15,13 @@ from ypsicline.server.api.tablet import router as tablet_router
 
 api = Interface(title="Ypsicline", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 install(api)
-api.add_router("", jobs_router)
-api.add_router("", changes_router)
-api.add_router("", previews_router)
-api.add_router("", photos_router)
-api.add_router("", files_router)
-api.add_router("", devices_router)
-api.add_router("", tablet_router)
-api.add_router("", members_router)
+api.add_router("", jobs_router, tags=["jobs"])
+api.add_router("", changes_router, tags=["changes"])
+api.add_router("", previews_router, tags=["previews"])
+api.add_router("", photos_router, tags=["photos"])
+api.add_router("", files_router, tags=["files"])
+api.add_router("", devices_router, tags=["devices"])
+api.add_router("", tablet_router, tags=["devices"])
+api.add_router("", members_router, tags=["workshop"])
 
 __all__ = ["api"]

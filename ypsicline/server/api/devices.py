@@ -80,6 +80,7 @@ class PhoneJob(Schema):
 
 @router.get("/cameras", response=list[CameraView], operation_id="cameras")
 def cameras(request: HttpRequest) -> list[CameraView]:
+    """The cameras of the workshop that were calibrated, or are being."""
     return [_camera(c) for c in workshop_of(request).cameras.order_by("-pk")]
 
 
@@ -91,6 +92,7 @@ def calibrate(request: HttpRequest, photo: File[list[UploadedFile]]) -> CameraVi
 
 @router.delete("/cameras/{camera_id}", response=list[CameraView], operation_id="forget_camera")
 def forget(request: HttpRequest, camera_id: int) -> list[CameraView]:
+    """Forget a camera; photos that were measured by it stay as they are."""
     get_object_or_404(Camera, pk=camera_id, workshop=workshop_of(request)).delete()
     sweep_soon.enqueue()
     return cameras(request)
@@ -120,23 +122,27 @@ def board(request: HttpRequest) -> HttpResponse:
 
 @router.get("/jobs/{job_id}/kept-photos", response=list[KeptView], operation_id="kept_photos")
 def kept_photos(request: HttpRequest, job_id: int) -> list[KeptView]:
+    """Photos kept with a job as they are, with the numbered places on them."""
     return [_kept(p) for p in job_of(request, job_id).kept_photos.order_by("pk")]
 
 
 @router.post("/jobs/{job_id}/kept-photos", response=list[KeptView], operation_id="keep_photos")
 def keep(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]]) -> list[KeptView]:
+    """Keep photos with a job as they are, of the dismantling for instance."""
     keep_photos(job_of(request, job_id), read_files(photo))
     return kept_photos(request, job_id)
 
 
 @router.put("/kept-photos/{photo_id}", response=KeptView, operation_id="mark_parts")
 def mark(request: HttpRequest, photo_id: int, given: KeptIn) -> KeptView:
+    """Write a note on a kept photo and number places on it."""
     photo = _kept_photo(request, photo_id)
     return _kept(mark_parts(photo, given.note, [(p.x, p.y, p.text) for p in given.parts]))
 
 
 @router.delete("/kept-photos/{photo_id}", response=list[KeptView], operation_id="drop_photo")
 def drop(request: HttpRequest, photo_id: int) -> list[KeptView]:
+    """Take a kept photo off the job, and off the disk."""
     photo = _kept_photo(request, photo_id)
     job_id = photo.job_id
     photo.delete()
@@ -160,6 +166,7 @@ def _kept(photo: KeptPhoto) -> KeptView:
 
 @router.post("/jobs/{job_id}/phone", response=PhoneView, operation_id="link_phone")
 def link_phone(request: HttpRequest, job_id: int) -> PhoneView:
+    """An address, as a picture too, by which a phone sends photos to this job for a while."""
     url, until = new_link(job_of(request, job_id))
     return PhoneView(
         url=url, picture=segno.make(url, error="m").svg_data_uri(scale=6, border=3), until=until, photos=MOST_PHOTOS
@@ -175,6 +182,7 @@ def unlink_phones(request: HttpRequest, job_id: int) -> Status[None]:
 
 @router.get("/phone/{token}", response=PhoneJob, operation_id="phone_job", auth=None)
 def phone_job(request: HttpRequest, token: str) -> PhoneJob:
+    """The job that a phone sends photos to, by its link."""
     job = job_of_token(token)
     unit = history.current(job).unit
     sent = job.photos.filter(leader=None).order_by("-pk").prefetch_related("followers")[:6]
@@ -185,6 +193,7 @@ def phone_job(request: HttpRequest, token: str) -> PhoneJob:
 def send_from_phone(
     request: HttpRequest, token: str, photo: File[list[UploadedFile]], how: Form[WantedIn]
 ) -> PhotoView:
+    """Take photos from a phone in, to be measured together."""
     with sending(token, len(photo)) as job:
         unit = history.current(job).unit
         return photo_view(photos.take_photos_in(job, read_files(photo), wanted(how, unit)), unit)

@@ -27,7 +27,7 @@ from ypsicline.core.formats.documents import (
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.formats.pdf import panels_pdf
-from ypsicline.core.formats.read_dxf import HiddenLayers
+from ypsicline.core.formats.read_outlines import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument

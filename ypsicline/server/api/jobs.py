@@ -80,6 +80,7 @@ def delete_job(request: HttpRequest, job_id: int) -> Status[None]:
 
 @router.post("/jobs", response=JobView, operation_id="take_in_job")
 def take_in_job(request: HttpRequest, new: NewJob) -> JobView:
+    """Hang a new job on the wall, by its name."""
     workshop = workshop_of(request)
     document = JobDocument(name=new.name, unit=new.unit, house=house_of(workshop))
     return job_view(history.take_in(workshop, document, request.user))
@@ -87,6 +88,7 @@ def take_in_job(request: HttpRequest, new: NewJob) -> JobView:
 
 @router.get("/jobs/{job_id}", response=JobView, operation_id="job")
 def job(request: HttpRequest, job_id: int) -> JobView:
+    """A job as it stands, with everything that follows from it."""
     return job_view(job_of(request, job_id))
 
 

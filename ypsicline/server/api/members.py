@@ -45,6 +45,7 @@ class InvitationView(Schema):
 
 @router.get("/workshop", response=WorkshopView, operation_id="workshop")
 def workshop(request: HttpRequest) -> WorkshopView:
+    """The workshop, its members, and which of them is its owner."""
     return _view(workshop_of(request), request)
 
 

@@ -159,6 +159,7 @@ def _dpi(text: str) -> float | None:
 
 @router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
 def photo(request: HttpRequest, photo_id: int) -> PhotoView:
+    """A photo, and how far it is."""
     found = photo_of(request, photo_id)
     return photo_view(found, history.current(found.job).unit)
 
@@ -172,6 +173,7 @@ def remove_photo(request: HttpRequest, photo_id: int) -> Status[None]:
 
 @router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")
 def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> PhotoView:
+    """Name those pieces of a photo that are wanted."""
     found = photo_of(request, photo_id)
     return photo_view(photos.choose_pieces(found, chosen.names), history.current(found.job).unit)
 
@@ -198,6 +200,7 @@ def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
 
 @router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
 def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
+    """How the photo lies under the outline, and how sure each place of that is."""
     found = _found(request, photo_id, index)
     document = history.current(photo_of(request, photo_id).job)
     piece = document.piece if document.piece and document.piece.photo == PhotoOf(photo_id, index) else None

@@ -113,6 +113,7 @@ def _pad_view(pad: FilledPad, panel: Panel, unit: Unit) -> PadView:
 
 @router.get("/jobs/{job_id}/between", response=Between, operation_id="between")
 def between(request: HttpRequest, job_id: int, ax: float, ay: float, bx: float, by: float) -> Between:
+    """How far two points of the table lie apart."""
     unit = history.current(job_of(request, job_id)).unit
     if not all(math.isfinite(v) and abs(v) < 1e6 for v in (ax, ay, bx, by)):
         raise Refused("These points lie off the table.", "measure")

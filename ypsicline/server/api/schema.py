@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
+import re
 from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
-from ypsicline.core.formats.changes import ADAPTER
+from ypsicline.core.formats.changes import change_adapter
 from ypsicline.server.sentences import sentence_for
 
 __all__ = ["Interface"]
@@ -60,7 +61,7 @@ class Interface(NinjaAPI):
 def _changes(taken: set[str]) -> dict[str, Any]:
     """The schemas of all changes, together called Change; what is of a name that an answer has got is called by its
     name and In."""
-    whole = json.dumps(ADAPTER.json_schema(ref_template=f"{_SCHEMAS}{{model}}"))
+    whole = json.dumps(change_adapter().json_schema(ref_template=f"{_SCHEMAS}{{model}}"))
     parts = json.loads(whole)["$defs"]
     for name in taken & set(parts):
         whole = whole.replace(f'"{_SCHEMAS}{name}"', f'"{_SCHEMAS}{name}In"')
@@ -74,6 +75,8 @@ def _changes(taken: set[str]) -> dict[str, Any]:
 
 
 def _complete(path: str, method: str, operation: dict[str, Any]) -> None:
+    # what it does, in its own first sentence
+    operation["summary"] = re.split(r"[.;:] |\.$", " ".join(operation.get("description", "").split()))[0]
     changes = method != "get" and ("/jobs/{" in path or "/photos/{" in path)
     if changes:
         operation.setdefault("parameters", []).append(_REVISION)

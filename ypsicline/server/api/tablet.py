@@ -23,6 +23,7 @@ class TabletView(Schema):
 
 @router.get("/tablet", response=TabletView, operation_id="tablet")
 def tablet(request: HttpRequest) -> TabletView:
+    """What the workshop has touched on the tablet so far."""
     at = station()
     seen = at.look(workshop_of(request).pk) if at else None
     touches, wrong = seen or ([], "")
@@ -34,6 +35,7 @@ def tablet(request: HttpRequest) -> TabletView:
 
 @router.delete("/tablet", response=TabletView, operation_id="clear_tablet")
 def clear_tablet(request: HttpRequest) -> TabletView:
+    """Forget what was touched, and begin again."""
     if at := station():
         at.clear(workshop_of(request).pk)
     return tablet(request)

@@ -10,8 +10,7 @@ from typing import Literal
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import load
-from ypsicline.core.formats.read_dxf import HiddenLayers
-from ypsicline.core.formats.read_outlines import ReadOutline, check_size
+from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size
 from ypsicline.server.jobs.read_child import Answer
 
 __all__ = ["read_drawing"]
