@@ -69,6 +69,10 @@ th {
   font-size: 13px;
   font-weight: 400;
   color: var(--soft-ink);
+  padding-right: 6px;
+}
+td .typed {
+  width: 68px;
 }
 td {
   border-top: 1px solid var(--hairline);
@@ -82,10 +86,14 @@ tbody tr {
   white-space: nowrap;
 }
 .scale {
-  margin-top: 10px;
+  margin: 10px 0;
+}
+td:last-child,
+th:last-child {
+  padding-right: 0;
 }
 td button {
-  width: 32px;
+  width: 24px;
   height: 44px;
   background: none;
   border: 0;
