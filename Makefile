@@ -89,7 +89,7 @@ schema: .venv/ready
 lint: setup
 	@echo "Checking the code ..."
 	@.venv/bin/ruff check . && .venv/bin/ruff format --check .
-	@.venv/bin/mypy
+	@YPSICLINE_DATA=$(CURDIR)/var/test .venv/bin/mypy
 	@.venv/bin/lint-imports
 	@cd frontend && npm run --silent lint && npm run --silent check
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, cast
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -15,7 +15,15 @@ from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
 from ypsicline.server.jobs.view import JobView, job_view
 
-__all__ = ["apply", "changed_view", "job_of", "photo_of", "shown_revision", "workshop_of"]
+if TYPE_CHECKING:
+    from django.contrib.auth.models import User
+
+__all__ = ["apply", "changed_view", "job_of", "photo_of", "shown_revision", "user_of", "workshop_of"]
+
+
+def user_of(request: HttpRequest) -> User:
+    """Who is signed in, as everybody is who comes this far."""
+    return cast("User", request.user)
 
 
 def workshop_of(request: HttpRequest) -> Workshop:
@@ -39,8 +47,7 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
 def apply(request: HttpRequest, job_id: int, change: Change | Read) -> JobView:
     """Change a job that the user may change, from the revision that their window shows; what changed of it."""
     job = job_of(request, job_id)
-    user: Any = request.user
-    return changed_view(job, lambda: history.change(job.pk, change, user, shown_revision(request)))
+    return changed_view(job, lambda: history.change(job.pk, change, user_of(request), shown_revision(request)))
 
 
 def changed_view(shown: Job, change: Callable[[], Job]) -> JobView:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime
 import io
-from typing import cast
 
 import segno
 from django.http import HttpRequest, HttpResponse
@@ -22,7 +21,7 @@ from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
 from ypsicline.server.jobs import history, photos
 from ypsicline.server.jobs.cameras import take_camera_in
 from ypsicline.server.jobs.kept import keep_photos, mark_parts
-from ypsicline.server.jobs.models import Camera, KeptPhoto, Photo
+from ypsicline.server.jobs.models import Camera, KeptPhoto
 from ypsicline.server.jobs.phones import MOST_PHOTOS, end_links, job_of_token, new_link, sending
 from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.jobs.view import PhotoView, photo_view
@@ -203,5 +202,5 @@ def send_from_phone(
     "/phone/{token}/photos/{photo_id}/preview.jpg", operation_id="phone_preview", include_in_schema=False, auth=None
 )
 def phone_preview(request: HttpRequest, token: str, photo_id: int) -> HttpResponse:
-    photo = cast(Photo, get_object_or_404(job_of_token(token).photos, pk=photo_id))
+    photo = get_object_or_404(job_of_token(token).photos, pk=photo_id)
     return jpeg_of(photo.preview)

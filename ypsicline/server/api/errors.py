@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation, TooManyFieldsSent, TooManyFilesSent
@@ -24,6 +25,9 @@ def install(api: NinjaAPI) -> None:
 
     def answer(request: HttpRequest, status: int, sentence: str, **more: Any) -> HttpResponse:
         return api.create_response(request, {"sentence": sentence, **more}, status=status)
+
+    def known(status: int) -> Callable[[HttpRequest, Any], HttpResponse]:
+        return lambda request, _: answer(request, status, sentence_for(status))
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, e: Refused) -> HttpResponse:
@@ -53,7 +57,7 @@ def install(api: NinjaAPI) -> None:
         (Http404, 404), (AuthenticationError, 401), (RequestDataTooBig, 413), (TooManyFieldsSent, 413),
         (TooManyFilesSent, 413), (MultiPartParserError, 400), (SuspiciousOperation, 400), (UnreadablePostError, 400),
     ):  # fmt: skip
-        api.add_exception_handler(kind, lambda request, _, s=status: answer(request, s, sentence_for(s)))
+        api.add_exception_handler(kind, known(status))
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, e: HttpError) -> HttpResponse:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Literal
+from typing import Literal, cast
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router
@@ -32,7 +32,7 @@ from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.lengths import parse_length
-from ypsicline.server.api.access import apply, job_of, workshop_of
+from ypsicline.server.api.access import apply, job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.reading import read_drawing
 from ypsicline.server.jobs.view import JobView, job_view
@@ -120,7 +120,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     data, _ = _read(file)
     document = load_bundle(data).job
     draft_panels(document.panels, document.house)
-    return job_view(history.take_in(workshop_of(request), document, request.user, "Job read from a bundle"))
+    return job_view(history.take_in(workshop_of(request), document, user_of(request), "Job read from a bundle"))
 
 
 def _read(file: UploadedFile) -> tuple[bytes, str]:
@@ -139,7 +139,7 @@ def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden
         return list(load_panels(data).panels)
     if ending not in ("svg", "dxf"):
         raise Refused("Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.", "file")
-    found = read_drawing(ending, data, width_mm=width_mm, hidden=hidden)
+    found = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
     if len(found) > MOST_PANELS:
         raise Refused(
             f"This drawing holds {len(found)} outlines; {MOST_PANELS} panels is the most. Leave only what is to be cut.",

@@ -12,7 +12,7 @@ from ninja import Field, Router, Schema, Status
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
-from ypsicline.server.api.access import job_of, workshop_of
+from ypsicline.server.api.access import job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
 from ypsicline.server.jobs.house import house_of, keep_house
@@ -83,7 +83,7 @@ def take_in_job(request: HttpRequest, new: NewJob) -> JobView:
     """Hang a new job on the wall, by its name."""
     workshop = workshop_of(request)
     document = JobDocument(name=new.name, unit=new.unit, house=house_of(workshop))
-    return job_view(history.take_in(workshop, document, request.user))
+    return job_view(history.take_in(workshop, document, user_of(request)))
 
 
 @router.get("/jobs/{job_id}", response=JobView, operation_id="job")

@@ -16,7 +16,7 @@ from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
 
 if TYPE_CHECKING:
-    from django.contrib.auth.models import AbstractBaseUser
+    from django.contrib.auth.models import User
 
 __all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
 
@@ -54,9 +54,7 @@ def _read(job: Job, stored: bytes) -> JobDocument:
     return unpack(stored, fetch)
 
 
-def take_in(
-    workshop: Workshop, document: JobDocument, user: AbstractBaseUser | None, what: str = "Job taken in"
-) -> Job:
+def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: str = "Job taken in") -> Job:
     """A new job with the workshop's next ticket."""
     packed = pack(document)
     job = Job(workshop=workshop, position=1, latest=1)
@@ -71,7 +69,7 @@ def take_in(
     return job
 
 
-def change(job_id: int, change: Change | Read, user: AbstractBaseUser | None, expected: int | None = None) -> Job:
+def change(job_id: int, change: Change | Read, user: User | None, expected: int | None = None) -> Job:
     """Make a change, or the one that is read for the document as it stands, and keep the result as a new revision, all or
     nothing.
 
@@ -95,7 +93,7 @@ def change(job_id: int, change: Change | Read, user: AbstractBaseUser | None, ex
     raise Stale
 
 
-def _stored(now: Job, what: str, packed: Stored, user: AbstractBaseUser | None) -> bool:
+def _stored(now: Job, what: str, packed: Stored, user: User | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any
@@ -218,25 +219,25 @@ def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
     def said(mm: float) -> str:
         return show_length(mm, unit)
 
-    found = []
-    for kind in FEATURES:
-        for index, f in enumerate(getattr(panel, kind)):
-            words = {
-                "tapers": lambda f: f"taper at the end of {edge_name(f.edge)}: {said(f.reach)} along, {said(f.inset)} in",
-                "darts": lambda f: (
-                    f"dart at the end of {edge_name(f.edge)}" if f.corner else f"dart on {edge_name(f.edge)} at {said(f.along)}"
-                )
-                + f": intake {said(f.intake)}, {said(f.length)} long",
-                "pleats": lambda f: f"{f.count} pleat{'s' if f.count > 1 else ''} on {edge_name(f.edge)}: intake {said(f.intake)}",
-                "gathers": lambda f: f"{edge_name(f.edge)} gathered {f.ratio:g} : 1",
-                "apertures": lambda f: f"{f.name}: {f.kind} {said(f.size[0])}"
-                + ("" if f.kind == "round" else f" × {said(f.size[1])}")
-                + f", {f.finish}{', slit' if f.slit else ''}",
-                "placed": lambda f: f.words or f.kind.replace("_", " "),
-                "layers": lambda f: f"{f.role} of {f.cloth}, {said(f.grown)} grown",
-            }[kind](f)  # fmt: skip
-            found.append(FeatureView(kind, index, words, _values(setting_again(f, 0, index), unit)))
-    return found
+    words: dict[FeatureList, Callable[[Any], str]] = {
+        "tapers": lambda f: f"taper at the end of {edge_name(f.edge)}: {said(f.reach)} along, {said(f.inset)} in",
+        "darts": lambda f: (
+            f"dart at the end of {edge_name(f.edge)}" if f.corner else f"dart on {edge_name(f.edge)} at {said(f.along)}"
+        )
+        + f": intake {said(f.intake)}, {said(f.length)} long",
+        "pleats": lambda f: f"{f.count} pleat{'s' if f.count > 1 else ''} on {edge_name(f.edge)}: intake {said(f.intake)}",
+        "gathers": lambda f: f"{edge_name(f.edge)} gathered {f.ratio:g} : 1",
+        "apertures": lambda f: f"{f.name}: {f.kind} {said(f.size[0])}"
+        + ("" if f.kind == "round" else f" × {said(f.size[1])}")
+        + f", {f.finish}{', slit' if f.slit else ''}",
+        "placed": lambda f: f.words or f.kind.replace("_", " "),
+        "layers": lambda f: f"{f.role} of {f.cloth}, {said(f.grown)} grown",
+    }  # fmt: skip
+    return [
+        FeatureView(kind, index, words[kind](f), _values(setting_again(f, 0, index), unit))
+        for kind in FEATURES
+        for index, f in enumerate(getattr(panel, kind))
+    ]
 
 
 def _values(change: Any, unit: Unit) -> dict[str, str]:

@@ -6,7 +6,7 @@ import dataclasses
 import io
 import logging
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, cast
 
 import numpy as np
 from django.db import transaction
@@ -165,7 +165,7 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
     """Measure the photo again for the pieces on it that are given a name, in their order."""
     if photo.status != STATUS.CHOOSE:
         raise Refused("This photo doesn't ask for a piece to be chosen.", "photo")
-    if len(names) > len(photo.result["outlines_px"]):
+    if len(names) > len((photo.result or {})["outlines_px"]):
         raise Refused("There are fewer pieces in the photo than names were given.", "piece")
     named = [n.strip() for n in names]
     if not any(named):
@@ -279,7 +279,8 @@ def measure(photo_id: int) -> None:
 
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
     picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
-    found = capture_scan(picture, apart_mm, kind=photo.kind, side=photo.side, pieces=_chosen(photo))
+    kind, side = _wanted(photo)
+    found = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
     shown = _jpeg(picture)
     if isinstance(found, SeveralPieces):
         _ask(photo, found, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]})
@@ -289,7 +290,8 @@ def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
 
 def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress) -> None:
     document = history.current(photo.job)
-    how = {
+    kind, side = _wanted(photo)
+    how: dict[str, Any] = {
         "print_scale": document.sheet_scale, "height_mm": photo.height_mm, "distances": document.sheet_distances,
         "profile": profile_of(photo.job.workshop_id, reads[0]) if photo.by_profile else None,
     }  # fmt: skip
@@ -297,7 +299,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
     of = document.pieces[before].photo if before is not None else None
     try:
         found = capture_pieces(
-            reads, kind=photo.kind, side=photo.side, pieces=_chosen(photo),
+            reads, kind=kind, side=side, pieces=_chosen(photo),
             frame=finding(photo, of.found)["frame"] if of else None, progress=progress,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
@@ -313,6 +315,10 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
         return
     progress("laying the photo under it", 0.95)
     _keep(photo, [(capture, _flattened(reads, capture)) for capture in found])
+
+
+def _wanted(photo: Photo) -> tuple[Kind, PenSide]:
+    return cast(Kind, photo.kind), cast(PenSide, photo.side)
 
 
 def _chosen(photo: Photo) -> list[int] | None:

@@ -8,10 +8,11 @@ import time
 import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Any
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import Count, F, TextField
+from django.db.models import Count, F, Manager, TextField
 from django.db.models.functions import Cast
 from django_tasks import task
 
@@ -79,7 +80,10 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         shown = {k for state in _states(photo.job_id) for k in _findings_in(state, photo_id)}
         gone = [k for k in earlier if k not in shown]
         if gone and not dry_run:
-            photo.result = {**photo.result, "found": [{} if k in gone else entry for k, entry in enumerate(found)]}
+            photo.result = {
+                **(photo.result or {}),
+                "found": [{} if k in gone else entry for k, entry in enumerate(found)],
+            }
             photo.save(update_fields=["result"])
         return len(gone)
 
@@ -122,11 +126,13 @@ def sweep_soon() -> None:
 
 def _referred() -> set[str]:
     names: set[str] = set()
-    for rows in (Photo.objects, KeptPhoto.objects):
-        for pair in rows.values_list("file", "preview").iterator(500):  # type: ignore[attr-defined]
+    kept_rows: tuple[Manager[Any], ...] = (Photo.objects, KeptPhoto.objects)
+    for rows in kept_rows:
+        for pair in rows.values_list("file", "preview").iterator(500):
             names.update(pair)
     # as text: thousands of findings needn't be understood to see which files they name
-    for rows, field in ((Photo.objects, "result"), (Camera.objects, "files")):
-        for text in rows.annotate(text=Cast(field, TextField())).values_list("text", flat=True).iterator(50):  # type: ignore[attr-defined]
+    told_in: tuple[tuple[Manager[Any], str], ...] = ((Photo.objects, "result"), (Camera.objects, "files"))
+    for rows, field in told_in:
+        for text in rows.annotate(text=Cast(field, TextField())).values_list("text", flat=True).iterator(50):
             names.update(_NAME.findall(text or ""))
     return names

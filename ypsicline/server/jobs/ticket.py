@@ -114,7 +114,7 @@ def _silhouette(document: JobDocument, drafts: list[DraftedPanel]) -> tuple[str,
     """The first panel's seam lines, or else the outline on the table, as fine as a ticket shows it."""
     rings: list[list[Point]] = []
     if drafts:
-        rings = [list(map(tuple, flatten_ring(r, _FLAT_MM))) for r in drafts[0].rings()]  # type: ignore[arg-type]
+        rings = [list(map(tuple, flatten_ring(r, _FLAT_MM))) for r in drafts[0].rings()]
     elif document.shape:
         rings = [list(r.points) for r in (document.shape.outline, *document.shape.holes)]
     if not rings:

@@ -33,7 +33,8 @@ from ypsicline.server.jobs.worked_out import KEPT, fitted
 
 __all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
 
-T, V = TypeVar("T"), TypeVar("V")
+T = TypeVar("T")
+V = TypeVar("V")
 
 
 @dataclass(frozen=True)

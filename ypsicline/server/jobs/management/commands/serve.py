@@ -14,10 +14,10 @@ from pathlib import Path
 from types import FrameType
 from typing import Any
 
-import waitress
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 from django.db import connection
+from waitress.server import create_server
 
 from ypsicline.server.collector import settle
 from ypsicline.server.jobs.cameras import give_up_unfinished
@@ -55,7 +55,7 @@ class Command(BaseCommand):
         if again:
             self.stdout.write(f"{again} photos that were broken off are measured again.")
         try:
-            server = waitress.create_server(
+            server = create_server(
                 application,
                 host=host,
                 port=port,
