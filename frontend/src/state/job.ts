@@ -35,7 +35,8 @@ export function useJob(id: number) {
         return true
       } catch (e) {
         sayWrong(e)
-        if (e instanceof Refusal && e.status === 409) await load().catch(sayWrong)
+        // what is shown is no longer what the server has
+        if (!(e instanceof Refusal) || e.status === 409) await load().catch(sayWrong)
         return false
       } finally {
         busy.value--

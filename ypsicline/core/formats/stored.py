@@ -27,6 +27,8 @@ from ypsicline.core.job import JobDocument, Piece
 __all__ = ["Fetch", "Stored", "pack", "parts_of", "unpack"]
 
 VERSION = 1
+# a manifest is told from a whole document, version 0, by how it begins
+_BEGINS = b'{"version":'
 Fetch = Callable[[Collection[str]], Mapping[str, bytes]]
 """Gives the parts of these names, as they were stored."""
 Kind = Literal["pieces", "panels"]
@@ -89,9 +91,10 @@ def pack(job: JobDocument) -> Stored:
 
 def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
     """A job from what is stored, of this version or before. Raises `Refused` where that can't be read."""
-    data = _plain(stored)
-    if not isinstance(data, dict) or "version" not in data:
-        return load_job(_inflated(stored))
+    plain = _inflated(stored)
+    if not plain.startswith(_BEGINS):
+        return load_job(plain)
+    data = _parsed(plain)
     if data["version"] != VERSION:
         raise Refused("This job was stored by a later version of Ypsicline; it can't be read by this one.", "document")
     try:
@@ -108,9 +111,10 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
 
 def parts_of(stored: bytes) -> frozenset[str]:
     """The names of all parts that a stored job needs; none of one from before there were parts."""
-    data = _plain(stored)
-    if not isinstance(data, dict) or "version" not in data:
+    plain = _inflated(stored)
+    if not plain.startswith(_BEGINS):
         return frozenset()
+    data = _parsed(plain)
     return frozenset(n for kind in _KINDS for name, runs in data[kind] for n in (name, *runs))
 
 
@@ -137,9 +141,9 @@ def _inflated(stored: bytes) -> bytes:
         raise Refused("What is stored of this job is damaged.", "document") from e
 
 
-def _plain(stored: bytes) -> Any:
+def _parsed(plain: bytes) -> Any:
     try:
-        return json.loads(_inflated(stored))
+        return json.loads(plain)
     except ValueError as e:
         raise Refused("What is stored of this job is damaged.", "document") from e
 

@@ -57,6 +57,7 @@ def _read(job: Job, stored: bytes) -> JobDocument:
 def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: str = "Job taken in") -> Job:
     """A new job with the workshop's next ticket."""
     packed = pack(document)
+    parts = packed.parts(packed.names)
     job = Job(workshop=workshop, position=1, latest=1)
     write_ticket(job, document)
     with transaction.atomic():
@@ -64,7 +65,7 @@ def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: 
         Workshop.objects.filter(pk=workshop.pk).update(last_ticket=last + 1)
         job.ticket = last + 1
         job.save()
-        _store_parts(job, packed)
+        _store_parts(job, packed, parts)
         Revision.objects.create(job=job, number=1, what=what, document=packed.manifest, by=user)
     return job
 
@@ -88,12 +89,13 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
             return job
         packed = pack(after)
         write_ticket(job, after)
-        if _stored(job, asked.words(before, after)[:_LONGEST_WORDS], packed, user):
+        parts = packed.parts(packed.names - _parts_there(job, packed))
+        if _stored(job, asked.words(before, after)[:_LONGEST_WORDS], packed, parts, user):
             return job
     raise Stale
 
 
-def _stored(now: Job, what: str, packed: Stored, user: User | None) -> bool:
+def _stored(now: Job, what: str, packed: Stored, parts: dict[str, bytes], user: User | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
@@ -101,17 +103,22 @@ def _stored(now: Job, what: str, packed: Stored, user: User | None) -> bool:
         now.revisions.filter(number__gt=now.position).delete()
         # numbers never come back, so that a window that shows one which was undone is told so
         now.position = now.latest = now.latest + 1
-        _store_parts(now, packed)
+        _store_parts(now, packed, parts)
         Revision.objects.create(job=now, number=now.position, what=what, document=packed.manifest, by=user)
         now.save(update_fields=_OWN)
     return True
 
 
-def _store_parts(job: Job, packed: Stored) -> None:
-    """Store what a document needs and its job doesn't have yet."""
-    there = set(job.parts.filter(name__in=packed.names).values_list("name", flat=True))
-    new = packed.parts(packed.names - there)
-    DocumentPart.objects.bulk_create([DocumentPart(job=job, name=n, content=c) for n, c in new.items()])
+def _parts_there(job: Job, packed: Stored) -> set[str]:
+    return set(job.parts.filter(name__in=packed.names).values_list("name", flat=True))
+
+
+def _store_parts(job: Job, packed: Stored, parts: dict[str, bytes]) -> None:
+    """Store what a document needs and its job doesn't have yet; `parts` were made before the database was locked."""
+    missing = packed.names - _parts_there(job, packed)
+    # one that was there a moment ago may have been swept since
+    made = parts | packed.parts(missing - parts.keys())
+    DocumentPart.objects.bulk_create([DocumentPart(job=job, name=n, content=made[n]) for n in missing])
 
 
 def before(job: Job) -> Revision | None:

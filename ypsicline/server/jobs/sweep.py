@@ -8,12 +8,14 @@ import time
 import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
 from django.db import transaction
 from django.db.models import Count, F, Manager, TextField
 from django.db.models.functions import Cast
+from django.utils import timezone
 from django_tasks import task
 
 from ypsicline.core.errors import Refused
@@ -25,6 +27,7 @@ __all__ = ["GRACE_S", "Swept", "sweep", "sweep_soon"]
 
 # a file is written before the row that refers to it: what is as young as this may still be waiting for its row
 GRACE_S = 600
+_LATELY_DAYS = 7
 _DONE_WITH = (Photo.Status.DONE, Photo.Status.REFUSED)
 _NAME = re.compile(r"[0-9a-f]{64}")
 _FINDING = re.compile(rb'"photo":\s*(\d+),\s*"found":\s*(\d+)')
@@ -49,8 +52,11 @@ def sweep(*, dry_run: bool = False) -> Swept:
 
 
 def _swept(dry_run: bool) -> Swept:
-    # a branch of its history that was undone and left has taken its numbers with it
-    with_gaps = Job.objects.annotate(states=Count("revisions")).filter(states__lt=F("latest"))
+    # a branch of its history that was undone and left has taken its numbers with it, when the job was changed
+    lately = timezone.now() - timedelta(days=_LATELY_DAYS)
+    with_gaps = (
+        Job.objects.filter(changed_at__gte=lately).annotate(states=Count("revisions")).filter(states__lt=F("latest"))
+    )
     parts = sum(_forget_parts(pk, dry_run) for pk in with_gaps.values_list("pk", flat=True))
     findings = sum(
         _forget_findings(pk, dry_run) for pk in Photo.objects.exclude(result=None).values_list("pk", flat=True)
