@@ -10,9 +10,10 @@ import pytest
 
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.drafting.eased import ease_drawn_in
 from ypsicline.core.drafting.edge_changes import changed_size, merge_edges, mirrored, split_panel_edge
 from ypsicline.core.drafting.edge_map import EdgeMap, Part
-from ypsicline.core.drafting.features import Aperture, Dart, Gather, MarkAt, Pleats, Taper
+from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.panel import Notch, Panel
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.errors import Refused
@@ -110,7 +111,9 @@ def test_what_lies_on_the_side_that_a_dart_turns_goes_with_it_an_outline_too() -
 
 
 def test_places_follow_edges_that_are_walked_the_other_way() -> None:
-    back = EdgeMap((Part(0, 0.0, 100.0, 1, 100.0, 0.0), Part(1, 0.0, 50.0, 0, 50.0, 0.0)), (50.0, 100.0), "leave it")
+    back = EdgeMap(
+        (Part(0, 0.0, 100.0, 1, 100.0, 0.0), Part(1, 0.0, 50.0, 0, 50.0, 0.0)), (100.0, 50.0), (50.0, 100.0), "leave it"
+    )
     assert back.at(0, 30.0) == (1, 70.0)
     assert back.span(0, 20.0, 30.0, "dart") == (1, 70.0, 80.0)
     # the corner at the end of edge 0 is where edge 1 began, which edge 0 now ends at
@@ -118,3 +121,21 @@ def test_places_follow_edges_that_are_walked_the_other_way() -> None:
     assert back.at(2, 1.0) is None
     with pytest.raises(Refused, match="leave it"):
         back.span(0, 90.0, 110.0, "dart")
+
+
+def test_what_stood_at_a_corner_that_is_gone_is_refused() -> None:
+    cut_short = EdgeMap((Part(0, 0.0, 80.0, 0, 0.0, 80.0),), (100.0,), (80.0,), "move it")
+    with pytest.raises(Refused, match="a corner that the change takes away; move it"):
+        cut_short.corner(0, "taper")
+
+
+def test_ease_drawn_in_keeps_a_dart_at_a_corner_that_comes_nearer() -> None:
+    panel = Panel(
+        "p",
+        shapes.square(200, allowance=10),
+        darts=(Dart(1, 0.0, 30.0, 60.0, corner=True),),
+        fit=Fit(width=-12.0, height=-12.0),
+    )
+    eased, _ = ease_drawn_in(panel)
+    assert eased.darts == panel.darts
+    same(drawn(eased), drawn(panel))

@@ -15,7 +15,7 @@ from ypsicline.core.drafting.edge_map import EdgeMap
 from ypsicline.core.drafting.features import Aperture, Dart, Gather, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Point, edge_length, parameter_at_length, point_at
+from ypsicline.core.geometry.edges import Point, parameter_at_length, point_at
 from ypsicline.core.geometry.rings import flatten_ring, reverse_ring
 from ypsicline.core.geometry.transform import Transform
 
@@ -101,7 +101,7 @@ def _taper(taper: Taper, edges: EdgeMap, plane: Plane) -> Taper:
 def _dart(dart: Dart, panel: Panel, edges: EdgeMap, plane: Plane) -> Dart:
     edge, half, along = panel.seam_line[dart.edge], dart.intake / 2, dart.along
     if dart.corner:
-        length = edge_length(edge)
+        length = edges.before[dart.edge]
         edges.span(dart.edge, length - half, length, "dart at a corner")
         edges.span((dart.edge + 1) % len(panel.seam_line), 0.0, half, "dart at a corner")
         on = edges.corner(dart.edge, "dart at a corner")

@@ -26,11 +26,10 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
         return panel, runs
     fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
     runs = fitted.runs
-    edges = EdgeMap.of_runs(runs, "move it first")
+    edges = EdgeMap.of_runs(runs, len(panel.seam_line), "move it first")
     # darts and pleats are given as they are to be on the finished line, notches on the one that was set
-    longer = {p.of: max(q.high for q in edges.parts if q.of == p.of) for p in edges.parts}
     notches = panel.notches and tuple(
-        replace(n, along_mm=n.along_mm * longer.get(n.edge, 0.0) / edge_length(panel.seam_line[n.edge]))
+        replace(n, along_mm=n.along_mm * edges.before[n.edge] / edge_length(panel.seam_line[n.edge]))
         for n in panel.notches
         if 0 <= n.edge < len(panel.seam_line)
     )

@@ -71,8 +71,8 @@ def split_panel_edge(panel: Panel, ring: int, edge: int, along_mm: float) -> Pan
             else (replace(p, on=p.on + (p.of > edge)),)
         )
     ]
-    lengths = (*same.lengths[:edge], along_mm, behind, *same.lengths[edge + 1 :])
-    return carried(panel, tuple(made), EdgeMap(tuple(parts), lengths, same.else_do))
+    lengths = (*same.after[:edge], along_mm, behind, *same.after[edge + 1 :])
+    return carried(panel, tuple(made), replace(same, parts=tuple(parts), after=lengths))
 
 
 def merge_edges(panel: Panel, ring: int, edge: int) -> Panel:
@@ -96,14 +96,14 @@ def merge_edges(panel: Panel, ring: int, edge: int) -> Panel:
         return _with_ring(panel, ring, tuple(made))
     same = EdgeMap.same(edges, _MERGE_OTHERS)
     gone, at, length = (edge + 1) % len(edges), made.index(one), edge_length(first)
-    behind = same.lengths[gone]
+    behind = same.after[gone]
     parts = [
         Part(p.of, 0.0, p.high, at, length, length + behind) if p.of == gone else replace(p, on=p.on - (p.of > gone))
         for p in same.parts
     ]
-    lengths = [s for k, s in enumerate(same.lengths) if k != gone]
+    lengths = [s for k, s in enumerate(same.after) if k != gone]
     lengths[at] = length + behind
-    return carried(panel, tuple(made), EdgeMap(tuple(parts), tuple(lengths), same.else_do))
+    return carried(panel, tuple(made), replace(same, parts=tuple(parts), after=tuple(lengths)))
 
 
 def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
@@ -123,7 +123,7 @@ def mirrored(panel: Panel) -> Panel:
     back = tuple(Part(p.of, p.low, p.high, last - p.on, p.end, p.start) for p in same.parts)
     flip = Transform.mirror()
     made = carried(
-        panel, ring_carried(panel.seam_line, flip), EdgeMap(back, same.lengths[::-1], same.else_do), Everywhere(flip)
+        panel, ring_carried(panel.seam_line, flip), replace(same, parts=back, after=same.after[::-1]), Everywhere(flip)
     )
     other: dict[Hand, Hand] = {"left": "right", "right": "left"}
     return replace(made, grain_deg=(180 - panel.grain_deg) % 360, hand=other.get(panel.hand, panel.hand))
@@ -135,7 +135,7 @@ def changed_size(panel: Panel, factor: float) -> Panel:
         raise Refused("A copy can be 1/50 to 50 times as large.", "scale", Place(panel=panel.name))
     same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
     parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
-    edges = EdgeMap(parts, tuple(factor * s for s in same.lengths), same.else_do)
+    edges = replace(same, parts=parts, after=tuple(factor * s for s in same.after))
     return carried(panel, ring_carried(panel.seam_line, larger), edges, Everywhere(larger))
 
 

@@ -35,22 +35,24 @@ class Part:
 
 @dataclass(frozen=True)
 class EdgeMap:
-    """The parts of all edges before, of an outline that has `count` edges after; what is on no part is gone. `lengths` are
-    those of the edges after; `else_do` says what to do where something can't follow."""
+    """The parts of all edges before; what is on no part is gone. `before` and `after` are the lengths of the edges, mm;
+    `else_do` says what to do where something can't follow."""
 
     parts: tuple[Part, ...]
-    lengths: tuple[float, ...]
+    before: tuple[float, ...]
+    after: tuple[float, ...]
     else_do: str
 
     @classmethod
     def same(cls, edges: Sequence[Edge], else_do: str = "move it") -> EdgeMap:
         """Nothing has moved."""
         lengths = tuple(edge_length(e) for e in edges)
-        return cls(tuple(Part(k, 0.0, s, k, 0.0, s) for k, s in enumerate(lengths)), lengths, else_do)
+        return cls(tuple(Part(k, 0.0, s, k, 0.0, s) for k, s in enumerate(lengths)), lengths, lengths, else_do)
 
     @classmethod
-    def of_runs(cls, runs: Sequence[Run], else_do: str) -> EdgeMap:
-        """An outline made of runs of another; places are in mm of those that are as long as their share says."""
+    def of_runs(cls, runs: Sequence[Run], count: int, else_do: str) -> EdgeMap:
+        """An outline made of runs of another with `count` edges; places on those are in mm of the runs that are as long as
+        their share says."""
         lengths = [edge_length(r.edge) for r in runs]
         whole: dict[int, float] = {}
         for run, length in zip(runs, lengths, strict=True):
@@ -61,7 +63,7 @@ class EdgeMap:
             for k, r in enumerate(runs)
             if r.s1 > r.s0
         )
-        return cls(parts, tuple(lengths), else_do)
+        return cls(parts, tuple(whole.get(k, 0.0) for k in range(count)), tuple(lengths), else_do)
 
     def at(self, edge: int, along: float) -> tuple[int, float] | None:
         """Which edge a place has come to lie on, and where on it; None where it is gone."""
@@ -79,16 +81,13 @@ class EdgeMap:
                 return p.on, first, last
         raise Refused(f"The {what} stands where the outline changes; {self.else_do}.", what, Place())
 
-    def lies_on(self, edge: int) -> list[int]:
-        """The edges that parts of an edge have come to lie on."""
-        return [p.on for p in self.parts if p.of == edge]
-
     def corner(self, edge: int, what: str) -> int:
         """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refused` where it is gone."""
         own = [p for p in self.parts if p.of == edge]
         last = max(own, key=lambda p: p.high, default=None)
-        if last is not None and abs(last.end - self.lengths[last.on]) < _SAME_MM and last.start <= last.end:
-            return last.on
-        if last is not None and last.end < _SAME_MM and last.start > last.end:
-            return (last.on - 1) % len(self.lengths)
+        if last is not None and abs(last.high - self.before[edge]) < _SAME_MM:
+            if last.start <= last.end and abs(last.end - self.after[last.on]) < _SAME_MM:
+                return last.on
+            if last.start > last.end and last.end < _SAME_MM:
+                return (last.on - 1) % len(self.after)
         raise Refused(f"The {what} stands at a corner that the change takes away; {self.else_do}.", what, Place())

@@ -145,7 +145,8 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     lie = tuple(
         Part(p.run.source, p.low, p.high, k, 0.0, p.high - p.low) for k, p in enumerate(made) if p.run is not None
     )
-    edges = EdgeMap(lie, tuple(edge_length(e) for e in seam), _MOVE_ONE)
+    lengths = tuple(edge_length(e) for e in panel.seam_line)
+    edges = EdgeMap(lie, lengths, tuple(edge_length(e) for e in seam), _MOVE_ONE)
     own = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
     others = replace(panel, darts=tuple(d for k, d in enumerate(panel.darts) if k != at))
     kept = carried(others, seam, edges, paper)
