@@ -1,4 +1,4 @@
-import createClient from 'openapi-fetch'
+import createClient, { type MaybeOptionalInit } from 'openapi-fetch'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -39,7 +39,7 @@ export function csrf(): string {
   return own?.slice((name?.length ?? 0) + 1) ?? ''
 }
 
-export const client = createClient<paths>({ baseUrl: '/' })
+const client = createClient<paths>({ baseUrl: '/' })
 client.use({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrf())
@@ -52,19 +52,41 @@ interface Answer {
   error?: unknown
   response: Response
 }
+type Method = 'get' | 'post' | 'put' | 'delete'
+type PathsWith<M extends Method> = { [P in keyof paths]: paths[P] extends Record<M, { responses: unknown }> ? P : never }[keyof paths]
+type Asked<M extends Method, P extends keyof paths> = MaybeOptionalInit<paths[P], M>
+// the schema's own type: the client's mapped one turns pairs of numbers into lists
+type Said<M extends Method, P extends keyof paths> =
+  paths[P] extends Record<M, { responses: { 200: { content: { 'application/json': infer A } } } }> ? A : void
 
-/**
- * The data of a call, or a Refusal with the server's sentence. The type is the schema's own: the client's
- * mapped one turns pairs of numbers into lists.
- */
-export async function answered<T>(call: Promise<Answer>): Promise<T> {
+/** What the server answers to one of its operations, or a Refusal with its sentence. */
+export async function ask<M extends Method, P extends PathsWith<M>>(
+  method: M,
+  path: P,
+  ...init: undefined extends Asked<M, P> ? [init?: Asked<M, P>] : [init: Asked<M, P>]
+): Promise<Said<M, P>> {
+  // what is asked has been checked against the schema by this function's own types
+  const asked = [method, path, ...init] as unknown as Parameters<typeof client.request>
+  return (await settled(client.request(...asked))) as Said<M, P>
+}
+
+/** The bytes of an answer as they come, until `signal` ends them. */
+export async function askForStream(
+  path: '/api/jobs/{job_id}/panels/{index}/pad',
+  of: { job_id: number; index: number },
+  signal: AbortSignal,
+) {
+  return (await settled(client.GET(path, { params: { path: of }, parseAs: 'stream', signal }))) as ReadableStream<Uint8Array>
+}
+
+async function settled(call: Promise<Answer>): Promise<unknown> {
   let answer: Answer
   try {
     answer = await call
   } catch {
     throw new Refusal(UNREACHABLE, 0)
   }
-  if (answer.response.ok) return answer.data as T
+  if (answer.response.ok) return answer.data
   if (answer.response.status === 401) window.location.assign(`/sign-in/?next=${encodeURIComponent(location.pathname)}`)
   throw new Refusal(told(answer.error, 'sentence') ?? UNREACHABLE, answer.response.status, told(answer.error, 'reason'))
 }
@@ -75,24 +97,25 @@ function told(error: unknown, what: 'sentence' | 'reason'): string | undefined {
 }
 
 /** Send files as a form with other `fields`, telling how much has gone out (0 to 1). */
-export function sendFiles<T>(
-  url: string,
-  field: string,
-  files: readonly File[],
-  fields: Record<string, string>,
-  headers: Record<string, string>,
-  progress?: (share: number) => void,
+export function sendFiles<P extends PathsWith<'post'>>(
+  path: P,
+  of: Record<string, string | number>,
+  form: { field: string; files: readonly File[]; fields?: Record<string, string> },
+  how: { headers?: Record<string, string>; progress?: (share: number) => void } = {},
 ) {
-  return new Promise<T>((resolve, reject) => {
+  return new Promise<Said<'post', P>>((resolve, reject) => {
     const request = new XMLHttpRequest()
-    request.open('POST', url)
+    request.open(
+      'POST',
+      path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(of[name] ?? '')),
+    )
     request.responseType = 'json'
     request.setRequestHeader('X-CSRFToken', csrf())
-    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
-    request.upload.onprogress = (e) => e.lengthComputable && progress?.(e.loaded / e.total)
+    for (const [name, value] of Object.entries(how.headers ?? {})) request.setRequestHeader(name, value)
+    request.upload.onprogress = (e) => e.lengthComputable && how.progress?.(e.loaded / e.total)
     request.onerror = () => reject(new Refusal(UNREACHABLE, 0))
     request.onload = () => {
-      if (request.status < 300) resolve(request.response as T)
+      if (request.status < 300) resolve(request.response as Said<'post', P>)
       else
         reject(
           new Refusal(
@@ -102,9 +125,9 @@ export function sendFiles<T>(
           ),
         )
     }
-    const form = new FormData()
-    for (const file of files) form.append(field, file)
-    for (const [name, value] of Object.entries(fields)) form.append(name, value)
-    request.send(form)
+    const data = new FormData()
+    for (const file of form.files) data.append(form.field, file)
+    for (const [name, value] of Object.entries(form.fields ?? {})) data.append(name, value)
+    request.send(data)
   })
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { answered, client } from '../api/client'
+import { ask } from '../api/client'
 import { say } from '../state/notice'
 import { useOpenJob } from '../state/keys'
 
@@ -59,11 +59,7 @@ function pick(name: string) {
 const keepRule = (key: string) => state.do({ kind: 'set_house_rule', rule: key, length: typed[key] ?? '', cloth: of.value })
 const keepCloth = () => state.do({ kind: 'set_cloth', ...cloth, thickness: cloth.thickness || '0.5 mm' })
 async function keepForHouse() {
-  if (
-    await state.send(() =>
-      answered(client.POST('/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })),
-    )
-  )
+  if (await state.send(() => ask('post', '/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })))
     say('New jobs start with these rules and cloths.')
 }
 </script>

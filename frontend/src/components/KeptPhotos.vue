@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiImagePlusOutline } from '@mdi/js'
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { answered, client, sendFiles, type Schemas } from '../api/client'
+import { ask, sendFiles, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 
@@ -13,19 +13,14 @@ const openId = ref<number | null>(null)
 const input = ref<HTMLInputElement | null>(null)
 const open = computed(() => photos.value.find((p) => p.id === openId.value) ?? null)
 
-onMounted(() =>
-  answered<Kept[]>(client.GET('/api/jobs/{job_id}/kept-photos', { params: { path: state.path } })).then(
-    (p) => (photos.value = p),
-    sayWrong,
-  ),
-)
+onMounted(() => ask('get', '/api/jobs/{job_id}/kept-photos', { params: { path: state.path } }).then((p) => (photos.value = p), sayWrong))
 async function send(e: Event) {
   const el = e.target as HTMLInputElement
   const files = [...(el.files ?? [])]
   el.value = ''
   if (!files.length) return
   try {
-    photos.value = await sendFiles<Kept[]>(`/api/jobs/${state.id}/kept-photos`, 'photo', files, {}, {})
+    photos.value = await sendFiles('/api/jobs/{job_id}/kept-photos', state.path, { field: 'photo', files })
     openId.value = photos.value.at(-1)?.id ?? null
   } catch (err) {
     sayWrong(err)
@@ -34,7 +29,7 @@ async function send(e: Event) {
 async function keep(photo: Kept, change: Partial<Schemas['KeptIn']>) {
   const body = { note: photo.note, parts: photo.parts, ...change }
   try {
-    const kept = await answered<Kept>(client.PUT('/api/kept-photos/{photo_id}', { params: { path: { photo_id: photo.id } }, body }))
+    const kept = await ask('put', '/api/kept-photos/{photo_id}', { params: { path: { photo_id: photo.id } }, body })
     photos.value = photos.value.map((p) => (p.id === kept.id ? kept : p))
   } catch (e) {
     sayWrong(e)
@@ -51,7 +46,7 @@ const name = (photo: Kept, k: number, text: string) => keep(photo, { parts: phot
 const unmark = (photo: Kept, k: number) => keep(photo, { parts: photo.parts.filter((_, i) => i !== k) })
 async function drop(photo: Kept) {
   try {
-    photos.value = await answered<Kept[]>(client.DELETE('/api/kept-photos/{photo_id}', { params: { path: { photo_id: photo.id } } }))
+    photos.value = await ask('delete', '/api/kept-photos/{photo_id}', { params: { path: { photo_id: photo.id } } })
     openId.value = null
   } catch (e) {
     sayWrong(e)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
 import { reactive, ref, shallowRef } from 'vue'
-import { answered, client, type Change, type Schemas } from '../api/client'
+import { ask, type Change, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 import TabletTouches from './TabletTouches.vue'
@@ -44,7 +44,7 @@ function change(): Change {
 }
 async function draw() {
   const was = kind.value
-  if ((await state.do(change())) && was === 'tablet') await answered(client.DELETE('/api/tablet')).catch(sayWrong)
+  if ((await state.do(change())) && was === 'tablet') await ask('delete', '/api/tablet').catch(sayWrong)
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { answered, client, type Panel, type Schemas } from '../api/client'
+import { askForStream, type Panel, type Schemas } from '../api/client'
 import { jsonLines } from '../logic/lines'
 import { sayWrong } from '../state/notice'
 import { useOpenJob } from '../state/keys'
@@ -29,9 +29,7 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
   busy.value = words
   share.value = 0
   try {
-    const stream = await answered<ReadableStream<Uint8Array>>(
-      client.GET('/api/jobs/{job_id}/panels/{index}/pad', { params: { path: path() }, parseAs: 'stream', signal }),
-    )
+    const stream = await askForStream('/api/jobs/{job_id}/panels/{index}/pad', path(), signal)
     for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
       share.value = step.share
       if (!step.pad) continue

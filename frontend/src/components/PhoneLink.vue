@@ -2,7 +2,7 @@
 import { mdiCellphone } from '@mdi/js'
 import { useIntervalFn } from '@vueuse/core'
 import { shallowRef } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 
@@ -20,7 +20,7 @@ useIntervalFn(() => {
 
 async function make() {
   try {
-    link.value = await answered<Schemas['PhoneView']>(client.POST('/api/jobs/{job_id}/phone', { params: { path: state.path } }))
+    link.value = await ask('post', '/api/jobs/{job_id}/phone', { params: { path: state.path } })
   } catch (e) {
     sayWrong(e)
   }
@@ -28,7 +28,7 @@ async function make() {
 
 async function end() {
   try {
-    await answered(client.DELETE('/api/jobs/{job_id}/phone', { params: { path: state.path } }))
+    await ask('delete', '/api/jobs/{job_id}/phone', { params: { path: state.path } })
     link.value = null
   } catch (e) {
     sayWrong(e)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import { NOTHING_SAID } from '../state/job'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
@@ -43,7 +43,7 @@ async function keepTape(taped: { first: string; second: string; tape: string }) 
 async function removePhoto() {
   if (!latest.value) return
   try {
-    await answered(client.DELETE('/api/photos/{photo_id}', { params: { path: { photo_id: latest.value.id } } }))
+    await ask('delete', '/api/photos/{photo_id}', { params: { path: { photo_id: latest.value.id } } })
     await state.load()
   } catch (e) {
     sayWrong(e)

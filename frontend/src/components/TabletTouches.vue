@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import { sayWrong } from '../state/notice'
 
 /** What a digitising tablet has sent so far; the model is how far apart the two marks lie. */
@@ -34,11 +34,11 @@ const words = computed(() => {
   return `${n - 2} places touched round the outline.`
 })
 async function look() {
-  tablet.value = await answered<Schemas['TabletView']>(client.GET('/api/tablet')).catch(() => tablet.value)
+  tablet.value = await ask('get', '/api/tablet').catch(() => tablet.value)
 }
 async function again() {
   try {
-    tablet.value = await answered<Schemas['TabletView']>(client.DELETE('/api/tablet'))
+    tablet.value = await ask('delete', '/api/tablet')
   } catch (e) {
     sayWrong(e)
   }

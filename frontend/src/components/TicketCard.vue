@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { answered, client, type JobAnswer, type Ticket } from '../api/client'
+import { ask, type Ticket } from '../api/client'
 import { sayWrong } from '../state/notice'
 
 const props = defineProps<{ ticket: Ticket }>()
@@ -10,9 +10,7 @@ const emit = defineEmits<{ changed: [] }>()
 async function goBack() {
   const { id, unreadable_at } = props.ticket
   try {
-    await answered<JobAnswer>(
-      client.POST('/api/jobs/{job_id}/undo', { params: { path: { job_id: id } }, headers: { 'X-Revision': String(unreadable_at) } }),
-    )
+    await ask('post', '/api/jobs/{job_id}/undo', { params: { path: { job_id: id } }, headers: { 'X-Revision': String(unreadable_at) } })
   } catch (e) {
     sayWrong(e)
   }

@@ -1,5 +1,5 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { answered, client, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
+import { ask, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
 import { wholeJob } from '../logic/whole'
 import { sayWrong } from './notice'
 
@@ -20,7 +20,7 @@ export function useJob(id: number) {
   const measuring = computed(() => job.value?.photos.find((p) => p.status === 'waiting' || p.status === 'working') ?? null)
 
   async function load() {
-    job.value = wholeJob(await answered<JobAnswer>(client.GET('/api/jobs/{job_id}', { params: { path } })), null)
+    job.value = wholeJob(await ask('get', '/api/jobs/{job_id}', { params: { path } }), null)
     watchPhotos()
   }
 
@@ -49,18 +49,20 @@ export function useJob(id: number) {
 
   /** Make a change. False when it was refused. */
   const make = (change: Change) =>
-    send(() => answered(client.POST('/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })))
-  const undo = () => send(() => answered(client.POST('/api/jobs/{job_id}/undo', { params: { path }, headers: headers() })))
-  const redo = () => send(() => answered(client.POST('/api/jobs/{job_id}/redo', { params: { path }, headers: headers() })))
+    send(() => ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change }))
+  const undo = () => send(() => ask('post', '/api/jobs/{job_id}/undo', { params: { path }, headers: headers() }))
+  const redo = () => send(() => ask('post', '/api/jobs/{job_id}/redo', { params: { path }, headers: headers() }))
 
   /** Send photos of one scene, to be measured together. */
   async function sendPhotos(files: readonly File[], wanted: Schemas['WantedIn']) {
     if (!files.length) return
     sending.value = { name: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} photos`, share: 0 }
     try {
-      const photo = await sendFiles<Photo>(`/api/jobs/${id}/photos`, 'photo', files, fieldsOf(wanted), {}, (share) => {
+      const form = { field: 'photo', files, fields: fieldsOf(wanted) }
+      const progress = (share: number) => {
         if (sending.value) sending.value = { ...sending.value, share }
-      })
+      }
+      const photo = await sendFiles('/api/jobs/{job_id}/photos', path, form, { progress })
       if (job.value) job.value = { ...job.value, photos: [...job.value.photos, photo] }
       watchPhotos()
     } catch (e) {
@@ -72,7 +74,7 @@ export function useJob(id: number) {
 
   async function measureAgain(photo: number, wanted: Schemas['WantedIn']) {
     try {
-      replacePhoto(await answered(client.PUT('/api/photos/{photo_id}/wanted', { params: { path: { photo_id: photo } }, body: wanted })))
+      replacePhoto(await ask('put', '/api/photos/{photo_id}/wanted', { params: { path: { photo_id: photo } }, body: wanted }))
       watchPhotos()
     } catch (e) {
       sayWrong(e)
@@ -84,7 +86,7 @@ export function useJob(id: number) {
     let question: Refusal | null = null
     const sent = await send(async () => {
       try {
-        return await sendFiles<JobAnswer>(`/api/jobs/${id}/read`, 'file', [file], answers, headers())
+        return await sendFiles('/api/jobs/{job_id}/read', path, { field: 'file', files: [file], fields: answers }, { headers: headers() })
       } catch (e) {
         if (!(e instanceof Refusal && QUESTIONS.has(e.reason)) || !job.value) throw e
         question = e
@@ -96,7 +98,7 @@ export function useJob(id: number) {
 
   async function choosePieces(photo: number, names: string[]) {
     try {
-      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/pieces', { params: { path: { photo_id: photo } }, body: { names } })))
+      replacePhoto(await ask('post', '/api/photos/{photo_id}/pieces', { params: { path: { photo_id: photo } }, body: { names } }))
       watchPhotos()
     } catch (e) {
       sayWrong(e)
@@ -106,7 +108,7 @@ export function useJob(id: number) {
   /** Measure a photo again, knowing places that are piece and places that aren't. */
   async function pointAt(photo: number, taps: Schemas['TapsIn']) {
     try {
-      replacePhoto(await answered(client.POST('/api/photos/{photo_id}/taps', { params: { path: { photo_id: photo } }, body: taps })))
+      replacePhoto(await ask('post', '/api/photos/{photo_id}/taps', { params: { path: { photo_id: photo } }, body: taps }))
       watchPhotos()
     } catch (e) {
       sayWrong(e)
@@ -124,7 +126,7 @@ export function useJob(id: number) {
     if (!waiting || stopped) return
     timer = window.setTimeout(async () => {
       try {
-        const photo = await answered<Photo>(client.GET('/api/photos/{photo_id}', { params: { path: { photo_id: waiting.id } } }))
+        const photo = await ask('get', '/api/photos/{photo_id}', { params: { path: { photo_id: waiting.id } } })
         replacePhoto(photo)
         if (photo.status !== 'waiting' && photo.status !== 'working') await load()
       } catch (e) {

@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask } from '../api/client'
 import { boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie } from '../logic/lies'
 import type { JobState } from './job'
 import { sayWrong } from './notice'
@@ -129,9 +129,9 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const a = from.value
     from.value = null
     try {
-      const said = await answered<Schemas['Between']>(
-        client.GET('/api/jobs/{job_id}/between', { params: { path: state.path, query: { ax: a.x, ay: a.y, bx: at.x, by: at.y } } }),
-      )
+      const said = await ask('get', '/api/jobs/{job_id}/between', {
+        params: { path: state.path, query: { ax: a.x, ay: a.y, bx: at.x, by: at.y } },
+      })
       measured.value = { a, b: at, text: `${said.length} · ${said.across} across, ${said.up} up` }
     } catch (e) {
       sayWrong(e)

@@ -1,4 +1,4 @@
-import { answered, client, type Change, type Schemas } from '../api/client'
+import { ask, type Change, type Schemas } from '../api/client'
 import type { JobState } from './job'
 import { say } from './notice'
 
@@ -47,21 +47,15 @@ export function useShape(state: JobState) {
     namePiece: (piece: number, name: string) => state.do({ kind: 'name_piece', piece, name }),
     removePiece: (piece: number) => state.do({ kind: 'remove_piece', piece }),
     tryTolerance: (tolerance_mm: number) =>
-      answered<Schemas['RingView'][]>(
-        client.GET('/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } }),
-      ),
+      ask('get', '/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } }),
     walk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
-      answered<Schemas['Walk']>(client.POST('/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body })),
+      ask('post', '/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body }),
     takeWalk: (photo: number, index: number, body: Schemas['WalkIn']) =>
-      state.send(() => answered(client.POST('/api/photos/{photo_id}/found/{index}/walked', { ...onFinding(photo, index), body }))),
+      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/walked', { ...onFinding(photo, index), body })),
     paint: (photo: number, index: number, strokes: Schemas['StrokeIn'][]) =>
-      state.send(() =>
-        answered(client.POST('/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } })),
-      ),
+      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } })),
     confirmEdge: (photo: number, index: number, stretches: number[]) =>
-      state.send(() =>
-        answered(client.POST('/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } })),
-      ),
+      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } })),
   }
 }
 

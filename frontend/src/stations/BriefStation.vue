@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import KeptPhotos from '../components/KeptPhotos.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { useOpenJob } from '../state/keys'
@@ -43,7 +43,7 @@ function fill() {
   dirty.value = false
 }
 watch(() => job.value?.revision, fill, { immediate: true })
-onMounted(() => answered<Record<string, string>>(client.GET('/api/cautions')).then((all) => (texts.value = all), sayWrong))
+onMounted(() => ask('get', '/api/cautions').then((all) => (texts.value = all), sayWrong))
 
 const cautions = computed(() => (answers.brief.near ?? []).map((k) => texts.value[k]).filter(Boolean))
 

@@ -2,7 +2,7 @@
 import { mdiBrush, mdiCameraPlusOutline, mdiCursorPointer, mdiVectorPolyline } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
 import { computed, provide, ref, shallowRef, watch } from 'vue'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
 import DoubtSlip from '../components/DoubtSlip.vue'
 import HandBar from '../components/HandBar.vue'
@@ -73,9 +73,9 @@ watch(
   async () => {
     const at = shown.value
     placed.value = at
-      ? await answered<Schemas['Placed']>(
-          client.GET('/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } }),
-        ).catch(() => null)
+      ? await ask('get', '/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } }).catch(
+          () => null,
+        )
       : null
   },
   { immediate: true },

@@ -2,7 +2,7 @@
 import { mdiCameraPlusOutline } from '@mdi/js'
 import { onMounted, onScopeDispose, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, sendFiles, type Schemas } from '../api/client'
+import { ask, sendFiles, type Schemas } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import { sayWrong } from '../state/notice'
 
@@ -18,7 +18,7 @@ let timer: number | undefined
 async function load() {
   window.clearTimeout(timer)
   try {
-    cameras.value = await answered<Camera[]>(client.GET('/api/cameras'))
+    cameras.value = await ask('get', '/api/cameras')
   } catch (e) {
     sayWrong(e)
   }
@@ -31,7 +31,7 @@ async function send(e: Event) {
   if (!files.length) return
   share.value = 0
   try {
-    await sendFiles<Camera>('/api/cameras', 'photo', files, {}, {}, (s) => (share.value = s))
+    await sendFiles('/api/cameras', {}, { field: 'photo', files }, { progress: (s) => (share.value = s) })
     await load()
   } catch (err) {
     sayWrong(err)
@@ -41,7 +41,7 @@ async function send(e: Event) {
 }
 async function forget(id: number) {
   try {
-    cameras.value = await answered<Camera[]>(client.DELETE('/api/cameras/{camera_id}', { params: { path: { camera_id: id } } }))
+    cameras.value = await ask('delete', '/api/cameras/{camera_id}', { params: { path: { camera_id: id } } })
   } catch (e) {
     sayWrong(e)
   }

@@ -2,7 +2,7 @@
 import { mdiAccountPlusOutline } from '@mdi/js'
 import { onMounted, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, type Schemas } from '../api/client'
+import { ask, type Schemas } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import { say, sayWrong } from '../state/notice'
 
@@ -15,7 +15,7 @@ const invitation = shallowRef<Schemas['InvitationView'] | null>(null)
 const asked = shallowRef<{ member: Member; what: 'remove' | 'hand over' } | null>(null)
 
 async function load() {
-  workshop.value = await answered<Workshop>(client.GET('/api/workshop'))
+  workshop.value = await ask('get', '/api/workshop')
 }
 async function tried(how: () => Promise<void>) {
   try {
@@ -26,12 +26,12 @@ async function tried(how: () => Promise<void>) {
 }
 const invite = () =>
   tried(async () => {
-    invitation.value = await answered(client.POST('/api/workshop/invitations'))
+    invitation.value = await ask('post', '/api/workshop/invitations')
     await load()
   })
 const takeBack = () =>
   tried(async () => {
-    workshop.value = await answered<Workshop>(client.DELETE('/api/workshop/invitations'))
+    workshop.value = await ask('delete', '/api/workshop/invitations')
     invitation.value = null
   })
 async function copy() {
@@ -44,9 +44,9 @@ const confirm = () =>
     const { member, what } = asked.value
     asked.value = null
     const path = { params: { path: { member_id: member.id } } }
-    if (what === 'hand over') workshop.value = await answered<Workshop>(client.PUT('/api/workshop/members/{member_id}/owner', path))
+    if (what === 'hand over') workshop.value = await ask('put', '/api/workshop/members/{member_id}/owner', path)
     else {
-      await answered(client.DELETE('/api/workshop/members/{member_id}', path))
+      await ask('delete', '/api/workshop/members/{member_id}', path)
       await (member.is_you ? router.push('/') : load())
     }
   })

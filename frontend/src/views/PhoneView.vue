@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiCameraOutline, mdiImageMultipleOutline } from '@mdi/js'
 import { computed, onMounted, onScopeDispose, ref, shallowRef } from 'vue'
-import { answered, client, Refusal, sendFiles, type Photo, type Schemas } from '../api/client'
+import { ask, Refusal, sendFiles, type Schemas } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import { sayWrong } from '../state/notice'
 
@@ -21,7 +21,7 @@ let timer: number | undefined
 async function load() {
   window.clearTimeout(timer)
   try {
-    job.value = await answered<Schemas['PhoneJob']>(client.GET('/api/phone/{token}', { params: { path: { token: props.token } } }))
+    job.value = await ask('get', '/api/phone/{token}', { params: { path: { token: props.token } } })
   } catch (e) {
     if (e instanceof Refusal && e.status === 404) over.value = true
     else sayWrong(e)
@@ -42,7 +42,12 @@ function drop(k: number) {
 async function send() {
   share.value = 0
   try {
-    await sendFiles<Photo>(`/api/phone/${props.token}/photos`, 'photo', taken.value, {}, {}, (s) => (share.value = s))
+    await sendFiles(
+      '/api/phone/{token}/photos',
+      { token: props.token },
+      { field: 'photo', files: taken.value },
+      { progress: (s) => (share.value = s) },
+    )
     looks.value.forEach((l) => URL.revokeObjectURL(l))
     taken.value = []
     looks.value = []

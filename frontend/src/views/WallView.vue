@@ -3,7 +3,7 @@ import { mdiMagnify, mdiPlus } from '@mdi/js'
 import { watchDebounced } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { answered, client, csrf, sendFiles, type JobAnswer, type Schemas, type Ticket } from '../api/client'
+import { ask, csrf, sendFiles, type Schemas, type Ticket } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import TicketCard from '../components/TicketCard.vue'
 import { say, sayWrong } from '../state/notice'
@@ -35,7 +35,7 @@ async function load() {
   const own = ++asked
   try {
     const query = { search: search.value, page: page.value, put_away: putAway.value }
-    const found = await answered<Schemas['Wall']>(client.GET('/api/wall', { params: { query } }))
+    const found = await ask('get', '/api/wall', { params: { query } })
     if (own === asked) wall.value = found
   } catch (e) {
     if (own === asked) sayWrong(e)
@@ -58,9 +58,9 @@ async function turnTo(to: number) {
 async function act(ticket: Ticket, what: 'put away' | 'hang again' | 'delete') {
   const path = { params: { path: { job_id: ticket.id } } }
   try {
-    if (what === 'put away') await answered(client.POST('/api/jobs/{job_id}/put-away', path))
-    else if (what === 'hang again') await answered(client.DELETE('/api/jobs/{job_id}/put-away', path))
-    else await answered(client.DELETE('/api/jobs/{job_id}', path))
+    if (what === 'put away') await ask('post', '/api/jobs/{job_id}/put-away', path)
+    else if (what === 'hang again') await ask('delete', '/api/jobs/{job_id}/put-away', path)
+    else await ask('delete', '/api/jobs/{job_id}', path)
     const done = { 'put away': 'is put away in the drawer', 'hang again': 'hangs on the wall again', delete: 'is deleted' }
     say(`“${ticket.name}” ${done[what]}.`)
   } catch (e) {
@@ -78,7 +78,7 @@ async function signOut() {
 async function takeIn() {
   try {
     localStorage.setItem('unit', unit.value)
-    const job = await answered<JobAnswer>(client.POST('/api/jobs', { body: { name: name.value, unit: unit.value } }))
+    const job = await ask('post', '/api/jobs', { body: { name: name.value, unit: unit.value } })
     await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
   } catch (e) {
     sayWrong(e)
@@ -91,7 +91,7 @@ async function readBundle(event: Event) {
   input.value = ''
   if (!file) return
   try {
-    const job = await sendFiles<JobAnswer>('/api/job-files', 'file', [file], {}, {})
+    const job = await sendFiles('/api/job-files', {}, { field: 'file', files: [file] })
     await router.push({ name: 'job', params: { id: job.id, station: job.next_step.station } })
   } catch (e) {
     sayWrong(e)
