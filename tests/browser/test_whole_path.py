@@ -19,6 +19,13 @@ from ypsicline.core.formats.raster import rasterise_page
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
+# where on the screen a share of the first edge's length lies
+ALONG_THE_FIRST_EDGE = """(share) => {
+  const edge = document.querySelector('path.edge')
+  const at = edge.getPointAtLength(edge.getTotalLength() * share).matrixTransform(edge.getScreenCTM())
+  return [at.x, at.y]
+}"""
+
 
 def take_in(page: Page, name: str, unit: str = "") -> None:
     page.get_by_role("button", name="Take in a job").click()
@@ -174,12 +181,7 @@ def test_corners_are_dragged_added_and_removed_and_edges_straightened(
     expect(corners).to_have_count(8)
 
     page.get_by_role("button", name="Add a corner").click()
-    middle = page.evaluate(
-        "() => { const p = document.querySelector('path.edge'); const m = p.getPointAtLength(p.getTotalLength() * 0.4); const s = m.matrixTransform(p.getScreenCTM()); return [s.x, s.y] }"
-    )
-    elsewhere = page.evaluate(
-        "() => { const p = document.querySelector('path.edge'); const m = p.getPointAtLength(p.getTotalLength() * 0.15); const s = m.matrixTransform(p.getScreenCTM()); return [s.x, s.y] }"
-    )
+    middle, elsewhere = (page.evaluate(ALONG_THE_FIRST_EDGE, share) for share in (0.4, 0.15))
     page.mouse.click(*middle)
     expect(corners).to_have_count(9)
     page.mouse.click(*elsewhere)

@@ -17,11 +17,11 @@ from demo.pieces import circle
 from tests.conftest import DARK, HOLE, SMALL, TRAY, flat_scene
 from tests.core.test_more_measured import roll
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece, capture_pieces, open_table
+from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scan import capture_scan, join_scans
-from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refused

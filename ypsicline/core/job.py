@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 import shapely
 
-from ypsicline.core.capture.solve import SheetDistance
+from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused

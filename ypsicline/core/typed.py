@@ -16,7 +16,7 @@ from ypsicline.core.lengths import parse_length
 
 __all__ = [
     "Length", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
-    "SignedLengthIfTyped", "Words", "field_called",
+    "SignedLengthIfTyped", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
@@ -29,12 +29,17 @@ def field_called(name: str) -> str:
     return _CALLED.get(name) or name.removesuffix("_mm").replace("_", " ")
 
 
+def not_typed(name: str) -> Refused:
+    """What is said where a field that is needed was left empty."""
+    return Refused(f"Type in the {field_called(name)} too.", "measure")
+
+
 def _length(given: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
     if not isinstance(given, str):
         return given
     unit = (info.context or {}).get("unit")
     if _is_empty(given) and info.field_name:
-        raise Refused(f"Type in the {field_called(info.field_name)} too.", "measure")
+        raise not_typed(info.field_name)
     if unit is None:
         raise ValueError("a length in mm was expected, not a text")
     return parse_length(given, unit, signed=signed)

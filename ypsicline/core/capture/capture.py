@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
+from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
@@ -31,7 +32,6 @@ from ypsicline.core.capture.scene import (
 )
 from ypsicline.core.capture.segment import Taps, find_pieces
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused

@@ -53,9 +53,11 @@ def judge(
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear, and of what two ways to read its middle differ by. Paper: what is left of a bow once its size is known, less the more photos see it. Printing: what a measured test
-    mark leaves open. Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at two standard deviations, added in squares, with
-    `doubt_mm`, for all or each of the outline's points, which whoever found it isn't sure of.
+    smear, and of what two ways to read its middle differ by. Paper: what is left of a bow once its
+    size is known, less the more photos see it. Printing: what a measured test mark leaves open.
+    Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
+    two standard deviations, added in squares, with `doubt_mm`, for all or each of the outline's
+    points, which whoever found it isn't sure of.
     """
     at = np.arange(len(found.outline))
     sample = at[:: max(1, len(at) // 200)]

@@ -11,12 +11,13 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import find_sheets
+from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.mosaic import exposures, lay_flat_together
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import SheetDistance, Solved, Taken, solve
+from ypsicline.core.capture.solve import Solved, Taken, solve
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 

@@ -18,21 +18,20 @@ import scipy
 
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import SeenSheet, UnreadSheet
+from ypsicline.core.capture.distances import SheetDistance, Span, spans_of
 from ypsicline.core.capture.layout import CAMERA, FOCUS, PLACE, SHEET, Layout, Sight, matrix_of
 from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["SheetDistance", "Solved", "Taken", "solve"]
+__all__ = ["Solved", "Taken", "solve"]
 
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
 LEFT_OUT_AT_MOST = 2
 # one standard deviation: a sheet's bow in mm, and how a focal length changes between photos of one camera
 _SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
-# a tape between sheets, one standard deviation, mm and as a share of its length; beyond how many it is a slip
-_SIGMA_TAPE, _SHARE_TAPE, _SLIP = 0.5, 3e-4, 6.0
 SOFT_MM = (1.0, 0.3, 0.05)
 # corners that miss by so many px, or times the median of their sheet, are left out; a sheet keeps so many
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
@@ -56,47 +55,6 @@ class Taken:
     camera: str = ""
     profile: CameraProfile | None = None
     unread: tuple[UnreadSheet, ...] = ()
-
-
-@dataclass(frozen=True)
-class SheetDistance:
-    """Taped between two sheets, mm: from the upper left corner of the printed chequers of one to that of the other."""
-
-    first: str
-    second: str
-    mm: float
-
-    def __post_init__(self) -> None:
-        if self.first == self.second:
-            raise Refused("A distance runs from one sheet to another; name two.", "distance")
-        if not 50 <= self.mm <= 20_000:
-            raise Refused(f"Two sheets can't lie {self.mm:g} mm apart; give 50 mm to 20 m.", "distance")
-
-    @property
-    def sigma_mm(self) -> float:
-        return _SIGMA_TAPE + _SHARE_TAPE * self.mm
-
-
-@dataclass(frozen=True)
-class _Span:
-    """A distance between two sheets of the layout: where on each it is taped (2,), and how long it is."""
-
-    sheets: tuple[int, int]
-    at: tuple[Array, Array]
-    given: SheetDistance
-
-    def miss(self, places: Array) -> tuple[float, Array]:
-        """In standard deviations, and its derivative by both sheets' x, y, turn (2, 3)."""
-        ends, slopes = [], []
-        for sheet, at in zip(self.sheets, self.at, strict=True):
-            x, y, turn = places[sheet]
-            c, s = np.cos(turn), np.sin(turn)
-            ends.append(np.array([x + c * at[0] - s * at[1], y + s * at[0] + c * at[1]]))
-            slopes.append(np.array([[1, 0, -s * at[0] - c * at[1]], [0, 1, c * at[0] - s * at[1]]]))
-        d = ends[1] - ends[0]
-        length = max(float(np.hypot(*d)), 1e-9)
-        u = d / length / self.given.sigma_mm
-        return (length - self.given.mm) / self.given.sigma_mm, np.array([-u @ slopes[0], u @ slopes[1]])
 
 
 @dataclass(frozen=True)
@@ -182,7 +140,7 @@ def solve(
     left_out = sorted({s.sheet for t in photos for s in t.seen} - set(fitted.sheets), key=lambda s: s.id)
     layout, fit, sheets, residual_px = fitted.layout, fitted.fit, fitted.sheets, fitted.residual_px
     _check(layout, fit, residual_px, fitted.photos)
-    spans, slips = _spans(layout, fit.x, sheets, np.asarray(print_scale), distances)
+    spans, slips = spans_of(layout, fit.x, sheets, np.asarray(print_scale), distances)
     if spans:
         fit = _adjust(layout, fitted.expectations, fit.x, spans)
     spread = _spread(layout, fitted.misses) * max(1.0, fitted.pull / PULL_USUAL) ** 2
@@ -330,26 +288,6 @@ def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tupl
     return float(np.mean(sizes))
 
 
-def _spans(
-    layout: Layout, p: Array, sheets: Sequence[Sheet], scale: Array, distances: Sequence[SheetDistance]
-) -> tuple[list[_Span], tuple[tuple[SheetDistance, float], ...]]:
-    """The typed distances between sheets that are seen, and those that the photos alone contradict."""
-    ids = [s.id for s in sheets]
-    spans, slips = [], []
-    for d in distances:
-        if d.first not in ids or d.second not in ids:
-            continue
-        pair = ids.index(d.first), ids.index(d.second)
-        first, second = (sheets[k].board_upper_left() * scale for k in pair)
-        span = _Span(pair, (first, second), d)
-        miss, _ = span.miss(layout.places(p))
-        if abs(miss) > _SLIP:
-            slips.append((d, miss * d.sigma_mm))
-        else:
-            spans.append(span)
-    return spans, tuple(slips)
-
-
 def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
     if not left_out:
         return taken
@@ -382,7 +320,7 @@ def _layout(
 
 
 def _adjust(
-    layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[_Span] = ()
+    layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[Span] = ()
 ) -> scipy.optimize.OptimizeResult:
     observed, bows = layout.observed, slice(layout.bows_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)

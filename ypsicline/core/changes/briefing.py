@@ -6,8 +6,8 @@ import datetime
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.sheets import sheets_by_id
-from ypsicline.core.capture.solve import SheetDistance
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.print_scale import compensation, measured_scale

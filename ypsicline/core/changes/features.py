@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
 from dataclasses import replace as replaced
@@ -103,15 +104,16 @@ class SetFit:
         return "Ease set"
 
 
-class _Feature:
+class _Feature(ABC):
     """A change that puts one feature on a panel."""
 
     panel: int
     index: int | None
     _list: FeatureList
 
-    def feature(self, job: JobDocument) -> Any:
-        raise NotImplementedError
+    @abstractmethod
+    def feature(self, job: JobDocument) -> Feature:
+        """What is put on."""
 
     def on(self, job: JobDocument) -> JobDocument:
         return panel_changed(job, self.panel, lambda p: with_feature(p, self.feature(job), self.index))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from typing import Literal
 
@@ -21,11 +22,12 @@ __all__ = [
 _TOUCH_ERROR_MM = 0.5
 
 
-class _MeasuredIn:
+class _MeasuredIn(ABC):
     """A change whose outline follows from its measures alone."""
 
+    @abstractmethod
     def measured(self) -> Measured:
-        raise NotImplementedError
+        """What the measures make. Raises `Refused` where they make nothing."""
 
     def on(self, job: JobDocument) -> JobDocument:
         return job.captured(from_edges(self.measured().edges))

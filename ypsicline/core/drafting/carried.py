@@ -108,7 +108,7 @@ def _dart(dart: Dart, panel: Panel, edges: EdgeMap, plane: Plane) -> Dart:
     else:
         feet = [point_at(edge, parameter_at_length(edge, s)) for s in (along - half, along + half)]
         plane.of(shapely.Polygon([*feet, apex_of(feet[0], feet[1], dart)]), "other dart", feet[0])
-        on, low, high = edges.span(dart.edge, along - half, along + half, "other dart")
+        on, low, high = edges.span(dart.edge, along - half, along + half, "dart")
         along = (low + high) / 2
     turned: dict[str, Literal["start", "end"]] = {"start": "end", "end": "start"}
     return replace(

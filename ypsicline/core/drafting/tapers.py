@@ -81,7 +81,10 @@ def taper_corner(runs: Sequence[Run], taper: Taper) -> tuple[list[Run], str]:
     made[k + 1 : k + 1] = [into, out]
     angle = 180 - math.degrees(turn_between(tangent_at(into.edge, 1.0), tangent_at(out.edge, 0.0)))
     was = 180 - math.degrees(turn_between(t1, t2))
-    words = f"taper at the end of {first.edge.name}: reach {taper.reach:.1f} and {taper.reach_after:.1f}, inset {taper.inset:.1f}: {was:.1f}° becomes {angle:.1f}°"
+    words = (
+        f"taper at the end of {first.edge.name}: reach {taper.reach:.1f} and {taper.reach_after:.1f}, "
+        f"inset {taper.inset:.1f}: {was:.1f}° becomes {angle:.1f}°"
+    )
     return made, words
 
 

@@ -12,7 +12,7 @@ from ypsicline.core.changes.union import TypedChange
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import check_plain
 from ypsicline.core.lengths import Unit
-from ypsicline.core.typed import field_called
+from ypsicline.core.typed import field_called, not_typed
 
 __all__ = ["change_adapter", "read_change"]
 
@@ -35,7 +35,7 @@ def read_change(data: bytes, unit: Unit) -> Change:
         first = e.errors(include_url=False, include_context=False)[0]
         kind, *where = [str(p) for p in first["loc"]] or [""]
         if first["type"] == "missing" and where:
-            raise Refused(f"Type in the {field_called(where[-1])} too.", "measure") from e
+            raise not_typed(where[-1]) from e
         place = " → ".join(field_called(w) for w in where) or kind.replace("_", " ") or "the change"
         raise Refused(f"“{place}” can't be used: {first['msg'][0].lower()}{first['msg'][1:]}.", "wrong_input") from e
     return change
