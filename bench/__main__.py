@@ -34,10 +34,11 @@ from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.inflated import inflate, inflating
-from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.formats.outline_json import sheets_json
 from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.trueing.shape import true_edges, true_up
 from ypsicline.server.collector import settle
 from ypsicline.standins.camera import take_photo

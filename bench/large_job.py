@@ -16,8 +16,8 @@ import numpy as np
 
 from tests import shapes
 from ypsicline.core.drafting.from_shape import panel_from_shape
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import Shape, true_up
 
 __all__ = ["large_job"]
@@ -96,6 +96,7 @@ def _changed(what: str, document: JobDocument) -> str:
     workshop = Workshop.objects.create(name=what)
     workshop.members.add(user)
     job = history.take_in(workshop, document, user)
+    edges = [p.seam_line[0].id for p in history.current(job).panels]
     # as after a start
     stored._KNOWN = stored._Known()
     drafted.cache_clear()
@@ -108,7 +109,7 @@ def _changed(what: str, document: JobDocument) -> str:
 
     taken_in, ms, sizes = on_disk(), [], []
     for k in range(CHANGES):
-        change = {"kind": "set_edges", "chosen": [[k % len(document.panels), 0, 0]], "allowance": str(5 + k)}
+        change = {"kind": "set_edges", "edges": [edges[k % len(edges)]], "allowance": str(5 + k)}
         sent = json.dumps(change)
         begun = time.process_time()
         answer = client.post(

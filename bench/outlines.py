@@ -8,10 +8,10 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
-from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import check_ring, flatten, flatten_ring, signed_area
 from ypsicline.core.geometry.edges import Array, derivatives_at, points_at
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["cutting_lines", "drawn_by_lot", "faults"]
 

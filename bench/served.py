@@ -162,14 +162,15 @@ def _use(
     bundle = server.call("GET", "jobs/1/export/job.json", window=window).content
     job = server.call("POST", "job-files", window=window, files={"file": ("job.json", bundle)}).json()
     at, revision = f"jobs/{job['id']}", job["revision"]
+    edges = sorted({e["of"] for e in job["panels"][0]["rings"][0]})
     start.wait()
     until = time.monotonic() + seconds
     while time.monotonic() < until:
         call("wall", "GET", "wall")
         call("open a job", "GET", at)
         for _ in range(3):
-            edge, wide = luck.randrange(4), luck.randrange(5, 30)
-            body = {"kind": "set_edges", "chosen": [[0, 0, edge]], "allowance": str(wide)}
+            edge, wide = luck.choice(edges), luck.randrange(5, 30)
+            body = {"kind": "set_edges", "edges": [edge], "allowance": str(wide)}
             answer = call("change", "POST", f"{at}/changes", json=body, headers={"X-Revision": str(revision)})
             revision = answer.json()["revision"]
         revision = call("undo", "POST", f"{at}/undo", headers={"X-Revision": str(revision)}).json()["revision"]

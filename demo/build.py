@@ -99,10 +99,12 @@ def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
 
 def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
-    from ypsicline.core.changes.features import SetAperture, SetLayer
+    from ypsicline.core.changes.features import SetFeature
     from ypsicline.core.changes.panels import MakePanel
     from ypsicline.core.changes.pieces import AddMeasure
     from ypsicline.core.geometry.edges import edge_length
+    from ypsicline.core.pattern.features.aperture import Aperture
+    from ypsicline.core.pattern.features.layer import Layer
 
     job = _job(
         workshop, user, "Splash tray, wheel 3", "splash tray, arched, with a drain hole", _due(1), against=("dust", "wear"),
@@ -110,21 +112,21 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     )  # fmt: skip
     _measured(job, ("splash-tray.jpg", taken["splash_tray"]))
     (panel,) = _changed(job, user, MakePanel("tray")).panels
-    order = sorted(range(len(panel.seam_line)), key=lambda k: -edge_length(panel.seam_line[k]))
-    arch = order[0]
-    middle = [k for k, e in enumerate(panel.seam_line) if e.kind == "arc" and k != arch]
-    slot = {n % len(panel.seam_line) for k in middle for n in (k - 1, k, k + 1)}
-    rest = [k for k in range(len(panel.seam_line)) if k != arch and k not in slot]
+    ids = [e.id for e in panel.seam_line]
+    arch = max(panel.seam_line, key=edge_length).id
+    middle = [k for k, e in enumerate(panel.seam_line) if e.kind == "arc" and e.id != arch]
+    slot = {ids[n % len(ids)] for k in middle for n in (k - 1, k, k + 1)}
+    rest = [name for name in ids if name != arch and name not in slot]
     x, y = _inside(panel, 0.3)
     _changed(
         job, user,
         _label(panel, cloth="waxed cotton", way_up="TOP to the wheel"),
-        SetEdges(((0, 0, arch),), finish="hem", allowance=25.0, name="rim"),
-        SetEdges(tuple((0, 0, k) for k in sorted(slot)), finish="bound"),
-        SetEdges(tuple((0, 0, k) for k in rest), allowance=12.0),
-        SetEdges(tuple((0, 1, k) for k in range(len(panel.holes[0]))), allowance=6.0),
-        SetAperture(0, "slot", "handle", x, y, 90.0, 28.0, "faced", depth=10.0),
-        SetLayer(0, "lining", "ripstop", -1.0, 12.0),
+        SetEdges((arch,), finish="hem", allowance=25.0, name="rim"),
+        SetEdges(tuple(sorted(slot)), finish="bound"),
+        SetEdges(tuple(rest), allowance=12.0),
+        SetEdges(tuple(e.id for e in panel.holes[0]), allowance=6.0),
+        SetFeature(panel.id, Aperture("slot", (x, y), (90.0, 28.0), "faced", "handle")),
+        SetFeature(panel.id, Layer("lining", "ripstop", -1.0, 12.0)),
         AddMeasure(edge=0), AddMeasure(between=(0, 1)),
     )  # fmt: skip
 
@@ -138,12 +140,12 @@ def _changed(job, user, *changes):  # type: ignore[no-untyped-def]
     return history.current(job)
 
 
-def _label(panel, at=0, **changes):  # type: ignore[no-untyped-def]
+def _label(panel, **changes):  # type: ignore[no-untyped-def]
     """The change that sets a panel's label as it is, but for these."""
     from ypsicline.core.changes.panels import SetPanel
 
     names = ("name", "cloth", "count", "hand", "grain_deg", "way_up", "on_fold", "mitre_limit")
-    return SetPanel(at, **{n: getattr(panel, n) for n in names} | changes)
+    return SetPanel(panel.id, **{n: getattr(panel, n) for n in names} | changes)
 
 
 def _inside(panel, up):  # type: ignore[no-untyped-def]
@@ -167,13 +169,15 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     joints = _changed(job, user).shape.outline.joints
     across = math.dist(joints[0].point, joints[len(joints) // 2].point)
     taped = round(across / 3.175) * 3.175
-    _changed(job, user, AddMeasure(between=(0, len(joints) // 2)), SetMeasure(0, taped), AddMeasure(edge=0))
+    listed = _changed(job, user, AddMeasure(between=(0, len(joints) // 2)), AddMeasure(edge=0)).piece.tape
+    _changed(job, user, SetMeasure(listed[0].id, taped))
 
 
 def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     from demo.pieces import stool_pad
     from ypsicline.core.changes.panels import AddPanels
-    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.core.pattern.panel import Panel
+    from ypsicline.core.pattern.seam_edge import SeamEdge
 
     job = _job(
         workshop, user, "Stool pads", "six stool pads, back shorter than front", _due(2), against=("padding",),
@@ -198,7 +202,7 @@ def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-de
     _measured(job, ("bucket-lid.jpg", taken["bucket_lid"]))
 
     (panel,) = _changed(job, user, MakePanel("lid")).panels
-    edges = tuple((0, 0, k) for k in range(len(panel.seam_line)))
+    edges = tuple(e.id for e in panel.seam_line)
     _changed(job, user, SetEdges(edges, allowance=10.0), _label(panel, count=4, cloth="cotton drill"))
 
 
@@ -257,7 +261,8 @@ def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     photos.choose_pieces(photo, ["seat", "wall", "tab"])
     photos.measure.call(photo.pk)
 
-    _changed(job, user, OpenPiece(0), OldCover((), 10.0))
+    seat = _changed(job, user).pieces[0].id
+    _changed(job, user, OpenPiece(seat), OldCover((), 10.0))
     (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", taken["old_slip"])])
     kept.mark_parts(
         shown,
@@ -291,9 +296,11 @@ def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
 
 def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
-    from ypsicline.core.changes.features import SetDrop, SetMark
+    from ypsicline.core.changes.features import SetDrop, SetFeature
     from ypsicline.core.changes.panels import AddPanels
-    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.core.pattern.features.mark_at import MarkAt
+    from ypsicline.core.pattern.panel import Panel
+    from ypsicline.core.pattern.seam_edge import SeamEdge
 
     job = _job(
         workshop, user, "Drying cart", "drying cart, hangs over its top board", _due(14), against=("dust",), goes_on="pulled over",
@@ -310,22 +317,24 @@ def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
         SeamEdge("arc", ((0.0, r), (k, k), (r, 0.0)), "front left"),
     )
 
-    edges = tuple((0, 0, e) for e in range(len(seam)))
+    cover = Panel("cover", seam, cloth="oilcloth", middle_notches=False, way_up="back to the wall")
+    (cover,) = _changed(job, user, AddPanels((cover,), "drying-cart.json")).panels
     _changed(
         job, user,
-        AddPanels((Panel("cover", seam, cloth="oilcloth", notches=(), way_up="back to the wall"),), "drying-cart.json"),
-        SetDrop(0, 140.0, 30.0),
-        SetEdges(edges, finish="casing", cord=5.0, corner="by_rule"),
-        SetMark(0, "exit", w / 2 - 110, -90.0, text="cord out"),
-        SetMark(0, "exit", w / 2 + 110, -90.0, text="cord out"),
+        SetDrop(cover.id, 140.0, 30.0),
+        SetEdges(tuple(e.id for e in cover.seam_line), finish="casing", cord=5.0, corner="by_rule"),
+        SetFeature(cover.id, MarkAt("exit", (w / 2 - 110, -90.0), text="cord out")),
+        SetFeature(cover.id, MarkAt("exit", (w / 2 + 110, -90.0), text="cord out")),
     )  # fmt: skip
 
 
 def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
-    from ypsicline.core.changes.features import SetGather, SetTapers
+    from ypsicline.core.changes.features import SetFeature, SetTapers
     from ypsicline.core.changes.panels import AddPanels
-    from ypsicline.core.drafting.panel import Panel, SeamEdge
+    from ypsicline.core.pattern.features.gather import Gather
+    from ypsicline.core.pattern.panel import Panel
+    from ypsicline.core.pattern.seam_edge import SeamEdge
 
     job = _job(
         workshop, user, "Bench cushion", "cushion for the throwing bench, with a frill", _due(20), against=("padding",),
@@ -340,13 +349,13 @@ def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-d
     )
 
     top = Panel("cushion", seam, count=2, cloth="canvas")
-    band = Panel("frill", strip, count=4, cloth="canvas", notches=())
+    band = Panel("frill", strip, count=4, cloth="canvas", middle_notches=False)
+    top, band = _changed(job, user, AddPanels((top, band), "bench-cushion.json")).panels
+    around, (foot, *others) = ([e.id for e in panel.seam_line] for panel in (top, band))
     _changed(
         job, user,
-        AddPanels((top, band), "bench-cushion.json"),
-        SetEdges(tuple((0, 0, e) for e in range(4)), by_rule=True),
-        SetEdges(((1, 0, 1), (1, 0, 2), (1, 0, 3)), by_rule=True),
-        SetEdges(((1, 0, 0),), finish="double_hem"),
-        SetGather(1, 2, 2.0),
-        SetTapers(0, (0, 1, 2, 3)),
+        SetEdges((*around, *others), by_rule=True),
+        SetEdges((foot,), finish="double_hem"),
+        SetFeature(band.id, Gather(others[1], 2.0)),
+        SetTapers(top.id, tuple(around)),
     )  # fmt: skip

@@ -6,8 +6,9 @@ import math
 
 import numpy as np
 
-from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.errors import Refused
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["panel_by_lot"]
 

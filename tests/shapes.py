@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ypsicline.core.drafting.panel import SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 Point = tuple[float, float]
 Ring = tuple[SeamEdge, ...]

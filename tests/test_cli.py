@@ -14,9 +14,14 @@ from bench.compare import signed_errors
 from tests import shapes
 from tests.conftest import TRAY
 from ypsicline.cli import main
-from ypsicline.core.drafting.features import Aperture, Dart, Layer, MarkAt, Pleats, Taper
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.formats.documents import PanelsFile, dump
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.layer import Layer
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.pleats import Pleats
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.panel import Panel
 
 
 @pytest.fixture()
@@ -49,9 +54,7 @@ def one_sentence(capsys: pytest.CaptureFixture[str]) -> str:
 def test_a_drafted_file_drafts_and_prints_to_the_same(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     fitted = Panel(
         "cover", shapes.square(400, allowance=12),
-        darts=(Dart(0, 150, 40, 90),), pleats=(Pleats(2, 100, 60, 2, 80),), tapers=(Taper(1, 70, 50, 12),),
-        apertures=(Aperture("round", (200, 200), (40, 40), "faced", "post", slit=True, stocked=(250.0,)),),
-        placed=(MarkAt("button", (60, 60)), MarkAt("tie", (340, 330))), layers=(Layer("lining", "cotton", allowance=10),),
+        features=(Dart("edge1", 150, 40, 90), Pleats("edge3", 100, 60, 2, 80), Taper("edge2", 70, 50, 12), Aperture("round", (200, 200), (40, 40), "faced", "post", slit=True, stocked=(250.0,)), MarkAt("button", (60, 60)), MarkAt("tie", (340, 330)), Layer("lining", "cotton", allowance=10)),
     )  # fmt: skip
     set_, once, twice = (tmp_path / f"{n}.json" for n in ("set", "once", "twice"))
     set_.write_bytes(dump(PanelsFile((fitted,))))

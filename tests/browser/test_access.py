@@ -10,8 +10,8 @@ from playwright.sync_api import Page, expect
 
 from tests import shapes
 from tests.browser.test_whole_path import take_in
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.formats.documents import PanelsFile, dump
+from ypsicline.core.pattern.panel import Panel
 
 pytestmark = pytest.mark.django_db(transaction=True)
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"

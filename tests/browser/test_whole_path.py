@@ -13,9 +13,9 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests import shapes
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.formats.raster import rasterise_page
+from ypsicline.core.pattern.panel import Panel
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

@@ -11,25 +11,26 @@ import pytest
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.eased import ease_drawn_in
-from ypsicline.core.drafting.edge_changes import changed_size, merge_edges, mirrored, split_panel_edge
-from ypsicline.core.drafting.edge_map import EdgeMap, Part
-from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, MarkAt, Pleats, Taper
-from ypsicline.core.drafting.panel import Notch, Panel
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.pattern.edge_changes import changed_size, merge_edges, mirrored, split_panel_edge
+from ypsicline.core.pattern.edge_map import EdgeMap, Part
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.gather import Gather
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.features.pleats import Pleats
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.panel import Panel
 
 FLAG = ((-20.0, -10.0), (20.0, -10.0), (0.0, 15.0))
 FULL = Panel(
     "full", shapes.square(400, allowance=12),
-    notches=(Notch(0, 60.0, True), Notch(2, 350.0)),
-    tapers=(Taper(0, 50.0, 70.0, 8.0),),
-    darts=(Dart(0, 150.0, 30.0, 90.0, lean=12.0, towards="end"), Dart(2, 0.0, 24.0, 60.0, corner=True)),
-    pleats=(Pleats(1, 120.0, 40.0, 2, 45.0),),
-    gathers=(Gather(3, 1.5),),
-    apertures=(Aperture("slot", (200.0, 250.0), (60.0, 20.0), "raw", "grip", turn_deg=30.0), Aperture("outline", (290.0, 160.0), (40.0, 25.0), "raw", "flag", ring=FLAG)),
-    placed=(MarkAt("button", (90.0, 300.0)), MarkAt("hand_sewn", (40.0, 200.0), (90.0, 210.0))),
+    middle_notches=False, features=(Notch("edge1", 60.0, True), Notch("edge3", 350.0), Taper("edge1", 50.0, 70.0, 8.0), Dart("edge1", 150.0, 30.0, 90.0, lean=12.0, towards="end"), Dart("edge3", 0.0, 24.0, 60.0, corner=True), Pleats("edge2", 120.0, 40.0, 2, 45.0), Gather("edge4", 1.5), Aperture("slot", (200.0, 250.0), (60.0, 20.0), "raw", "grip", turn_deg=30.0), Aperture("outline", (290.0, 160.0), (40.0, 25.0), "raw", "flag", ring=FLAG), MarkAt("button", (90.0, 300.0)), MarkAt("hand_sewn", (40.0, 200.0), (90.0, 210.0))),
 )  # fmt: skip
 # words, the grain and the label are laid out anew
 OWN = {"dart", "dart_point", "pleat", "gather", "button", "hand_sewn", "fold", "stitch"}
@@ -39,7 +40,7 @@ def drawn(panel: Panel) -> list[tuple[str, Point]]:
     """All that drafting draws of a panel's features, each by its kind and the middle of what is drawn."""
     made = draft_panel(panel)
     found = [(m.kind, middle(m.points)) for m in made.marks if m.kind in OWN]
-    found += [("notch", n.on_seam) for n in made.notches or () if n.on_seam]
+    found += [("notch", n.on_seam) for n in made.notches if n.on_seam]
     found += [("opening", middle(p)) for p in made.hole_seam_points]
     return sorted(found, key=lambda f: (f[0], round(f[1][0], 3), round(f[1][1], 3)))
 
@@ -59,24 +60,27 @@ def moved(found: list[tuple[str, Point]], to: Callable[[Point], Point]) -> list[
     return sorted(((k, to(p)) for k, p in found), key=lambda f: (f[0], round(f[1][0], 3), round(f[1][1], 3)))
 
 
-@pytest.mark.parametrize(("edge", "along"), [(0, 120.0), (0, 280.0), (1, 190.0), (2, 100.0)])
-def test_a_split_edge_leaves_everything_where_it_is_and_so_does_merging_it_again(edge: int, along: float) -> None:
-    split = split_panel_edge(FULL, 0, edge, along)
+@pytest.mark.parametrize(("edge", "along"), [("edge1", 120.0), ("edge1", 280.0), ("edge2", 190.0), ("edge3", 100.0)])
+def test_a_split_edge_leaves_everything_where_it_is_and_so_does_merging_it_again(edge: str, along: float) -> None:
+    split = split_panel_edge(FULL, edge, along)
     same(drawn(split), drawn(FULL))
-    same(drawn(merge_edges(split, 0, edge)), drawn(FULL))
+    same(drawn(merge_edges(split, edge)), drawn(FULL))
 
 
 def test_both_parts_of_a_gathered_edge_are_gathered_and_one_alone_cant_be_merged() -> None:
-    split = split_panel_edge(FULL, 0, 3, 150.0)
-    assert split.gathers == (Gather(3, 1.5), Gather(4, 1.5))
+    split = split_panel_edge(FULL, "edge4", 150.0)
+    first, second = split.of(Gather)
+    assert [(g.edge, g.ratio) for g in (first, second)] == [("edge4", 1.5), ("edge5", 1.5)]
+    assert first.id == FULL.of(Gather)[0].id != second.id
+    assert [g.id for g in merge_edges(split, "edge4").of(Gather)] == [first.id]
     with pytest.raises(Refused, match="Only a part"):
-        merge_edges(replace(split, gathers=split.gathers[:1]), 0, 3)
+        merge_edges(replace(split, features=(first,)), "edge4")
 
 
-@pytest.mark.parametrize(("edge", "along"), [(0, 150.0), (1, 130.0), (1, 170.0), (2, 395.0)])
-def test_an_edge_isnt_split_under_what_stands_on_it(edge: int, along: float) -> None:
+@pytest.mark.parametrize(("edge", "along"), [("edge1", 150.0), ("edge2", 130.0), ("edge2", 170.0), ("edge3", 395.0)])
+def test_an_edge_isnt_split_under_what_stands_on_it(edge: str, along: float) -> None:
     with pytest.raises(Refused, match="split the edge elsewhere"):
-        split_panel_edge(FULL, 0, edge, along)
+        split_panel_edge(FULL, edge, along)
 
 
 def test_the_mirror_image_has_everything_in_its_mirror() -> None:
@@ -87,7 +91,7 @@ def test_the_mirror_image_has_everything_in_its_mirror() -> None:
 
 @pytest.mark.parametrize("factor", [0.5, 3.0])
 def test_a_larger_copy_has_everything_larger(factor: float) -> None:
-    bare = replace(FULL, gathers=(), notches=())
+    bare = replace(FULL, features=FULL.without(Gather, Notch))
     by = Transform.scaling(factor)
     # stitched lines run at an allowance that stays
     own = [f for f in drawn(bare) if f[0] not in ("fold", "stitch")]
@@ -96,46 +100,47 @@ def test_a_larger_copy_has_everything_larger(factor: float) -> None:
 
 def test_what_lies_on_the_side_that_a_dart_turns_goes_with_it_an_outline_too() -> None:
     panel = Panel(
-        "p", shapes.square(400, allowance=10), darts=(Dart(0, 100.0, 40.0, 200.0),), notches=(),
-        apertures=(Aperture("outline", (320.0, 120.0), (40.0, 25.0), "raw", "flag", ring=FLAG),),
-        placed=(MarkAt("button", (350.0, 60.0)), MarkAt("button", (40.0, 350.0))),
+        "p", shapes.square(400, allowance=10), middle_notches=False, features=(Dart("edge1", 100.0, 40.0, 200.0), Aperture("outline", (320.0, 120.0), (40.0, 25.0), "raw", "flag", ring=FLAG), MarkAt("button", (350.0, 60.0)), MarkAt("button", (40.0, 350.0))),
     )  # fmt: skip
-    after = pivot_dart(panel, 0, 1, 300.0)
+    after = pivot_dart(panel, "feature1", "edge2", 300.0)
     turn = 2 * math.atan(20 / 200)
-    turned = Transform.turn(turn if after.placed[0].at[1] > 60 else -turn, (100.0, 200.0))
-    assert math.dist(after.placed[0].at, turned.point((350.0, 60.0))) < 1e-6
-    assert after.placed[1].at == (40.0, 350.0)
-    tips = [(after.apertures[0].at[0] + x, after.apertures[0].at[1] + y) for x, y in after.apertures[0].ring]
+    turned = Transform.turn(turn if after.of(MarkAt)[0].at[1] > 60 else -turn, (100.0, 200.0))
+    assert math.dist(after.of(MarkAt)[0].at, turned.point((350.0, 60.0))) < 1e-6
+    assert after.of(MarkAt)[1].at == (40.0, 350.0)
+    tips = [(after.of(Aperture)[0].at[0] + x, after.of(Aperture)[0].at[1] + y) for x, y in after.of(Aperture)[0].ring]
     for tip, (x, y) in zip(tips, FLAG, strict=True):
         assert math.dist(tip, turned.point((320.0 + x, 120.0 + y))) < 1e-6
 
 
 def test_places_follow_edges_that_are_walked_the_other_way() -> None:
     back = EdgeMap(
-        (Part(0, 0.0, 100.0, 1, 100.0, 0.0), Part(1, 0.0, 50.0, 0, 50.0, 0.0)), (100.0, 50.0), (50.0, 100.0), "leave it"
+        (Part("a", 0.0, 100.0, "a", 100.0, 0.0), Part("b", 0.0, 50.0, "b", 50.0, 0.0)),
+        {"a": 100.0, "b": 50.0},
+        {"b": 50.0, "a": 100.0},
+        "leave it",
     )
-    assert back.at(0, 30.0) == (1, 70.0)
-    assert back.span(0, 20.0, 30.0, "dart") == (1, 70.0, 80.0)
-    # the corner at the end of edge 0 is where edge 1 began, which edge 0 now ends at
-    assert (back.corner(0, "taper"), back.corner(1, "taper")) == (0, 1)
-    assert back.at(2, 1.0) is None
+    assert back.at("a", 30.0) == ("a", 70.0)
+    assert back.span("a", 20.0, 30.0, "dart") == ("a", 70.0, 80.0)
+    # the corner at the end of a is where b began, and b now ends at
+    assert (back.corner("a", "taper"), back.corner("b", "taper")) == ("b", "a")
+    assert back.at("c", 1.0) is None
     with pytest.raises(Refused, match="leave it"):
-        back.span(0, 90.0, 110.0, "dart")
+        back.span("a", 90.0, 110.0, "dart")
 
 
 def test_what_stood_at_a_corner_that_is_gone_is_refused() -> None:
-    cut_short = EdgeMap((Part(0, 0.0, 80.0, 0, 0.0, 80.0),), (100.0,), (80.0,), "move it")
+    cut_short = EdgeMap((Part("a", 0.0, 80.0, "a", 0.0, 80.0),), {"a": 100.0}, {"a": 80.0}, "move it")
     with pytest.raises(Refused, match="a corner that the change takes away; move it"):
-        cut_short.corner(0, "taper")
+        cut_short.corner("a", "taper")
 
 
 def test_ease_drawn_in_keeps_a_dart_at_a_corner_that_comes_nearer() -> None:
     panel = Panel(
         "p",
         shapes.square(200, allowance=10),
-        darts=(Dart(1, 0.0, 30.0, 60.0, corner=True),),
+        features=(Dart("edge2", 0.0, 30.0, 60.0, corner=True),),
         fit=Fit(width=-12.0, height=-12.0),
     )
     eased, _ = ease_drawn_in(panel)
-    assert eased.darts == panel.darts
+    assert eased.of(Dart) == panel.of(Dart)
     same(drawn(eased), drawn(panel))

@@ -14,20 +14,28 @@ import pytest
 from tests import shapes
 from tests.hostile import sample
 from ypsicline.core import changes, steps
-from ypsicline.core.changes.features import SetAperture, SetDart, setting_again
-from ypsicline.core.changes.panels import AddPanels, LayOut, MakePanel
+from ypsicline.core.changes.change import changed
+from ypsicline.core.changes.edges import SplitEdge
+from ypsicline.core.changes.features import RemoveFeature, SetFeature
+from ypsicline.core.changes.panels import AddPanels, CopyPanel, LayOut, MakePanel
 from ypsicline.core.changes.pieces import AddMeasure, NewPiece, OldCover, OldEdge, TakeStep
 from ypsicline.core.changes.union import TypedChange
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.changes import change_adapter, read_change
+from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
 
 TRAY = Panel("tray", shapes.square(200, allowance=10))
-JOB = JobDocument("Tray", panels=(TRAY,)).captured(
-    true_up([(0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0)], error_mm=0.2)
+JOB = identified(
+    JobDocument("Tray", panels=(TRAY,)).captured(
+        true_up([(0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0)], error_mm=0.2)
+    )
 )
+EDGES = [e.id for e in JOB.panels[0].seam_line]
 TYPED = get_args(get_args(TypedChange)[0])
 
 
@@ -68,7 +76,7 @@ def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
     [("mm", "25", 25), ("cm", "2,5", 25), ("in", "1 1/2", 38.1), ("in", "25 mm", 25), ("mm", "1' 2\"", 355.6), ("in", 25, 25)],
 )  # fmt: skip
 def test_a_text_is_in_the_jobs_unit_and_a_number_in_mm(unit: str, typed: object, mm: float) -> None:
-    made = read(unit, kind="split_edge", panel=0, ring=0, edge=0, along=typed)
+    made = read(unit, kind="split_edge", edge="e3", along=typed)
     assert made.along == pytest.approx(mm)
 
 
@@ -76,16 +84,30 @@ def test_a_text_is_in_the_jobs_unit_and_a_number_in_mm(unit: str, typed: object,
     ("change", "words"),
     [
         (
-            {"kind": "split_edge", "panel": 0, "ring": 0, "edge": 0, "along": ""},
+            {"kind": "split_edge", "edge": "e3", "along": ""},
             "Type in the distance along the edge too.",
         ),
-        ({"kind": "set_dart", "panel": 0, "edge": 0, "length": "90"}, "Type in the intake too."),
-        ({"kind": "set_dart", "panel": 0, "edge": 0, "length": "90", "intake": "-4"}, "below zero"),
-        ({"kind": "set_dart", "panel": "first", "edge": 0, "length": 9, "intake": 9}, "“panel” can't be used"),
-        ({"kind": "set_fit", "panel": 0, "percent": "lots"}, "isn't a number"),
+        (
+            {
+                "kind": "set_feature",
+                "panel": "p1",
+                "feature": {"kind": "dart", "edge": "e3", "along": "9", "length": "90"},
+            },
+            "Type in the intake too.",
+        ),
+        (
+            {
+                "kind": "set_feature",
+                "panel": "p1",
+                "feature": {"kind": "dart", "edge": "e3", "along": "9", "length": "90", "intake": "-4"},
+            },
+            "below zero",
+        ),
+        ({"kind": "set_fit", "panel": 7}, "“panel” can't be used"),
+        ({"kind": "set_fit", "panel": "p1", "percent": "lots"}, "isn't a number"),
         ({"kind": "glue"}, "can't be used"),
         ({"kind": "take_step", "step": {"kind": "redraw", "moved": []}}, "can't be used"),
-        ({"kind": "set_fit", "panel": 0, "percent": 1e300}, "nothing here can be"),
+        ({"kind": "set_fit", "panel": "p1", "percent": 1e300}, "nothing here can be"),
     ],
 )
 def test_what_cant_be_read_says_which_field(change: dict[str, Any], words: str) -> None:
@@ -101,37 +123,74 @@ def test_words_say_what_came_of_it() -> None:
         OldCover((OldEdge(0, "whole"), OldEdge(1, "cut away", 4.0)), 10.0),
         AddMeasure(between=(0, 1)),
         MakePanel("lid"),
-        SetDart(0, 0, 20.0, 80.0, 100.0),
+        SetFeature(JOB.panels[0].id, Dart(EDGES[0], 100.0, 20.0, 80.0)),
         AddPanels((TRAY, TRAY), "tray.json"),
     ):
-        before, after = after, change.on(after)
+        before, after = after, changed(after, change)
         said.append(change.words(before, after))
     assert said == [
         "Corner C moved", "Seam line of the old cover", "Measure added to the tape list", "Panel made of the outline", "Dart set",
         "Panels read from tray.json",
     ]  # fmt: skip
     assert [p.name for p in after.panels] == ["tray", "lid", "tray 2", "tray 3"]
-    assert JOB.panels == (TRAY,)
+    assert [p.name for p in JOB.panels] == ["tray"]
 
 
-@pytest.mark.parametrize(
-    "change",
-    [
-        SetDart(0, 0, 20.0, 80.0, 100.0, lean=3.0, towards="end"),
-        SetAperture(0, "slot", "grip", 100.0, 90.0, 60.0, 20.0, "faced", slit=True, stocked=(120.0,)),
-    ],
-)
-def test_a_feature_is_set_again_as_it_is(change: Any) -> None:
-    panel = change.on(JOB).panels[0]
-    (feature,) = panel.darts or panel.apertures
-    assert setting_again(feature, 0, 0) == dataclasses.replace(change, index=0)
+def test_a_feature_is_put_on_changed_and_taken_off_by_its_id() -> None:
+    panel = JOB.panels[0].id
+    for feature in (
+        Dart(EDGES[0], 100.0, 20.0, 80.0, lean=3.0, towards="end"),
+        Aperture("slot", (100.0, 90.0), (60.0, 20.0), "faced", "grip", slit=True, stocked=(120.0,)),
+    ):
+        put_on = changed(JOB, SetFeature(panel, feature))
+        (made,) = put_on.panels[0].features
+        assert made == dataclasses.replace(feature, id=made.id)
+        again = changed(put_on, SetFeature(panel, made))
+        assert again == put_on
+        assert changed(put_on, RemoveFeature(made.id)).panels == JOB.panels
 
 
 def test_what_the_panel_cant_be_drafted_with_is_refused() -> None:
     with pytest.raises(Refused, match="no such panel"):
-        SetDart(3, 0, 20.0, 80.0).on(JOB)
+        SetFeature("p99", Dart(EDGES[0], 0.0, 20.0, 80.0)).on(JOB)
     with pytest.raises(Refused):
-        SetDart(0, 0, 20.0, 80.0, 2.0).on(JOB)
+        SetFeature(JOB.panels[0].id, Dart(EDGES[0], 2.0, 20.0, 80.0)).on(JOB)
     with pytest.raises(Refused, match="no outline"):
         TakeStep(steps.TurnOver()).on(NewPiece().on(JOB))
     assert LayOut(()).on(JOB) == JOB
+
+
+def ids_of(job: JobDocument) -> list[str]:
+    panels = [i for p in job.panels for i in (p.id, *(e.id for r in p.rings() for e in r), *(f.id for f in p.features))]
+    return panels + [i for c in job.pieces for i in (c.id, *(m.id for m in c.tape))]
+
+
+def test_ids_stay_through_changes_and_what_is_new_has_one_that_nothing_had() -> None:
+    tray = JOB.panels[0].id
+    job, had = JOB, set(ids_of(JOB))
+    for change in (
+        SetFeature(tray, Dart(EDGES[0], 60.0, 20.0, 80.0)),
+        SplitEdge(EDGES[1], 120.0),
+        AddMeasure(between=(0, 2)),
+        CopyPanel(tray, mirror=True),
+        MakePanel("lid"),
+        SetFeature(tray, Dart(EDGES[2], 100.0, 20.0, 80.0)),
+        AddPanels((TRAY, JOB.panels[0]), "tray.json"),
+        NewPiece(),
+    ):
+        before, job = job, changed(job, change)
+        now = ids_of(job)
+        assert len(set(now)) == len(now)
+        assert set(ids_of(before)) <= set(now)
+        assert not (set(now) - set(ids_of(before))) & had
+        had |= set(now)
+    # the dart of the copy stands on the copy's edge
+    first, copy = job.panels[0], job.panels[1]
+    (dart,) = copy.of(Dart)
+    assert dart.edge in {e.id for e in copy.seam_line}
+    assert dart.edge not in {e.id for e in first.seam_line}
+    # an id that is free again isn't given again
+    dart = first.of(Dart)[-1]
+    job = changed(job, RemoveFeature(dart.id))
+    job = changed(job, SetFeature(tray, dataclasses.replace(dart, id="")))
+    assert job.panels[0].of(Dart)[-1].id not in had

@@ -15,7 +15,6 @@ from tests import shapes
 from tests.cases import worked_cases
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.cutting_line import cut_ring
-from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import (
     check_ring,
@@ -26,6 +25,7 @@ from ypsicline.core.geometry import (
     reverse_ring,
     signed_area,
 )
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 MITRES = worked_cases("unequal-mitre")
 

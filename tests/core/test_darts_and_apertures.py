@@ -15,23 +15,33 @@ from shapely.affinity import rotate
 from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
-from ypsicline.core.drafting.darts import drop_corner
+from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
-from ypsicline.core.drafting.drop import with_drop
+from ypsicline.core.drafting.drop import drop_corner, with_drop
 from ypsicline.core.drafting.eased import ease_drawn_in
-from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, Layer, MarkAt, Pleats, Taper
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.in_house import in_house
-from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Finish, Mark, Notch, Panel, SeamEdge
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import edge_length, flatten_ring, point_at, reverse_ring, ring_length
 from ypsicline.core.geometry.edges import parameter_at_length
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.feature import Feature
+from ypsicline.core.pattern.features.gather import Gather
+from ypsicline.core.pattern.features.layer import Layer
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.features.pleats import Pleats
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 
-TRAY = Panel("tray", shapes.square(400, allowance=12), notches=())
+TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
 
 
@@ -44,8 +54,10 @@ class TestDarts:
     def test_folded_over_the_raw_edge_runs_on_evenly(
         self, intake: float, length: float, allowance: float, to: str
     ) -> None:
-        dart = Dart(0, 200, intake, length, towards=to)  # type: ignore[arg-type]
-        panel = Panel("p", shapes.square(400, allowance=allowance), darts=(dart,), notches=(), mitre_limit=20)
+        dart = Dart("edge1", 200, intake, length, towards=to)  # type: ignore[arg-type]
+        panel = Panel(
+            "p", shapes.square(400, allowance=allowance), middle_notches=False, features=(dart,), mitre_limit=20
+        )
         cloth = shapely.Polygon(draft_panel(panel).cutting_points)
         apex, foot1, foot2 = (200, length), (200 - intake / 2, 0), (200 + intake / 2, 0)
         half = math.degrees(math.atan2(intake / 2, length))
@@ -76,8 +88,8 @@ class TestDarts:
         bow = SeamEdge(bends[0], bends[1:], "bow", 0, "raw")
         lines = [((400, 0), (400, 300)), ((400, 300), (0, 300)), ((0, 300), (0, 0))]
         ring = (bow, *(SeamEdge("line", p, f"side {k}", 0, "raw") for k, p in enumerate(lines)))
-        dart = Dart(0, edge_length(bow) / 2, 50, 110, towards=to)  # type: ignore[arg-type]
-        drafted = draft_panel(Panel("p", ring, darts=(dart,), notches=()))
+        dart = Dart("edge1", edge_length(bow) / 2, 50, 110, towards=to)  # type: ignore[arg-type]
+        drafted = draft_panel(Panel("p", ring, middle_notches=False, features=(dart,)))
         (legs,) = marks(drafted, "dart")
         foot1, apex, foot2 = legs.points
         body = shapely.Polygon(drafted.seam_points)
@@ -95,19 +107,19 @@ class TestDarts:
             assert max(laid.exterior.distance(shapely.Point(p)) for p in beside) < 0.1
 
     def test_what_two_darts_take_in_is_summed(self) -> None:
-        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 100, 40, 90), Dart(0, 300, 40, 90))))
+        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 100, 40, 90), Dart("edge1", 300, 40, 90))))
         assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in drafted.worked
 
     @pytest.mark.parametrize(
         ("how", "said"),
         [
-            ({"darts": (Dart(0, 200, 40, 420),)}, "point of the dart on “a” lies outside the panel"),
+            ({"features": (Dart("edge1", 200, 40, 420),)}, "point of the dart on “a” lies outside the panel"),
             (
-                {"darts": (Dart(0, 200, 40, 150),), "apertures": (Aperture("round", (200, 110), (50, 50), "bound", "post"),)},
+                {"features": (Dart("edge1", 200, 40, 150), Aperture("round", (200, 110), (50, 50), "bound", "post"),)},
                 "runs through “post”",
             ),
-            ({"darts": (Dart(0, 100, 40, 250, lean=120), Dart(0, 300, 40, 250, lean=-120))}, "Two darts on “a” cross"),
-            ({"pleats": (Pleats(0, 50, 120, 2, 20),)}, "Two pleats on “a” lie on one another;"),
+            ({"features": (Dart("edge1", 100, 40, 250, lean=120), Dart("edge1", 300, 40, 250, lean=-120),)}, "Two darts on “a” cross"),
+            ({"features": (Pleats("edge1", 50, 120, 2, 20),)}, "Two pleats on “a” lie on one another;"),
         ],
     )  # fmt: skip
     def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:
@@ -117,40 +129,44 @@ class TestDarts:
         assert {f.place.panel for f in drafted.findings} == {TRAY.name}
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
-        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 150, 30, 120),)))
+        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 150, 30, 120),)))
         assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in drafted.worked)
-        assert drafted.seam_of == (0, 0, 0, 0, 1, 2, 3)
+        assert drafted.seam_of == ("edge1", "edge1", "edge1", "edge1", "edge2", "edge3", "edge4")
         (legs,) = marks(drafted, "dart")
         assert legs.points == ((135, 0), (150, 120), (165, 0))
 
     def test_a_dart_that_is_cut_out_has_its_own_allowance(self) -> None:
-        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 200, 60, 120, cut=True, bow=2),)))
+        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 60, 120, cut=True, bow=2),)))
         assert [e.kind for e in drafted.seam_line][:4] == ["line", "arc", "arc", "line"]
         assert not shapely.Polygon(drafted.cutting_points).contains(shapely.Point(200, 60))
 
     def test_a_corner_dart_takes_out_the_square_of_a_drop(self) -> None:
-        dart = Dart(1, 0, 200, 100 * math.sqrt(2), corner=True, cut=True)
-        drafted = draft_panel(replace(TRAY, darts=(dart,)))
+        dart = Dart("edge2", 0, 200, 100 * math.sqrt(2), corner=True, cut=True)
+        drafted = draft_panel(replace(TRAY, features=(dart,)))
         assert (300.0, 300.0) in {(round(x, 6), round(y, 6)) for x, y in drafted.seam_points}
 
     def test_legs_of_two_lengths_are_said(self) -> None:
-        drafted = draft_panel(replace(TRAY, darts=(Dart(0, 200, 40, 100, lean=30),)))
+        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 40, 100, lean=30),)))
         assert any("The legs of the dart" in f.sentence for f in drafted.findings)
 
-    @pytest.mark.parametrize("dart", [Dart(0, 10, 30, 50), Dart(0, 395, 30, 50), Dart(7, 100, 30, 50)])
+    @pytest.mark.parametrize(
+        "dart", [Dart("edge1", 10, 30, 50), Dart("edge1", 395, 30, 50), Dart("edge8", 100, 30, 50)]
+    )
     def test_a_dart_that_passes_its_edge_is_refused(self, dart: Dart) -> None:
         with pytest.raises(Refused, match="dart"):
-            draft_panel(replace(TRAY, darts=(dart,)))
+            draft_panel(replace(TRAY, features=(dart,)))
 
     def test_two_darts_in_one_place_are_refused_and_a_notch_between_two_stays(self) -> None:
         with pytest.raises(Refused, match="something else stands there"):
-            draft_panel(replace(TRAY, darts=(Dart(0, 200, 30, 50), Dart(0, 210, 30, 50))))
-        drafted = draft_panel(replace(TRAY, notches=None, darts=(Dart(0, 100, 30, 50), Dart(0, 300, 30, 50))))
-        assert (drafted.notches or ())[0].on_seam == pytest.approx((200, 0))
+            draft_panel(replace(TRAY, features=(Dart("edge1", 200, 30, 50), Dart("edge1", 210, 30, 50))))
+        drafted = draft_panel(
+            replace(TRAY, middle_notches=True, features=(Dart("edge1", 100, 30, 50), Dart("edge1", 300, 30, 50)))
+        )
+        assert (drafted.notches)[0].on_seam == pytest.approx((200, 0))
 
     def test_pleats_and_gathers_say_what_is_left(self) -> None:
-        pleats = Pleats(0, 100, 60, 2, 80)
-        drafted = draft_panel(replace(TRAY, pleats=(pleats,), gathers=(Gather(2, 2.0),)))
+        pleats = Pleats("edge1", 100, 60, 2, 80)
+        drafted = draft_panel(replace(TRAY, features=(pleats, Gather("edge3", 2.0))))
         assert len(marks(drafted, "pleat")) == 4
         assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in drafted.worked)
         assert any("400.0 ÷ 2 = 200.0" in line for line in drafted.worked)
@@ -194,18 +210,18 @@ class TestDrops:
             *shapes.polygon([(0, 0), (400, 0), (400, 300 - r), (400 - r, 300), (0, 300)], allowance=0)[3:],
         )  # fmt: skip
         sheet = with_drop(Panel("lid", plan), drop)
-        (dart,) = [d for d in sheet.darts if not d.corner]
+        (dart,) = [d for d in sheet.of(Dart) if not d.corner]
         assert dart.intake == pytest.approx(math.pi / 2 * drop)
         assert math.pi / 2 * (r + drop) - dart.intake == pytest.approx(math.pi / 2 * r)
         draft_panel(sheet)
         pleated = with_drop(Panel("lid", plan), drop, how="pleats", pleats=3)
-        assert sum(p.intake for p in pleated.pleats) == pytest.approx(dart.intake)
+        assert sum(p.intake for p in pleated.of(Pleats)) == pytest.approx(dart.intake)
         draft_panel(pleated)
 
 
 class TestApertures:
     def test_a_hemmed_hole_is_cut_smaller_by_its_hem_and_has_relief_cuts(self) -> None:
-        drafted = draft_panel(replace(TRAY, apertures=(POST,)))
+        drafted = draft_panel(replace(TRAY, features=(POST,)))
         (hole,) = drafted.hole_cutting_points
         assert all(abs(math.dist(p, (200, 200)) - 13) < 0.02 for p in hole)
         assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in drafted.worked)
@@ -214,7 +230,7 @@ class TestApertures:
 
     def test_a_faced_one_isnt_cut_before_its_facing_and_the_facing_is_a_piece(self) -> None:
         slot = Aperture("rectangle", (200, 150), (80, 30), "faced", "handle")
-        panel = replace(TRAY, apertures=(slot,))
+        panel = replace(TRAY, features=(slot,))
         assert draft_panel(panel).hole_cutting_points == ()
         assert len(marks(draft_panel(panel), "trim")) == 5
         _, facing = draft_panels([panel])
@@ -224,7 +240,7 @@ class TestApertures:
 
     def test_a_slit_leads_to_the_nearest_edge_with_the_next_zip(self) -> None:
         near = replace(POST, at=(200, 90), slit=True, stocked=(50, 80, 120), zip_shows=8, cord_exit=20)
-        drafted = draft_panel(replace(TRAY, apertures=(near,)))
+        drafted = draft_panel(replace(TRAY, features=(near,)))
         text = "\n".join(drafted.worked)
         assert "slit of post: 67.0 to a; zip 80" in text
         assert "8 ÷ 2 = 4, so that the girth doesn't change" in text
@@ -233,20 +249,20 @@ class TestApertures:
     @pytest.mark.parametrize("at", [(10, 200), (200, 395), (900, 900)])
     def test_one_that_reaches_over_the_seam_line_is_refused(self, at: tuple[float, float]) -> None:
         with pytest.raises(Refused, match="reaches over"):
-            draft_panel(replace(TRAY, apertures=(replace(POST, at=at),)))
+            draft_panel(replace(TRAY, features=(replace(POST, at=at),)))
 
     def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
-        drafted = draft_panel(replace(TRAY, apertures=(replace(POST, at=(50, 200)),)))
+        drafted = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
         assert any("closer than three times" in f.sentence for f in drafted.findings)
         with pytest.raises(Refused, match="overlap"):
-            draft_panel(replace(TRAY, apertures=(POST, replace(POST, at=(215, 200)))))
+            draft_panel(replace(TRAY, features=(POST, replace(POST, at=(215, 200)))))
 
     @pytest.mark.parametrize("kind", ["round", "slot", "rectangle", "outline"])
     @pytest.mark.parametrize("finish", ["hemmed", "faced", "bound", "eyelet", "raw"])
     def test_every_kind_with_every_finish(self, kind: str, finish: str) -> None:
         ring = ((-30.0, -20.0), (30.0, -20.0), (0.0, 30.0))
         one = Aperture(kind, (200, 200), (90, 60), finish, clearance=2, depth=5, turn_deg=20, slit=True, ring=ring)  # type: ignore[arg-type]
-        for drafted in draft_panels([replace(TRAY, apertures=(one,))]):
+        for drafted in draft_panels([replace(TRAY, features=(one,))]):
             assert shapely.Polygon(drafted.cutting_points).is_valid
 
 
@@ -270,45 +286,49 @@ def test_relief_cuts_are_straight_where_the_allowance_opens_and_v_shaped_where_i
 
 class TestFoldAndLayers:
     def test_one_straight_edge_lies_on_the_fold_and_no_more(self) -> None:
-        half = set_edges(TRAY, [(0, 3)], finish="fold")
+        half = set_edges(TRAY, ["edge4"], finish="fold")
         drafted = draft_panel(replace(half, on_fold=True))
         assert len(marks(drafted, "on_fold")) == 1
         assert min(x for x, _ in drafted.cutting_points) == pytest.approx(0)
-        twice = draft_panel(set_edges(half, [(0, 0)], finish="fold"))
+        twice = draft_panel(set_edges(half, ["edge1"], finish="fold"))
         assert any(f.severity == "stop" and "only one straight edge" in f.sentence for f in twice.findings)
-        bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), [(0, 0)], finish="fold"))
+        bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), ["edge1"], finish="fold"))
         assert any("isn't straight" in f.sentence for f in bent.findings)
         unsaid = draft_panel(replace(TRAY, on_fold=True))
         assert any("no edge of it is marked" in f.sentence for f in unsaid.findings)
 
     def test_layers_come_from_one_seam_line_with_their_own_allowance_and_growth(self) -> None:
         layers = (Layer("lining", "ripstop", grown=-1, allowance=10), Layer("foam", "foam 20", grown=2, cut_larger=15))
-        lining, foam = companions(replace(TRAY, layers=layers))
+        lining, foam = companions(replace(TRAY, features=(*layers,)))
         assert np.ptp(np.asarray(draft_panel(lining).cutting_points), axis=0) == pytest.approx([418, 418])
         assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
         assert foam.way_up == "cut 15 larger, trimmed back once it is sewn"
-        assert [p.name for p in draft_panels([replace(TRAY, layers=layers)])] == ["tray", "tray lining", "tray foam"]
+        assert [p.name for p in draft_panels([replace(TRAY, features=(*layers,))])] == [
+            "tray",
+            "tray lining",
+            "tray foam",
+        ]
 
     def test_a_layer_shrinks_as_its_own_cloth_does(self) -> None:
         house = House(cloths=(Cloth("canvas", warp_shrinks=0.05), Cloth("drill", weft_shrinks=0.1)))
-        outer = in_house(replace(TRAY, cloth="canvas", layers=(Layer("lining", "drill"),)), house)
+        outer = in_house(replace(TRAY, cloth="canvas", features=(Layer("lining", "drill"),)), house)
         tray, lining = draft_panels([outer], house=house)
         assert np.ptp(np.asarray(tray.seam_points), axis=0) == pytest.approx([400, 400 / 0.95])
         assert np.ptp(np.asarray(lining.seam_points), axis=0) == pytest.approx([400 / 0.9, 400])
 
     def test_an_edge_on_the_fold_makes_the_panel_half_of_what_is_cut(self) -> None:
-        half = set_edges(TRAY, [(0, 3)], finish="fold")
+        half = set_edges(TRAY, ["edge4"], finish="fold")
         assert half.on_fold
-        assert not set_edges(half, [(0, 3)], finish="plain").on_fold
+        assert not set_edges(half, ["edge4"], finish="plain").on_fold
 
     def test_a_mark_off_the_panel_is_said(self) -> None:
-        drafted = draft_panel(replace(TRAY, placed=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), words="tie"))))
+        drafted = draft_panel(replace(TRAY, features=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), text="tie"))))
         assert [m.kind for m in drafted.marks if m.kind in ("button", "tie")] == ["button", "tie"]
         assert [f.sentence for f in drafted.findings] == ["The mark “tie” lies outside the seam line; move it inward."]
 
 
 def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
-    rich = replace(TRAY, darts=(Dart(0, 200, 30, 80),), apertures=(replace(POST, finish="bound"),), notches=None)
+    rich = replace(TRAY, middle_notches=True, features=(Dart("edge1", 200, 30, 80), replace(POST, finish="bound")))
     once = draft_panel(rich)
     again = draft_panel(once)
     assert same_ring(once.cutting_points, again.cutting_points, within_mm=1e-6)
@@ -318,7 +338,7 @@ def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
 def test_a_seam_that_is_pulled_at_is_strengthened_there() -> None:
     edges = [replace(e, finish=f) for e, f in zip(TRAY.seam_line, ("zip", "plain", "casing", "casing"), strict=True)]
     ties = (MarkAt("tie", (200, 380)), MarkAt("exit", (400, 200)), MarkAt("lock", (0, 2)))
-    drafted = draft_panel(replace(TRAY, seam_line=tuple(edges), placed=ties))
+    drafted = draft_panel(replace(TRAY, seam_line=tuple(edges), features=(*ties,)))
     # the maker's own lock at (0, 2) does for the zip's and the casing's end there
     assert [m.points[0] for m in marks(drafted, "bar")] == [(400, 0)]
     locks = [m.points[0] for m in marks(drafted, "lock")]
@@ -331,62 +351,76 @@ def test_a_seam_that_is_pulled_at_is_strengthened_there() -> None:
 
 class TestTurnedAboutItsPoint:
     PANEL = Panel(
-        "front", shapes.square(400, allowance=12), darts=(Dart(0, 200, 60, 180),), notches=(Notch(0, 50), Notch(1, 300))
+        "front",
+        shapes.square(400, allowance=12),
+        middle_notches=False,
+        features=(Dart("edge1", 200, 60, 180), Notch("edge1", 50), Notch("edge2", 300)),
     )
 
     @pytest.mark.parametrize("share", [1.0, 0.5])
-    @pytest.mark.parametrize(("edge", "along"), [(1, 150), (3, 200), (2, 120), (0, 330)])
-    def test_a_dart_keeps_its_angle_and_the_seam_line_its_length(self, share: float, edge: int, along: float) -> None:
-        moved = pivot_dart(self.PANEL, 0, edge, along, share)
+    @pytest.mark.parametrize(("edge", "along"), [("edge2", 150), ("edge4", 200), ("edge3", 120), ("edge1", 330)])
+    def test_a_dart_keeps_its_angle_and_the_seam_line_its_length(self, share: float, edge: str, along: float) -> None:
+        moved = pivot_dart(self.PANEL, "feature1", edge, along, share)
         drafted = draft_panel(moved)
         assert shapely.Polygon(drafted.cutting_points).is_valid
-        angles = [2 * math.atan2(d.intake / 2, d.length) for d in moved.darts]
+        angles = [2 * math.atan2(d.intake / 2, d.length) for d in moved.of(Dart)]
         assert sum(angles) == pytest.approx(2 * math.atan2(30, 180))
         assert angles[0] == pytest.approx(share * sum(angles))
-        assert all(abs(d.lean) < 1e-6 for d in moved.darts)
-        sewn = ring_length(moved.seam_line) - sum(d.intake for d in moved.darts)
+        assert moved.of(Dart)[0].id == "feature1"
+        assert all(abs(d.lean) < 1e-6 for d in moved.of(Dart))
+        sewn = ring_length(moved.seam_line) - sum(d.intake for d in moved.of(Dart))
         assert sewn == pytest.approx(1600 - 60, abs=1e-6)
-        assert len(moved.notches or ()) == 2
+        assert len(moved.of(Notch)) == 2
 
-    @pytest.mark.parametrize(("edge", "along", "share"), [(0, 190, 1), (1, 0.2, 1), (9, 20, 1), (1, 100, 0)])
-    def test_what_cant_be_opened_is_refused(self, edge: int, along: float, share: float) -> None:
+    @pytest.mark.parametrize(
+        ("edge", "along", "share"), [("edge1", 190, 1), ("edge2", 0.2, 1), ("edge10", 20, 1), ("edge2", 100, 0)]
+    )
+    def test_what_cant_be_opened_is_refused(self, edge: str, along: float, share: float) -> None:
         with pytest.raises(Refused):
-            pivot_dart(self.PANEL, 0, edge, along, share)
+            pivot_dart(self.PANEL, "feature1", edge, along, share)
 
     RICH = replace(
         PANEL,
-        darts=(Dart(0, 200, 60, 180), Dart(1, 330, 20, 60), Dart(2, 200, 16, 50)),
-        tapers=(Taper(1, 40, 40, 6), Taper(3, 40, 40, 6)),
-        pleats=(Pleats(3, 300, 30),),
-        gathers=(Gather(2, 1.5),),
-        apertures=(Aperture("slot", (330, 60), (40, 30)), Aperture("round", (60, 300), (30, 30))),
-        placed=(MarkAt("button", (350, 200)), MarkAt("centre", (60, 60), (60, 200))),
+        features=(
+            Dart("edge1", 200, 60, 180),
+            Dart("edge2", 330, 20, 60),
+            Dart("edge3", 200, 16, 50),
+            Taper("edge2", 40, 40, 6),
+            Taper("edge4", 40, 40, 6),
+            Pleats("edge4", 300, 30),
+            Gather("edge3", 1.5),
+            Aperture("slot", (330, 60), (40, 30)),
+            Aperture("round", (60, 300), (30, 30)),
+            MarkAt("button", (350, 200)),
+            MarkAt("centre", (60, 60), (60, 200)),
+        ),
         holes=(tuple(replace(e, allowance=0.0) for e in shapes.circle(15, (280, 60))),),
     )
 
     def test_all_that_a_panel_has_goes_with_its_side(self) -> None:
         """Opened in the middle of the right edge: what lies right of the dart below it is turned, the rest stays."""
-        moved = pivot_dart(self.RICH, 0, 1, 200)
+        moved = pivot_dart(self.RICH, "feature1", "edge2", 200)
         drafted = draft_panel(moved)
         assert shapely.Polygon(drafted.cutting_points).is_valid
         apex = (200.0, 180.0)
         corner = next(e.start for e in moved.seam_line if e.name == "b")
         turn = -2 * math.atan2(30, 180)
-        slot, button = moved.apertures[0], moved.placed[0]
+        slot, button = moved.of(Aperture)[0], moved.of(MarkAt)[0]
         assert slot.turn_deg == pytest.approx(math.degrees(turn))
         assert math.dist(slot.at, corner) == pytest.approx(math.dist((330, 60), (400, 0)))
         assert math.dist(slot.at, apex) == pytest.approx(math.dist((330, 60), apex))
-        assert [moved.apertures[1], button, moved.placed[1]] == [
-            self.RICH.apertures[1], self.RICH.placed[0], self.RICH.placed[1],
+        assert [moved.of(Aperture)[1], button, moved.of(MarkAt)[1]] == [
+            self.RICH.of(Aperture)[1], self.RICH.of(MarkAt)[0], self.RICH.of(MarkAt)[1],
         ]  # fmt: skip
         hole = flatten_ring(moved.holes[0])
         assert math.dist(hole.mean(axis=0), corner) == pytest.approx(math.dist((280, 60), (400, 0)), abs=0.1)
-        ends = [moved.seam_line[t.edge].end for t in moved.tapers]
+        edges = {e.id: e for e in moved.seam_line}
+        ends = [edges[t.edge].end for t in moved.of(Taper)]
         assert ends == [pytest.approx((400, 400)), pytest.approx((0, 0), abs=60)]
-        names = [moved.seam_line[k].name for k in (moved.darts[0].edge, moved.darts[1].edge, moved.pleats[0].edge)]
+        names = [edges[f.edge].name for f in (*moved.of(Dart)[:2], moved.of(Pleats)[0])]
         assert names == ["b", "c", "d"]
-        assert moved.darts[0].along == pytest.approx(130)
-        assert {moved.seam_line[g.edge].name for g in moved.gathers} == {"c"}
+        assert moved.of(Dart)[0].along == pytest.approx(130)
+        assert {edges[g.edge].name for g in moved.of(Gather)} == {"c"}
 
     FITS = (
         Fit(clearance=10), Fit(percent=3, girth=20), Fit(width=12, height=-8), Fit(clearance=-6), Fit(clearance=4, stretched=(0.0, 0.1)),
@@ -396,7 +430,13 @@ class TestTurnedAboutItsPoint:
     @pytest.mark.parametrize("hem", ["plain", "double_hem"])
     def test_ease_drawn_in_changes_nothing_that_is_cut(self, fit: Fit, hem: Finish) -> None:
         seam = tuple(replace(e, finish=hem) for e in self.RICH.seam_line)
-        panel = replace(self.RICH, seam_line=seam, fit=fit, notches=(Notch(0, 50), Notch(3, 20, True)))
+        panel = replace(
+            self.RICH,
+            seam_line=seam,
+            fit=fit,
+            middle_notches=False,
+            features=(*self.RICH.features, Notch("edge1", 50), Notch("edge4", 20, True)),
+        )
         drawn_in, _ = ease_drawn_in(panel)
         assert drawn_in.fit == (Fit(stretched=fit.stretched) if fit.stretched[1] else None)
         before, after = draft_panel(panel), draft_panel(drawn_in)
@@ -404,17 +444,17 @@ class TestTurnedAboutItsPoint:
         assert [m.kind for m in after.marks] == [m.kind for m in before.marks]
         one, other = (np.vstack([m.points for m in d.marks]) for d in (before, after))
         assert other == pytest.approx(one, abs=1e-6)
-        assert [n.on_cut for n in after.notches or ()] == [pytest.approx(n.on_cut) for n in before.notches or ()]
+        assert [n.on_cut for n in after.notches] == [pytest.approx(n.on_cut) for n in before.notches]
 
     @pytest.mark.parametrize("fit", FITS[:4])
     def test_a_dart_is_turned_on_the_line_with_ease_in_it(self, fit: Fit) -> None:
         """What is sewn is as long as before, and the dart's angle is kept."""
         panel = replace(self.PANEL, fit=fit)
-        before = ring_length(draft_panel(replace(panel, darts=())).seam_line) - 60
-        moved = pivot_dart(panel, 0, 1, 150)
+        before = ring_length(draft_panel(replace(panel, features=panel.without(Dart))).seam_line) - 60
+        moved = pivot_dart(panel, "feature1", "edge2", 150)
         assert moved.fit is None
-        assert ring_length(moved.seam_line) - sum(d.intake for d in moved.darts) == pytest.approx(before, abs=1e-6)
-        assert 2 * math.atan2(moved.darts[0].intake / 2, moved.darts[0].length) == pytest.approx(
+        assert ring_length(moved.seam_line) - sum(d.intake for d in moved.of(Dart)) == pytest.approx(before, abs=1e-6)
+        assert 2 * math.atan2(moved.of(Dart)[0].intake / 2, moved.of(Dart)[0].length) == pytest.approx(
             2 * math.atan2(30, 180)
         )
         assert shapely.Polygon(draft_panel(moved).cutting_points).is_valid
@@ -422,26 +462,22 @@ class TestTurnedAboutItsPoint:
     @pytest.mark.parametrize(
         "more",
         [
-            {"darts": (Dart(0, 200, 60, 180), Dart(1, 205, 20, 60))},
-            {"placed": (MarkAt("centre", (300, 20), (300, 380)),)},
-            {"apertures": (Aperture("round", (300, 190), (60, 60)),)},
-            {"pleats": (Pleats(1, 190, 60),)},
+            Dart("edge2", 205, 20, 60),
+            MarkAt("centre", (300, 20), (300, 380)),
+            Aperture("round", (300, 190), (60, 60)),
+            Pleats("edge2", 190, 60),
         ],
     )
-    def test_what_lies_across_the_cut_is_named(self, more: dict[str, object]) -> None:
+    def test_what_lies_across_the_cut_is_named(self, more: Feature) -> None:
         with pytest.raises(Refused, match="move one of them"):
-            pivot_dart(replace(self.PANEL, **more), 0, 1, 200)
+            pivot_dart(replace(self.PANEL, features=(*self.PANEL.features, more)), "feature1", "edge2", 200)
 
 
 class TestInClothThatStretchesOrShrinks:
     """What is cut is as much larger or smaller as the cloth asks for, so that the cover comes out as it was set."""
 
     PANEL = Panel(
-        "front", shapes.square(400, allowance=12), notches=(Notch(0, 60),), grain_deg=70,
-        darts=(Dart(0, 250, 40, 150, lean=12), Dart(2, 0, 24, 60, corner=True)), tapers=(Taper(0, 50, 50, 8),),
-        pleats=(Pleats(3, 120, 40, 2, 60),),
-        apertures=(Aperture("round", (120, 250), (60, 60)), Aperture("slot", (280, 260), (90, 40), turn_deg=25)),
-        placed=(MarkAt("button", (200, 330)),),
+        "front", shapes.square(400, allowance=12), middle_notches=False, features=(Notch("edge1", 60), Dart("edge1", 250, 40, 150, lean=12), Dart("edge3", 0, 24, 60, corner=True), Taper("edge1", 50, 50, 8), Pleats("edge4", 120, 40, 2, 60), Aperture("round", (120, 250), (60, 60)), Aperture("slot", (280, 260), (90, 40), turn_deg=25), MarkAt("button", (200, 330))), grain_deg=70,
     )  # fmt: skip
 
     @pytest.mark.parametrize(
@@ -474,7 +510,7 @@ class TestInClothThatStretchesOrShrinks:
         for asked, made in zip(wanted.hole_seam_points, cut.hole_seam_points, strict=True):
             ring, other = shapely.LinearRing(asked), shapely.LinearRing(once_worn(made))
             assert shapely.hausdorff_distance(ring, other, densify=0.05) < 0.03
-        (notch,), (as_cut,) = wanted.notches or (), cut.notches or ()
+        (notch,), (as_cut,) = wanted.notches, cut.notches
         assert once_worn([as_cut.on_seam]) == pytest.approx(np.array([notch.on_seam]), abs=1e-6)
         tip, made_tip = (next(e.end for e in d.seam_line if e.name.endswith("taper")) for d in (wanted, cut))
         assert once_worn(made_tip) == pytest.approx(np.array(tip), abs=1.0)
@@ -485,10 +521,10 @@ class TestInClothThatStretchesOrShrinks:
             SeamEdge("line", ((0, 0), (300, 0)), "foot", 10),
             SeamEdge("arc", ((300, 0), (150, 180), (0, 0)), "arch", 10),
         )
-        panel = Panel("arch", arch, darts=(Dart(1, 200, 24, 80, lean=-6, bow=3),), notches=())
+        panel = Panel("arch", arch, middle_notches=False, features=(Dart("edge2", 200, 24, 80, lean=-6, bow=3),))
         (wanted,) = marks(draft_panel(panel), "dart_point")
         cut = draft_panel(replace(panel, fit=Fit(shrunk=(0.06, 0.01))))
-        seam = np.array(draft_panel(replace(panel, darts=())).seam_points)
+        seam = np.array(draft_panel(replace(panel, features=panel.without(Dart))).seam_points)
         middle = (seam.min(axis=0) + seam.max(axis=0)) / 2
 
         def once_worn(points: object) -> np.ndarray:
@@ -505,7 +541,7 @@ class TestInClothThatStretchesOrShrinks:
         assert any("60.0 × 62.5 in this cloth" in line for line in uneven.worked)
 
     def test_a_facing_shrinks_like_its_panel(self) -> None:
-        faced = replace(TRAY, apertures=(replace(POST, finish="faced"),), fit=Fit(clearance=5, shrunk=(0.1, 0.1)))
+        faced = replace(TRAY, features=(replace(POST, finish="faced"),), fit=Fit(clearance=5, shrunk=(0.1, 0.1)))
         (facing,) = companions(faced)
         assert facing.fit == Fit(shrunk=(0.1, 0.1))
         across = float(np.ptp(np.array(draft_panel(facing).seam_points)[:, 0]))

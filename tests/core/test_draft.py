@@ -10,11 +10,14 @@ import shapely
 
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
-from ypsicline.core.drafting.from_shape import add_notch, panel_from_rings, remove_notch, set_edges
+from ypsicline.core.drafting.from_shape import panel_from_rings, remove_notch, set_edges
 from ypsicline.core.drafting.house import HouseRules
-from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import reverse_ring
+from ypsicline.core.pattern.edge_changes import with_feature
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.panel import Panel, instruction
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 PANEL = Panel("tray", shapes.square(200), holes=(shapes.circle(30, (100, 100), allowance=6),))
 
@@ -35,35 +38,46 @@ def test_a_hole_may_run_either_way_round() -> None:
 
 
 def test_every_sewn_edge_gets_a_notch_in_its_middle_unless_the_maker_placed_them() -> None:
-    seam = set_edges(PANEL, [(0, 1)], finish="bound").seam_line
+    seam = set_edges(PANEL, ["edge2"], finish="bound").seam_line
     drafted = draft_panel(replace(PANEL, seam_line=seam))
-    assert [n.edge for n in drafted.notches or ()] == [0, 2, 3]
-    assert draft_panel(replace(PANEL, notches=())).notches == ()
+    assert [n.edge for n in drafted.notches] == [0, 2, 3]
+    assert draft_panel(replace(PANEL, middle_notches=False)).notches == ()
 
 
 def test_a_notch_stands_on_both_lines_and_is_at_most_half_the_allowance_deep() -> None:
     for allowance, depth in ((10, 5), (30, 6)):
-        panel = replace(PANEL, seam_line=shapes.square(200, allowance=allowance), notches=(Notch(0, 50),))
-        (notch,) = draft_panel(panel).notches or ()
+        panel = replace(
+            PANEL,
+            seam_line=shapes.square(200, allowance=allowance),
+            middle_notches=False,
+            features=(Notch("edge1", 50),),
+        )
+        (notch,) = draft_panel(panel).notches
         assert notch.on_seam == pytest.approx((50, 0))
         assert notch.on_cut == pytest.approx((50, -allowance))
         assert notch.depth_mm == depth
 
 
 def test_notches_are_added_and_removed_on_top_of_those_in_the_middle() -> None:
-    more = add_notch(PANEL, 0, 30, double=True)
-    assert len(draft_panel(more).notches or ()) == 5
-    assert len(draft_panel(remove_notch(more, 4)).notches or ()) == 4
+    more = with_feature(PANEL, Notch("edge1", 30, double=True))
+    drafted = draft_panel(more)
+    assert len(drafted.notches) == 5
+    (placed,) = more.of(Notch)
+    assert draft_panel(remove_notch(more, placed.id)).notches == draft_panel(PANEL).notches
+    # without one of those in the middle the others stay where they are
+    fewer = draft_panel(remove_notch(more, drafted.notches[1].of))
+    stay = [n.on_seam for k, n in enumerate(drafted.notches) if k != 1]
+    assert sorted(n.on_seam for n in fewer.notches) == sorted(stay)
     with pytest.raises(Refused, match="already"):
-        add_notch(more, 0, 30.2)
+        with_feature(more, Notch("edge1", 30.2))
     with pytest.raises(Refused):
-        remove_notch(more, 99)
+        remove_notch(more, "no such notch")
 
 
-@pytest.mark.parametrize("notch", [Notch(9, 10), Notch(0, 201), Notch(0, -1)])
+@pytest.mark.parametrize("notch", [Notch("edge10", 10), Notch("edge1", 201), Notch("edge1", -1)])
 def test_a_notch_off_its_edge_is_refused(notch: Notch) -> None:
     with pytest.raises(Refused, match="notch"):
-        draft_panel(replace(PANEL, notches=(notch,)))
+        draft_panel(replace(PANEL, middle_notches=False, features=(notch,)))
 
 
 def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
@@ -172,23 +186,23 @@ def test_a_label_that_cant_be_printed_is_refused(how: dict) -> None:
 class TestSettingEdges:
     def test_a_finish_brings_its_house_allowance_but_not_over_the_makers_own(self) -> None:
         bare = panel_from_rings(shapes.square(100), [], "p")
-        assert set_edges(bare, [(0, 0)], finish="hem").seam_line[0].allowance == HouseRules().hem
-        own = set_edges(bare, [(0, 0)], allowance_mm=17)
-        assert set_edges(own, [(0, 0)], finish="hem").seam_line[0].allowance == 17
-        assert set_edges(own, [(0, 0)], finish="bound").seam_line[0].allowance == 0
+        assert set_edges(bare, ["edge1"], finish="hem").seam_line[0].allowance == HouseRules().hem
+        own = set_edges(bare, ["edge1"], allowance_mm=17)
+        assert set_edges(own, ["edge1"], finish="hem").seam_line[0].allowance == 17
+        assert set_edges(own, ["edge1"], finish="bound").seam_line[0].allowance == 0
 
-    def test_edges_of_holes_are_chosen_by_their_ring(self) -> None:
-        panel = set_edges(PANEL, [(1, 0), (0, 2)], allowance_mm=3, corner="square")
+    def test_edges_of_holes_are_chosen_like_those_of_the_outline(self) -> None:
+        panel = set_edges(PANEL, ["edge5", "edge3"], allowance_mm=3, corner="square")
         assert panel.holes[0][0].allowance == 3
         assert panel.seam_line[2].corner == "square"
         assert panel.holes[0][1].allowance == 6
 
-    @pytest.mark.parametrize("edge", [(0, 4), (2, 0), (-1, 0), (0, -1)])
-    def test_an_edge_that_isnt_there_is_refused(self, edge: tuple[int, int]) -> None:
+    @pytest.mark.parametrize("edge", ["edge99", "", "0"])
+    def test_an_edge_that_isnt_there_is_refused(self, edge: str) -> None:
         with pytest.raises(Refused, match="no such edge"):
             set_edges(PANEL, [edge], allowance_mm=5)
 
     def test_an_edge_needs_a_name(self) -> None:
         with pytest.raises(Refused):
-            set_edges(PANEL, [(0, 0)], name="  ")
-        assert set_edges(PANEL, [(0, 0)], name=" rim ").seam_line[0].name == "rim"
+            set_edges(PANEL, ["edge1"], name="  ")
+        assert set_edges(PANEL, ["edge1"], name=" rim ").seam_line[0].name == "rim"

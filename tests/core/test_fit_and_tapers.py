@@ -14,16 +14,17 @@ from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.features import Fit, MarkAt, Taper
 from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_to
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.inflated import bag_volume, corners_of, inflate
 from ypsicline.core.drafting.inside import as_set
-from ypsicline.core.drafting.panel import Panel
-from ypsicline.core.drafting.run import runs_of
-from ypsicline.core.drafting.tapers import taper_corner, usual_taper
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.taper import Taper, usual_taper
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.run import runs_of
 
 SQUARE = shapes.square(400)
 
@@ -79,7 +80,7 @@ def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused
 @given(st.floats(-20, 60), st.floats(-5, 20), st.floats(-30, 30))
 def test_edges_keep_their_names_whatever_the_ease(clearance: float, percent: float, width: float) -> None:
     runs = fit_ring(runs_of(shapes.wave()), Fit(percent=percent, width=width, clearance=clearance), 90).runs
-    assert [r.source for r in runs if r.s0 == 0] == [0, 1, 2, 3]
+    assert [r.source for r in runs if r.s0 == 0] == ["edge1", "edge2", "edge3", "edge4"]
     assert signed_area(flatten_ring([r.edge for r in runs])) > 0
 
 
@@ -97,14 +98,14 @@ def test_the_sums_are_shown_in_their_order_and_a_drafted_panel_stays_as_it_is() 
     assert text.index("+2 %") < text.index("girth ease 12 ÷ 2π = 1.91") < text.index("shrinkage")
     again = draft_panel(drafted)
     assert same_ring(again.cutting_points, drafted.cutting_points, within_mm=1e-6)
-    assert [n.edge for n in drafted.notches or ()] == [0, 1, 2, 3]
+    assert [n.edge for n in drafted.notches] == [0, 1, 2, 3]
 
 
 @pytest.mark.parametrize("case", worked_cases("taper-rectangle"), ids=lambda c: c["name"])
 def test_worked_cases_of_tapered_corners(case: dict) -> None:
     g, e = case["given"], case["expect"]
-    tapers = tuple(Taper(k, g["reach"], g["reach"], g["inset"]) for k in range(4))
-    drafted = draft_panel(Panel("pad", rectangle(g["width"], g["length"]), tapers=tapers))
+    tapers = tuple(Taper(f"edge{k + 1}", g["reach"], g["reach"], g["inset"]) for k in range(4))
+    drafted = draft_panel(Panel("pad", rectangle(g["width"], g["length"]), features=(*tapers,)))
     assert same_ring(drafted.seam_points, e["ring"], within_mm=case["tolerance"])
     assert len(drafted.seam_line) == len(e["ring"])
     assert signed_area(np.asarray(drafted.seam_points)) == pytest.approx(e["area"], abs=0.1)
@@ -113,24 +114,24 @@ def test_worked_cases_of_tapered_corners(case: dict) -> None:
 
 
 def test_a_taper_is_a_seam_line_so_the_allowance_comes_after_it() -> None:
-    drafted = draft_panel(Panel("pad", rectangle(400, 300, 12), tapers=(Taper(0, 100, 90, 12, curved=True),)))
+    drafted = draft_panel(Panel("pad", rectangle(400, 300, 12), features=(Taper("edge1", 100, 90, 12, curved=True),)))
     taper = next(e for e in drafted.seam_line if e.name == "a taper")
     assert (taper.kind, taper.allowance) == ("curve", 12)
-    assert drafted.seam_of == (0, 0, 1, 1, 2, 3)
+    assert drafted.seam_of == ("edge1", "edge1", "edge2", "edge2", "edge3", "edge4")
 
 
 @pytest.mark.parametrize(
     ("taper", "words"),
-    [(Taper(0, 200, 50, 10), "less than half"), (Taper(0, 60, 60, 31), "inside out"), (Taper(9, 60, 60, 10), "isn't there")],
+    [(Taper("edge1", 200, 50, 10), "less than half"), (Taper("edge1", 60, 60, 31), "inside out"), (Taper("edge10", 60, 60, 10), "isn't there")],
 )  # fmt: skip
 def test_tapers_that_cant_be_drawn_are_refused(taper: Taper, words: str) -> None:
     with pytest.raises(Refused, match=words):
-        taper_corner(runs_of(SQUARE), taper)
+        taper.on_seam(runs_of(SQUARE))
 
 
 @given(st.floats(30, 2000), st.floats(30, 2000), st.sampled_from(["usual", "lean", "full"]))
 def test_the_usual_taper_keeps_to_its_bounds(first: float, second: float, preset: str) -> None:
-    taper = usual_taper(0, first, second, preset)  # type: ignore[arg-type]
+    taper = usual_taper("edge1", first, second, preset)  # type: ignore[arg-type]
     assert 6 <= taper.inset <= 25
     assert taper.reach == taper.reach_after <= 0.3 * min(first, second)
 
@@ -157,7 +158,7 @@ def test_corners_of_a_filled_pad_stand_out_and_tapers_bring_them_in() -> None:
     assert all(c.share > 0.05 for c in plain)
     runs = runs_of(SQUARE)
     for k in range(4):
-        runs, _ = taper_corner(runs, Taper(k, 190, 190, 30))
+        runs = Taper(f"edge{k + 1}", 190, 190, 30).on_seam(runs).runs
     tapered = corners_of(SQUARE, inflate(flatten_ring([r.edge for r in runs]), rows=14))
     assert all(c.share < 0.02 for c in tapered)
 
@@ -165,7 +166,7 @@ def test_corners_of_a_filled_pad_stand_out_and_tapers_bring_them_in() -> None:
 def test_the_way_back_from_a_drafted_panel_to_the_outline_as_it_was_set() -> None:
     mark = MarkAt("button", (320, 60))
     fit = Fit(percent=4, width=20, clearance=10, stretched=(0.1, 0.0), shrunk=(0.0, 0.05))
-    panel = Panel("p", SQUARE, notches=(), placed=(mark,), fit=fit, grain_deg=60)
+    panel = Panel("p", SQUARE, middle_notches=False, features=(mark,), fit=fit, grain_deg=60)
     (drawn,) = (m for m in draft_panel(panel).marks if m.kind == "button")
     a, b, c, d, x, y = as_set(panel) or ()
     p, q = drawn.points[0]

@@ -16,7 +16,11 @@ from tests import shapes
 from tests.close import same_ring
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.edge_changes import (
+from ypsicline.core.drafting.from_shape import set_edges
+from ypsicline.core.drafting.house import Cloth, House, HouseRules, allowance_by_rule, by_house_rules
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry import edge_length, ring_length
+from ypsicline.core.pattern.edge_changes import (
     changed_size,
     merge_edges,
     mirrored,
@@ -25,12 +29,14 @@ from ypsicline.core.drafting.edge_changes import (
     with_feature,
     without_feature,
 )
-from ypsicline.core.drafting.features import Aperture, Dart, MarkAt, Taper
-from ypsicline.core.drafting.from_shape import set_edges
-from ypsicline.core.drafting.house import Cloth, House, HouseRules, allowance_by_rule, by_house_rules
-from ypsicline.core.drafting.panel import Notch, Panel, SeamEdge
-from ypsicline.core.errors import Refused
-from ypsicline.core.geometry import edge_length, ring_length
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.gather import Gather
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 
 @st.composite
@@ -207,9 +213,9 @@ class TestHouseRules:
     def test_a_cloth_has_its_own_rules_and_overruled_edges_stay(self) -> None:
         house = House(cloths=(Cloth("oilcloth", rules=HouseRules(seam=8)),))
         panel = set_edges(
-            Panel("p", shapes.square(allowance=0), cloth="oilcloth"), [(0, 0), (0, 1)], by_rule=True, house=house
+            Panel("p", shapes.square(allowance=0), cloth="oilcloth"), ["edge1", "edge2"], by_rule=True, house=house
         )
-        panel = set_edges(panel, [(0, 1)], allowance_mm=20, house=house)
+        panel = set_edges(panel, ["edge2"], allowance_mm=20, house=house)
         assert [e.allowance for e in panel.seam_line] == [8, 20, 0, 0]
         wider = by_house_rules(replace(panel, cloth="canvas"), House(rules=HouseRules(seam=15)))
         assert [e.allowance for e in wider.seam_line] == [15, 20, 0, 0]
@@ -224,42 +230,46 @@ class TestHouseRules:
             replace(shapes.square()[0], turn_under=8)
 
 
-PANEL = Panel("p", shapes.wave(), notches=(Notch(2, 30), Notch(3, 10)), tapers=(Taper(3, 20, 20, 6),))
+PANEL = Panel(
+    "p",
+    shapes.wave(),
+    middle_notches=False,
+    features=(Notch("edge3", 30), Notch("edge4", 10), Taper("edge4", 20, 20, 6)),
+)
 
 
 class TestChangingPanels:
     @given(st.integers(0, 3), st.floats(0.05, 0.95))
     def test_a_split_edge_changes_nothing_and_can_be_merged_again(self, edge: int, share: float) -> None:
         along = share * edge_length(PANEL.seam_line[edge])
-        whole = replace(PANEL, tapers=())
-        split = split_panel_edge(whole, 0, edge, along)
+        whole = replace(PANEL, features=PANEL.without(Taper))
+        split = split_panel_edge(whole, whole.seam_line[edge].id, along)
         assert len(split.seam_line) == 5
         before, after = draft_panel(whole), draft_panel(split)
         assert ring_length(split.seam_line) == pytest.approx(ring_length(PANEL.seam_line), abs=1e-6)
         assert same_ring(before.cutting_points, after.cutting_points, within_mm=0.02)
-        places = [[n.on_seam for n in d.notches or ()] for d in (before, after)]
+        places = [[n.on_seam for n in d.notches] for d in (before, after)]
         assert np.allclose(places[0], places[1], atol=1e-4)
-        merged = merge_edges(split, 0, edge)
+        merged = merge_edges(split, whole.seam_line[edge].id)
         assert len(merged.seam_line) == 4
         assert same_ring(draft_panel(merged).cutting_points, before.cutting_points, within_mm=0.02)
-        assert [n.edge for n in merged.notches or ()] == [2, 3]
+        assert [n.edge for n in merged.of(Notch)] == ["edge3", "edge4"]
 
     def test_edges_with_a_corner_between_them_arent_merged(self) -> None:
         with pytest.raises(Refused, match="There is a corner"):
-            merge_edges(PANEL, 0, 0)
+            merge_edges(PANEL, "edge1")
         with pytest.raises(Refused, match="split it between"):
-            split_panel_edge(PANEL, 0, 0, 0.2)
+            split_panel_edge(PANEL, "edge1", 0.2)
 
     def test_the_mirror_image_is_the_other_hand_with_everything_on_it(self) -> None:
         rich = replace(
-            PANEL, hand="left", grain_deg=60, darts=(Dart(0, 60, 20, 40, lean=4),), apertures=(Aperture("round", (60, 40), (30, 30)),),
-            placed=(MarkAt("button", (20, 30)),),
+            PANEL, hand="left", grain_deg=60, features=(*PANEL.features, Dart("edge1", 60, 20, 40, lean=4), Aperture("round", (60, 40), (30, 30)), MarkAt("button", (20, 30))),
         )  # fmt: skip
         one, other = draft_panel(rich), draft_panel(mirrored(rich))
         assert other.hand == "right"
         assert same_ring([(-x, y) for x, y in one.cutting_points], other.cutting_points, within_mm=0.02)
-        assert sorted(round(-n.on_seam[0], 3) for n in one.notches or ()) == sorted(
-            round(n.on_seam[0], 3) for n in other.notches or ()
+        assert sorted(round(-n.on_seam[0], 3) for n in one.notches) == sorted(
+            round(n.on_seam[0], 3) for n in other.notches
         )  # type: ignore[index]
         again = draft_panel(mirrored(mirrored(rich)))
         assert same_ring(again.cutting_points, one.cutting_points, within_mm=0.02)
@@ -272,20 +282,23 @@ class TestChangingPanels:
             changed_size(PANEL, 0)
 
     def test_quarter_notches_part_the_whole_seam_line(self) -> None:
-        notches = quarter_notches(Panel("p", shapes.square(100))).notches or ()
-        assert [(n.edge, n.along_mm, n.double) for n in notches] == [
-            (0, 0, True),
-            (1, 0, False),
-            (2, 0, False),
-            (3, 0, False),
+        notches = quarter_notches(Panel("p", shapes.square(100)), from_edge="edge2").of(Notch)
+        assert [(n.edge, n.along, n.double) for n in notches] == [
+            ("edge2", 0, True),
+            ("edge3", 0, False),
+            ("edge4", 0, False),
+            ("edge1", 0, False),
         ]
 
     def test_features_are_put_on_changed_and_taken_off(self) -> None:
-        panel = with_feature(PANEL, Taper(3, 25, 25, 8))
-        assert panel.tapers == (Taper(3, 25, 25, 8),)
-        panel = with_feature(panel, Dart(0, 50, 10, 30))
-        panel = with_feature(panel, Dart(0, 60, 10, 30), at=0)
-        assert panel.darts == (Dart(0, 60, 10, 30),)
-        assert without_feature(panel, "darts", 0).darts == ()
+        panel = with_feature(PANEL, Taper("edge4", 25, 25, 8))
+        assert [t.reach for t in panel.of(Taper)] == [25]
+        panel = with_feature(panel, Dart("edge1", 50, 10, 30))
+        (dart,) = panel.of(Dart)
+        panel = with_feature(panel, replace(dart, along=60))
+        assert panel.of(Dart) == (replace(dart, along=60),)
+        assert without_feature(panel, dart.id).of(Dart) == ()
         with pytest.raises(Refused, match="no longer there"):
-            without_feature(panel, "darts", 3)
+            without_feature(panel, "feature99")
+        with pytest.raises(Refused, match="no longer there"):
+            with_feature(panel, Gather("edge1", 2.0, id=dart.id))

@@ -20,8 +20,6 @@ from pypdf import PdfReader
 from tests import shapes
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.features import Dart
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import DraftedFile, JobBundle, PanelsFile, dump, load_bundle, load_panels
 from ypsicline.core.formats.drawing import draw_panel
@@ -33,6 +31,8 @@ from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.geometry import flatten_ring
 from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.panel import Panel
 
 ROUND = draft_panel(
     Panel("round & <co>", shapes.bitten_square(20, allowance=8), holes=(shapes.circle(12, (40, 40), allowance=3),))
@@ -235,7 +235,7 @@ class TestDocuments:
         assert draft_panel(again.panels[0]).cutting_points == ROUND.cutting_points
 
     def test_a_drafted_panel_that_would_lose_its_darts_is_refused(self) -> None:
-        darted = draft_panel(Panel("tray", shapes.square(400), darts=(Dart(0, 200, 40, 90),)))
+        darted = draft_panel(Panel("tray", shapes.square(400), features=(Dart("edge1", 200, 40, 90),)))
         with pytest.raises(Refused, match="would lose it"):
             load_panels(dump(DraftedFile((darted,))))
 

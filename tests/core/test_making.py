@@ -9,12 +9,12 @@ import pytest
 from tests import shapes
 from tests.cases import worked_cases
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.making.cautions import CAUTIONS, cautions
 from ypsicline.core.making.print_scale import compensation, measured_scale
 from ypsicline.core.making.progress import next_step, stations
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
 
 SQUARE = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]

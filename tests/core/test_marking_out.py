@@ -14,11 +14,12 @@ from hypothesis import strategies as st
 
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.features import Aperture
 from ypsicline.core.drafting.marking_out import mark_out, rounded_mm
-from ypsicline.core.drafting.panel import Panel, SeamEdge
 from ypsicline.core.formats.marking_pdf import marking_pdf
 from ypsicline.core.geometry.edges import points_at
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 
 def test_a_square_has_its_corners_from_one_datum_and_two_diagonals() -> None:
@@ -33,7 +34,7 @@ def test_arcs_are_swung_and_holes_marked_by_their_centre_or_corners() -> None:
         Aperture("round", (60, 30), (20, 20), "raw", "post"),
         Aperture("rectangle", (60, 70), (30, 10), "raw", "slot"),
     )
-    found = mark_out(draft_panel(Panel("p", shapes.bitten_square(15, 5), apertures=openings)), "mm")
+    found = mark_out(draft_panel(Panel("p", shapes.bitten_square(15, 5), features=(*openings,))), "mm")
     (bite,) = found.swings
     assert bite.radius == pytest.approx(10)
     assert (bite.across, bite.up) == pytest.approx((65, 105))

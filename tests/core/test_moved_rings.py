@@ -13,17 +13,24 @@ from hypothesis import strategies as st
 
 from tests import shapes
 from tests.close import farthest, same_ring
-from ypsicline.core.drafting.apertures import finished_ring, placed_from
-from ypsicline.core.drafting.darts import drop_corner
-from ypsicline.core.drafting.features import Aperture, Dart, Fit, Gather, Layer, Lies, MarkAt, Pleats, Taper
+from ypsicline.core.drafting.drop import drop_corner
 from ypsicline.core.drafting.house import Cloth, House, HouseRules
 from ypsicline.core.drafting.moved import moved_inward, moved_ring
-from ypsicline.core.drafting.run import Run, cut_run, placed_on, runs_of
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.geometry import edge_length, flatten_ring, point_at, signed_area
 from ypsicline.core.geometry.edges import Edge, as_curve, points_at, transformed
 from ypsicline.core.geometry.plane import meet, turn_between, unit
+from ypsicline.core.pattern.features.aperture import Aperture, finished_ring, placed_from
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.gather import Gather
+from ypsicline.core.pattern.features.layer import Layer
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.pleats import Pleats
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.fit import Fit, Lies
+from ypsicline.core.pattern.ids import with_ids
+from ypsicline.core.pattern.run import Run, cut_run, placed_on, runs_of
 
 
 class TestMovedRings:
@@ -31,7 +38,7 @@ class TestMovedRings:
     def test_out_and_in_again_a_convex_ring_is_where_it_was(self, distance: float) -> None:
         runs = runs_of(shapes.polygon([(0, 0), (300, 20), (280, 240), (30, 200)]))
         back = moved_ring(moved_ring(runs, distance), -distance)
-        assert [r.source for r in back] == [0, 1, 2, 3]
+        assert [r.source for r in back] == ["edge1", "edge2", "edge3", "edge4"]
         assert same_ring(flatten_ring([r.edge for r in back]), flatten_ring([r.edge for r in runs]), within_mm=1e-6)
 
     @pytest.mark.parametrize("name", ["keyhole", "comb"])
@@ -40,7 +47,7 @@ class TestMovedRings:
         ring = shapes.ALL_SOUND[name]()
         moved = moved_ring(runs_of(ring), 7.0)
         length = edge_length(ring[0])
-        (foot,) = (r.edge for r in moved if r.source == 0)
+        (foot,) = (r.edge for r in moved if r.source == "edge1")
         assert edge_length(foot) == pytest.approx(length + 14, abs=1e-3)
         assert all(e.kind != "line" or edge_length(e) > 7.5 for e in (r.edge for r in moved))
 
@@ -48,10 +55,10 @@ class TestMovedRings:
     @pytest.mark.parametrize("distance", [-4.0, 3.0, 25.0])
     def test_every_edge_is_followed_at_its_distance(self, name: str, distance: float) -> None:
         ring = shapes.ALL_SOUND[name]()
-        runs = moved_ring(runs_of(ring), distance)
+        runs, names = moved_ring(runs_of(ring), distance), {r.source: r.edge.name for r in runs_of(ring)}
         body = shapely.LinearRing(flatten_ring(ring))
         for run in runs:
-            assert run.edge.name == ring[run.source].name
+            assert run.edge.name == names[run.source]
             middle = shapely.Point(point_at(run.edge, 0.5))
             # never closer than the distance; farther only in the mitre of a corner
             assert body.distance(middle) >= abs(distance) - 0.02
@@ -73,7 +80,7 @@ class TestRuns:
     @given(st.floats(0, 0.45), st.floats(0.55, 1))
     def test_a_part_knows_its_share_and_joins_its_neighbours(self, low: float, high: float) -> None:
         for edge in shapes.wave():
-            run, length = Run(edge, 0), edge_length(edge)
+            run, length = Run(edge, "a"), edge_length(edge)
             before, middle, after = (
                 run.part(0, low * length),
                 run.part(low * length, high * length),
@@ -86,13 +93,13 @@ class TestRuns:
             assert sum(edge_length(r.edge) for r in (before, middle, after)) == pytest.approx(length, abs=1e-5)
 
     def test_places_are_found_on_parts_and_lost_where_one_was_cut_off(self) -> None:
-        whole = Run(shapes.square(100)[0], 0)
+        whole = Run(shapes.square(100)[0], "a")
         runs = [whole.part(0, 30), whole.part(60, 100)]
         assert placed_on(runs, [0, 1], 0.7) == (1, pytest.approx(10))
         assert placed_on(runs, [0, 1], 0.5) is None
-        assert cut_run(runs, 0, 65, 80, "dart") == (1, pytest.approx(5), pytest.approx(20))
+        assert cut_run(runs, "a", 65, 80, "dart") == (1, pytest.approx(5), pytest.approx(20))
         with pytest.raises(Refused, match=r"from 25\.0 to 40\.0 mm"):
-            cut_run(runs, 0, 25, 40, "dart")
+            cut_run(runs, "a", 25, 40, "dart")
 
 
 class TestEdgesCarriedAlong:
@@ -121,17 +128,17 @@ class TestEdgesCarriedAlong:
 
 class TestPlaces:
     def test_a_place_measured_from_two_edges_lies_so_far_inside_both(self) -> None:
-        ring = shapes.polygon([(0, 0), (300, 40), (260, 200), (20, 180)])
-        at = shapely.Point(placed_from(ring, 0, 50, 3, 70))
+        ring = with_ids("edge", shapes.polygon([(0, 0), (300, 40), (260, 200), (20, 180)]))
+        at = shapely.Point(placed_from(ring, "edge1", 50, "edge4", 70))
         gaps = [at.distance(shapely.LineString([ring[k].start, ring[k].end])) for k in (0, 3)]
         assert gaps == pytest.approx([50, 70])
-        for wrong in ((0, 9), (9, 0)):
+        for wrong in (("edge1", "edge10"), ("edge10", "edge1")):
             with pytest.raises(Refused, match="that are there"):
                 placed_from(ring, wrong[0], 1, wrong[1], 1)
         with pytest.raises(Refused, match="run alike"):
-            placed_from(shapes.square(), 0, 10, 2, 10)
+            placed_from(with_ids("edge", shapes.square()), "edge1", 10, "edge3", 10)
         with pytest.raises(Refused, match="straight edges only"):
-            placed_from(shapes.circle(), 0, 10, 1, 10)
+            placed_from(with_ids("edge", shapes.circle()), "edge1", 10, "edge2", 10)
 
     @pytest.mark.parametrize("kind", ["round", "slot", "rectangle"])
     def test_an_opening_has_its_clearance_all_round_however_it_is_turned(self, kind: str) -> None:
@@ -157,11 +164,11 @@ class TestPlaces:
 
 
 WRONG = [
-    lambda: Fit(percent=math.nan), lambda: Fit(over=-1), lambda: Fit(shrunk=(0.6, 0)), lambda: Taper(0, 0, 10, 5),
-    lambda: Taper(0, 10, 10, math.inf), lambda: Dart(0, -1, 10, 10), lambda: Dart(0, 1, 0, 10), lambda: Pleats(0, 1, 10, 41),
-    lambda: Gather(0, 1.0), lambda: Aperture("round", (math.nan, 0), (1, 1)), lambda: Aperture("outline", (0, 0), (9, 9)),
+    lambda: Fit(percent=math.nan), lambda: Fit(over=-1), lambda: Fit(shrunk=(0.6, 0)), lambda: Taper("edge1", 0, 10, 5),
+    lambda: Taper("edge1", 10, 10, math.inf), lambda: Dart("edge1", -1, 10, 10), lambda: Dart("edge1", 1, 0, 10), lambda: Pleats("edge1", 1, 10, 41),
+    lambda: Gather("edge1", 1.0), lambda: Aperture("round", (math.nan, 0), (1, 1)), lambda: Aperture("outline", (0, 0), ring=((0, 0), (9, 9))),
     lambda: Aperture("round", (0, 0), (9, 9), name="a\nb"), lambda: Aperture("round", (0, 0), (9, 9), stocked=(1,)),
-    lambda: MarkAt("note", (0, 0), words="x" * 81), lambda: Layer("foam", ""), lambda: Layer("foam", "x", grown=900),
+    lambda: MarkAt("note", (0, 0), text="x" * 81), lambda: Layer("foam", "\n"), lambda: Layer("foam", "x", grown=900),
     lambda: Lies((math.inf, 0)), lambda: Cloth(""), lambda: Cloth("x", warp_shrinks=0.9), lambda: House(cloths=(Cloth("x"), Cloth("x"))),
 ]  # fmt: skip
 

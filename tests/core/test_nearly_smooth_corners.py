@@ -9,8 +9,8 @@ import pytest
 import shapely
 
 from ypsicline.core.drafting.cutting_line import cut_ring
-from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.geometry.rings import flatten_ring, reverse_ring
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 
 def stadium(bend_deg: float) -> list[SeamEdge]:

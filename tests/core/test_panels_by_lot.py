@@ -17,11 +17,12 @@ from shapely import affinity
 
 from tests.lots import panel_by_lot
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.edge_changes import mirrored
-from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import flatten, transformed
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.pattern.edge_changes import mirrored
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 CASES = {
     "a hem mitre beside a slot that closes": (3, (

@@ -17,12 +17,12 @@ from scipy.interpolate import BSpline
 
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.geometry import flatten_ring
+from ypsicline.core.pattern.panel import Panel
 
 
 def drawing() -> ezdxf.document.Drawing:

@@ -211,7 +211,7 @@ class TestDividing:
         starts = np.cumsum([0, *(edge_length(e) for e in edges)])
         places = [(starts[m.edge] + m.along_mm - 400) % 1400 for m in marks]
         assert places == pytest.approx([0, 350, 700, 1050], abs=0.01)
-        notches = panel_from_shape(shape, "board").notches or ()
+        notches = panel_from_shape(shape, "board").notches
         assert [n.double for n in notches] == [True, False, False, False]
         assert divide(shape, 0, 0).division is None
 

@@ -13,14 +13,16 @@ import numpy as np
 import pytest
 
 from tests import shapes
+from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.edges import SetEdges
 from ypsicline.core.changes.pieces import TakeStep
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats import stored
 from ypsicline.core.formats.stored import Stored, pack, parts_of, unpack
+from ypsicline.core.identified import identified
 from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import MoveCorner
 from ypsicline.core.trueing.shape import true_up
 
@@ -34,7 +36,7 @@ def traced(turn: float = 0.0) -> JobDocument:
     wave = 200 + 20 * np.sin(3 * at + turn)
     ring = [(round(float(x), 3), round(float(y), 3)) for x, y in zip(wave * np.cos(at), wave * np.sin(at), strict=True)]
     panels = (Panel("tray", shapes.square(100)), Panel("lid", shapes.square(120)))
-    return JobDocument("Wave", brief=Brief("lid"), panels=panels).captured(true_up(ring, error_mm=0.2))
+    return identified(JobDocument("Wave", brief=Brief("lid"), panels=panels).captured(true_up(ring, error_mm=0.2)))
 
 
 class Shelf:
@@ -77,12 +79,12 @@ def test_what_is_stored_reads_as_the_same(monkeypatch: pytest.MonkeyPatch) -> No
 def test_a_change_stores_what_it_changes_and_a_trace_is_stored_once(monkeypatch: pytest.MonkeyPatch) -> None:
     job = traced()
     first = pack(job)
-    wider = SetEdges(((1, 0, 0),), allowance=21.0).on(job)
+    wider = changed(job, SetEdges((job.panels[1].seam_line[0].id,), allowance=21.0))
     second = pack(wider)
     (new,) = second.names - first.names
     assert len(second.parts([new])[new]) < 600
     joint = job.pieces[0].shape.outline.joints[0].point
-    moved = TakeStep(MoveCorner(0, joint, (joint[0] + 3, joint[1]))).on(wider)
+    moved = changed(wider, TakeStep(MoveCorner(0, joint, (joint[0] + 3, joint[1]))))
     third = pack(moved)
     # the piece's own part; its trace and its captured shape's are one and stay
     assert len(third.names - second.names) == 1

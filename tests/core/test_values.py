@@ -7,8 +7,8 @@ import pytest
 from tests import shapes
 from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import Joint, TracedRing
 
 VALUES = [

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 import pytest
 from django.test import Client
 
 from tests import shapes
-from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Workshop
@@ -66,8 +70,75 @@ def _address(at: str | int) -> str:
     return at if isinstance(at, str) else f"jobs/{at}"
 
 
+def _number(at: str | int) -> int:
+    return int(_address(at).removeprefix("jobs/"))
+
+
 def _showing(revision: object) -> dict[str, str]:
     return {} if revision is None else {"X-Revision": str(revision)}
+
+
+# these tell edges of the outline on the table
+OUTLINE_CHANGES = {"take_step", "add_measure", "old_cover"}
+
+
+class Told:
+    """The fields of a change with numbers in the place of ids; a number of nothing becomes an id of nothing."""
+
+    def __init__(self, document: JobDocument, kind: str, fields: dict[str, Any]) -> None:
+        self.document, self.kind, self.fields = document, kind, fields
+        panel = fields.get("panel", 0)
+        self.panel = document.panels[panel] if isinstance(panel, int) and 0 <= panel < len(document.panels) else None
+
+    def named(self) -> dict[str, Any]:
+        made = {name: self._field(name, value) for name, value in self.fields.items()}
+        if self.kind in ("split_edge", "merge_edges", "pivot_dart", "remove_feature"):
+            made.pop("panel", None)
+        return made
+
+    def _field(self, name: str, value: Any) -> Any:
+        of = {
+            "panel": lambda v: _id(self.document.panels, v),
+            "piece": lambda v: _id(self.document.pieces, v),
+            "measure": lambda v: _id(self.document.piece.tape if self.document.piece else (), v),
+            "edge": self._edge,
+            "from_edge": self._edge,
+            "dart": lambda v: _id(self.panel.of(Dart) if self.panel else (), v),
+            "feature": self._feature,
+            "notch": lambda v: _id([Named(n.of) for n in draft_panel(self.panel).notches] if self.panel else (), v),
+        }.get(name)
+        if isinstance(value, list):
+            whole = {"edges": self._edge, "panels": self._parts, "inside": self._parts}.get(name)
+            return [whole(v) for v in value] if whole else value
+        return of(value) if of else value
+
+    def _parts(self, value: dict[str, Any]) -> dict[str, Any]:
+        return {name: self._field(name, part) for name, part in value.items()}
+
+    def _feature(self, value: Any) -> Any:
+        if isinstance(value, dict):
+            return self._parts(value)
+        return _id([f for f in self.panel.features if f.is_listed] if self.panel else (), value)
+
+    def _edge(self, value: Any) -> Any:
+        at = list(value) if isinstance(value, list | tuple) else [0, value] if isinstance(value, int) else None
+        if at is None:
+            return value
+        panels = self.document.panels
+        panel = self.panel if len(at) == 2 else panels[at[0]] if 0 <= at[0] < len(panels) else None
+        rings = panel.rings() if panel else ()
+        return _id(rings[at[-2]], at[-1]) if 0 <= at[-2] < len(rings) else "nothing"
+
+
+@dataclass(frozen=True)
+class Named:
+    id: str
+
+
+def _id(things: Sequence[Any], value: Any) -> Any:
+    if not isinstance(value, int):
+        return value
+    return things[value].id if 0 <= value < len(things) else "nothing"
 
 
 class Api:
@@ -118,11 +189,20 @@ class Api:
 
     def do(self, job: str | int, /, kind: str, shown: object = None, **fields: Any) -> Any:
         """Make a change of a job (its number, or its address), as a window does that shows it as it is."""
-        return self.good("POST", f"{_address(job)}/changes", {"kind": kind, **fields}, **_showing(shown))
+        return self.good("POST", f"{_address(job)}/changes", self.told(job, kind, **fields), **_showing(shown))
 
     def refuse(self, job: str | int, /, kind: str, status: int = 422, shown: object = None, **fields: Any) -> str:
         """The sentence that a change is refused with."""
-        return self.refused("POST", f"{_address(job)}/changes", {"kind": kind, **fields}, status, **_showing(shown))
+        return self.refused(
+            "POST", f"{_address(job)}/changes", self.told(job, kind, **fields), status, **_showing(shown)
+        )
+
+    def told(self, job: str | int, /, kind: str, **fields: Any) -> dict[str, Any]:
+        """A change with the ids of what is told by its number, as it is pointed at: panels, pieces and measures in their
+        order, edges of the panel by theirs or as (ring, edge), features and drafted notches."""
+        if kind in OUTLINE_CHANGES:
+            return {"kind": kind, **fields}
+        return {"kind": kind, **Told(history.current(Job.objects.get(pk=_number(job))), kind, fields).named()}
 
     def step(self, job: str | int, /, kind: str, **fields: Any) -> Any:
         """One step of trueing up; corners may be told by their number, as they are pointed at."""

@@ -96,18 +96,19 @@ class TestDraft:
         edge = api.do(
             job.pk,
             "set_edges",
-            chosen=[[1, 0, 0], [1, 0, 2]],
+            edges=[[1, 0, 0], [1, 0, 2]],
             allowance='1/2"',
             finish="hem",
             corner="square",
             name="rim",
         )["panels"][1]["rings"][0][2]
         assert (edge["allowance_mm"], edge["finish"], edge["corner"], edge["name"]) == (12.7, "hem", "square", "rim")
-        assert (edge["corner_set"], edge["by_rule"], edge["of"]) == ("square", False, [0, 2])
+        assert (edge["corner_set"], edge["by_rule"]) == ("square", False)
+        assert edge["of"] == history.current(Job.objects.get(pk=job.pk)).panels[1].seam_line[2].id
 
     def test_lengths_follow_the_unit_of_the_job(self, api: Api, job: Job) -> None:
         api.do(job.pk, "set_unit", unit="in")
-        edge = api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance="5/8")["panels"][0]["rings"][0][0]
+        edge = api.do(job.pk, "set_edges", edges=[[0, 0, 0]], allowance="5/8")["panels"][0]["rings"][0][0]
         assert (edge["allowance"], edge["length"]) == ("5/8", "3 15/16")
 
     def test_label_and_grain(self, api: Api, job: Job) -> None:
@@ -116,7 +117,9 @@ class TestDraft:
         assert panel["instruction"] == "cut 2 pairs · canvas"
 
     def test_notches(self, api: Api, job: Job) -> None:
-        added = api.do(job.pk, "add_notch", panel=0, edge=0, along="2,5 cm", double=True)["panels"][0]
+        added = api.do(
+            job.pk, "set_feature", panel=0, feature={"kind": "notch", "edge": 0, "along": "2,5 cm", "double": True}
+        )["panels"][0]
         assert added["notch_texts"][-1] == "25.0"
         left = api.do(job.pk, "remove_notch", panel=0, notch=0)["panels"][0]
         assert len(left["drafted"]["notches"]) == 4
@@ -125,10 +128,10 @@ class TestDraft:
         ("kind", "fields"),
         [
             ("make_panel", {"name": ""}), ("make_panel", {"name": "tray"}), ("remove_panel", {"panel": 4}),
-            ("set_edges", {"chosen": [[0, 0, 9]], "allowance": "5"}), ("set_edges", {"chosen": [[0, 0, 0]], "allowance": "-5"}),
-            ("set_edges", {"chosen": [[0, 0, 0]], "allowance": "9 m"}), ("set_edges", {"chosen": [[0, 0, 0]], "finish": "glue"}),
-            ("set_edges", {"chosen": "all"}), ("set_edges", {"chosen": [[9, 0, 0]]}),
-            ("add_notch", {"panel": 0, "edge": 0, "along": "5000"}), ("add_notch", {"panel": 0, "edge": 50, "along": "5"}),
+            ("set_edges", {"edges": [[0, 0, 9]], "allowance": "5"}), ("set_edges", {"edges": [[0, 0, 0]], "allowance": "-5"}),
+            ("set_edges", {"edges": [[0, 0, 0]], "allowance": "9 m"}), ("set_edges", {"edges": [[0, 0, 0]], "finish": "glue"}),
+            ("set_edges", {"edges": "all"}), ("set_edges", {"edges": [[9, 0, 0]]}),
+            ("set_feature", {"panel": 0, "feature": {"kind": "glue"}}), ("set_feature", {"panel": 0, "feature": {"kind": "notch", "edge": 50, "along": "5"}}),
             ("remove_notch", {"panel": 0, "notch": 50}), ("set_panel", {**LABEL, "count": 0}), ("set_panel", {**LABEL, "hand": "third"}),
             ("set_panel", {**LABEL, "grain_deg": 1e9}),
         ],

@@ -11,8 +11,8 @@ from pypdf import PdfReader
 
 from tests import shapes
 from tests.server.conftest import Api
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Workshop
 
@@ -28,36 +28,50 @@ def job(workshop: Workshop) -> Job:
     )
 
 
-def feature(api: Api, job: Job, kind: str, index: int | None = None, /, **values: Any) -> dict[str, Any]:
-    return api.do(job.pk, kind, panel=0, index=index, **values)["panels"][0]
+def put(kind: str, values: dict[str, Any]) -> dict[str, Any]:
+    """The fields of the change that puts a feature on."""
+    own = {k: v for k, v in values.items() if k not in ("inside", "outline_of")}
+    return {"panel": 0, "feature": {"kind": kind, **own}} | {k: v for k, v in values.items() if k not in own}
+
+
+def feature(api: Api, job: Job, kind: str, /, **values: Any) -> dict[str, Any]:
+    return api.do(job.pk, "set_feature", **put(kind, values))["panels"][0]
 
 
 def typed(values: dict[str, str]) -> dict[str, Any]:
-    """What a form sends of its fields: nothing of empty ones."""
-    return {k: True if v == "yes" else v for k, v in values.items() if v}
+    """What a form sends of its fields: nothing of empty ones, pairs together."""
+    made: dict[str, Any] = {k: True if v == "yes" else v for k, v in values.items() if v and k[-2:] not in ("_0", "_1")}
+    pairs = {k[:-2] for k, v in values.items() if v and k[-2:] in ("_0", "_1")}
+    return made | {name: [values[f"{name}_0"], values[f"{name}_1"]] for name in pairs}
 
 
 def test_features_are_put_on_read_changed_and_taken_off(api: Api, job: Job) -> None:
-    panel = feature(api, job, "set_dart", edge="0", along="150", intake="3 cm", length="100")
+    panel = feature(api, job, "dart", edge=0, along="150", intake="3 cm", length="100")
     assert [f["words"] for f in panel["features"]] == ["dart on a at 150.0: intake 30.0, 100.0 long"]
-    assert [e["of"] for e in panel["rings"][0]] == [[0, 0], [0, 0], [0, 0], [0, 0], [0, 1], [0, 2], [0, 3]]
-    values = panel["features"][0]["values"]
-    panel = feature(api, job, "set_dart", 0, **{**typed(values), "intake": "40"})
+    edges = [e.id for e in history.current(job).panels[0].seam_line]
+    assert [e["of"] for e in panel["rings"][0]] == [*edges[:1] * 4, *edges[1:]]
+    dart = panel["features"][0]
+    panel = feature(api, job, "dart", id=dart["id"], **{**typed(dart["values"]), "intake": "40"})
+    assert [f["id"] for f in panel["features"]] == [dart["id"]]
     assert "intake 40.0" in panel["features"][0]["words"]
-    gone = api.do(job.pk, "remove_feature", panel=0, list="darts", index=0)["panels"][0]
+    gone = api.do(job.pk, "remove_feature", feature=dart["id"])["panels"][0]
     assert gone["features"] == []
+    # what comes later has another id, also once the first is gone
+    again = feature(api, job, "dart", edge=0, along="150", intake="30", length="100")["features"]
+    assert again[0]["id"] != dart["id"]
 
 
 @pytest.mark.parametrize(
     ("kind", "values"),
     [
-        ("set_pleats", {"edge": "0", "along": "50", "intake": "40", "count": "2", "towards": "box"}),
-        ("set_gather", {"edge": "2", "ratio": "1.5"}),
-        ("set_taper", {"edge": "0", "reach": "80", "inset": "10", "curved": True}),
-        ("set_aperture", {"shape": "slot", "across": "60", "up": "20", "x": "150", "y": "150", "finish": "faced", "name": "grip"}),
-        ("set_aperture", {"across": "30", "depth": "5", "inside": INSIDE, "slit": True, "stocked": "80; 120"}),
-        ("set_mark", {"mark": "hand_sewn", "x": "20", "y": "20", "to_x": "90", "to_y": "20", "text": "by hand"}),
-        ("set_layer", {"role": "foam", "cloth": "foam 20", "grown": "2", "cut_larger": "15"}),
+        ("pleats", {"edge": 0, "along": "50", "intake": "40", "count": "2", "towards": "box"}),
+        ("gather", {"edge": 2, "ratio": "1.5"}),
+        ("taper", {"edge": 0, "reach": "80", "inset": "10", "curved": True}),
+        ("aperture", {"shape": "slot", "size": ["60", "20"], "at": ["150", "150"], "finish": "faced", "name": "grip"}),
+        ("aperture", {"shape": "round", "size": ["30", ""], "at": ["", ""], "depth": "5", "inside": INSIDE, "slit": True, "stocked": "80; 120"}),
+        ("mark", {"mark": "hand_sewn", "at": ["20", "20"], "to": ["90", "20"], "text": "by hand"}),
+        ("mark", {"mark": "button", "at": ["0", "0"], "inside": INSIDE}),
+        ("layer", {"role": "foam", "cloth": "foam 20", "grown": "2", "cut_larger": "15"}),
     ],
 )  # fmt: skip
 def test_every_kind_of_feature_can_be_typed_and_typed_again(
@@ -65,34 +79,37 @@ def test_every_kind_of_feature_can_be_typed_and_typed_again(
 ) -> None:
     panel = feature(api, job, kind, **values)
     (made,) = panel["features"]
-    again = feature(api, job, kind, 0, **typed(made["values"]))
+    again = feature(api, job, kind, id=made["id"], **typed(made["values"]))
     assert again["features"] == panel["features"]
 
 
 def test_an_aperture_is_moved_by_its_distances_from_two_edges(api: Api, job: Job) -> None:
-    panel = feature(api, job, "set_aperture", across="30", depth="5", inside=INSIDE)
-    assert (panel["features"][0]["values"]["x"], panel["features"][0]["values"]["y"]) == ("80.0", "100.0")
+    panel = feature(api, job, "aperture", shape="round", at=["", ""], size=["30", ""], depth="5", inside=INSIDE)
+    assert (panel["features"][0]["values"]["at_0"], panel["features"][0]["values"]["at_1"]) == ("80.0", "100.0")
     assert panel["rings"][1][0]["of"] is None
 
 
 @pytest.mark.parametrize(
     ("kind", "values", "words"),
     [
-        ("set_dart", {"edge": "0", "along": "2", "intake": "30", "length": "100"}, "runs from"),
-        ("set_dart", {"edge": "0", "along": "150", "length": "100"}, "Type in the intake too"),
-        ("set_dart", {"edge": "0", "along": "150", "length": " ", "intake": "20"}, "Type in the length too"),
-        ("set_aperture", {"across": "30", "x": "5", "y": "150"}, "reaches over"),
-        ("set_aperture", {"x": "5", "y": "150"}, "how large what passes"),
-        ("set_aperture", {"across": "30", "shape": "star"}, "“shape” can't be used"),
-        ("set_gather", {"edge": "0", "ratio": "much"}, "isn't a number"),
-        ("set_taper", {"edge": "0", "reach": "200", "inset": "10"}, "less than half"),
-        ("set_layer", {"role": "sail", "cloth": "x"}, "“role” can't be used"),
+        ("dart", {"edge": 0, "along": "2", "intake": "30", "length": "100"}, "runs from"),
+        ("dart", {"edge": 9, "along": "90", "intake": "30", "length": "100"}, "an edge that isn't there"),
+        ("dart", {"edge": 0, "along": "150", "length": "100"}, "Type in the intake too"),
+        ("dart", {"edge": 0, "along": "150", "length": " ", "intake": "20"}, "Type in the length too"),
+        ("aperture", {"shape": "round", "size": ["30", "30"], "at": ["5", "150"]}, "reaches over"),
+        ("aperture", {"shape": "round", "at": ["5", "150"]}, "how large what passes"),
+        ("aperture", {"size": ["30", "30"], "shape": "star"}, "shape” can't be used"),
+        ("gather", {"edge": 0, "ratio": "much"}, "isn't a number"),
+        ("taper", {"edge": 0, "reach": "200", "inset": "10"}, "less than half"),
+        ("layer", {"role": "sail", "cloth": "x"}, "role” can't be used"),
+        ("notch", {"edge": 0, "along": "5000"}, "which is 300.0 mm long"),
+        ("notch", {"edge": 0, "along": "150.2"}, "a notch here already"),
     ],
 )
 def test_features_that_cant_be_are_refused_and_nothing_is_kept(
     api: Api, job: Job, kind: str, values: dict[str, str], words: str
 ) -> None:
-    assert words in api.refuse(job.pk, kind, panel=0, **values)
+    assert words in api.refuse(job.pk, "set_feature", **put(kind, values))
     job.refresh_from_db()
     assert job.position == 1
 
@@ -107,7 +124,7 @@ def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
 
 
 def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, workshop: Workshop) -> None:
-    api.do(job.pk, "set_edges", chosen=[[0, 0, 0], [0, 0, 1]], by_rule=True)
+    api.do(job.pk, "set_edges", edges=[[0, 0, 0], [0, 0, 1]], by_rule=True)
     made = api.do(job.pk, "set_house_rule", rule="seam", length="15 mm")
     assert [e["allowance"] for e in made["panels"][0]["rings"][0]] == ["15.0", "15.0", "10.0", "10.0"]
     cloth = {"name": "drill", "thickness": "0.4", "warp_shrinks": "5", "own_rules": True}
@@ -125,13 +142,13 @@ def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, work
 
 def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job: Job) -> None:
     api.do(job.pk, "copy_panel", panel=0, mirror=True)
-    made = api.do(job.pk, "set_edges", chosen=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")
+    made = api.do(job.pk, "set_edges", edges=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")
     assert [made["panels"][p]["rings"][0][k]["finish"] for p, k in ((0, 0), (1, 2))] == ["casing", "casing"]
-    split = api.do(job.pk, "split_edge", panel=0, ring=0, edge=1, along="100")["panels"][0]
+    split = api.do(job.pk, "split_edge", edge=1, along="100")["panels"][0]
     assert [e["name"] for e in split["rings"][0]] == ["a", "b", "b 2", "c", "d"]
-    merged = api.do(job.pk, "merge_edges", panel=0, ring=0, edge=1)["panels"][0]
+    merged = api.do(job.pk, "merge_edges", edge=1)["panels"][0]
     assert len(merged["rings"][0]) == 4
-    api.refuse(job.pk, "merge_edges", panel=0, ring=0, edge=0)
+    api.refuse(job.pk, "merge_edges", edge=0)
 
 
 def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> None:
@@ -151,7 +168,8 @@ def filled(api: Api, path: str) -> list[dict]:
 
 
 def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: Job) -> None:
-    path = f"jobs/{job.pk}/panels/0"
+    panel = history.current(job).panels[0]
+    path = f"jobs/{job.pk}/panels/{panel.id}"
     told = filled(api, path)
     shares = [step["share"] for step in told]
     assert len(shares) > 10
@@ -170,19 +188,20 @@ def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: 
     assert worst == sorted(worst, reverse=True)
     api.refuse(job.pk, "set_tapers", panel=0, edges=[0], deeper=True)
     assert "no such panel" in api.refused("GET", f"jobs/{job.pk}/panels/7/pad")
-    pdf = api.good("GET", f"{path}/corner.pdf?edge=1")
+    taper = history.current(Job.objects.get(pk=job.pk)).panels[0].features[1]
+    pdf = api.good("GET", f"jobs/{job.pk}/tapers/{taper.id}/corner.pdf")
     assert "corner template" in PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
 
 
 def test_a_plan_is_let_hang_with_darts_at_its_corners(api: Api, job: Job) -> None:
     panel = api.do(job.pk, "set_drop", panel=0, drop="80", tuck="20")["panels"][0]
     assert panel["width"] == "500.0"
-    assert len([f for f in panel["features"] if f["kind"] == "darts"]) == 4
+    assert len([f for f in panel["features"] if f["kind"] == "dart"]) == 4
     api.refuse(job.pk, "set_drop", panel=0, drop="2")
 
 
 def test_layers_and_facings_go_along_to_the_table_and_the_print(api: Api, job: Job) -> None:
-    feature(api, job, "set_layer", role="lining", cloth="ripstop", allowance="12")
+    feature(api, job, "layer", role="lining", cloth="ripstop", allowance="12")
     made = api.good("GET", f"jobs/{job.pk}")
     assert [c["name"] for c in made["panels"][0]["companions"]] == ["lid lining"]
     text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/pdf"))).pages[0].extract_text()
@@ -198,18 +217,18 @@ def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job
 
 
 def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:
-    feature(api, job, "set_dart", edge="0", along="150", intake="40", length="120")
+    feature(api, job, "dart", edge=0, along="150", intake="40", length="120")
     body = {"edge": 1, "along": "150", "share": "50"}
     panel = api.do(job.pk, "pivot_dart", panel=0, dart=0, **body)["panels"][0]
-    assert [f["kind"] for f in panel["features"]] == ["darts", "darts"]
+    assert [f["kind"] for f in panel["features"]] == ["dart", "dart"]
     again = api.do(job.pk, "pivot_dart", panel=0, dart=1, edge=4, along="100")["panels"][0]
-    assert [f["kind"] for f in again["features"]] == ["darts", "darts"]
+    assert [f["kind"] for f in again["features"]] == ["dart", "dart"]
     said = api.refuse(job.pk, "pivot_dart", panel=0, dart=0, edge=1, along="0.1")
     assert "away from its ends" in said
 
 
 def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
-    feature(api, job, "set_dart", edge="0", along="150", intake="40", length="120")
+    feature(api, job, "dart", edge=0, along="150", intake="40", length="120")
     api.do(job.pk, "set_fit", panel=0, clearance="10")
     shown = api.do(job.pk, "pivot_dart", panel=0, dart=0, edge=1, along="150")
     assert not any(shown["panels"][0]["fit"].values())
@@ -223,12 +242,27 @@ def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
 
 
 def test_an_aperture_takes_the_outline_of_another_panel(api: Api, job: Job) -> None:
-    api.do(job.pk, "copy_panel", panel=0, times=0.2)
+    small = api.do(job.pk, "copy_panel", panel=0, times=0.2)["panels"][1]["id"]
     opening = feature(
-        api, job, "set_aperture", shape="outline", outline_of={"what": "panel", "at": 1}, x="150", y="150", name="hatch"
+        api,
+        job,
+        "aperture",
+        shape="outline",
+        outline_of={"what": "panel", "id": small},
+        at=["150", "150"],
+        name="hatch",
     )
     rings = opening["rings"]
     assert len(rings) == 2
-    for of in ({"what": "panel", "at": 9}, {"what": "piece", "at": 0}, None):
-        said = api.refuse(job.pk, "set_aperture", panel=0, shape="outline", outline_of=of, x="150", y="150")
-        assert "Choose the captured piece or the panel" in said
+    # what it is otherwise may be changed without saying again whose it is
+    hatch = opening["features"][0]
+    renamed = feature(api, job, "aperture", id=hatch["id"], **{**typed(hatch["values"]), "name": "lid"})
+    assert renamed["rings"][1] != rings[1]
+    assert [e["path"] for e in renamed["rings"][1]] == [e["path"] for e in rings[1]]
+    for of, words in (
+        ({"what": "panel", "id": "p9"}, "no such panel"),
+        ({"what": "piece", "id": "c9"}, "no longer there"),
+        (None, "Choose the captured piece or the panel"),
+    ):
+        values = {"shape": "outline", "outline_of": of, "at": ["150", "150"]}
+        assert words in api.refuse(job.pk, "set_feature", **put("aperture", values))

@@ -15,9 +15,9 @@ from django.db import OperationalError
 
 from tests import hostile, shapes
 from tests.server.conftest import Api
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.formats.documents import JobBundle, dump
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.server import files
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.management.commands.export_schema import schema_text

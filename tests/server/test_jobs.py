@@ -65,8 +65,8 @@ def test_a_wrong_brief_is_refused_and_nothing_is_changed(api: Api, job: Job, bod
 
 class TestHistory:
     def test_every_change_can_be_undone_and_redone(self, api: Api, job: Job) -> None:
-        api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance="17")
-        changed = api.do(job.pk, "set_edges", chosen=[[0, 0, 1]], finish="bound")
+        api.do(job.pk, "set_edges", edges=[[0, 0, 0]], allowance="17")
+        changed = api.do(job.pk, "set_edges", edges=[[0, 0, 1]], finish="bound")
         assert changed["last_change"] == "Edge finish set"
         back = api.good("POST", f"jobs/{job.pk}/undo")
         assert back["panels"][0]["rings"][0][1]["finish"] == "plain"
@@ -101,7 +101,7 @@ class TestHistory:
         large = history.take_in(job.workshop, document, None)
         begun = stored_bytes(large)
         for k in range(30):
-            api.do(large.pk, "set_edges", chosen=[[k % 40, 0, 0]], allowance=str(11 + k))
+            api.do(large.pk, "set_edges", edges=[[k % 40, 0, 0]], allowance=str(11 + k))
         assert (stored_bytes(large) - begun) / 30 < 20_000
         assert Revision.objects.filter(job=large).count() == 31
         for _ in range(30):
@@ -111,10 +111,10 @@ class TestHistory:
 
     def test_parts_of_a_branch_that_was_left_are_swept_and_the_rest_reads(self, api: Api, job: Job) -> None:
         for wide in ("17", "18"):
-            api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance=wide)
+            api.do(job.pk, "set_edges", edges=[[0, 0, 0]], allowance=wide)
         for _ in range(2):
             api.good("POST", f"jobs/{job.pk}/undo")
-        api.do(job.pk, "set_edges", chosen=[[0, 0, 0]], allowance="19")
+        api.do(job.pk, "set_edges", edges=[[0, 0, 0]], allowance="19")
         assert sweep(dry_run=True).parts == sweep().parts == 2
         assert sweep().parts == 0
         assert api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["rings"][0][0]["allowance"] == "10.0"
@@ -130,12 +130,12 @@ def stored_bytes(job: Job) -> int:
 class TestAnswers:
     def test_after_a_change_only_what_it_changed_is_told(self, api: Api, job: Job) -> None:
         def told(kind: str, **fields: Any) -> Any:
-            return api.call("POST", f"jobs/{job.pk}/changes", {"kind": kind, **fields})[1]
+            return api.call("POST", f"jobs/{job.pk}/changes", api.told(job.pk, kind, **fields))[1]
 
         copied = told("copy_panel", panel=0)
         assert [p.get("same", p.get("name")) for p in copied["panels"]] == [0, "tray 2"]
         assert (copied["shape"], copied["pieces"]) == ({"same": 0}, [{"same": 0}])
-        edged = told("set_edges", chosen=[[1, 0, 0]], allowance="21")
+        edged = told("set_edges", edges=[[1, 0, 0]], allowance="21")
         assert [p.get("same", p.get("name")) for p in edged["panels"]] == [0, "tray 2"]
         assert told("remove_panel", panel=0)["panels"] == [{"same": 1}]
         stepped = told("take_step", step={"kind": "turn over"})
@@ -152,7 +152,7 @@ class TestAnswers:
         panel = history.current(job).panels[0]
         many = tuple(replace(panel, name=f"panel {k}") for k in range(40))
         large = history.take_in(job.workshop, JobDocument("Many", panels=many), None)
-        change = {"kind": "set_edges", "chosen": [[7, 0, 0]], "allowance": "21"}
+        change = api.told(large.pk, "set_edges", edges=[[7, 0, 0]], allowance="21")
         answer = api.client.post(
             f"/api/jobs/{large.pk}/changes", change, content_type="application/json", headers={"X-Revision": "1"}
         )

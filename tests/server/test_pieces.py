@@ -43,7 +43,7 @@ class TestPieces:
         api.good("POST", f"photos/{photo['id']}/pieces", {"names": ["seat", "back"]})
         shown = api.good("GET", f"jobs/{job.pk}")
         assert [p["name"] for p in shown["pieces"]] == ["piece", "seat", "back"]
-        assert shown["open_piece"] == 2
+        assert shown["open_piece"] == shown["pieces"][2]["id"]
         assert "2 outlines found" in shown["last_change"]
         first = api.do(job.pk, "open_piece", piece=1)["shape"]
         assert float(first["width"]) == pytest.approx(160, abs=3)

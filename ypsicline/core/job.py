@@ -11,10 +11,11 @@ import shapely
 
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.drafting.house import House
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
+from ypsicline.core.pattern.ids import check_id, free_ids, with_ids
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow
@@ -70,8 +71,11 @@ class Piece:
     steps: tuple[Done, ...] = ()
     tape: tuple[TapeMeasure, ...] = ()
     photo: PhotoOf | None = None
+    id: str = ""
 
     def __post_init__(self) -> None:
+        check_id(self.id)
+        object.__setattr__(self, "tape", with_ids("measure", self.tape))
         check_text("piece's name", self.name, required=True)
         if len(self.steps) > MOST_STEPS:
             raise Refused(f"This piece has been trued up in {MOST_STEPS} steps; start again from the photo.", "steps")
@@ -128,9 +132,9 @@ class JobDocument:
 
     `print_scale` is what the last test marks asked for: later prints are drawn larger by it, per axis
     (wanted ÷ measured). `sheet_scale` is how large the reference sheets in the photos were printed
-    (measured ÷ wanted). `open` is the piece that lies on the table at Shape; as many as there are pieces:
-    a new one, not captured yet. `sheet_distances` were taped between the reference sheets. `house` are the
-    workshop's rules and cloths as this job takes them.
+    (measured ÷ wanted). `open` is the id of the piece that lies on the table at Shape; none: a new one,
+    not captured yet. `sheet_distances` were taped between the reference sheets. `house` are the
+    workshop's rules and cloths as this job takes them. `ids` is the number up to which ids were given out.
     """
 
     name: str
@@ -139,12 +143,13 @@ class JobDocument:
     unit: Unit = "mm"
     brief: Brief = field(default_factory=Brief)
     pieces: tuple[Piece, ...] = ()
-    open: int = 0
+    open: str = ""
     panels: tuple[Panel, ...] = ()
     print_scale: tuple[float, float] = (1.0, 1.0)
     sheet_scale: tuple[float, float] = (1.0, 1.0)
     sheet_distances: tuple[SheetDistance, ...] = ()
     house: House = field(default_factory=House)
+    ids: int = 0
 
     def __post_init__(self) -> None:
         check_text("job's name", self.name, required=True)
@@ -152,7 +157,9 @@ class JobDocument:
             raise Refused(f"A job has {MOST_PIECES} captured pieces at most; take one away first.", "piece")
         if len(self.panels) > MOST_PANELS:
             raise Refused(f"A job has {MOST_PANELS} panels at most; this would be {len(self.panels)}.", "panel")
-        if not 0 <= self.open <= len(self.pieces):
+        object.__setattr__(self, "pieces", with_ids("piece", self.pieces))
+        object.__setattr__(self, "panels", with_ids("panel", self.panels))
+        if self.open and all(p.id != self.open for p in self.pieces):
             raise Refused("The job's open piece isn't among its pieces.", "piece")
         check_text("name of whom it is for", self.for_whom)
         for scale in (*self.print_scale, *self.sheet_scale):
@@ -166,38 +173,48 @@ class JobDocument:
     @property
     def piece(self) -> Piece | None:
         """The piece that lies on the table, if it has been captured."""
-        return self.pieces[self.open] if self.open < len(self.pieces) else None
+        return self.piece_of(self.open) if self.open else None
+
+    def piece_of(self, piece: str) -> Piece:
+        """The piece of this id. Raises `Refused` where there is none."""
+        found = next((p for p in self.pieces if p.id == piece), None)
+        if found is None:
+            raise Refused("This piece is no longer there.", "piece")
+        return found
 
     @property
     def shape(self) -> Shape | None:
         return self.piece.shape if self.piece else None
 
-    def recaptured(self, photo: PhotoOf, shape: Shape, at: int | None = None) -> JobDocument:
-        """Piece `at`, by default the one that came from this photo, captured anew in the same frame, and its steps
+    def recaptured(self, photo: PhotoOf, shape: Shape, piece: Piece | None = None) -> JobDocument:
+        """A piece, by default the one that came from this photo, captured anew in the same frame, and its steps
         replayed; a fresh one where there is none."""
-        at = self.from_photo(photo.photo) if at is None else at
-        if at is None:
+        piece = piece or self.from_photo(photo.photo)
+        if piece is None:
             return self.captured(shape, photo)
-        made, steps = replay(shape, self.pieces[at].steps)
-        piece = self.pieces[at]
-        piece = replace(
-            piece, captured=shape, shape=made, steps=steps, photo=photo, tape=follow(piece.shape, made, piece.tape)
+        made, steps = replay(shape, piece.steps)
+        return self.with_piece(
+            replace(
+                piece, captured=shape, shape=made, steps=steps, photo=photo, tape=follow(piece.shape, made, piece.tape)
+            )
         )
-        return replace(self, pieces=(*self.pieces[:at], piece, *self.pieces[at + 1 :]))
 
-    def from_photo(self, photo: int) -> int | None:
-        """Which piece alone came from this photo, the one on the table first."""
-        order = sorted(range(len(self.pieces)), key=lambda k: k != self.open)
-        return next((k for k in order if (of := self.pieces[k].photo) and of.photo == photo), None)
+    def from_photo(self, photo: int) -> Piece | None:
+        """The piece that alone came from this photo, the one on the table first."""
+        order = sorted(self.pieces, key=lambda p: p.id != self.open)
+        return next((p for p in order if p.photo and p.photo.photo == photo), None)
 
     def with_piece(self, piece: Piece) -> JobDocument:
-        """The piece on the table replaced by this one, or the new one put there."""
-        return replace(self, pieces=(*self.pieces[: self.open], piece, *self.pieces[self.open + 1 :]))
+        """The piece of its id replaced by this one."""
+        return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))
 
-    def captured(self, shape: Shape, photo: PhotoOf | None = None) -> JobDocument:
+    def captured(self, shape: Shape, photo: PhotoOf | None = None, name: str = "piece") -> JobDocument:
         """A fresh outline on the table; a piece that lay there keeps its name."""
-        name = self.piece.name if self.piece else self.free_name("piece")
-        return self.with_piece(Piece(name, shape, shape, photo=photo))
+        if self.piece:
+            return self.with_piece(Piece(self.piece.name, shape, shape, photo=photo, id=self.open))
+        fresh = next(free_ids("piece", (p.id for p in self.pieces)))
+        piece = Piece(self.free_name(name), shape, shape, photo=photo, id=fresh)
+        return replace(self, pieces=(*self.pieces, piece), open=fresh)
 
     def free_name(self, wanted: str) -> str:
         """`wanted`, or with a number after it if a piece has that name."""

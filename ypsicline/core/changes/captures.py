@@ -39,12 +39,10 @@ class TakeFound:
         return job
 
     def _named(self, job: JobDocument, one: FoundPiece) -> JobDocument:
-        for k, piece in enumerate(job.pieces):
+        for piece in job.pieces:
             if piece.name == one.name and piece.photo and piece.photo.photo == one.found.photo:
-                return job.recaptured(one.found, one.shape, k)
-        name = job.free_name(one.name)
-        job = replace(job, open=len(job.pieces)).captured(one.shape, one.found)
-        return job.with_piece(replace(job.pieces[-1], name=name))
+                return job.recaptured(one.found, one.shape, piece)
+        return replace(job, open="").captured(one.shape, one.found, one.name)
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         what = f"{len(self.pieces)} outlines" if len(self.pieces) > 1 else "Outline"

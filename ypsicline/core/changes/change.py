@@ -1,12 +1,13 @@
-"""What every change is."""
+"""What every change is, and how it is made."""
 
 from __future__ import annotations
 
 from typing import Protocol
 
+from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument
 
-__all__ = ["Change"]
+__all__ = ["Change", "changed"]
 
 
 class Change(Protocol):
@@ -18,9 +19,14 @@ class Change(Protocol):
         ...
 
     def on(self, job: JobDocument) -> JobDocument:
-        """The job after it. Raises `Refused` where it can't be."""
+        """The job after it, what is new in it without an id of its own yet. Raises `Refused` where it can't be."""
         ...
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         """What was done, for the history."""
         ...
+
+
+def changed(job: JobDocument, change: Change) -> JobDocument:
+    """The job after a change, all that is new in it with its ids. Raises `Refused` where the change can't be."""
+    return identified(change.on(job), job)

@@ -1,26 +1,26 @@
-"""Changes of a panel's edges and its notches. An edge is chosen by its ring, 0 the outline and 1.. the holes, and its place there."""
+"""Changes of a panel's edges and its notches, told by their ids."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.changes.panels import panel_at, panel_changed, with_panels
-from ypsicline.core.drafting.edge_changes import merge_edges, quarter_notches, split_panel_edge
-from ypsicline.core.drafting.from_shape import add_notch, remove_notch, set_edges
-from ypsicline.core.drafting.panel import CornerKind, Finish, Panel
+from ypsicline.core.changes.panels import panel_of, panel_with, with_panel, with_panels
+from ypsicline.core.drafting.from_shape import remove_notch, set_edges
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.edge_changes import merge_edges, quarter_notches, split_panel_edge
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.seam_edge import CornerKind, Finish
 from ypsicline.core.typed import Length, LengthOrNone
 
-__all__ = ["AddNotch", "DivideByNotches", "MergeEdges", "RemoveNotch", "SetEdges", "SplitEdge"]
+__all__ = ["DivideByNotches", "MergeEdges", "RemoveNotch", "SetEdges", "SplitEdge"]
 
 
 @dataclass(frozen=True)
 class SetEdges:
-    """What is to change on edges chosen as (panel, ring, edge); None leaves it. `by_rule` goes back to the house's
-    allowance."""
+    """What is to change on these edges; None leaves it. `by_rule` goes back to the house's allowance."""
 
-    chosen: tuple[tuple[int, int, int], ...]
+    edges: tuple[str, ...]
     allowance: Length | None = None
     turn_under: LengthOrNone | None = None
     cord: LengthOrNone | None = None
@@ -32,14 +32,15 @@ class SetEdges:
     kind: Literal["set_edges"] = "set_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        panels = list(job.panels)
-        for index in sorted({p for p, _, _ in self.chosen}):
-            panels[index] = set_edges(
-                panel_at(job, index), [(r, k) for p, r, k in self.chosen if p == index],
+        panels = {p.id: p for p in job.panels}
+        of = {edge: panel_with(job, edge).id for edge in self.edges}
+        for panel in dict.fromkeys(of.values()):
+            panels[panel] = set_edges(
+                panels[panel], [edge for edge in self.edges if of[edge] == panel],
                 allowance_mm=self.allowance, turn_under_mm=self.turn_under, cord_mm=self.cord, elastic_mm=self.elastic,
                 by_rule=self.by_rule, finish=self.finish, corner=self.corner, name=self.name, house=job.house,
             )  # fmt: skip
-        return with_panels(job, panels)
+        return with_panels(job, list(panels.values()))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         values = {
@@ -51,16 +52,14 @@ class SetEdges:
 
 @dataclass(frozen=True)
 class SplitEdge:
-    """An edge split `along` it from its start."""
+    """An edge split `along` it from its start; the first part keeps its id."""
 
-    panel: int
-    ring: int
-    edge: int
+    edge: str
     along: Length
     kind: Literal["split_edge"] = "split_edge"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return panel_changed(job, self.panel, lambda p: split_panel_edge(p, self.ring, self.edge, self.along))
+        return with_panel(job, split_panel_edge(panel_with(job, self.edge), self.edge, self.along))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Edge split"
@@ -70,51 +69,31 @@ class SplitEdge:
 class MergeEdges:
     """An edge made one with the next."""
 
-    panel: int
-    ring: int
-    edge: int
+    edge: str
     kind: Literal["merge_edges"] = "merge_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return panel_changed(job, self.panel, lambda p: merge_edges(p, self.ring, self.edge))
+        return with_panel(job, merge_edges(panel_with(job, self.edge), self.edge))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Edges merged"
 
 
 @dataclass(frozen=True)
-class AddNotch:
-    """A notch `along` an edge of the outline from its start."""
-
-    panel: int
-    edge: int
-    along: Length
-    double: bool = False
-    kind: Literal["add_notch"] = "add_notch"
-
-    def on(self, job: JobDocument) -> JobDocument:
-        return panel_changed(job, self.panel, lambda p: add_notch(p, self.edge, self.along, double=self.double))
-
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Notch added"
-
-
-@dataclass(frozen=True)
 class DivideByNotches:
-    """The whole seam line notched in so many `parts`, from the start of an edge; 0 parts: by the rule again."""
+    """The whole seam line notched in so many `parts`, from the start of an edge (the first, where none is named); 0 parts:
+    by the rule again."""
 
-    panel: int
+    panel: str
     parts: int
-    from_edge: int = 0
+    from_edge: str = ""
     kind: Literal["divide_by_notches"] = "divide_by_notches"
 
     def on(self, job: JobDocument) -> JobDocument:
-        def how(panel: Panel) -> Panel:
-            if not self.parts:
-                return replace(panel, notches=None)
-            return quarter_notches(panel, self.parts, from_edge=self.from_edge)
-
-        return panel_changed(job, self.panel, how)
+        panel = panel_of(job, self.panel)
+        if self.parts:
+            return with_panel(job, quarter_notches(panel, self.parts, from_edge=self.from_edge))
+        return with_panel(job, replace(panel, middle_notches=True, features=panel.without(Notch)))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return f"Notched in {self.parts} parts" if self.parts else "Notches by the rule again"
@@ -122,14 +101,14 @@ class DivideByNotches:
 
 @dataclass(frozen=True)
 class RemoveNotch:
-    """The notch of this place in the order in which they are drafted taken away."""
+    """A notch taken away: one that was placed, or an edge's own in its middle."""
 
-    panel: int
-    notch: int
+    panel: str
+    notch: str
     kind: Literal["remove_notch"] = "remove_notch"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return panel_changed(job, self.panel, lambda p: remove_notch(p, self.notch))
+        return with_panel(job, remove_notch(panel_of(job, self.panel), self.notch))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Notch removed"

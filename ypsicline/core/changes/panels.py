@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.drafting.edge_changes import changed_size, mirrored
-from ypsicline.core.drafting.features import Lies
 from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
-from ypsicline.core.drafting.panel import Hand, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
+from ypsicline.core.pattern.edge_changes import changed_size, mirrored
+from ypsicline.core.pattern.fit import Lies
+from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.typed import Words
 
 __all__ = [
-    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "PanelLies", "RemovePanel", "SetPanel", "panel_at", "panel_changed",
+    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "PanelLies", "RemovePanel", "SetPanel", "panel_of", "panel_with",
     "with_panel", "with_panels",
 ]  # fmt: skip
 
@@ -50,7 +50,7 @@ class AddPanels:
     def on(self, job: JobDocument) -> JobDocument:
         panels = [*job.panels]
         for fresh in self.panels:
-            panels.append(replace(fresh, name=_free_name(fresh.name, panels, numbered=False)))
+            panels.append(replace(fresh, name=_free_name(fresh.name, panels, numbered=False), id=""))
         return with_panels(job, panels)
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
@@ -61,7 +61,7 @@ class AddPanels:
 class SetPanel:
     """A panel's label and grain."""
 
-    panel: int
+    panel: str
     name: Words
     cloth: str
     count: int
@@ -77,10 +77,10 @@ class SetPanel:
         if not -360 <= self.grain_deg <= 360:
             raise Refused("The grainline's angle lies between -360° and 360°.", "grain")
         changed = replace(
-            panel_at(job, self.panel), name=self.name, cloth=self.cloth, count=self.count, hand=self.hand, on_fold=self.on_fold,
+            panel_of(job, self.panel), name=self.name, cloth=self.cloth, count=self.count, hand=self.hand, on_fold=self.on_fold,
             grain_deg=self.grain_deg, way_up=self.way_up, mitre_limit=self.mitre_limit,
         )  # fmt: skip
-        return with_panel(job, self.panel, changed)
+        return with_panel(job, changed)
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Label and grain set"
@@ -88,12 +88,12 @@ class SetPanel:
 
 @dataclass(frozen=True)
 class RemovePanel:
-    panel: int
+    panel: str
     kind: Literal["remove_panel"] = "remove_panel"
 
     def on(self, job: JobDocument) -> JobDocument:
-        panel_at(job, self.panel)
-        return replace(job, panels=tuple(p for k, p in enumerate(job.panels) if k != self.panel))
+        gone = panel_of(job, self.panel)
+        return replace(job, panels=tuple(p for p in job.panels if p is not gone))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Panel removed"
@@ -103,16 +103,16 @@ class RemovePanel:
 class CopyPanel:
     """A copy, of the other hand where `mirror`, and `times` as large."""
 
-    panel: int
+    panel: str
     mirror: bool = False
     times: float = 1.0
     kind: Literal["copy_panel"] = "copy_panel"
 
     def on(self, job: JobDocument) -> JobDocument:
-        panel = panel_at(job, self.panel)
+        panel = panel_of(job, self.panel)
         made = mirrored(panel) if self.mirror else panel
         made = changed_size(made, self.times) if self.times != 1 else made
-        made = replace(made, name=_free_name(panel.name, job.panels, numbered=True), lies=None)
+        made = replace(made, name=_free_name(panel.name, job.panels, numbered=True), lies=None, id="")
         return with_panels(job, (*job.panels, made))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
@@ -123,7 +123,7 @@ class CopyPanel:
 class PanelLies:
     """Where a panel is to lie on the table."""
 
-    panel: int
+    panel: str
     lies: Lies
 
 
@@ -135,20 +135,29 @@ class LayOut:
     kind: Literal["lay_out"] = "lay_out"
 
     def on(self, job: JobDocument) -> JobDocument:
-        panels = list(job.panels)
-        for moved in self.panels:
-            panels[moved.panel] = replace(panel_at(job, moved.panel), lies=moved.lies)
-        return replace(job, panels=tuple(panels))
+        lies = {moved.panel: moved.lies for moved in self.panels}
+        for panel in lies:
+            panel_of(job, panel)
+        return replace(job, panels=tuple(replace(p, lies=lies[p.id]) if p.id in lies else p for p in job.panels))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Panels moved on the table"
 
 
-def panel_at(job: JobDocument, index: int) -> Panel:
-    """A panel by its place; raises `Refused` where there is none."""
-    if not 0 <= index < len(job.panels):
+def panel_of(job: JobDocument, panel: str) -> Panel:
+    """The panel of this id; raises `Refused` where there is none."""
+    found = next((p for p in job.panels if p.id == panel), None)
+    if found is None:
         raise Refused("There is no such panel in this job.", "panel")
-    return job.panels[index]
+    return found
+
+
+def panel_with(job: JobDocument, part: str) -> Panel:
+    """The panel that has an edge or a feature of this id; raises `Refused` where there is none."""
+    for panel in job.panels:
+        if any(e.id == part for ring in panel.rings() for e in ring) or any(f.id == part for f in panel.features):
+            return panel
+    raise Refused("What this is about is no longer in this job.", "panel")
 
 
 def with_panels(job: JobDocument, panels: Sequence[Panel]) -> JobDocument:
@@ -158,14 +167,9 @@ def with_panels(job: JobDocument, panels: Sequence[Panel]) -> JobDocument:
     return housed
 
 
-def with_panel(job: JobDocument, index: int, panel: Panel) -> JobDocument:
-    """The job with one panel replaced; raises as `with_panels` does."""
-    return with_panels(job, [panel if k == index else p for k, p in enumerate(job.panels)])
-
-
-def panel_changed(job: JobDocument, index: int, how: Callable[[Panel], Panel]) -> JobDocument:
-    """The job with something done to one panel; raises as `with_panels` does, and whatever `how` raises."""
-    return with_panel(job, index, how(panel_at(job, index)))
+def with_panel(job: JobDocument, panel: Panel) -> JobDocument:
+    """The job with the panel of its id replaced; raises as `with_panels` does."""
+    return with_panels(job, [panel if p.id == panel.id else p for p in job.panels])
 
 
 def _free_name(name: str, panels: Sequence[Panel], *, numbered: bool) -> str:

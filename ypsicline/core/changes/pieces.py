@@ -27,7 +27,7 @@ class NewPiece:
     kind: Literal["new_piece"] = "new_piece"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return replace(job, open=len(job.pieces))
+        return replace(job, open="")
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Another piece"
@@ -35,12 +35,11 @@ class NewPiece:
 
 @dataclass(frozen=True)
 class OpenPiece:
-    piece: int
+    piece: str
     kind: Literal["open_piece"] = "open_piece"
 
     def on(self, job: JobDocument) -> JobDocument:
-        _piece_at(job, self.piece)
-        return replace(job, open=self.piece)
+        return replace(job, open=job.piece_of(self.piece).id)
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Piece laid on the table"
@@ -48,13 +47,12 @@ class OpenPiece:
 
 @dataclass(frozen=True)
 class NamePiece:
-    piece: int
+    piece: str
     name: Words
     kind: Literal["name_piece"] = "name_piece"
 
     def on(self, job: JobDocument) -> JobDocument:
-        named = replace(_piece_at(job, self.piece), name=self.name)
-        return replace(job, pieces=(*job.pieces[: self.piece], named, *job.pieces[self.piece + 1 :]))
+        return job.with_piece(replace(job.piece_of(self.piece), name=self.name))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Piece named"
@@ -62,13 +60,16 @@ class NamePiece:
 
 @dataclass(frozen=True)
 class RemovePiece:
-    piece: int
+    """A piece taken away; where it lay on the table, the next one does now."""
+
+    piece: str
     kind: Literal["remove_piece"] = "remove_piece"
 
     def on(self, job: JobDocument) -> JobDocument:
-        _piece_at(job, self.piece)
-        rest = (*job.pieces[: self.piece], *job.pieces[self.piece + 1 :])
-        return replace(job, pieces=rest, open=min(job.open - (job.open > self.piece), max(len(rest) - 1, 0)))
+        at = job.pieces.index(job.piece_of(self.piece))
+        rest = (*job.pieces[:at], *job.pieces[at + 1 :])
+        there = rest[min(at, len(rest) - 1)].id if rest else ""
+        return replace(job, pieces=rest, open=there if job.open == self.piece else job.open)
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Piece taken away"
@@ -211,7 +212,9 @@ class AddMeasure:
         piece = piece_on_table(job)
         measure = TapeMeasure(self.between, self.edge)
         read_tape(piece.shape, [measure])
-        return job if measure in piece.tape else job.with_piece(replace(piece, tape=(*piece.tape, measure)))
+        if any((m.between, m.edge) == (self.between, self.edge) for m in piece.tape):
+            return job
+        return job.with_piece(replace(piece, tape=(*piece.tape, measure)))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Measure added to the tape list"
@@ -221,13 +224,13 @@ class AddMeasure:
 class SetMeasure:
     """What the tape says of a measure; nothing, where nothing was typed."""
 
-    measure: int
+    measure: str
     tape: LengthIfTyped
     kind: Literal["set_measure"] = "set_measure"
 
     def on(self, job: JobDocument) -> JobDocument:
         piece = _listed(job, self.measure)
-        tape = (replace(m, tape_mm=self.tape) if k == self.measure else m for k, m in enumerate(piece.tape))
+        tape = (replace(m, tape_mm=self.tape) if m.id == self.measure else m for m in piece.tape)
         return job.with_piece(replace(piece, tape=tuple(tape)))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
@@ -236,12 +239,12 @@ class SetMeasure:
 
 @dataclass(frozen=True)
 class RemoveMeasure:
-    measure: int
+    measure: str
     kind: Literal["remove_measure"] = "remove_measure"
 
     def on(self, job: JobDocument) -> JobDocument:
         piece = _listed(job, self.measure)
-        return job.with_piece(replace(piece, tape=tuple(m for k, m in enumerate(piece.tape) if k != self.measure)))
+        return job.with_piece(replace(piece, tape=tuple(m for m in piece.tape if m.id != self.measure)))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
         return "Measure taken off the list"
@@ -254,16 +257,10 @@ def piece_on_table(job: JobDocument) -> Piece:
     return job.piece
 
 
-def _piece_at(job: JobDocument, index: int) -> Piece:
-    if not 0 <= index < len(job.pieces):
-        raise Refused("This piece is no longer there.", "piece")
-    return job.pieces[index]
-
-
-def _listed(job: JobDocument, measure: int) -> Piece:
+def _listed(job: JobDocument, measure: str) -> Piece:
     """The piece on the table; raises `Refused` where its tape list has no such measure."""
     piece = piece_on_table(job)
-    if not 0 <= measure < len(piece.tape):
+    if all(m.id != measure for m in piece.tape):
         raise Refused("This measure is no longer on the list.", "tape")
     return piece
 

@@ -14,21 +14,8 @@ from ypsicline.core.changes.briefing import (
     SetSheetScale,
     SetUnit,
 )
-from ypsicline.core.changes.edges import AddNotch, DivideByNotches, MergeEdges, RemoveNotch, SetEdges, SplitEdge
-from ypsicline.core.changes.features import (
-    PivotDart,
-    RemoveFeature,
-    SetAperture,
-    SetDart,
-    SetDrop,
-    SetFit,
-    SetGather,
-    SetLayer,
-    SetMark,
-    SetPleats,
-    SetTaper,
-    SetTapers,
-)
+from ypsicline.core.changes.edges import DivideByNotches, MergeEdges, RemoveNotch, SetEdges, SplitEdge
+from ypsicline.core.changes.features import PivotDart, RemoveFeature, SetDrop, SetFeature, SetFit, SetTapers
 from ypsicline.core.changes.house import SetCloth, SetHouseRule
 from ypsicline.core.changes.measuring import (
     MeasureFourSided,
@@ -58,11 +45,10 @@ from ypsicline.core.changes.pieces import (
 __all__ = ["TypedChange"]
 
 TypedChange = Annotated[
-    AddMeasure | AddNotch | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | LayOut | MakePanel | MeasureFourSided
+    AddMeasure | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | LayOut | MakePanel | MeasureFourSided
     | MeasureOnOff | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
     | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
-    | ScaleToTape | SetAperture | SetBrief | SetCloth | SetDart | SetDrop | SetEdges | SetFit | SetGather | SetHouseRule
-    | SetLayer | SetMark | SetMeasure | SetPanel | SetPleats | SetPrintScale | SetSheetDistance | SetSheetScale | SetTaper
-    | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
+    | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdges | SetFit | SetHouseRule
+    | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -9,10 +9,10 @@ from typing import NamedTuple
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.panel import CornerKind, SeamEdge
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.plane import along, dot, meet, minus
+from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 
 __all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
 

@@ -18,7 +18,6 @@ from numpy.typing import NDArray
 
 from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, corner_points
 from ypsicline.core.drafting.loops import Piece, turns_back, without_loops
-from ypsicline.core.drafting.panel import CutEdge, SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Array,
@@ -36,6 +35,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import Parallel, parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
 from ypsicline.core.geometry.rings import corner_turns, flatten_ring, onward, signed_area
+from ypsicline.core.pattern.seam_edge import CutEdge, SeamEdge
 
 __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
 

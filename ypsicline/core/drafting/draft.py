@@ -3,33 +3,35 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import fields, replace
-from functools import lru_cache, partial
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+from functools import lru_cache
 
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.apertures import open_aperture, opening_ring
+from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
-from ypsicline.core.drafting.darts import Drawn, Intake, draw_dart, draw_gather, draw_pleats
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
-from ypsicline.core.drafting.from_shape import middle_notches
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
-from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, placed_marks, strengthened
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, numbers
+from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, strengthened
 from ypsicline.core.drafting.relief import relief_marks
-from ypsicline.core.drafting.run import Run, by_source, placed_on, runs_of
-from ypsicline.core.drafting.tapers import taper_corner
 from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding, numbers
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
+from ypsicline.core.pattern.features.feature import DrawnOnSeam, Intake
+from ypsicline.core.pattern.features.notch import Notch, notches_of
+from ypsicline.core.pattern.ids import once_each
+from ypsicline.core.pattern.mark import DraftedNotch
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
+from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
 
 __all__ = ["draft_panel", "draft_panels", "drafted", "seam_runs"]
 
@@ -76,7 +78,7 @@ def seam_runs(panel: Panel) -> list[Run]:
     """The edges of the drafted seam line and which edges of the panel they come from: fit, darts and tapers are in."""
     base = _named(panel.seam_line)
     _sound(base)
-    return _seam(panel, base)[0]
+    return _seam(panel, base).runs
 
 
 def _sound(seam: tuple[SeamEdge, ...]) -> Array:
@@ -89,80 +91,77 @@ def _sound(seam: tuple[SeamEdge, ...]) -> Array:
     return points
 
 
-def _seam(
-    panel: Panel, base: tuple[SeamEdge, ...]
-) -> tuple[list[Run], list[Mark], list[str], list[Finding], Panel, Array | None, list[Intake]]:
-    """The seam line that fit, darts and tapers make of the panel's, the panel with what lies inside fitted, what the
-    cloth's stretch and shrinkage do to an opening (2, 2), and what is taken out of the edges."""
+@dataclass(frozen=True)
+class _Seam:
+    """The seam line that fit and features make of the panel's; the `panel` with what lies inside fitted; what the cloth's
+    stretch and shrinkage do to an opening (2, 2); and what is taken out of the edges."""
+
+    runs: list[Run]
+    drawn: list[DrawnOnSeam]
+    worked: list[str]
+    findings: list[Finding]
+    panel: Panel
+    cloth: Array | None
+
+    @property
+    def intakes(self) -> list[Intake]:
+        return [d.intake for d in self.drawn if d.intake]
+
+
+def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
     runs = runs_of(base)
-    marks: list[Mark] = []
     worked: list[str] = []
-    findings: list[Finding] = []
     cloth = None
     if panel.fit:
         fitted = fit_ring(runs, panel.fit, panel.grain_deg)
         runs, worked = fitted.runs, list(fitted.worked)
         panel = with_inside_fitted(panel, fitted)
         cloth = None if fitted.is_cloth_still else fitted.cloth
-    drawn: list[Callable[[Sequence[Run]], Drawn]] = []
-    drawn += [partial(draw_dart, dart=d) for d in sorted(panel.darts, key=lambda d: d.corner)]
-    drawn += [partial(draw_pleats, pleats=p) for p in panel.pleats]
-    drawn += [partial(draw_gather, gather=g) for g in panel.gathers]
-    fitted_runs, intakes = runs, []
-    for draw in drawn:
-        made = draw(runs)
-        runs = made.runs
-        intakes += [made.intake] if made.intake else []
-        marks += made.marks
-        worked.append(made.worked)
-        findings += made.findings
-    lines, none_left = sewn_lengths(fitted_runs, intakes)
-    worked += lines
-    findings += none_left
-    for taper in panel.tapers:
-        runs, words = taper_corner(runs, taper)
-        worked.append(words)
-    return runs, marks, worked, findings, panel, cloth, intakes
+    before, drawn = runs, []
+    for feature in sorted(panel.features, key=lambda f: f.stage):
+        if made := feature.on_seam(runs):
+            runs = made.runs
+            drawn.append(made)
+    lines, findings = sewn_lengths(before, [d.intake for d in drawn if d.intake])
+    worked += [*(d.worked for d in drawn if d.worked), *lines]
+    return _Seam(runs, drawn, worked, [*(f for d in drawn for f in d.findings), *findings], panel, cloth)
 
 
 def _draft(panel: Panel) -> DraftedPanel:
     base = _named(panel.seam_line)
     seam_points = _sound(base)
-    runs, marks, worked, findings, panel, cloth, intakes = _seam(panel, base)
-    changed = bool(panel.fit or panel.darts or panel.tapers)
-    seam = _with_corners(tuple(r.edge for r in runs))
-    if changed:
+    on_seam = _seam(panel, base)
+    runs, findings, panel = on_seam.runs, on_seam.findings, on_seam.panel
+    seam = _with_corners(once_each("edge", [r.edge for r in runs], (e.id for h in panel.holes for e in h)))
+    if len(runs) != len(base) or any(r.edge is not e for r, e in zip(runs, base, strict=True)):
         seam_points = check_ring(seam, [e.name for e in seam], "seam line")
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
-    opened = [open_aperture(a, seam, seam_points, cloth) for a in panel.apertures]
     own_rings = 1 + len(holes)
+    inside = [made for f in panel.features if (made := f.inside(seam, seam_points, on_seam.cloth))]
     named = [(f"hole {k + 1}", flatten_ring(h)) for k, h in enumerate(holes)]
-    named += [(f"“{a.name}”", flatten_ring(opening_ring(a, cloth))) for a in panel.apertures]
-    findings += intake_findings(runs, intakes, seam_points, named)
-    holes += tuple(_with_corners(o.ring) for o in opened if o.ring)
+    named += [(f"“{d.name}”", flatten_ring(d.opening)) for d in inside if d.opening]
+    findings += intake_findings(runs, on_seam.intakes, seam_points, named)
+    holes += tuple(_with_corners(d.ring) for d in inside if d.ring)
     _apart(holes)
     (cut,) = cut_ring(seam, mitre_limit=panel.mitre_limit)
     hole_cuts = [ring for h in holes for ring in cut_ring(h, hole=True, mitre_limit=panel.mitre_limit)]
     cutting_points = flatten_ring(cut.edges)
     findings += [*_cut_findings(seam, cut), *_hem_findings(seam)]
+    marks = [m for d in on_seam.drawn for m in d.marks]
     marks += [*fold_line_marks(seam), *relief_marks(seam)]
     for h in holes:
         findings += _hem_findings(h)
         marks += [*fold_line_marks(h), *relief_marks(h, hole=True)]
-    for o in opened:
-        findings += o.findings
-        marks += o.marks
+    for d in inside:
+        findings += d.findings
+        marks += d.marks
     on_fold, fold_findings = on_fold_marks(panel, seam)
-    own_marks, mark_findings = placed_marks(panel.placed, seam_points)
     hems = fold_hems(seam, cutting_points)
     notches, notch_findings = _notches(panel, runs, base)
-    findings += [*fold_findings, *mark_findings, *folding_findings(seam, hems), *notch_findings]
+    findings += [*fold_findings, *folding_findings(seam, hems), *notch_findings]
     kept = {f.name: getattr(panel, f.name) for f in fields(Panel)}
     # what was asked for is in the seam line now: drafted again, it stays the same
-    kept.update(
-        seam_line=seam, holes=holes, notches=notches, fit=None, tapers=(), darts=(), pleats=(), gathers=(), apertures=(),
-        placed=(), layers=(),
-    )  # fmt: skip
+    kept.update(seam_line=seam, holes=holes, middle_notches=False, features=(), fit=None)
     return DraftedPanel(
         **kept,
         cutting_line=cut.edges,
@@ -171,10 +170,11 @@ def _draft(panel: Panel) -> DraftedPanel:
         hole_cutting_lines=tuple(r.edges for r in hole_cuts),
         hole_cutting_points=tuple(_points(flatten_ring(r.edges)) for r in hole_cuts),
         hole_seam_points=tuple(_points(flatten_ring(h)) for h in holes),
-        marks=(*label_and_grain(panel, seam_points, holes), *strengthened(seam, [*marks, *on_fold, *own_marks])),
+        notches=notches,
+        marks=(*label_and_grain(panel, seam_points, holes), *strengthened(seam, [*marks, *on_fold])),
         worked=(
-            *worked,
-            *(line for o in opened for line in o.worked),
+            *on_seam.worked,
+            *(line for d in inside for line in d.worked),
             *_worked(seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
@@ -302,26 +302,23 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     return found
 
 
-def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tuple[tuple[Notch, ...], list[Finding]]:
+def _notches(
+    panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]
+) -> tuple[tuple[DraftedNotch, ...], list[Finding]]:
     """The panel's notches where its edges `base` ended up."""
-    made: list[Notch] = []
+    made: list[DraftedNotch] = []
     findings: list[Finding] = []
-    as_set = len(runs) == len(base) and all(r.edge is e for r, e in zip(runs, base, strict=True))
-    of = {} if as_set else by_source(runs)
-    for n in middle_notches(base) if panel.notches is None else _on_their_edges(panel.notches, base):
-        if as_set:
-            k, along_mm, edge = n.edge, n.along_mm, base[n.edge]
-        else:
-            edge = base[n.edge]
-            own = of.get(n.edge, [])
-            whole = len(own) == 1 and runs[own[0]].edge is edge
-            there = (own[0], n.along_mm) if whole else placed_on(runs, own, n.along_mm / edge_length(edge))
-            if there is None:
-                text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
-                findings.append(Finding("look", text, Place(edge=edge.name)))
-                continue
-            k, along_mm = there
-            edge = runs[k].edge
+    of, edges = by_source(runs), {e.id: e for e in base}
+    for n in notches_of(replace(panel, seam_line=tuple(base))):
+        edge, own = _edge_notched(n, edges), of.get(n.edge, [])
+        whole = len(own) == 1 and runs[own[0]].edge is edge
+        place = (own[0], n.along) if whole else placed_on(runs, own, n.along / edge_length(edge))
+        if place is None:
+            text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
+            findings.append(Finding("look", text, Place(edge=edge.name)))
+            continue
+        k, along_mm = place
+        edge = runs[k].edge
         on_seam, (dx, dy) = place_at_length(edge, along_mm)
         on_cut = (on_seam[0] + edge.allowance * dy, on_seam[1] - edge.allowance * dx)
         depth = min(edge.allowance / 2, NOTCH_AT_MOST_MM)
@@ -332,23 +329,22 @@ def _notches(panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]) -> tup
                     Place(edge=edge.name, point=on_seam), numbers(allowance_mm=edge.allowance),
                 )
             )  # fmt: skip
-        made.append(Notch(k, along_mm, n.double, on_seam, on_cut, depth))
+        made.append(DraftedNotch(k, along_mm, n.double, on_seam, on_cut, depth, n.id))
     return tuple(made), findings
 
 
-def _on_their_edges(notches: Sequence[Notch], base: Sequence[SeamEdge]) -> Sequence[Notch]:
-    """The notches, once each is known to stand on an edge of the seam line."""
-    for n in notches:
-        if not 0 <= n.edge < len(base):
-            raise Refused(f"A notch stands on edge {n.edge + 1}, but there are {len(base)}.", "notch")
-        edge = base[n.edge]
-        length = edge_length(edge)
-        if not 0 <= n.along_mm <= length + 1e-6:
-            raise Refused(
-                f"A notch stands {n.along_mm:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
-                "notch", Place(edge=edge.name), numbers(along_mm=n.along_mm, length_mm=length),
-            )  # fmt: skip
-    return notches
+def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
+    """The edge that a notch stands on, once it is known to stand on it."""
+    edge = edges.get(notch.edge)
+    if edge is None:
+        raise Refused("A notch stands on an edge that isn't there.", "notch")
+    length = edge_length(edge)
+    if not 0 <= notch.along <= length + 1e-6:
+        raise Refused(
+            f"A notch stands {notch.along:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
+            "notch", Place(edge=edge.name), numbers(along_mm=notch.along, length_mm=length),
+        )  # fmt: skip
+    return edge
 
 
 def _worked(

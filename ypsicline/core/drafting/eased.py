@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ypsicline.core.drafting.carried import carried
-from ypsicline.core.drafting.edge_map import EdgeMap
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.inside import with_inside_fitted
-from ypsicline.core.drafting.panel import Panel
-from ypsicline.core.drafting.run import Run, runs_of
-from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.pattern.carried import carried
+from ypsicline.core.pattern.edge_map import EdgeMap, lengths_of
+from ypsicline.core.pattern.features.feature import Feature
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.ids import once_each
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.run import Run, runs_of
 
 __all__ = ["ease_drawn_in"]
 
@@ -25,16 +27,16 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
     if panel.fit is None or not panel.fit.has_ease:
         return panel, runs
     fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
-    runs = fitted.runs
-    edges = EdgeMap.of_runs(runs, len(panel.seam_line), "move it first")
-    # darts and pleats are given as they are to be on the finished line, notches on the one that was set
-    notches = panel.notches and tuple(
-        replace(n, along_mm=n.along_mm * edges.before[n.edge] / edge_length(panel.seam_line[n.edge]))
-        for n in panel.notches
-        if 0 <= n.edge < len(panel.seam_line)
-    )
+    seam_line = once_each("edge", [r.edge for r in fitted.runs], (e.id for h in panel.holes for e in h))
+    edges = EdgeMap.of_runs(fitted.runs, seam_line, "move it first")
     inside = with_inside_fitted(panel, fitted)
-    made = carried(replace(panel, notches=notches), tuple(r.edge for r in runs), edges)
-    return replace(
-        made, fit=panel.fit.of_cloth, apertures=inside.apertures, holes=inside.holes, placed=inside.placed
-    ), runs
+    before = lengths_of(panel.seam_line)
+
+    def on_finished(feature: Feature) -> Feature:
+        """Notches stand on the line that was set, all else on the finished one already."""
+        if not isinstance(feature, Notch) or feature.edge not in edges.before:
+            return feature
+        return replace(feature, along=feature.along * edges.before[feature.edge] / before[feature.edge])
+
+    inside = replace(inside, features=tuple(on_finished(f) for f in inside.features))
+    return replace(carried(inside, seam_line, edges), fit=panel.fit.of_cloth), fitted.runs

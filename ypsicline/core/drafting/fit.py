@@ -4,48 +4,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
-from ypsicline.core.drafting.features import Fit
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.moved import moved_ring
-from ypsicline.core.drafting.run import Run
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Array, EdgeT, Point, transformed
+from ypsicline.core.geometry.edges import Array, transformed
 from ypsicline.core.geometry.rings import flatten_ring, ring_length
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.run import Run
 
-__all__ = ["Fitted", "fit_ring", "grown_over", "in_cloth", "shrunk_to"]
-
-
-@dataclass(frozen=True)
-class Fitted:
-    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`.
-
-    `cloth` is the part of `matrix` that stretch and shrinkage ask for, and `finished` the seam line before it.
-    """
-
-    runs: list[Run]
-    worked: tuple[str, ...]
-    matrix: Array
-    about: Point
-    cloth: Array
-    finished: list[Run]
-
-    @property
-    def is_cloth_still(self) -> bool:
-        """Whether the cloth neither stretches nor shrinks."""
-        return np.array_equal(self.cloth, np.eye(2))
-
-    def edge(self, edge: EdgeT) -> EdgeT:
-        about = np.asarray(self.about)
-        dx, dy = about - self.matrix @ about
-        return transformed(edge, self.matrix, (float(dx), float(dy)))
-
-    def point(self, p: Point) -> Point:
-        x, y = self.matrix @ (np.asarray(p) - self.about) + self.about
-        return float(x), float(y)
+__all__ = ["fit_ring", "grown_over", "in_cloth", "shrunk_to"]
 
 
 def shrunk_to(finished_mm: float, shrinks: float) -> float:

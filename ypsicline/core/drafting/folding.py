@@ -11,14 +11,15 @@ import shapely
 from shapely.affinity import affine_transform
 
 from ypsicline.core.drafting.corners import mitre_direction
-from ypsicline.core.drafting.panel import Finding, SeamEdge, numbers
 from ypsicline.core.errors import Place
+from ypsicline.core.findings import Finding, numbers
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at, tangent_at
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
 from ypsicline.core.geometry.regions import faces_of
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
 

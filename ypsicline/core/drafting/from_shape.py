@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from typing import Any
 
 from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, FOLDED_BACK, CornerKind, Finish, Notch, Panel, SeamEdge
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.pattern.features.notch import Notch, notches_of
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, CornerKind, Finish, SeamEdge
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TrueEdge, true_edges
 
-__all__ = ["add_notch", "panel_from_rings", "panel_from_shape", "remove_notch", "set_edges"]
+__all__ = ["panel_from_rings", "panel_from_shape", "remove_notch", "set_edges"]
 
 
 def panel_from_shape(shape: Shape, name: str) -> Panel:
@@ -23,7 +25,8 @@ def panel_from_shape(shape: Shape, name: str) -> Panel:
     holes = [true_edges(h, shape.tolerance_mm) for h in shape.holes]
     panel = panel_from_rings(outline, holes, name)
     marks = part_marks(shape, outline)
-    return replace(panel, notches=tuple(Notch(m.edge, m.along_mm, m.share == 0) for m in marks)) if marks else panel
+    notches = (Notch(panel.seam_line[m.edge].id, m.along_mm, m.share == 0) for m in marks)
+    return replace(panel, middle_notches=False, features=tuple(notches)) if marks else panel
 
 
 def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], name: str) -> Panel:
@@ -45,7 +48,7 @@ def _bare(edge: Edge, name: str, *, keep: bool = True) -> SeamEdge:
 
 def set_edges(
     panel: Panel,
-    chosen: Iterable[tuple[int, int]],
+    chosen: Collection[str],
     *,
     allowance_mm: float | None = None,
     turn_under_mm: float | None = None,
@@ -57,7 +60,7 @@ def set_edges(
     by_rule: bool | None = None,
     house: House | None = None,
 ) -> Panel:
-    """The panel with something changed on chosen edges, each (ring, edge) with ring 0 the outline and 1.. the holes.
+    """The panel with something changed on the edges of these ids, of its outline and its holes.
 
     A finish brings the allowance that the rules of the `house` give it, unless the maker has typed
     one that is to stay; `by_rule` goes back to the rule. An edge that is cut on its seam line
@@ -65,9 +68,9 @@ def set_edges(
     """
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
-    for ring, k in chosen:
-        if not 0 <= ring < len(rings) or not 0 <= k < len(rings[ring]):
-            raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+    if not set(chosen) <= {e.id for ring in rings for e in ring}:
+        raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+    for ring, k in [(r, k) for r, edges in enumerate(rings) for k, e in enumerate(edges) if e.id in chosen]:
         edge = rings[ring][k]
         changes: dict[str, Any] = {
             key: value
@@ -98,35 +101,13 @@ def set_edges(
     return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]), on_fold=on_fold)
 
 
-def add_notch(panel: Panel, edge: int, along_mm: float, *, double: bool = False) -> Panel:
-    """A notch more, on top of those in the middle that every sewn edge has by itself."""
-    placed = _placed(panel)
-    if any(n.edge == edge and abs(n.along_mm - along_mm) < 1 for n in placed):
-        raise Refused("There is a notch here already.", "notch")
-    return replace(panel, notches=(*placed, Notch(edge, along_mm, double)))
-
-
-def remove_notch(panel: Panel, index: int) -> Panel:
-    """Without the notch at `index` in the order in which they are drafted."""
-    placed = _placed(panel)
-    if not 0 <= index < len(placed):
+def remove_notch(panel: Panel, notch: str) -> Panel:
+    """Without the notch of this id; where it is an edge's own in its middle, the others become placed ones."""
+    notches = notches_of(panel)
+    if all(n.id != notch for n in notches):
         raise Refused("This notch has been removed already.", "notch")
-    return replace(panel, notches=tuple(n for k, n in enumerate(placed) if k != index))
-
-
-def _placed(panel: Panel) -> tuple[Notch, ...]:
-    return middle_notches(panel.seam_line) if panel.notches is None else panel.notches
-
-
-SHORTEST_NOTCHED_MM = 20.0
-_NOT_SEWN = FOLDED_BACK | CUT_ON_SEAM
-
-
-def middle_notches(seam: Sequence[SeamEdge]) -> tuple[Notch, ...]:
-    """One notch in the middle of every edge that is sewn to another and long enough for one, a double one on an edge
-    that is called the back."""
-    return tuple(
-        Notch(i, length / 2, "back" in e.name.lower())
-        for i, e in enumerate(seam)
-        if e.allowance > 0 and e.finish not in _NOT_SEWN and (length := edge_length(e)) >= SHORTEST_NOTCHED_MM
-    )
+    placed = panel.of(Notch)
+    if any(n.id == notch for n in placed):
+        return replace(panel, features=tuple(f for f in panel.features if f.id != notch))
+    rest = (replace(n, id="") for n in notches if n.id != notch and n not in placed)
+    return replace(panel, middle_notches=False, features=(*panel.features, *rest))

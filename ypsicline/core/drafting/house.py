@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field, fields, replace
 
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, FOLDED_BACK, Finish, Panel, SeamEdge
 from ypsicline.core.errors import Refused
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, FOLDED_BACK, Finish, SeamEdge
 
 __all__ = ["Cloth", "House", "HouseRules", "RuledAllowance", "allowance_by_rule", "by_house_rules"]
 

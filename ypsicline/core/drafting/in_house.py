@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.fit import in_cloth
 from ypsicline.core.drafting.house import House, by_house_rules
-from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.pattern.panel import Panel
 
 __all__ = ["in_house"]
 

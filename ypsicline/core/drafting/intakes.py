@@ -7,11 +7,11 @@ from itertools import combinations, pairwise
 
 import shapely
 
-from ypsicline.core.drafting.darts import Intake
-from ypsicline.core.drafting.panel import Finding, numbers
-from ypsicline.core.drafting.run import Run, by_source
 from ypsicline.core.errors import Place
+from ypsicline.core.findings import Finding, numbers
 from ypsicline.core.geometry.edges import Array, edge_length
+from ypsicline.core.pattern.features.feature import Intake
+from ypsicline.core.pattern.run import Run, by_source
 
 __all__ = ["intake_findings", "sewn_lengths"]
 
@@ -77,7 +77,7 @@ def intake_findings(
     return findings + _overlaps(intakes, names)
 
 
-def _overlaps(intakes: Sequence[Intake], names: dict[int, str]) -> list[Finding]:
+def _overlaps(intakes: Sequence[Intake], names: dict[str, str]) -> list[Finding]:
     findings = []
     for source, name in names.items():
         spans = sorted((low, high, i.what) for i in intakes for edge, low, high in i.spans if edge == source)

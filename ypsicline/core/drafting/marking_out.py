@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ypsicline.core.drafting.panel import CutEdge, DraftedPanel
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, derivatives_at, points_at
 from ypsicline.core.geometry.plane import cross, dot, minus, unit
 from ypsicline.core.lengths import MM_PER, Unit
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.pattern.seam_edge import CutEdge
 
 __all__ = ["Diagonal", "MarkedCurve", "MarkedPoint", "MarkingOut", "RoundHole", "Swing", "mark_out", "rounded_mm"]
 

@@ -10,15 +10,17 @@ from typing import Literal
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.features import MarkAt
-from ypsicline.core.drafting.panel import Finding, Finish, Mark, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Place
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, flatten, point_at, tangent_at
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.panel import Panel, instruction
+from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 
-__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "placed_marks", "strengthened"]
+__all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "strengthened"]
 
 _FLAT_MM = 0.2
 _OWN_PLACE_MM = 10.0
@@ -96,21 +98,6 @@ def _on_one_line(folds: Sequence[SeamEdge]) -> bool:
     t = tangent_at(first, 0.5)
     offs = [abs(t[0] * (p[1] - first.start[1]) - t[1] * (p[0] - first.start[0])) for e in folds[1:] for p in e.points]
     return max(offs) < 0.05
-
-
-def placed_marks(placed: Sequence[MarkAt], seam_points: Array) -> tuple[list[Mark], list[Finding]]:
-    """The maker's own marks; one that lies off the panel is said."""
-    if not placed:
-        return [], []
-    body = shapely.Polygon(seam_points).buffer(0.05)
-    marks, findings = [], []
-    for m in placed:
-        points = (m.at, m.to) if m.to else (m.at,)
-        marks.append(Mark(m.kind, points, (m.words,) if m.words else (), 3.0))
-        if not all(body.covers(shapely.Point(p)) for p in points):
-            text = f"The mark “{m.words or m.kind.replace('_', ' ')}” lies outside the seam line; move it inward."
-            findings.append(Finding("look", text, Place(point=m.at)))
-    return marks, findings
 
 
 def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:

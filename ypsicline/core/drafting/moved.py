@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
-from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, CutEdge, SeamEdge
-from ypsicline.core.drafting.run import Run
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
+from ypsicline.core.pattern.run import Run
+from ypsicline.core.pattern.seam_edge import WIDEST_ALLOWANCE_MM, CutEdge, SeamEdge
 
 __all__ = ["moved_inward", "moved_ring"]
 

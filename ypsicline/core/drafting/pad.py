@@ -10,14 +10,16 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.draft import seam_runs
-from ypsicline.core.drafting.features import MarkAt
 from ypsicline.core.drafting.inflated import Corner, Inflated, Progress, corners_of, inflating
-from ypsicline.core.drafting.panel import DraftedPanel, Panel, SeamEdge
-from ypsicline.core.drafting.tapers import Preset, usual_taper
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.taper import Preset, Taper, usual_taper
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["FilledPad", "corner_template", "deeper", "filling", "with_tapers"]
 
@@ -41,35 +43,36 @@ class FilledPad:
 
 
 def with_tapers(
-    panel: Panel, edges: Sequence[int], preset: Preset = "usual", *, curved: bool = False, step: int | None = None
+    panel: Panel, edges: Sequence[str], preset: Preset = "usual", *, curved: bool = False, step: int | None = None
 ) -> Panel:
     """The panel with a taper at the end of each of these edges, by the preset, or by a `step` of `deeper`.
 
     Raises `Refused` where none of these corners can be tapered.
     """
-    plain = replace(panel, tapers=())
+    plain = replace(panel, features=panel.without(Taper))
     runs = {r.source: r.edge for r in seam_runs(plain)}
-    count = len(panel.seam_line)
-    made = [t for t in panel.tapers if t.edge not in edges]
-    for k in edges:
-        first, second = runs.get(k), runs.get((k + 1) % count)
+    after = _following(panel)
+    made: list[Taper] = []
+    for edge in edges:
+        first, second = runs.get(edge), runs.get(after.get(edge, ""))
         if first is None or second is None:
             raise Refused("This corner isn't there.", "taper", Place(panel=panel.name))
         if turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0)) < _CONVEX_RAD:
             continue
         lengths = edge_length(first), edge_length(second)
-        taper = usual_taper(k, *lengths, preset, curved=curved)
+        taper = usual_taper(edge, *lengths, preset, curved=curved)
         if step is not None:
             reach, inset = _STEPS[step]
             taper = replace(
                 taper, reach=min(lengths) * reach, reach_after=min(lengths) * reach, inset=min(lengths) * inset
             )
         made.append(taper)
-    if len(made) == len([t for t in panel.tapers if t.edge not in edges]):
+    if not made:
         raise Refused(
             "None of these corners stands out, so there is nothing to taper.", "taper", Place(panel=panel.name)
         )
-    return replace(panel, tapers=tuple(made))
+    others = (f for f in panel.features if not (isinstance(f, Taper) and f.edge in edges))
+    return replace(panel, features=(*others, *made))
 
 
 def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPad]:
@@ -77,8 +80,8 @@ def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPa
 
     It is filled as it is once finished, its cloth shrunk and stretched. Raises `Refused` for a panel that can't be filled.
     """
-    finished = replace(panel, darts=(), fit=panel.fit and panel.fit.of_ease)
-    sides = [r.edge for r in seam_runs(replace(finished, tapers=()))]
+    finished = replace(panel, features=panel.without(Dart), fit=panel.fit and panel.fit.of_ease)
+    sides = [r.edge for r in seam_runs(replace(finished, features=finished.without(Taper)))]
     runs = seam_runs(finished)
     for filled in inflating(flatten_ring([r.edge for r in runs], 0.2), progress=progress):
         corners = corners_of(sides, filled)
@@ -87,14 +90,19 @@ def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPa
 
 def deeper(panel: Panel) -> int | None:
     """The next step of tapers that goes farther than the panel's, None after the last."""
-    if not panel.tapers:
+    tapers = panel.of(Taper)
+    if not tapers:
         return 0
-    runs = {r.source: r.edge for r in seam_runs(replace(panel, tapers=()))}
-    count = len(panel.seam_line)
-    reached = max(
-        t.reach / min(edge_length(runs[t.edge]), edge_length(runs[(t.edge + 1) % count])) for t in panel.tapers
-    )
+    runs = {r.source: r.edge for r in seam_runs(replace(panel, features=panel.without(Taper)))}
+    after = _following(panel)
+    reached = max(t.reach / min(edge_length(runs[t.edge]), edge_length(runs[after[t.edge]])) for t in tapers)
     return next((k for k, (reach, _) in enumerate(_STEPS) if reach > reached + 1e-6), None)
+
+
+def _following(panel: Panel) -> dict[str, str]:
+    """Of each edge of the outline the one that follows it."""
+    names = [e.id for e in panel.seam_line]
+    return dict(zip(names, [*names[1:], *names[:1]], strict=True))
 
 
 def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
@@ -128,6 +136,6 @@ def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
         seam,
         cloth="card",
         way_up="lay it on the raw edges; the line is the seam line",
-        notches=(),
-        placed=tuple(marks[:200]),
+        middle_notches=False,
+        features=tuple(marks[:200]),
     )

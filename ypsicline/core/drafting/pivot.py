@@ -9,13 +9,7 @@ from functools import cached_property
 
 import shapely
 
-from ypsicline.core.drafting.carried import carried
-from ypsicline.core.drafting.darts import apex_of
 from ypsicline.core.drafting.eased import ease_drawn_in
-from ypsicline.core.drafting.edge_map import EdgeMap, Part
-from ypsicline.core.drafting.features import Dart
-from ypsicline.core.drafting.panel import Panel, SeamEdge
-from ypsicline.core.drafting.run import Run, cut_run, runs_of
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Point,
@@ -27,6 +21,13 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.pattern.carried import carried
+from ypsicline.core.pattern.edge_map import EdgeMap, Part, lengths_of
+from ypsicline.core.pattern.features.dart import Dart, apex_of
+from ypsicline.core.pattern.ids import once_each
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.run import Run, cut_run, runs_of
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["pivot_dart"]
 
@@ -80,33 +81,30 @@ class _Paper:
         return Transform.turn(self.turn, self.apex) if self.sector.intersects(shape) else Transform()
 
 
-def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float = 1.0) -> Panel:
-    """The panel with dart number `at` closed by `share` of its angle, and that angle opened from the same point to
+def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: float = 1.0) -> Panel:
+    """The panel with a dart closed by `share` of its angle, and that angle opened from the same point to
     `along_mm` on `edge`: as if the paper were slit from there to the dart's point and turned about it.
 
     Lengths along the seam line stay, but for the mouths of the two darts, and what else the panel
-    has goes with its side. Ease is drawn into the outline first, for it is the line with ease in it that is sewn.
-    Raises `Refused` where the dart is at a corner or cut away, where nothing can be opened there,
+    has goes with its side. The new dart keeps the id. Ease is drawn into the outline first, for it is the line with ease in
+    it that is sewn. Raises `Refused` where the dart is at a corner or cut away, where nothing can be opened there,
     or something lies across the cut.
     """
-    if not 0 <= at < len(panel.darts):
-        raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
-    dart = panel.darts[at]
-    if dart.corner or dart.cut:
+    if (dart := _dart_of(panel, dart_id)).corner or dart.cut:
         raise Refused(
             "Only a folded dart that stands away from the corners can be turned about its point.",
             "dart", Place(panel=panel.name),
         )  # fmt: skip
     if not 0 < share <= 1:
         raise Refused("Give a share over 0 and up to 100 % of the dart.", "dart")
-    if not 0 <= edge < len(panel.seam_line):
+    if all(e.id != edge for e in panel.seam_line):
         raise Refused("Choose an edge of the outline to open the dart on.", "dart")
     panel, runs = ease_drawn_in(panel)
-    dart, count = panel.darts[at], len(panel.seam_line)
-    edge, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, "dart")
-    old = panel.seam_line[dart.edge]
+    dart, names = _dart_of(panel, dart_id), [e.id for e in panel.seam_line]
+    k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, "dart")
+    edge = names[k]
+    old, opened = (panel.seam_line[names.index(name)] for name in (dart.edge, edge))
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
-    opened = panel.seam_line[edge]
     inside = low - _LEAST_MM < along_mm < high + _LEAST_MM if edge == dart.edge else False
     if (
         inside
@@ -123,7 +121,8 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
     parts = _parts(panel, dart.edge, low, high, edge, along_mm)
     # a dart that was opened here by an earlier turn takes up its edge: the next one follows
-    after = (dart.edge, high) if high < edge_length(old) - _SAME_MM else ((dart.edge + 1) % count, 0.0)
+    next_edge = names[(names.index(dart.edge) + 1) % len(names)]
+    after = (dart.edge, high) if high < edge_length(old) - _SAME_MM else (next_edge, 0.0)
     start = next(
         k for k, p in enumerate(parts) if p.run and p.run.source == after[0] and abs(p.low - after[1]) < _SAME_MM
     )
@@ -138,19 +137,28 @@ def pivot_dart(panel: Panel, at: int, edge: int, along_mm: float, share: float =
     if closing is None:
         last = made[-1].edge
         made[-1] = replace(made[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
-    seam = tuple(p.edge for p in made)
+    seam = once_each("edge", [p.edge for p in made], (e.id for h in panel.holes for e in h))
     check_ring(seam, [e.name for e in seam], "seam line")
     slit = point_at(opened, parameter_at_length(opened, along_mm))
     paper = _Paper(_flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn)
     lie = tuple(
-        Part(p.run.source, p.low, p.high, k, 0.0, p.high - p.low) for k, p in enumerate(made) if p.run is not None
+        Part(p.run.source, p.low, p.high, e.id, 0.0, p.high - p.low)
+        for p, e in zip(made, seam, strict=True)
+        if p.run is not None
     )
-    lengths = tuple(edge_length(e) for e in panel.seam_line)
-    edges = EdgeMap(lie, lengths, tuple(edge_length(e) for e in seam), _MOVE_ONE)
-    own = [_dart(seam, seam.index(m), apex, dart) for m in (opening, closing) if m]
-    others = replace(panel, darts=tuple(d for k, d in enumerate(panel.darts) if k != at))
+    edges = EdgeMap(lie, lengths_of(panel.seam_line), lengths_of(seam), _MOVE_ONE)
+    others = replace(panel, features=tuple(f for f in panel.features if f.id != dart_id))
     kept = carried(others, seam, edges, paper)
-    return replace(kept, darts=(*kept.darts, *own))
+    mouths = [e for p, e in zip(made, seam, strict=True) if p.run is None]
+    own = [replace(_dart(mouth, apex, dart), id="" if k else dart_id) for k, mouth in enumerate(mouths)]
+    return replace(kept, features=(*kept.features, *own))
+
+
+def _dart_of(panel: Panel, dart_id: str) -> Dart:
+    found = next((d for d in panel.of(Dart) if d.id == dart_id), None)
+    if found is None:
+        raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
+    return found
 
 
 def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:
@@ -159,7 +167,7 @@ def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:
     return (*points, edges[-1].end)
 
 
-def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, along_mm: float) -> list[_Part]:
+def _parts(panel: Panel, dart_edge: str, low: float, high: float, edge: str, along_mm: float) -> list[_Part]:
     """The outline in parts: without what lies in the dart's mouth, and slit where the new one opens."""
     found = []
     for run in runs_of(panel.seam_line):
@@ -179,15 +187,16 @@ def _parts(panel: Panel, dart_edge: int, low: float, high: float, edge: int, alo
 
 def _mouth(before: SeamEdge, after: SeamEdge, like: SeamEdge) -> SeamEdge:
     """The straight mouth of a dart between two edges, finished like the edge that it opens on."""
-    return replace(like, kind="line", points=(before.end, after.start), name=f"{like.name} mouth", corner="mitre")
+    return replace(
+        like, kind="line", points=(before.end, after.start), name=f"{like.name} mouth", corner="mitre", id=""
+    )
 
 
-def _dart(seam: tuple[SeamEdge, ...], k: int, apex: Point, like: Dart) -> Dart:
-    """The dart whose legs run from the ends of edge `k` to its point."""
-    mouth = seam[k]
+def _dart(mouth: SeamEdge, apex: Point, like: Dart) -> Dart:
+    """The dart whose legs run from the ends of its mouth to its point."""
     width = math.dist(mouth.start, mouth.end)
     d = unit(minus(mouth.end, mouth.start))
     away = minus(apex, mouth.start)
     return replace(
-        like, edge=k, along=width / 2, intake=width, length=dot(away, (-d[1], d[0])), lean=dot(away, d) - width / 2,
+        like, edge=mouth.id, along=width / 2, intake=width, length=dot(away, (-d[1], d[0])), lean=dot(away, d) - width / 2,
     )  # fmt: skip

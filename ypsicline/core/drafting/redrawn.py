@@ -8,10 +8,10 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.moved import moved_inward
-from ypsicline.core.drafting.panel import WIDEST_ALLOWANCE_MM, SeamEdge
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length, tangent_at
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
+from ypsicline.core.pattern.seam_edge import WIDEST_ALLOWANCE_MM, SeamEdge
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.shape import Shape, TracedRing, true_edges
 from ypsicline.core.trueing.turning import walked_back

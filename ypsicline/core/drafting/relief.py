@@ -7,7 +7,6 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ypsicline.core.drafting.panel import Finish, Mark, SeamEdge
 from ypsicline.core.geometry.beziers import bends_along
 from ypsicline.core.geometry.edges import (
     Array,
@@ -18,6 +17,8 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.plane import along, unit
 from ypsicline.core.geometry.rings import corner_turns
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 
 __all__ = ["relief_marks", "relief_spacing"]
 

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 import json
 import math
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
+from pydantic_core import from_json
 
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
-from ypsicline.core.drafting.panel import DraftedPanel, Finding, Panel, SeamEdge
 from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
+from ypsicline.core.identified import identified
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = [
     "DraftedFile",
@@ -33,10 +37,6 @@ __all__ = [
 
 MAX_DOCUMENT_BYTES = 20_000_000
 LARGEST_NUMBER = 1e9
-_PIECES = re.compile(rb'"pieces"\s*:')
-# a job's brief comes first; its pieces are named within this many bytes
-_HEAD = 40_000
-_DRAFTED = b'"cutting_points"'
 # marks that a panel has because somebody asked for them
 _ASKED_FOR = frozenset({
     "dart", "pleat", "gather", "slit", "button", "tie", "exit", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
@@ -77,7 +77,7 @@ class JobBundle:
 
     job: JobDocument
     format: Literal["ypsicline-job"] = "ypsicline-job"
-    version: Literal[1] = 1
+    version: Literal[1, 2] = 2
 
 
 def drafted_file(
@@ -98,14 +98,14 @@ def load_panels(data: bytes) -> PanelsFile:
     or carry darts, pleats or marks without saying what they were drafted from.
     """
     check_plain(data, "panels file")
-    found = load(PanelsFile, data, "panels file")
+    read = _parsed(data, "panels file")
+    found = _checked(PanelsFile, panels_with_ids(read), "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
         raise Refused(f"The panels file has {len(found.panels)} panels; 1 to {MOST_PANELS} can be read.", "document")
     if found.drafted_from:
         _check_unchanged(found)
         return replace(found, panels=found.drafted_from, drafted_from=())
-    if _DRAFTED in data:
-        _check_bare(load(DraftedFile, data, "panels file"))
+    _check_bare(read)
     return found
 
 
@@ -132,43 +132,32 @@ def _alike(one: Sequence[SeamEdge], other: Sequence[SeamEdge]) -> bool:
     )
 
 
-def _check_bare(found: DraftedFile) -> None:
+def _check_bare(file: Any) -> None:
     """Refused where drafting again would lose what a drafted panel shows."""
-    for panel in found.panels:
-        lost = sorted({m.kind for m in panel.marks} & _ASKED_FOR)
-        if lost:
+    for panel in file["panels"]:
+        marks = panel.get("marks")
+        kinds = {str(m.get("kind")) for m in marks if isinstance(m, dict)} if isinstance(marks, list) else set()
+        if lost := sorted(kinds & _ASKED_FOR):
             raise Refused(
-                f"Panel “{panel.name}” shows what was asked for when it was drafted ({', '.join(lost).replace('_', ' ')}), but the "
+                f"Panel “{panel['name']}” shows what was asked for when it was drafted ({', '.join(lost).replace('_', ' ')}), but the "
                 "file doesn't say what it was drafted from, so that drafting again would lose it. Take the file that it came from.",
-                "document", Place(panel=panel.name),
+                "document", Place(panel=panel["name"]),
             )  # fmt: skip
 
 
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
     check_plain(data, "job bundle")
-    return load(JobBundle, _with_pieces(data), "job bundle")
+    read = _parsed(data, "job bundle")
+    if isinstance(read, dict) and "job" in read:
+        read = read | {"job": job_with_ids(read["job"])}
+    bundle = _checked(JobBundle, read, "job bundle")
+    return replace(bundle, job=identified(bundle.job))
 
 
 def load_job(data: bytes) -> JobDocument:
-    """Read a job's document as it is stored."""
-    return load(JobDocument, _with_pieces(data), "stored job")
-
-
-def _with_pieces(data: bytes) -> bytes:
-    """A job written before it could have several pieces: its one outline becomes a piece."""
-    if len(data) > MAX_DOCUMENT_BYTES or _PIECES.search(data[:_HEAD]):
-        return data
-    try:
-        read = json.loads(data)
-    except ValueError:
-        return data
-    job = read.get("job", read) if isinstance(read, dict) else None
-    if isinstance(job, dict) and isinstance(job.get("shape"), dict) and "pieces" not in job:
-        shape, tape = job.pop("shape"), job.pop("tape", [])
-        job["pieces"] = [{"name": "piece", "captured": shape, "shape": shape, "tape": tape}]
-        return json.dumps(read).encode()
-    return data
+    """Read a job's whole document as it was stored once."""
+    return identified(_checked(JobDocument, job_with_ids(_parsed(data, "stored job")), "stored job"))
 
 
 def check_plain(data: bytes, what: str) -> None:
@@ -196,19 +185,28 @@ def check_plain(data: bytes, what: str) -> None:
 
 def load(kind: type[T], data: bytes, what: str) -> T:
     """Read JSON into a core dataclass; raises `Refused` (reason `document`) with the place of the first fault."""
+    return _checked(kind, _parsed(data, what), what)
+
+
+def _parsed(data: bytes, what: str) -> Any:
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
             f"The {what} has {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.",
             "document",
         )
     try:
-        return _adapter(kind).validate_json(data)
+        return from_json(data)
+    except ValueError as e:
+        raise Refused(f"The {what} is not JSON that can be read: {e}.", "document") from e
+
+
+def _checked(kind: type[T], read: Any, what: str) -> T:
+    try:
+        return _adapter(kind).validate_python(read)
     except ValidationError as e:
         first = e.errors(include_url=False)[0]
         where = " → ".join(str(p + 1) if isinstance(p, int) else str(p) for p in first["loc"])
         more = f" ({e.error_count() - 1} more like it)" if e.error_count() > 1 else ""
-        if first["type"] == "json_invalid":
-            raise Refused(f"The {what} is not JSON that can be read: {first['msg']}.", "document") from e
         raise Refused(f"The {what} can't be read at {where or 'its start'}: {first['msg']}{more}.", "document") from e
 
 

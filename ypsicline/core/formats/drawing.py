@@ -9,7 +9,6 @@ from typing import Literal
 
 import numpy as np
 
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel, Mark, Notch, SeamEdge
 from ypsicline.core.geometry.edges import (
     Array,
     Edge,
@@ -20,6 +19,9 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.rings import flatten_ring, walked
+from ypsicline.core.pattern.mark import DraftedNotch, Mark
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
 
 __all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "draw_panel", "edge_words", "side_by_side"]
 
@@ -90,7 +92,7 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
     rings += [Ring("cutting_line", h) for h in panel.hole_cutting_lines]
     rings += [Ring("seam_line", h) for h in panel.holes]
     strokes: list[Stroke] = []
-    for notch in panel.notches or ():
+    for notch in panel.notches:
         strokes += _notch(notch, panel.seam_line[notch.edge])
     texts: list[Text] = []
     for mark in panel.marks:
@@ -126,14 +128,14 @@ def side_by_side(drawings: Sequence[Drawing]) -> tuple[Drawing, ...]:
     return tuple(placed)
 
 
-def _notch(notch: Notch, edge: SeamEdge) -> list[Stroke]:
+def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
     length = edge_length(edge)
     shifts = (-_DOUBLE_NOTCH_MM / 2, _DOUBLE_NOTCH_MM / 2) if notch.double else (0.0,)
     found = []
     for shift in shifts:
         t = parameter_at_length(edge, min(max(notch.along_mm + shift, 0.0), length))
         (x, y), (dx, dy) = point_at(edge, t), tangent_at(edge, t)
-        depth = notch.depth_mm or 0.0
+        depth = notch.depth_mm
         outer, inner = (edge.allowance, edge.allowance - depth) if depth else (-3.0, 3.0)
         found.append(Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx))))
     return found

@@ -7,9 +7,9 @@ import math
 import re
 from collections.abc import Sequence
 
-from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.formats.drawing import draw_panel, side_by_side
 from ypsicline.core.geometry.edges import Edge, circle_of, flatten, point_at
+from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["LAYERS", "panels_dxf"]
 

@@ -12,11 +12,11 @@ from reportlab.pdfgen.canvas import Canvas
 
 from ypsicline.core.capture.sheets import PAPERS
 from ypsicline.core.drafting.marking_out import ROUNDING_SAID_MM, MarkingOut, mark_out, rounded_mm
-from ypsicline.core.drafting.panel import DraftedPanel, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.panel import DraftedPanel, instruction
 
 __all__ = ["marking_pdf"]
 

@@ -10,10 +10,11 @@ import numpy as np
 import shapely
 from shapely import affinity
 
-from ypsicline.core.drafting.panel import DraftedPanel, SeamEdge
 from ypsicline.core.formats.drawing import Drawing, arrow, edge_words
 from ypsicline.core.geometry.edges import Point, flatten
 from ypsicline.core.geometry.plane import along
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["PageWords", "words_on"]
 

@@ -16,7 +16,6 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from ypsicline.core.capture.sheets import PAPERS
-from ypsicline.core.drafting.panel import DraftedPanel, instruction
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
 from ypsicline.core.formats.page_words import PageWords, words_on
@@ -24,6 +23,7 @@ from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.pattern.panel import DraftedPanel, instruction
 
 __all__ = ["Page", "page_plan", "panels_pdf"]
 

@@ -1,8 +1,9 @@
-"""A job as it is stored, version 1: a small manifest, and parts by the hash of their content.
+"""A job as it is stored, version 2: a small manifest, and parts by the hash of their content.
 
 Each piece and each panel is a part, and so is each long run of points in them, so that a change costs what it changes
 and a trace is stored once however often it is trued up. A part is compact JSON, packed; in it
-`{"points": hash}` stands for a run. What was stored before, the whole document in one, is version 0.
+`{"points": hash}` stands for a run. Version 1 had no ids, and features in lists by kind; what was stored before, the
+whole document in one, is version 0.
 """
 
 from __future__ import annotations
@@ -19,14 +20,16 @@ from weakref import ref
 
 from pydantic import TypeAdapter, ValidationError
 
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import MAX_DOCUMENT_BYTES, load_job
+from ypsicline.core.formats.upgrades import panel_with_ids
+from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.pattern.panel import Panel
 
 __all__ = ["Fetch", "Stored", "pack", "parts_of", "unpack"]
 
-VERSION = 1
+VERSION = 2
 # a manifest is told from a whole document, version 0, by how it begins
 _BEGINS = b'{"version":'
 Fetch = Callable[[Collection[str]], Mapping[str, bytes]]
@@ -74,7 +77,7 @@ class Stored:
 def pack(job: JobDocument) -> Stored:
     """The job as it is stored. Raises `Refused` where it couldn't be read again as it is."""
     entries = [(_entry(v, kind), kind, v) for kind, values in _values(job) for v in values]
-    rest = _adapter(JobDocument).dump_python(replace(job, pieces=(), panels=(), open=0), mode="json")
+    rest = _adapter(JobDocument).dump_python(replace(job, pieces=(), panels=(), open=""), mode="json")
     manifest: dict[str, Any] = {
         "version": VERSION,
         "job": {k: v for k, v in rest.items() if k not in ("pieces", "panels")} | {"open": job.open},
@@ -82,7 +85,7 @@ def pack(job: JobDocument) -> Stored:
     }
     try:
         plain = _written(manifest)
-        if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=0):
+        if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=""):
             raise Refused("what would be read isn't what was written.", "document")
     except (Refused, ValueError) as e:
         raise _unreadable(e) from e
@@ -95,12 +98,16 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
     if not plain.startswith(_BEGINS):
         return load_job(plain)
     data = _parsed(plain)
-    if data["version"] != VERSION:
+    if data["version"] not in (1, VERSION):
         raise Refused("This job was stored by a later version of Ypsicline; it can't be read by this one.", "document")
     try:
         entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _KINDS}
         values = _read(entries, fetch)
-        return replace(_rest(data), pieces=values["pieces"], panels=values["panels"], open=data["job"].get("open", 0))
+        whole = replace(_rest(data), pieces=values["pieces"], panels=values["panels"])
+        at = data["job"].get("open", "")
+        if data["version"] == VERSION:
+            return replace(whole, open=at)
+        return identified(replace(whole, open=whole.pieces[at].id if at < len(whole.pieces) else ""))
     except ValidationError as e:
         first = e.errors(include_url=False, include_context=False)[0]
         where = " → ".join(str(p) for p in first["loc"])
@@ -120,7 +127,7 @@ def parts_of(stored: bytes) -> frozenset[str]:
 
 def _rest(manifest: Mapping[str, Any]) -> JobDocument:
     """What of a job is neither piece nor panel."""
-    job: JobDocument = _adapter(JobDocument).validate_python({**manifest["job"], "open": 0})
+    job: JobDocument = _adapter(JobDocument).validate_python({**manifest["job"], "open": ""})
     return job
 
 
@@ -258,7 +265,7 @@ def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, 
     for kind, of in entries.items():
         for entry in of:
             if entry.name not in known:
-                value = _adapter(_KINDS[kind]).validate_python(_put_together(data[entry.name], data))
+                value = _adapter(_KINDS[kind]).validate_python(panel_with_ids(_put_together(data[entry.name], data)))
                 _KNOWN.learn(value, entry, sum(len(plain[n]) for n in entry.names))
                 known[entry.name] = value
     return {kind: tuple(known[e.name] for e in of) for kind, of in entries.items()}

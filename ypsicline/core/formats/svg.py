@@ -6,9 +6,9 @@ import math
 from collections.abc import Sequence
 from xml.etree import ElementTree as ET
 
-from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel, side_by_side
 from ypsicline.core.geometry.edges import Edge, Point, circle_of
+from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["panels_svg", "path_data"]
 

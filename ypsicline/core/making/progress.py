@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ypsicline.core.drafting.panel import CUT_ON_SEAM, DraftedPanel
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import show_error
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM
 
 __all__ = ["NextStep", "Station", "StationKey", "next_step", "stations"]
 

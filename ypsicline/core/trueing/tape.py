@@ -24,6 +24,7 @@ class TapeMeasure:
     between: tuple[int, int] | None = None
     edge: int | None = None
     tape_mm: float | None = None
+    id: str = ""
 
 
 @dataclass(frozen=True)

@@ -10,11 +10,10 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from ypsicline.core.capture.sheets import PaperName, make_sheets
-from ypsicline.core.changes.panels import AddPanels, panel_at
+from ypsicline.core.changes.panels import AddPanels, panel_with
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_rings
 from ypsicline.core.drafting.pad import corner_template
-from ypsicline.core.drafting.panel import DraftedPanel, Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
@@ -32,6 +31,8 @@ from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.lengths import parse_length
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.server.api.access import apply, job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.reading import read_drawing
@@ -79,15 +80,15 @@ def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     return draft_panels(document.panels, document.house)
 
 
-@router.get("/jobs/{job_id}/panels/{index}/corner.pdf", operation_id="corner_template", include_in_schema=False)
-def corner_card(request: HttpRequest, job_id: int, index: int, edge: int = 0) -> HttpResponse:
+@router.get("/jobs/{job_id}/tapers/{taper_id}/corner.pdf", operation_id="corner_template", include_in_schema=False)
+def corner_card(request: HttpRequest, job_id: int, taper_id: str) -> HttpResponse:
     d = history.current(job_of(request, job_id))
-    panel = panel_at(d, index)
-    taper = next((t for t in panel.tapers if t.edge == edge), None)
+    panel = panel_with(d, taper_id)
+    taper = next((t for t in panel.of(Taper) if t.id == taper_id), None)
     if taper is None:
         raise Refused("This corner isn't tapered, so it needs no template.", "taper")
     drafted = draft_panel(panel)
-    sides = [k for k, source in enumerate(drafted.seam_of) if source == edge]
+    sides = [k for k, source in enumerate(drafted.seam_of) if source == taper.edge]
     at = drafted.seam_line[sides[-1]].end
     card = draft_panel(corner_template(drafted, at, max(taper.reach, taper.reach_after)))
     data = panels_pdf([card], print_scale=d.print_scale, title=f"{d.name}: corner template")

@@ -9,13 +9,13 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema
 
 from ypsicline.core import steps
-from ypsicline.core.changes.panels import panel_at
+from ypsicline.core.changes.panels import panel_of
 from ypsicline.core.changes.pieces import piece_on_table
 from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import FilledPad, deeper, filling
-from ypsicline.core.drafting.panel import Panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.api.access import job_of
 from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
@@ -71,15 +71,15 @@ def try_tolerance(request: HttpRequest, job_id: int, tolerance_mm: float) -> lis
 
 
 @router.get(
-    "/jobs/{job_id}/panels/{index}/pad",
+    "/jobs/{job_id}/panels/{panel_id}/pad",
     response=PadStep,
     operation_id="filled_pad",
     openapi_extra={"responses": {200: {"content": {LINES: {"schema": {"$ref": "#/components/schemas/PadStep"}}}}}},
 )
-def filled_pad(request: HttpRequest, job_id: int, index: int) -> StreamingHttpResponse:
+def filled_pad(request: HttpRequest, job_id: int, panel_id: str) -> StreamingHttpResponse:
     """The panel filled as a pad of two plies: a `PadStep` a line, twice with the pad, first roughly and then finely."""
     d = history.current(job_of(request, job_id))
-    panel = panel_at(d, index)
+    panel = panel_of(d, panel_id)
 
     def work(hand_out: Callable[[Schema], None]) -> None:
         told = 0.0

@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING
 
 from django.db import transaction
 
-from ypsicline.core.changes.change import Change
+from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.stored import Stored, pack, unpack
+from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
@@ -56,6 +57,7 @@ def _read(job: Job, stored: bytes) -> JobDocument:
 
 def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: str = "Job taken in") -> Job:
     """A new job with the workshop's next ticket."""
+    document = identified(document)
     packed = pack(document)
     parts = packed.parts(packed.names)
     job = Job(workshop=workshop, position=1, latest=1)
@@ -84,7 +86,7 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
             raise Stale
         before = current(job)
         asked = change(before) if callable(change) else change
-        after = asked.on(before)
+        after = changed(before, asked)
         if after == before:
             return job
         packed = pack(after)

@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any
 
-from ypsicline.core.changes.features import setting_again
+from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.draft import drafted
-from ypsicline.core.drafting.edge_changes import FEATURES, FeatureList
-from ypsicline.core.drafting.features import Fit, Lies
 from ypsicline.core.drafting.house import House, allowance_by_rule
 from ypsicline.core.drafting.inside import as_set
-from ypsicline.core.drafting.layers import companions
-from ypsicline.core.drafting.panel import DraftedPanel, Finding, Mark, Notch, Panel, SeamEdge, instruction
 from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import (
     Edge,
@@ -28,23 +24,28 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.fit import Fit, Lies
+from ypsicline.core.pattern.mark import DraftedNotch, Mark
+from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.worked_out import KEPT
 
 __all__ = ["PanelView", "draft_of", "panel_view"]
 
 _BEAD_MM = 14
-_NO_LENGTHS = frozenset({"edge", "count", "ratio", "turn_deg", "slit_deg"})
-_NOT_ASKED = frozenset({"panel", "index", "kind", "inside", "outline_of"})
+_NO_LENGTHS = frozenset({"count", "ratio", "turn_deg", "slit_deg"})
+_NOT_ASKED = frozenset({"id", "kind", "ring"})
+_PAIRS = frozenset({"at", "size", "to"})
 
 
 @dataclass(frozen=True)
 class SeamEdgeView:
     """An edge on the table: `band` is its allowance as a closed path between seam line and parallel, `folds` the lines
-    at which it is folded. `of` is the ring and edge that the maker sets, None for an aperture's; `corner_set` what is
+    at which it is folded. `of` is the id of the edge that the maker sets, None for an aperture's; `corner_set` what is
     set there, `corner` what it comes to; `rule` the sum of its allowance."""
 
-    of: tuple[int, int] | None
+    of: str | None
     name: str
     own_name: str
     kind: str
@@ -71,25 +72,23 @@ class SeamEdgeView:
 
 @dataclass(frozen=True)
 class FeatureView:
-    """A taper, dart, pleat, gather, aperture, mark or layer: which list it is on and its place there, what it is in
-    words, and its `values` as they are typed into the change that sets it."""
+    """A feature: its kind, what it is in words, and its `values` as they are typed into the form that changes it; of a
+    pair, each by itself (`at_0`, `at_1`)."""
 
-    kind: FeatureList
-    index: int
+    id: str
+    kind: str
     words: str
     values: dict[str, str]
 
 
 @dataclass(frozen=True)
 class DraftView:
-    """What of drafting is drawn and read beside the rings: `seam_of` names for each edge of the seam line the edge that it
-    comes from, `corners` are those of the cutting line."""
+    """What of drafting is drawn and read beside the rings: `corners` are those of the cutting line."""
 
-    notches: list[Notch]
+    notches: list[DraftedNotch]
     marks: list[Mark]
     worked: list[str]
     findings: list[Finding]
-    seam_of: list[int]
     corners: list[tuple[float, float]]
 
 
@@ -99,6 +98,7 @@ class PanelView:
     place on it back to the outline as it was set, see `inside.as_set`. `companions` are layers and facings that follow
     from it."""
 
+    id: str
     name: str
     cloth: str
     count: int
@@ -136,12 +136,13 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     made, refused = draft_of(panel)
     shown = made or panel
     rules = house.rules_for(panel.cloth)
+    set_as = {e.id: e for ring in panel.rings() for e in ring}
 
     def view(edge: SeamEdge, ring: int, k: int) -> SeamEdgeView:
-        of: tuple[int, int] | None = (ring, k)
+        of: str | None = edge.id
         if made:
-            of = None if ring >= made.own_rings else (0, made.seam_of[k]) if ring == 0 else (ring, k)
-        own = panel.rings()[of[0]][of[1]] if of else edge
+            of = None if ring >= made.own_rings else made.seam_of[k] if ring == 0 else edge.id
+        own = set_as[of] if of else edge
         said = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
         return _seam_edge(edge, of, own, said, unit)
 
@@ -150,9 +151,9 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
     seam = box_of(made.seam_points if made else points)
     return PanelView(
-        panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
+        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
         instruction(panel), rings, cut, _draft(made) if made else None, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
-        [show_length(n.along_mm, unit) for n in (made.notches or () if made else ())],
+        [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
         as_set(panel) if made else None, [],
@@ -161,7 +162,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
 
 def _draft(made: DraftedPanel) -> DraftView:
     return DraftView(
-        list(made.notches or ()), list(made.marks), list(made.worked), list(made.findings), list(made.seam_of),
+        list(made.notches), list(made.marks), list(made.worked), list(made.findings),
         [e.points[0] for e in made.cutting_line],
     )  # fmt: skip
 
@@ -174,7 +175,7 @@ def draft_of(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
         return None, e.sentence
 
 
-def _seam_edge(edge: SeamEdge, of: tuple[int, int] | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:
+def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:
     band, folds = "", []
     if edge.allowance > 0:
         outer = parallel(edge, edge.allowance)
@@ -211,37 +212,16 @@ def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
 
 
 def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
-    names = [e.name for e in panel.seam_line]
-
-    def edge_name(k: int) -> str:
-        return names[k] if 0 <= k < len(names) else "?"
-
-    def said(mm: float) -> str:
-        return show_length(mm, unit)
-
-    words: dict[FeatureList, Callable[[Any], str]] = {
-        "tapers": lambda f: f"taper at the end of {edge_name(f.edge)}: {said(f.reach)} along, {said(f.inset)} in",
-        "darts": lambda f: (
-            f"dart at the end of {edge_name(f.edge)}" if f.corner else f"dart on {edge_name(f.edge)} at {said(f.along)}"
-        )
-        + f": intake {said(f.intake)}, {said(f.length)} long",
-        "pleats": lambda f: f"{f.count} pleat{'s' if f.count > 1 else ''} on {edge_name(f.edge)}: intake {said(f.intake)}",
-        "gathers": lambda f: f"{edge_name(f.edge)} gathered {f.ratio:g} : 1",
-        "apertures": lambda f: f"{f.name}: {f.kind} {said(f.size[0])}"
-        + ("" if f.kind == "round" else f" × {said(f.size[1])}")
-        + f", {f.finish}{', slit' if f.slit else ''}",
-        "placed": lambda f: f.words or f.kind.replace("_", " "),
-        "layers": lambda f: f"{f.role} of {f.cloth}, {said(f.grown)} grown",
-    }  # fmt: skip
+    names = {e.id: e.name for e in panel.seam_line}
     return [
-        FeatureView(kind, index, words[kind](f), _values(setting_again(f, 0, index), unit))
-        for kind in FEATURES
-        for index, f in enumerate(getattr(panel, kind))
+        FeatureView(f.id, f.kind, f.words(names, lambda mm: show_length(mm, unit)), _values(f, unit))
+        for f in panel.features
+        if f.is_listed
     ]
 
 
-def _values(change: Any, unit: Unit) -> dict[str, str]:
-    """The fields of a change as a maker types them; lengths in the job's unit."""
+def _values(feature: Any, unit: Unit) -> dict[str, str]:
+    """The fields of a feature as a maker types them; lengths in the job's unit."""
 
     def text(name: str, value: Any) -> str:
         if value is None:
@@ -254,5 +234,11 @@ def _values(change: Any, unit: Unit) -> dict[str, str]:
             return f"{value:g}" if name in _NO_LENGTHS else show_length(value, unit)
         return str(value)
 
-    asked = (f.name for f in fields(change) if f.name not in _NOT_ASKED)
-    return {name: text(name, getattr(change, name)) for name in asked}
+    values: dict[str, str] = {}
+    for name in (f.name for f in fields(feature) if f.name not in _NOT_ASKED):
+        value = getattr(feature, name)
+        if name in _PAIRS:
+            values |= {f"{name}_{k}": text(name, part) for k, part in enumerate(value or (None, None))}
+        else:
+            values[name] = text(name, value)
+    return values

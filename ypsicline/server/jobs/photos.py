@@ -296,7 +296,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
         "profile": profile_of(photo.job.workshop_id, reads[0]) if photo.by_profile else None,
     }  # fmt: skip
     before = document.from_photo(photo.pk)
-    of = document.pieces[before].photo if before is not None else None
+    of = before.photo if before else None
     try:
         found = capture_pieces(
             reads, kind=kind, side=side, pieces=_chosen(photo),

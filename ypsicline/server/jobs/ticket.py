@@ -10,11 +10,11 @@ from typing import Any
 import numpy as np
 import shapely
 
-from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
 from ypsicline.core.making.progress import NextStep, next_step, stations
+from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.server.jobs.drawn import box_of
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.panel_view import draft_of

@@ -13,7 +13,6 @@ import pydantic.dataclasses
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.drafting.house import House
-from ypsicline.core.drafting.panel import DraftedPanel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
@@ -21,6 +20,7 @@ from ypsicline.core.job import Brief, JobDocument, Piece
 from ypsicline.core.lengths import Unit, parse_length, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.progress import NextStep, Station, next_step, stations
+from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
@@ -68,6 +68,7 @@ class RingView:
 
 @dataclass(frozen=True)
 class TapeView:
+    id: str
     name: str
     outline: str
     tape: str | None
@@ -97,6 +98,7 @@ class PartView:
 class PieceTab:
     """A captured piece as it lies beside the table: its silhouette and the box that it fills."""
 
+    id: str
     name: str
     path: str
     box: tuple[float, float, float, float]
@@ -194,7 +196,7 @@ class JobView:
     sheet_scale: tuple[float, float]
     sheet_distances: list[DistanceView]
     pieces: list[PieceTab | SameAs]
-    open_piece: int
+    open_piece: str
 
 
 def job_view(job: Job, since: JobDocument | None = None) -> JobView:
@@ -304,7 +306,7 @@ def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) 
 @lru_cache(maxsize=KEPT)
 def _tab(piece: Piece) -> PieceTab:
     points = piece.shape.outline.points
-    return PieceTab(piece.name, polyline(points[:: max(1, len(points) // 150)]), box_of(points))
+    return PieceTab(piece.id, piece.name, polyline(points[:: max(1, len(points) // 150)]), box_of(points))
 
 
 def _shape(document: JobDocument, piece: Piece) -> ShapeView:
@@ -314,6 +316,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     readings = read_tape(shape, piece.tape, edges)
     tape = [
         TapeView(
+            m.id,
             r.name,
             show_length(r.outline_mm, unit),
             None if r.tape_mm is None else show_length(r.tape_mm, unit),

@@ -5,19 +5,20 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ypsicline.core.drafting.panel import SeamEdge
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge
+from ypsicline.core.pattern.ids import with_ids
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["Run", "by_source", "cut_run", "last_of", "placed_on", "runs_of"]
 
 
 @dataclass(frozen=True)
 class Run:
-    """An edge made from edge number `source` of the panel as it was set, of the share `s0` to `s1` of its length."""
+    """An edge made from the edge with the id `source` of the panel as it was set, of the share `s0` to `s1` of its length."""
 
     edge: SeamEdge
-    source: int
+    source: str
     s0: float = 0.0
     s1: float = 1.0
 
@@ -34,20 +35,21 @@ class Run:
 
 
 def runs_of(ring: Sequence[SeamEdge]) -> list[Run]:
-    return [Run(e, k) for k, e in enumerate(ring)]
+    """The edges as they are set; those without an id are numbered."""
+    return [Run(e, e.id) for e in with_ids("edge", ring)]
 
 
-def last_of(runs: Sequence[Run], source: int, what: str) -> int:
-    """The index of the run that ends where edge `source` ended; refused where that corner is gone."""
+def last_of(runs: Sequence[Run], source: str, what: str) -> int:
+    """The index of the run that ends where an edge ended; refused where that corner is gone."""
     found = [k for k, r in enumerate(runs) if r.source == source]
     if not found:
-        raise Refused(f"A {what} stands on edge {source + 1}, which isn't there.", what)
+        raise Refused(f"A {what} stands on an edge that isn't there.", what)
     return max(found, key=lambda k: runs[k].s1)
 
 
-def by_source(runs: Sequence[Run]) -> dict[int, list[int]]:
+def by_source(runs: Sequence[Run]) -> dict[str, list[int]]:
     """The indices of the runs that come from each edge."""
-    found: dict[int, list[int]] = {}
+    found: dict[str, list[int]] = {}
     for k, r in enumerate(runs):
         found.setdefault(r.source, []).append(k)
     return found
@@ -63,14 +65,14 @@ def placed_on(runs: Sequence[Run], own: Sequence[int], share: float) -> tuple[in
     return None
 
 
-def cut_run(runs: Sequence[Run], source: int, low: float, high: float, what: str) -> tuple[int, float, float]:
+def cut_run(runs: Sequence[Run], source: str, low: float, high: float, what: str) -> tuple[int, float, float]:
     """The run that holds `low` to `high` mm along edge `source`, and the two in mm along that run.
 
     Raises `Refused` where the span passes an end of the edge or something else stands there.
     """
     own = [(k, r) for k, r in enumerate(runs) if r.source == source]
     if not own:
-        raise Refused(f"A {what} stands on edge {source + 1}, which isn't there.", what)
+        raise Refused(f"A {what} stands on an edge that isn't there.", what)
     # a stretch that is as long as its share says is still the edge itself
     plain = [(k, r, edge_length(r.edge) / (r.s1 - r.s0)) for k, r in own if r.s1 > r.s0]
     whole = min(length for _, _, length in plain)

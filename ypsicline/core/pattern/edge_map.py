@@ -2,27 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ypsicline.core.drafting.run import Run
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.geometry.edges import Edge, edge_length
+from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.pattern.run import Run
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["EdgeMap", "Part"]
+__all__ = ["EdgeMap", "Part", "lengths_of"]
 
 _SAME_MM = 1e-6
 
 
 @dataclass(frozen=True)
 class Part:
-    """`low` to `high` mm along edge `of` before lie from `start` to `end` mm along edge `on` after; `end` comes first where
-    it is walked the other way."""
+    """`low` to `high` mm along edge `of` before lie from `start` to `end` mm along edge `on` after, both told by their ids;
+    `end` comes first where it is walked the other way."""
 
-    of: int
+    of: str
     low: float
     high: float
-    on: int
+    on: str
     start: float
     end: float
 
@@ -35,44 +36,44 @@ class Part:
 
 @dataclass(frozen=True)
 class EdgeMap:
-    """The parts of all edges before; what is on no part is gone. `before` and `after` are the lengths of the edges, mm;
-    `else_do` says what to do where something can't follow."""
+    """The parts of all edges before; what is on no part is gone. `before` and `after` are the lengths of the edges by their
+    ids, mm, in the order in which they follow one another; `else_do` says what to do where something can't follow."""
 
     parts: tuple[Part, ...]
-    before: tuple[float, ...]
-    after: tuple[float, ...]
+    before: Mapping[str, float]
+    after: Mapping[str, float]
     else_do: str
 
     @classmethod
-    def same(cls, edges: Sequence[Edge], else_do: str = "move it") -> EdgeMap:
+    def same(cls, edges: Sequence[SeamEdge], else_do: str = "move it") -> EdgeMap:
         """Nothing has moved."""
-        lengths = tuple(edge_length(e) for e in edges)
-        return cls(tuple(Part(k, 0.0, s, k, 0.0, s) for k, s in enumerate(lengths)), lengths, lengths, else_do)
+        lengths = lengths_of(edges)
+        return cls(tuple(Part(k, 0.0, s, k, 0.0, s) for k, s in lengths.items()), lengths, lengths, else_do)
 
     @classmethod
-    def of_runs(cls, runs: Sequence[Run], count: int, else_do: str) -> EdgeMap:
-        """An outline made of runs of another with `count` edges; places on those are in mm of the runs that are as long as
+    def of_runs(cls, runs: Sequence[Run], seam_line: Sequence[SeamEdge], else_do: str) -> EdgeMap:
+        """A `seam_line` made of runs of another, edge by edge; places on those are in mm of the runs that are as long as
         their share says."""
-        lengths = [edge_length(r.edge) for r in runs]
-        whole: dict[int, float] = {}
-        for run, length in zip(runs, lengths, strict=True):
+        lengths = lengths_of(seam_line)
+        whole: dict[str, float] = {}
+        for run, length in zip(runs, lengths.values(), strict=True):
             if run.s1 > run.s0:
                 whole[run.source] = min(length / (run.s1 - run.s0), whole.get(run.source, float("inf")))
         parts = tuple(
-            Part(r.source, r.s0 * whole[r.source], r.s1 * whole[r.source], k, 0.0, lengths[k])
-            for k, r in enumerate(runs)
+            Part(r.source, r.s0 * whole[r.source], r.s1 * whole[r.source], on, 0.0, length)
+            for r, (on, length) in zip(runs, lengths.items(), strict=True)
             if r.s1 > r.s0
         )
-        return cls(parts, tuple(whole.get(k, 0.0) for k in range(count)), tuple(lengths), else_do)
+        return cls(parts, whole, lengths, else_do)
 
-    def at(self, edge: int, along: float) -> tuple[int, float] | None:
+    def at(self, edge: str, along: float) -> tuple[str, float] | None:
         """Which edge a place has come to lie on, and where on it; None where it is gone."""
         for p in self.parts:
             if p.of == edge and p.low - _SAME_MM <= along <= p.high + _SAME_MM:
                 return p.on, p.place(along)
         return None
 
-    def span(self, edge: int, low: float, high: float, what: str) -> tuple[int, float, float]:
+    def span(self, edge: str, low: float, high: float, what: str) -> tuple[str, float, float]:
         """The same of a stretch, `low` to `high` mm along an edge before, as (edge, from, to). Raises `Refused` where it
         was parted or is gone."""
         for p in self.parts:
@@ -81,7 +82,7 @@ class EdgeMap:
                 return p.on, first, last
         raise Refused(f"The {what} stands where the outline changes; {self.else_do}.", what, Place())
 
-    def corner(self, edge: int, what: str) -> int:
+    def corner(self, edge: str, what: str) -> str:
         """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refused` where it is gone."""
         own = [p for p in self.parts if p.of == edge]
         last = max(own, key=lambda p: p.high, default=None)
@@ -89,5 +90,16 @@ class EdgeMap:
             if last.start <= last.end and abs(last.end - self.after[last.on]) < _SAME_MM:
                 return last.on
             if last.start > last.end and last.end < _SAME_MM:
-                return (last.on - 1) % len(self.after)
+                order = list(self.after)
+                return order[order.index(last.on) - 1]
         raise Refused(f"The {what} stands at a corner that the change takes away; {self.else_do}.", what, Place())
+
+    def next_before(self, edge: str) -> str:
+        """The edge that followed one before the change."""
+        order = list(self.before)
+        return order[(order.index(edge) + 1) % len(order)]
+
+
+def lengths_of(edges: Sequence[SeamEdge]) -> dict[str, float]:
+    """The lengths of edges by their ids, mm, in their order."""
+    return {e.id: edge_length(e) for e in edges}

@@ -1,18 +1,18 @@
-"""Darts, pleats and gathers: what is taken out of an edge, and the cap that keeps the raw edge even."""
+"""Darts: wedges sewn out of an edge, and the cap that keeps the raw edge even (rule 8)."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 import scipy
+import shapely
 
-from ypsicline.core.drafting.features import Dart, Gather, Pleats
-from ypsicline.core.drafting.panel import Finding, Mark, SeamEdge, numbers
-from ypsicline.core.drafting.run import Run, cut_run, last_of
 from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding, numbers
 from ypsicline.core.geometry.edges import (
     Point,
     as_curve,
@@ -26,74 +26,124 @@ from ypsicline.core.geometry.edges import (
     transformed,
 )
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
+from ypsicline.core.pattern.anchors import AtCorner, OnEdge
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
+from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.limits import LARGEST_MM, within
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.run import Run, cut_run, last_of
+from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.typed import Length, LengthOrNone, SignedLength
 
-__all__ = [
-    "Drawn",
-    "DropCorner",
-    "Intake",
-    "apex_of",
-    "draw_dart",
-    "draw_gather",
-    "draw_pleats",
-    "drop_corner",
-]  # fmt: skip
+__all__ = ["Dart", "apex_of"]
 
 LEGS_APART_MM = 0.5
 CUT_DART_ALLOWANCE_MM = 12.0
+_OTHER_WAY: dict[str, Literal["start", "end"]] = {"start": "end", "end": "start"}
 
 
 @dataclass(frozen=True)
-class Intake:
-    """What a dart or pleats take out of edges of the panel: of each `low` to `high` mm along it, and of that `mm`; a
-    dart's `wedge` (foot, point, foot)."""
+class Dart(Feature):
+    """A wedge sewn out of an edge: its legs stand `intake` apart with their middle `along` the edge from its start,
+    and meet `length` inside the seam line.
 
-    what: str
-    spans: tuple[tuple[int, float, float], ...]
-    mm: tuple[float, ...]
-    wedge: tuple[Point, ...] = ()
-
-
-@dataclass(frozen=True)
-class Drawn:
-    """A ring with something taken out of it, its marks, its sum in words, and what to look at."""
-
-    runs: list[Run]
-    marks: tuple[Mark, ...]
-    worked: str
-    findings: tuple[Finding, ...] = ()
-    intake: Intake | None = None
-
-
-@dataclass(frozen=True)
-class DropCorner:
-    """What a corner of a drop cover takes in (rule 8), mm."""
-
-    intake_at_drop: float
-    intake_at_edge: float
-    gathered_by_cord: float
-
-
-def drop_corner(radius_mm: float, turn_rad: float, drop_mm: float, tuck_mm: float = 0.0) -> DropCorner:
-    """The intake at a plan's corner with arc `radius_mm` that turns by `turn_rad`, of a sheet that drops `drop_mm` and
-    tucks under by `tuck_mm` more.
-
-    On an arc φh at the drop and φ(h + u) at the sheet's edge; at a sharp corner of a straight-edged
-    sheet what lies beyond the plan's corner on both edges, 2h·tan(φ/2), which is 2h where φ is a right
-    angle. The cord then gathers φ·u, all of φ·r where r is no more than u.
+    `lean` moves the apex along the edge's direction. `bow` bends both legs: by so much, at their
+    middle, into the wedge (positive) or out of it. Folded `towards` the edge's start or end, or
+    `cut` away with an allowance. `corner`: it stands at the edge's end with half of its intake on
+    the next edge, its apex on the bisector.
     """
-    per_mm = turn_rad if radius_mm > 0 else 2 * math.tan(turn_rad / 2)
-    return DropCorner(per_mm * drop_mm, per_mm * (drop_mm + tuck_mm), turn_rad * min(tuck_mm, radius_mm))
+
+    edge: str
+    along: LengthOrNone
+    intake: Length
+    length: Length
+    lean: SignedLength = 0.0
+    bow: SignedLength = 0.0
+    towards: Literal["start", "end"] = "start"
+    cut: bool = False
+    corner: bool = False
+    id: str = ""
+    kind: Literal["dart"] = "dart"
+
+    title = "Dart"
+
+    def __post_init__(self) -> None:
+        within("A dart's place", self.along, 0, LARGEST_MM)
+        within("A dart's intake", self.intake, 0.5, LARGEST_MM)
+        within("A dart's length", self.length, 5, LARGEST_MM)
+        within("A dart's lean", self.lean, -LARGEST_MM, LARGEST_MM)
+        within("The bow of a dart's legs", self.bow, -100, 100)
+
+    @property
+    def stage(self) -> int:
+        """Those at corners after those on edges."""
+        return 2 if self.corner else 1
+
+    @property
+    def anchor(self) -> OnEdge | AtCorner:
+        return AtCorner(self.edge) if self.corner else OnEdge(self.edge, self.along)
+
+    def words(self, edges: Mapping[str, str], say: Say) -> str:
+        name = edges.get(self.edge, "?")
+        where = f"at the end of {name}" if self.corner else f"on {name} at {say(self.along)}"
+        return f"dart {where}: intake {say(self.intake)}, {say(self.length)} long"
+
+    def carried(self, by: Carrying) -> Iterable[Dart]:
+        edge, half, at, edges, plane = by.edge(self.edge), self.intake / 2, self.along, by.edges, by.plane
+        if self.corner:
+            length = edges.before[self.edge]
+            edges.span(self.edge, length - half, length, "dart at a corner")
+            edges.span(edges.next_before(self.edge), 0.0, half, "dart at a corner")
+            on = edges.corner(self.edge, "dart at a corner")
+        else:
+            feet = [point_at(edge, parameter_at_length(edge, s)) for s in (at - half, at + half)]
+            plane.of(shapely.Polygon([*feet, apex_of(feet[0], feet[1], self)]), "other dart", feet[0])
+            on, low, high = edges.span(self.edge, at - half, at + half, "dart")
+            at = (low + high) / 2
+        yield replace(
+            self, edge=on, along=at, intake=self.intake * plane.scale, length=self.length * plane.scale,
+            lean=self.lean * (-plane.scale if plane.is_mirrored else plane.scale), bow=self.bow * plane.scale,
+            towards=_OTHER_WAY[self.towards] if plane.is_mirrored else self.towards,
+        )  # fmt: skip
+
+    def fitted(self, fitted: Fitted) -> Dart:
+        if fitted.is_cloth_still:
+            return self
+        return self._at_corner_fitted(fitted) if self.corner else self._fitted(fitted)
+
+    def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
+        """A dart sewn out of an edge, or cut away.
+
+        Between the legs the seam line becomes two lines, such that folded over to its side the edge runs
+        on evenly: the seam line on that side reflected in the leg, as far as the wedge's middle. Raises
+        `Refused` where the dart doesn't fit on its edge.
+        """
+        return _at_corner(runs, self) if self.corner else _on_edge(runs, self)
+
+    def in_layer(self, *, soft: bool, lines: bool) -> Dart | None:  # noqa: ARG002 - a feature's signature
+        return None if soft else self
+
+    def _fitted(self, fitted: Fitted) -> Dart:
+        half = self.intake / 2
+        k, low, high = cut_run(fitted.finished, self.edge, self.along - half, self.along + half, "dart")
+        (foot1, on1, s1), (foot2, on2, s2) = (fitted.on_cloth(k, s) for s in (low, high))
+        x, y = fitted.cloth @ np.subtract(apex_of(foot1, foot2, self), foot1)
+        chord, middle = unit(minus(on2, on1)), ((on1[0] + on2[0]) / 2, (on1[1] + on2[1]) / 2)
+        away = minus((on1[0] + float(x), on1[1] + float(y)), middle)
+        return replace(
+            self, along=fitted.start(k) + (s1 + s2) / 2, intake=s2 - s1, length=dot(away, (-chord[1], chord[0])),
+            lean=dot(away, chord), bow=self.bow * fitted.evenly,
+        )  # fmt: skip
+
+    def _at_corner_fitted(self, fitted: Fitted) -> Dart:
+        k = last_of(fitted.finished, self.edge, "dart")
+        j = (k + 1) % len(fitted.finished)
+        (ax, ay), (bx, by) = tangent_at(fitted.finished[k].edge, 1.0), tangent_at(fitted.finished[j].edge, 0.0)
+        intake = self.intake * (fitted.longer(k) + fitted.longer(j)) / 2
+        return replace(self, intake=intake, length=self.length * fitted.along(unit((bx - ax, by - ay))))
 
 
-def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
-    """A dart sewn out of an edge, or cut away.
-
-    Between the legs the seam line becomes two lines, such that folded over to its side the edge runs
-    on evenly: the seam line on that side reflected in the leg, as far as the wedge's middle. Raises
-    `Refused` where the dart doesn't fit on its edge.
-    """
-    if dart.corner:
-        return _at_corner(runs, dart)
+def _on_edge(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
     k, a, b = cut_run(runs, dart.edge, low, high, "dart")
     run = runs[k]
@@ -111,7 +161,7 @@ def draw_dart(runs: Sequence[Run], dart: Dart) -> Drawn:
     name = run.edge.name
     words = f"dart on {name}: intake {dart.intake:.1f} at {dart.along:.1f}, {dart.length:.1f} long"
     intake = Intake("dart", ((dart.edge, low, high),), (dart.intake,), (foot1, apex, foot2))
-    return Drawn(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
+    return DrawnOnSeam(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
 
 
 def _capped(left: SeamEdge, right: SeamEdge, foot1: Point, apex: Point, foot2: Point, dart: Dart) -> list[SeamEdge]:
@@ -172,7 +222,7 @@ def apex_of(foot1: Point, foot2: Point, dart: Dart) -> Point:
     return along(along(between, (-chord[1], chord[0]), dart.length), chord, dart.lean)
 
 
-def _at_corner(runs: Sequence[Run], dart: Dart) -> Drawn:
+def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     k = last_of(runs, dart.edge, "dart")
     j = (k + 1) % len(runs)
     first, second = runs[k], runs[j]
@@ -202,7 +252,7 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> Drawn:
     spans = ((first.source, long - half, long), (second.source, 0.0, half))
     intake = Intake("dart", spans, (half, half), (foot1, apex, foot2))
     findings = _uneven(foot1, apex, foot2, first.edge.name)
-    return Drawn(made, _marks(foot1, apex, foot2, dart), words, findings, intake)
+    return DrawnOnSeam(made, _marks(foot1, apex, foot2, dart), words, findings, intake)
 
 
 def _cut_sides(edge: SeamEdge, foot1: Point, apex: Point, foot2: Point, bow: float) -> list[SeamEdge]:
@@ -254,44 +304,3 @@ def _bisector(apex: Point, foot1: Point, foot2: Point) -> Point:
 def _reflected(d: Point, axis: Point) -> Point:
     k = 2 * dot(d, axis)
     return k * axis[0] - d[0], k * axis[1] - d[1]
-
-
-def draw_pleats(runs: Sequence[Run], pleats: Pleats) -> Drawn:
-    """Fold lines of pleats, at right angles to the edge; the cutting edge stays as it is."""
-    each, pitch = pleats.each, pleats.every
-    marks = []
-    k, a, _ = cut_run(runs, pleats.edge, pleats.along, pleats.along + pleats.span, "pleat")
-    edge = runs[k].edge
-    for i in range(pleats.count):
-        at = a + i * pitch
-        stops = (at, at + each / 2, at + each) if pleats.towards == "box" else (at, at + each)
-        for n, stop in enumerate(stops):
-            t = parameter_at_length(edge, stop)
-            p, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
-            words = {"start": ("lay here", "fold"), "end": ("fold", "lay here"), "box": ("fold", "meet", "fold")}[
-                pleats.towards
-            ]
-            marks.append(Mark("pleat", (p, along(p, (-dy, dx), pleats.depth)), (words[n],), 2.5))
-    many = f"{pleats.count} pleats" if pleats.count > 1 else "pleat"
-    words_ = f"{many} on {edge.name}: {pleats.count} × {each:.1f} = {pleats.intake:.1f} at {pleats.along:.1f}"
-    spans = tuple((pleats.edge, pleats.along + i * pitch, pleats.along + i * pitch + each) for i in range(pleats.count))
-    return Drawn(list(runs), tuple(marks), words_, intake=Intake("pleat", spans, (each,) * pleats.count))
-
-
-def draw_gather(runs: Sequence[Run], gather: Gather) -> Drawn:
-    """A gathered edge: a wavy line beside it, and its length before and after."""
-    own = [r.edge for r in runs if r.source == gather.edge]
-    if not own:
-        raise Refused(f"A gather stands on edge {gather.edge + 1}, which isn't there.", "gather")
-    length = sum(edge_length(e) for e in own)
-    marks = []
-    for e in own:
-        count = max(4, int(edge_length(e) / 4))
-        stops = [parameter_at_length(e, edge_length(e) * s) for s in np.linspace(0, 1, count)]
-        points = []
-        for n, t in enumerate(stops):
-            p, (dx, dy) = point_at(e, t), tangent_at(e, t)
-            points.append(along(p, (-dy, dx), 3.0 + (1.2 if n % 2 else -1.2)))
-        marks.append(Mark("gather", tuple(points), (f"gather {length:.0f} to {length / gather.ratio:.0f}",), 3.0))
-    words = f"gathered: {own[0].name} {length:.1f} ÷ {gather.ratio:g} = {length / gather.ratio:.1f}"
-    return Drawn(list(runs), tuple(marks), words)

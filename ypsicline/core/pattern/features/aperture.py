@@ -3,35 +3,162 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Annotated, Any, Literal
 
 import numpy as np
 import shapely
+from pydantic import BeforeValidator, ValidationInfo, WithJsonSchema
 
-from ypsicline.core.drafting.features import Aperture
-from ypsicline.core.drafting.panel import CornerKind, Finding, Finish, Mark, Panel, SeamEdge, numbers
 from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding, numbers
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
 from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
+from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.lengths import parse_length
+from ypsicline.core.pattern.anchors import Inside
+from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
+from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.limits import LARGEST_MM, within
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import CornerKind, Finish, SeamEdge
+from ypsicline.core.typed import LengthOrNone, Number, NumberOrNone, SignedLength, Words
 
-__all__ = ["Opened", "facing_of", "finished_ring", "open_aperture", "opening_ring", "placed_from"]
+__all__ = ["Aperture", "ApertureFinish", "finished_ring", "opening_ring", "placed_from"]
 
 FACING_MARGIN_MM = 30.0
 CLIP_SHORT_MM = 1.0
 NEAR_SEAMS = 3.0
-_FINISH: dict[str, Finish] = {"hemmed": "hem", "bound": "bound", "eyelet": "raw", "raw": "raw", "faced": "faced"}
+ApertureFinish = Literal["hemmed", "faced", "bound", "eyelet", "raw"]
+_FINISH: dict[ApertureFinish, Finish] = {
+    "hemmed": "hem", "bound": "bound", "eyelet": "raw", "raw": "raw", "faced": "faced",
+}  # fmt: skip
+
+
+def _stocked(given: Any, info: ValidationInfo) -> Any:
+    if not isinstance(given, str):
+        return given
+    unit = (info.context or {}).get("unit", "mm")
+    return tuple(parse_length(t, unit) for t in given.split(";") if t.strip())
+
+
+Stocked = Annotated[
+    tuple[float, ...],
+    BeforeValidator(_stocked),
+    WithJsonSchema({"anyOf": [{"type": "string"}, {"type": "array", "items": {"type": "number"}}]}),
+]
+"""Lengths in stock, mm; as text with semicolons between."""
 
 
 @dataclass(frozen=True)
-class Opened:
-    """What an aperture adds to its panel. `ring` runs clockwise; None where nothing is cut until the facing is sewn."""
+class Aperture(Feature):
+    """An opening at `at`, mm in the panel's frame (rule 13).
 
-    ring: tuple[SeamEdge, ...] | None
-    marks: tuple[Mark, ...]
-    worked: tuple[str, ...]
-    findings: tuple[Finding, ...]
+    `size` is what passes through it, its diameter or its width and height, and `clearance` the room
+    around that; a slot is a rectangle with round ends, an `outline` is drawn by its own `ring` about
+    `at`. `finish`: hemmed by `depth`, faced, bound, an eyelet, or cut raw. `slit` leads from it to
+    the nearest edge, `slit_deg` the direction if it is to run otherwise; its zip is the next of
+    `stocked` lengths, and shows by `zip_shows`. The cord is led out `cord_exit` either side of it.
+    """
+
+    shape: Literal["round", "slot", "rectangle", "outline"]
+    at: tuple[SignedLength, SignedLength]
+    size: tuple[LengthOrNone, LengthOrNone] = (0.0, 0.0)
+    finish: ApertureFinish = "hemmed"
+    name: Words = "aperture"
+    clearance: LengthOrNone = 0.0
+    turn_deg: NumberOrNone = 0.0
+    depth: LengthOrNone = 10.0
+    slit: bool = False
+    slit_deg: Number | None = None
+    stocked: Stocked = ()
+    zip_shows: LengthOrNone = 0.0
+    cord_exit: LengthOrNone = 0.0
+    ring: tuple[Point, ...] = ()
+    id: str = ""
+    kind: Literal["aperture"] = "aperture"
+
+    title = "Aperture"
+
+    def __post_init__(self) -> None:
+        if self.shape == "outline" and self.ring:
+            if not 3 <= len(self.ring) <= 2000:
+                raise Refused(f"The outline of “{self.name}” has 3 to 2000 points.", "aperture")
+            if not all(self.size):
+                xs, ys = zip(*self.ring, strict=True)
+                object.__setattr__(self, "size", (max(xs) - min(xs), max(ys) - min(ys)))
+        if self.shape == "round":
+            object.__setattr__(self, "size", (self.size[0], self.size[0]))
+        if self.shape != "outline" or self.ring:
+            if not all(self.size):
+                raise Refused("Type in how large what passes through the aperture is.", "measure")
+            for value in self.size:
+                within(f"The size of “{self.name}”", value, 1, LARGEST_MM)
+        for value in self.at:
+            within(f"The place of “{self.name}”", value, -1e6, 1e6)
+        within(f"The clearance of “{self.name}”", self.clearance, 0, 500)
+        within(f"The hem of “{self.name}”", self.depth, 0, 200)
+        within(f"The width that the zip of “{self.name}” shows", self.zip_shows, 0, 200)
+        within(f"The cord's exits beside “{self.name}”", self.cord_exit, 0, 2000)
+        if not 1 <= len(self.name) <= 40 or any(ord(c) < 32 for c in self.name):
+            raise Refused("An aperture's name is one line of 1 to 40 letters.", "name", Place(point=self.at))
+        if len(self.stocked) > 40 or any(not 10 <= z <= LARGEST_MM for z in self.stocked):
+            raise Refused("At most 40 zip lengths, each over 10 mm, can be in stock.", "aperture")
+
+    @property
+    def anchor(self) -> Inside:
+        return Inside(self.at)
+
+    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
+        size = say(self.size[0]) + ("" if self.shape == "round" else f" × {say(self.size[1])}")
+        return f"{self.name}: {self.shape} {size}, {self.finish}{', slit' if self.slit else ''}"
+
+    def carried(self, by: Carrying) -> Iterable[Aperture]:
+        wide = math.hypot(*(self.size if self.shape != "round" else (self.size[0], 0.0))) / 2
+        if self.shape == "outline":
+            wide = max((math.hypot(*p) for p in self.ring), default=0.0)
+        round_it = shapely.Point(self.at).buffer(wide + self.clearance)
+        to = by.plane.of(round_it, f"opening “{self.name}”", self.at)
+        if to == Transform():
+            yield self
+            return
+        own = replace(to, x=0.0, y=0.0)
+        turn = to.direction_deg(self.turn_deg + (180 if to.is_mirrored else 0))
+        yield replace(
+            self,
+            at=to.point(self.at),
+            size=(self.size[0] * to.scale, self.size[1] * to.scale),
+            # from -180 to 180
+            turn_deg=(turn + 180) % 360 - 180,
+            ring=tuple(own.point(p) for p in self.ring),
+            slit_deg=None if self.slit_deg is None else to.direction_deg(self.slit_deg),
+        )
+
+    def fitted(self, fitted: Fitted) -> Aperture:
+        return replace(self, at=fitted.point(self.at))
+
+    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:
+        """A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is sewn on along the
+        finished size, then slit in its middle and clipped to 1 mm of its corners. Raises `Refused` with the place where it
+        isn't inside the panel, or its hem leaves nothing of it."""
+        return _open(self, seam, around, cloth)
+
+    def in_layer(self, *, soft: bool, lines: bool) -> Aperture:  # noqa: ARG002 - a feature's signature
+        return replace(self, finish="raw", slit=False) if soft or self.finish == "faced" else self
+
+    def companions(self, panel: Panel) -> tuple[Panel, ...]:
+        return (_facing_of(panel, self),) if self.finish == "faced" else ()
+
+    def put_on(self, panel: Panel, before: Feature | None) -> Aperture:  # noqa: ARG002 - a feature's signature
+        """An outline that was drawn stays, where no other is chosen."""
+        if self.shape != "outline" or self.ring:
+            return self
+        if not isinstance(before, Aperture) or not before.ring:
+            raise Refused("Choose the captured piece or the panel whose outline the aperture has.", "aperture")
+        return replace(self, ring=before.ring)
 
 
 def opening_ring(aperture: Aperture, cloth: Array | None) -> tuple[Edge, ...]:
@@ -46,15 +173,15 @@ def opening_ring(aperture: Aperture, cloth: Array | None) -> tuple[Edge, ...]:
 def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
     """The finished opening, counter-clockwise: what passes through with its clearance all round, and `more_mm`."""
     c = aperture.clearance + more_mm
-    if aperture.kind == "outline":
+    if aperture.shape == "outline":
         return _drawn_ring(aperture, c)
     w, h = aperture.size[0] / 2 + c, aperture.size[1] / 2 + c
-    if aperture.kind == "round":
+    if aperture.shape == "round":
         ring: tuple[Edge, ...] = (
             Edge("arc", ((w, 0), (0, w), (-w, 0))),
             Edge("arc", ((-w, 0), (0, -w), (w, 0))),
         )
-    elif aperture.kind == "slot" and w > h:
+    elif aperture.shape == "slot" and w > h:
         straight = w - h
         ring = (
             Edge("arc", ((straight, -h), (w, 0), (straight, h))),
@@ -72,6 +199,10 @@ def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
 
 def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     points = [(aperture.at[0] + x, aperture.at[1] + y) for x, y in aperture.ring]
+    if not points:
+        raise Refused(
+            f"“{aperture.name}” has no outline yet; choose whose it has.", "aperture", Place(point=aperture.at)
+        )
     ring = tuple(Edge("line", (p, points[(k + 1) % len(points)])) for k, p in enumerate(points))
     check_ring(ring, [f"side {k + 1}" for k in range(len(ring))], f"outline of “{aperture.name}”")
     ring = ring if is_counter_clockwise(ring) else reverse_ring(ring)
@@ -83,13 +214,14 @@ def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     return tuple(Edge("line", (p, corners[(k + 1) % len(corners)])) for k, p in enumerate(corners))
 
 
-def placed_from(seam: Sequence[Edge], first: int, first_mm: float, second: int, second_mm: float) -> Point:
+def placed_from(seam: Sequence[SeamEdge], first: str, first_mm: float, second: str, second_mm: float) -> Point:
     """The point that lies so far inside two straight edges. Raises `Refused` where they aren't there, or run alike."""
-    if not (0 <= first < len(seam) and 0 <= second < len(seam)):
-        raise Refused("Measure from two edges that are there.", "aperture")
+    edges = {e.id: e for e in seam}
     lines = []
-    for k, away in ((first, first_mm), (second, second_mm)):
-        e = seam[k]
+    for name, away in ((first, first_mm), (second, second_mm)):
+        e = edges.get(name)
+        if e is None:
+            raise Refused("Measure from two edges that are there.", "aperture")
         if e.kind != "line":
             raise Refused("Distances can be measured from straight edges only; choose another edge.", "aperture")
         d = unit(minus(e.end, e.start))
@@ -101,13 +233,7 @@ def placed_from(seam: Sequence[Edge], first: int, first_mm: float, second: int, 
     return at
 
 
-def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Array | None = None) -> Opened:
-    """The aperture in a panel whose drafted seam line is `seam` (flattened `around`), on cloth as for `opening_ring`.
-
-    A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is
-    sewn on along the finished size, then slit in its middle and clipped to 1 mm of its corners.
-    Raises `Refused` with the place where it isn't inside the panel, or its hem leaves nothing of it.
-    """
+def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:
     finished = opening_ring(aperture, cloth)
     shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
@@ -133,17 +259,17 @@ def open_aperture(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, c
         slit_marks, slit_worked = _slit(aperture, shape, seam, around)
         marks += slit_marks
         worked += slit_worked
-    return Opened(ring, tuple(marks), tuple(worked), tuple(findings))
+    return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(worked), tuple(findings))
 
 
 def _sum(a: Aperture, cloth: Array | None) -> str:
     w, h = (s + 2 * a.clearance for s in a.size)
-    if a.kind == "round":
+    if a.shape == "round":
         h = w
-    size = f"{w:.1f}" if a.kind == "round" else f"{w:.1f} × {h:.1f}"
-    passes = f"{a.size[0]:g}" if a.kind == "round" else f"{a.size[0]:g} × {a.size[1]:g}"
+    size = f"{w:.1f}" if a.shape == "round" else f"{w:.1f} × {h:.1f}"
+    passes = f"{a.size[0]:g}" if a.shape == "round" else f"{a.size[0]:g} × {a.size[1]:g}"
     text = f"{a.name}: {passes} + 2 × {a.clearance:g} = {size} finished"
-    is_round = a.kind == "round"
+    is_round = a.shape == "round"
     if cloth is not None:
         angle = math.radians(a.turn_deg)
         across, up = np.array([math.cos(angle), math.sin(angle)]), np.array([-math.sin(angle), math.cos(angle)])
@@ -237,7 +363,7 @@ def _slit(
     return marks, worked
 
 
-def facing_of(panel: Panel, aperture: Aperture) -> Panel:
+def _facing_of(panel: Panel, aperture: Aperture) -> Panel:
     """The piece that faces an aperture: 30 mm wider all round, with the same stitching line, slit and clips; it stretches
     and shrinks like its panel."""
     outer = finished_ring(aperture, FACING_MARGIN_MM)
@@ -246,5 +372,5 @@ def facing_of(panel: Panel, aperture: Aperture) -> Panel:
     inside = replace(aperture, slit=False, finish="faced")
     return Panel(
         name, seam, cloth=panel.cloth, count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg,
-        way_up="neaten its outer edge first", notches=(), apertures=(inside,), fit=panel.fit and panel.fit.of_cloth,
+        way_up="neaten its outer edge first", middle_notches=False, features=(inside,), fit=panel.fit and panel.fit.of_cloth,
     )  # fmt: skip

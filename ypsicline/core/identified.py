@@ -1,0 +1,81 @@
+"""The ids of a job: every panel, edge, feature, piece and tape measure has one that nothing else in it has or had.
+
+A change makes and copies things; what it made is given ids here, counted through the job, and what was there keeps its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+from typing import TypeVar
+
+from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.pattern.ids import Identified
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.trueing.tape import TapeMeasure
+
+__all__ = ["identified"]
+
+T = TypeVar("T", bound=Identified)
+
+
+class _Given:
+    """Ids as they are given out: a letter and the next number."""
+
+    def __init__(self, count: int) -> None:
+        self.count = count
+
+    def next(self, letter: str) -> str:
+        self.count += 1
+        return f"{letter}{self.count}"
+
+
+def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocument:
+    """The job with an id for whatever has none that is its own; `before` is the job that it was made from.
+
+    What was there keeps its id. All else gets a new one, also where it is a copy or was taken from elsewhere and has
+    somebody else's.
+    """
+    given = _Given(max(job.ids, before.ids if before else 0))
+    known = {p.id: p for p in before.panels} if before else {}
+    panels = tuple(_panel(p, known.get(p.id), given) for p in _own(job.panels, known, "p", given))
+    pieces_before = {p.id: p for p in before.pieces} if before else {}
+    pieces = tuple(_piece(p, pieces_before.get(p.id), given) for p in _own(job.pieces, pieces_before, "c", given))
+    if given.count == job.ids:
+        return job
+    open_at = next((new.id for old, new in zip(job.pieces, pieces, strict=True) if old.id == job.open), "")
+    return replace(job, panels=panels, pieces=pieces, open=open_at, ids=given.count)
+
+
+def _own(things: Sequence[T], known: Iterable[str], letter: str, given: _Given) -> Iterator[T]:
+    """The things, each with an id of its own: the first that has one that is known keeps it."""
+    known, seen = set(known), set()
+    for thing in things:
+        is_own = thing.id in known and thing.id not in seen
+        seen.add(thing.id)
+        yield thing if is_own else replace(thing, id=given.next(letter))  # type: ignore[type-var]
+
+
+def _panel(panel: Panel, before: Panel | None, given: _Given) -> Panel:
+    if panel is before:
+        return panel
+    known = {t.id for ring in before.rings() for t in ring} | {f.id for f in before.features} if before else set()
+    edges = {e.id: given.next("e") for ring in panel.rings() for e in ring if e.id not in known}
+    features = {f.id: given.next("f") for f in panel.features if f.id not in known}
+    if not edges and not features:
+        return panel
+    rings = [tuple(replace(e, id=edges.get(e.id, e.id)) for e in ring) for ring in panel.rings()]
+    return replace(
+        panel,
+        seam_line=rings[0],
+        holes=tuple(rings[1:]),
+        features=tuple(f.renamed(edges | features) for f in panel.features),
+    )
+
+
+def _piece(piece: Piece, before: Piece | None, given: _Given) -> Piece:
+    if piece is before:
+        return piece
+    known = {m.id for m in before.tape} if before else set()
+    tape: tuple[TapeMeasure, ...] = tuple(_own(piece.tape, known, "t", given))
+    return piece if all(a is b for a, b in zip(tape, piece.tape, strict=True)) else replace(piece, tape=tape)

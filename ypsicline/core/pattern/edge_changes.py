@@ -1,0 +1,189 @@
+"""Edges split and merged, panels turned into others: what a maker does to a panel as a whole."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Any
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import (
+    Edge,
+    as_curve,
+    circle_of,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    split_edge,
+    tangent_at,
+)
+from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.pattern.carried import carried
+from ypsicline.core.pattern.edge_map import EdgeMap, Part
+from ypsicline.core.pattern.features.feature import Feature
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.ids import free_ids
+from ypsicline.core.pattern.panel import Hand, Panel
+from ypsicline.core.pattern.plane import Everywhere, ring_carried
+from ypsicline.core.pattern.seam_edge import SeamEdge
+
+__all__ = [
+    "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_feature", "without_feature",
+]  # fmt: skip
+
+LEAST_PART_MM = 1.0
+_RUNS_ON = math.cos(math.radians(5))
+_SPLIT_ELSEWHERE = "split the edge elsewhere, or move it"
+_MERGE_OTHERS = "take it off first"
+
+
+def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> Panel:
+    """An edge parted at `along_mm` from its start; both parts keep its finish, and what stands on it stays in place. The
+    first part keeps its id."""
+    ring, at = _edge_of(panel, edge)
+    whole = panel.rings()[ring][at]
+    length = edge_length(whole)
+    if not LEAST_PART_MM <= along_mm <= length - LEAST_PART_MM:
+        raise Refused(
+            f"Edge “{whole.name}” is {length:.1f} mm long; split it between {LEAST_PART_MM:g} and {length - LEAST_PART_MM:.1f} mm.",
+            "split", Place(panel=panel.name, edge=whole.name),
+        )  # fmt: skip
+    t = parameter_at_length(whole, along_mm)
+    point = point_at(whole, t)
+    first, second = split_edge(whole, 0.0, t), split_edge(whole, t, 1.0)
+    first = replace(first, points=(*first.points[:-1], point), corner="mitre")
+    fresh = next(free_ids("edge", (e.id for r in panel.rings() for e in r)))
+    second = replace(second, points=(point, *second.points[1:]), name=_free_name(panel, whole.name), id=fresh)
+    made = list(panel.rings()[ring])
+    made[at : at + 1] = [first, second]
+    if ring:
+        return _with_hole(panel, ring, tuple(made))
+    same = EdgeMap.same(panel.seam_line, _SPLIT_ELSEWHERE)
+    behind = length - along_mm
+    halves = (Part(edge, 0.0, along_mm, edge, 0.0, along_mm), Part(edge, along_mm, length, fresh, 0.0, behind))
+    parts = [part for p in same.parts for part in (halves if p.of == edge else (p,))]
+    lengths: dict[str, float] = {}
+    for name, whole_mm in same.after.items():
+        lengths |= {edge: along_mm, fresh: behind} if name == edge else {name: whole_mm}
+    return carried(panel, tuple(made), replace(same, parts=tuple(parts), after=lengths))
+
+
+def merge_edges(panel: Panel, edge: str) -> Panel:
+    """An edge made one with the next, where they run on into each other: lines stay a line, arcs of one circle an arc,
+    anything else becomes a curve. It keeps its id, the next one's is gone. Raises `Refused` where there is a corner between
+    them."""
+    ring, at = _edge_of(panel, edge)
+    edges = panel.rings()[ring]
+    if len(edges) < 3:
+        raise Refused("A ring needs two edges at least; these can't be merged.", "merge", Place(panel=panel.name))
+    first, second = edges[at], edges[(at + 1) % len(edges)]
+    (ux, uy), (vx, vy) = tangent_at(first, 1.0), tangent_at(second, 0.0)
+    if ux * vx + uy * vy < _RUNS_ON:
+        raise Refused(
+            f"There is a corner between “{first.name}” and “{second.name}”; only edges that run on into each other can be merged.",
+            "merge", Place(panel=panel.name, edge=first.name, point=first.end),
+        )  # fmt: skip
+    kind, points = _joined(first, second)
+    one = replace(first, kind=kind, points=points, corner=second.corner)
+    made = tuple(one if e is first else e for e in edges if e is not second)
+    if ring:
+        return _with_hole(panel, ring, made)
+    same = EdgeMap.same(edges, _MERGE_OTHERS)
+    length, behind = same.after[edge], same.after[second.id]
+    parts = [
+        Part(p.of, 0.0, p.high, edge, length, length + behind) if p.of == second.id else p
+        for p in same.parts
+    ]  # fmt: skip
+    lengths = {k: length + behind if k == edge else s for k, s in same.after.items() if k != second.id}
+    return carried(panel, made, replace(same, parts=tuple(parts), after=lengths))
+
+
+def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
+    if first.kind == second.kind == "line":
+        return "line", (first.start, second.end)
+    one, two = (circle_of(e) if e.kind == "arc" else None for e in (first, second))
+    if one and two and math.dist(one.centre, two.centre) < 0.01 and abs(one.radius - two.radius) < 0.01:
+        return "arc", (first.start, first.end, second.end)
+    return "curve", (*as_curve(first).points, *as_curve(second).points[1:])
+
+
+def mirrored(panel: Panel) -> Panel:
+    """The panel's mirror image, left for right, with everything on it."""
+    same = EdgeMap.same(panel.seam_line)
+    back = tuple(Part(p.of, p.low, p.high, p.on, p.end, p.start) for p in same.parts)
+    flip = Transform.mirror()
+    edges = replace(same, parts=back, after=dict(reversed(list(same.after.items()))))
+    made = carried(panel, ring_carried(panel.seam_line, flip), edges, Everywhere(flip))
+    other: dict[Hand, Hand] = {"left": "right", "right": "left"}
+    return replace(made, grain_deg=(180 - panel.grain_deg) % 360, hand=other.get(panel.hand, panel.hand))
+
+
+def changed_size(panel: Panel, factor: float) -> Panel:
+    """A copy `factor` times as large; its allowances and hems stay as they are."""
+    if not 0.02 <= factor <= 50:
+        raise Refused("A copy can be 1/50 to 50 times as large.", "scale", Place(panel=panel.name))
+    same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
+    parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
+    edges = replace(same, parts=parts, after={k: factor * s for k, s in same.after.items()})
+    return carried(panel, ring_carried(panel.seam_line, larger), edges, Everywhere(larger))
+
+
+def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Panel:
+    """Notches at every `parts`-th of the whole seam line, by length, from the start of an edge (the first, where none is
+    named), which gets a double one; they take the place of all others."""
+    names = [e.id for e in panel.seam_line]
+    if not 2 <= parts <= 16 or (from_edge and from_edge not in names):
+        raise Refused(
+            "Divide the seam line into 2 to 16 parts, from an edge that is there.", "notch", Place(panel=panel.name)
+        )
+    lengths = [edge_length(e) for e in panel.seam_line]
+    whole, first = sum(lengths), names.index(from_edge) if from_edge else 0
+    made = []
+    for part in range(parts):
+        left = whole * part / parts
+        k = first
+        while left > lengths[k] - 1e-9:
+            left -= lengths[k]
+            k = (k + 1) % len(lengths)
+        made.append(Notch(names[k], max(left, 0.0), part == 0))
+    return replace(panel, middle_notches=False, features=(*panel.without(Notch), *made))
+
+
+def with_feature(panel: Panel, feature: Feature) -> Panel:
+    """The panel with one more feature, or with the one of its id replaced; and what it stands in for taken off.
+
+    Raises `Refused` where the one of its id is no longer there, or it can't be put on.
+    """
+    before = next((f for f in panel.features if feature.id and f.id == feature.id), None)
+    if feature.id and (before is None or before.kind != feature.kind):
+        raise Refused("What you are changing is no longer there.", "feature", Place(panel=panel.name))
+    made = feature.put_on(panel, before)
+    gone = [f for f in panel.features if f is not before and made.stands_in_for(f)]
+    features = [made if f is before else f for f in panel.features if f not in gone]
+    return replace(panel, features=(*features, *(() if before else (made,))))
+
+
+def without_feature(panel: Panel, feature: str) -> Panel:
+    """The panel without the feature of this id. Raises `Refused` where it is no longer there."""
+    rest = tuple(f for f in panel.features if f.id != feature)
+    if len(rest) == len(panel.features):
+        raise Refused("What you are removing is no longer there.", "feature", Place(panel=panel.name))
+    return replace(panel, features=rest)
+
+
+def _edge_of(panel: Panel, edge: str) -> tuple[int, int]:
+    """The ring, 0 the outline and 1.. the holes, and the place there of the edge of this id."""
+    for ring, edges in enumerate(panel.rings()):
+        for k, e in enumerate(edges):
+            if e.id == edge:
+                return ring, k
+    raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+
+
+def _with_hole(panel: Panel, ring: int, edges: tuple[SeamEdge, ...]) -> Panel:
+    return replace(panel, holes=tuple(edges if k == ring - 1 else h for k, h in enumerate(panel.holes)))
+
+
+def _free_name(panel: Panel, name: str) -> str:
+    taken = {e.name for ring in panel.rings() for e in ring}
+    return next(n for n in (f"{name[:36]} {k}" for k in range(2, 500)) if n not in taken)

@@ -1,0 +1,75 @@
+"""Marks that a maker places on a panel."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import shapely
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.pattern.anchors import Inside
+from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
+from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.typed import SignedLength, Words
+
+__all__ = ["MarkAt", "MarkKind"]
+
+MarkKind = Literal[
+    "button", "tie", "exit", "bar", "lock", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
+]  # fmt: skip
+_ON_IT_MM = 0.05
+
+
+@dataclass(frozen=True)
+class MarkAt(Feature):
+    """A mark at a point of the panel, or from `at` to `to` (a hand-sewn stretch, a centre line), with words."""
+
+    mark: MarkKind
+    at: tuple[SignedLength, SignedLength]
+    to: tuple[SignedLength, SignedLength] | None = None
+    text: Words = ""
+    id: str = ""
+    kind: Literal["mark"] = "mark"
+
+    title = "Mark"
+
+    def __post_init__(self) -> None:
+        for value in (*self.at, *(self.to or ())):
+            within("The place of a mark", value, -1e6, 1e6)
+        if len(self.text) > 80 or any(ord(c) < 32 for c in self.text):
+            raise Refused("A mark's words are one line of 80 letters at most.", "name", Place(point=self.at))
+
+    @property
+    def anchor(self) -> Inside:
+        return Inside(self.at)
+
+    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
+        return self.text or self.mark.replace("_", " ")
+
+    def carried(self, by: Carrying) -> Iterable[MarkAt]:
+        shape = shapely.LineString([self.at, self.to]) if self.to else shapely.Point(self.at)
+        to = by.plane.of(shape, "mark", self.at)
+        yield replace(self, at=to.point(self.at), to=self.to and to.point(self.to))
+
+    def fitted(self, fitted: Fitted) -> MarkAt:
+        return replace(self, at=fitted.point(self.at), to=self.to and fitted.point(self.to))
+
+    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:  # noqa: ARG002
+        """The mark; one that lies off the panel is said."""
+        points = (self.at, self.to) if self.to else (self.at,)
+        body = shapely.Polygon(around).buffer(_ON_IT_MM)
+        findings: tuple[Finding, ...] = ()
+        if not all(body.covers(shapely.Point(p)) for p in points):
+            text = f"The mark “{self.text or self.mark.replace('_', ' ')}” lies outside the seam line; move it inward."
+            findings = (Finding("look", text, Place(point=self.at)),)
+        return DrawnInside(marks=(Mark(self.mark, points, (self.text,) if self.text else (), 3.0),), findings=findings)
+
+    def in_layer(self, *, soft: bool, lines: bool) -> None:  # noqa: ARG002 - a feature's signature
+        return None

@@ -1,0 +1,119 @@
+"""Pleats: folded out of an edge and held, the raw edge as it was (rule 8)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.geometry.edges import parameter_at_length, point_at, tangent_at
+from ypsicline.core.geometry.plane import along
+from ypsicline.core.pattern.anchors import OnEdge
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
+from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.limits import LARGEST_MM, within
+from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.run import Run, cut_run
+from ypsicline.core.typed import Length, LengthOrNone
+
+__all__ = ["Pleats"]
+
+MOST_PLEATS = 40
+_DEPTH_MM = 50.0
+_OTHER_WAY: dict[str, Literal["start", "end", "box"]] = {"start": "end", "end": "start", "box": "box"}
+_FOLDS = {"start": ("lay here", "fold"), "end": ("fold", "lay here"), "box": ("fold", "meet", "fold")}
+
+
+@dataclass(frozen=True)
+class Pleats(Feature):
+    """`count` equal pleats that take `intake` out of an edge together, the first `along` it, one every `pitch` (one and a
+    half times what it takes where that is 0); folded `towards` its start or end, or `box`: both ways. Their fold lines run
+    `depth` into the panel, 50 mm where nothing is said."""
+
+    edge: str
+    along: LengthOrNone
+    intake: Length
+    count: int = 1
+    pitch: LengthOrNone = 0.0
+    towards: Literal["start", "end", "box"] = "start"
+    depth: LengthOrNone = _DEPTH_MM
+    id: str = ""
+    kind: Literal["pleats"] = "pleats"
+
+    title = "Pleats"
+    stage = 3
+
+    def __post_init__(self) -> None:
+        within("The place of pleats", self.along, 0, LARGEST_MM)
+        within("The intake of pleats", self.intake, 1, LARGEST_MM)
+        within("The number of pleats", self.count, 1, MOST_PLEATS, "")
+        within("The pitch of pleats", self.pitch, 0, LARGEST_MM)
+        if not self.depth:
+            object.__setattr__(self, "depth", _DEPTH_MM)
+        within("The depth of pleats", self.depth, 5, LARGEST_MM)
+
+    @property
+    def each(self) -> float:
+        """What one of them takes, mm."""
+        return self.intake / self.count
+
+    @property
+    def every(self) -> float:
+        """How far one begins after another, mm."""
+        return self.pitch or self.each * 1.5
+
+    @property
+    def span(self) -> float:
+        """How much of the edge they stand on together, mm."""
+        return (self.count - 1) * self.every + self.each
+
+    @property
+    def anchor(self) -> OnEdge:
+        return OnEdge(self.edge, self.along)
+
+    def words(self, edges: Mapping[str, str], say: Say) -> str:
+        many = f"{self.count} pleat{'s' if self.count > 1 else ''}"
+        return f"{many} on {edges.get(self.edge, '?')}: intake {say(self.intake)}"
+
+    def carried(self, by: Carrying) -> Iterable[Pleats]:
+        on, low, _ = by.edges.span(self.edge, self.along, self.along + self.span, "pleats")
+        scale = by.plane.scale
+        yield replace(
+            self, edge=on, along=low, intake=self.intake * scale, pitch=self.pitch * scale, depth=self.depth * scale,
+            towards=_OTHER_WAY[self.towards] if by.plane.is_mirrored else self.towards,
+        )  # fmt: skip
+
+    def fitted(self, fitted: Fitted) -> Pleats:
+        if fitted.is_cloth_still:
+            return self
+        k, at, _ = cut_run(fitted.finished, self.edge, self.along, self.along, "pleat")
+        _, _, along_mm = fitted.on_cloth(k, at)
+        finished = fitted.finished[k].edge
+        dx, dy = tangent_at(finished, parameter_at_length(finished, at))
+        longer = fitted.longer(k)
+        return replace(
+            self, along=fitted.start(k) + along_mm, intake=self.intake * longer, pitch=self.pitch * longer,
+            depth=self.depth * fitted.along((-dy, dx)),
+        )  # fmt: skip
+
+    def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
+        """Fold lines at right angles to the edge; the cutting edge stays as it is."""
+        marks = []
+        k, a, _ = cut_run(runs, self.edge, self.along, self.along + self.span, "pleat")
+        edge = runs[k].edge
+        for i in range(self.count):
+            at = a + i * self.every
+            stops = (at, at + self.each / 2, at + self.each) if self.towards == "box" else (at, at + self.each)
+            for stop, word in zip(stops, _FOLDS[self.towards], strict=True):
+                t = parameter_at_length(edge, stop)
+                p, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
+                marks.append(Mark("pleat", (p, along(p, (-dy, dx), self.depth)), (word,), 2.5))
+        many = f"{self.count} pleats" if self.count > 1 else "pleat"
+        words = f"{many} on {edge.name}: {self.count} × {self.each:.1f} = {self.intake:.1f} at {self.along:.1f}"
+        starts = [self.along + i * self.every for i in range(self.count)]
+        spans = tuple((self.edge, start, start + self.each) for start in starts)
+        intake = Intake("pleat", spans, (self.each,) * self.count)
+        return DrawnOnSeam(list(runs), tuple(marks), words, intake=intake)
+
+    def in_layer(self, *, soft: bool, lines: bool) -> Pleats | None:  # noqa: ARG002 - a feature's signature
+        return None if soft else self

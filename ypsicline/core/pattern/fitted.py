@@ -1,0 +1,86 @@
+"""A seam line as a fit makes it of an outline, and how what stands on it and lies in it follows."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ypsicline.core.geometry.edges import (
+    Array,
+    Edge,
+    EdgeT,
+    Point,
+    as_curve,
+    edge_length,
+    parameter_at_length,
+    point_at,
+    split_edge,
+    transformed,
+)
+from ypsicline.core.pattern.run import Run
+
+__all__ = ["Fitted"]
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`.
+
+    `cloth` is the part of `matrix` that stretch and shrinkage ask for, and `finished` the seam line before it. Darts,
+    pleats, tapers and openings are given as they are to be on the finished cover: cloth that will stretch or shrink is
+    cut as much smaller or larger in them as in its outline.
+    """
+
+    runs: list[Run]
+    worked: tuple[str, ...]
+    matrix: Array
+    about: Point
+    cloth: Array
+    finished: list[Run]
+
+    @property
+    def is_cloth_still(self) -> bool:
+        """Whether the cloth neither stretches nor shrinks."""
+        return np.array_equal(self.cloth, np.eye(2))
+
+    def edge(self, edge: EdgeT) -> EdgeT:
+        about = np.asarray(self.about)
+        dx, dy = about - self.matrix @ about
+        return transformed(edge, self.matrix, (float(dx), float(dy)))
+
+    def point(self, p: Point) -> Point:
+        x, y = self.matrix @ (np.asarray(p) - self.about) + self.about
+        return float(x), float(y)
+
+    def on_cloth(self, k: int, along_mm: float) -> tuple[Point, Point, float]:
+        """The place `along_mm` along run `k` of the finished seam line, where it lies on the cloth, and how far along
+        there."""
+        finished: Edge = self.finished[k].edge
+        cut: Edge = self.runs[k].edge
+        share = parameter_at_length(finished, along_mm)
+        at = point_at(finished, share)
+        if finished.kind != cut.kind:
+            # an arc that the cloth made a curve
+            share = parameter_at_length(as_curve(finished), along_mm)
+        return at, point_at(cut, share), edge_length(split_edge(cut, 0.0, share)) if share > 0 else 0.0
+
+    def start(self, k: int) -> float:
+        """Where run `k` starts on the cloth, mm along the edge that it comes from."""
+        run = self.runs[k]
+        return run.s0 * edge_length(run.edge) / (run.s1 - run.s0)
+
+    def longer(self, k: int) -> float:
+        """How many times as long as finished run `k` is cut."""
+        return edge_length(self.runs[k].edge) / edge_length(self.finished[k].edge)
+
+    def along(self, direction: Sequence[float]) -> float:
+        """How many times as long something in this direction is cut."""
+        return float(np.hypot(*(self.cloth @ np.asarray(direction))))
+
+    @property
+    def evenly(self) -> float:
+        """How many times as large something is cut, whichever way it lies."""
+        return math.sqrt(abs(float(np.linalg.det(self.cloth))))

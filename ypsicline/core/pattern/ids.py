@@ -1,0 +1,67 @@
+"""Ids: what a panel, an edge or a feature is known by, through whatever is done to it.
+
+They are short and unique in a job. A panel by itself, as a file holds it, has ids that are unique in it, a word and a
+number; its job gives it others when it is taken in, a letter and a number, see `identified`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+from itertools import count
+from typing import Protocol, TypeVar
+
+from ypsicline.core.errors import Refused
+
+__all__ = ["Identified", "check_id", "free_ids", "once_each", "with_ids"]
+
+_ID = re.compile(r"[A-Za-z0-9._-]{1,16}")
+
+
+class Identified(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+T = TypeVar("T", bound=Identified)
+
+
+def check_id(given: str) -> None:
+    """Raise `Refused` for what can't be an id; none at all is none yet."""
+    if given and not _ID.fullmatch(given):
+        raise Refused(f"“{given[:20]}” can't be an id; use 1 to 16 letters and digits.", "id")
+
+
+def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
+    """Ids with this word that aren't taken: edge1, edge2 and so on."""
+    known = set(taken)
+    return (name for k in count(1) if (name := f"{word}{k}") not in known)
+
+
+def with_ids(word: str, things: Sequence[T]) -> tuple[T, ...]:
+    """The things, those without an id with the first ones that are free; just as they are where each has one.
+
+    Raises `Refused` where two have the same.
+    """
+    own = [t.id for t in things if t.id]
+    if len(set(own)) < len(own):
+        twice = next(name for k, name in enumerate(own) if name in own[:k])
+        raise Refused(f"The id “{twice}” is given twice; give each thing one of its own.", "id")
+    if len(own) == len(things):
+        return tuple(things)
+    free = free_ids(word, own)
+    return tuple(t if t.id else replace(t, id=next(free)) for t in things)  # type: ignore[type-var]
+
+
+def once_each(word: str, things: Sequence[T], taken: Iterable[str] = ()) -> tuple[T, ...]:
+    """The things, of which several may come from one: the first keeps its id, the others get ids that are free and not
+    `taken` elsewhere."""
+    free = free_ids(word, {*taken, *(t.id for t in things)})
+    seen: set[str] = set()
+    made = []
+    for thing in things:
+        own = replace(thing, id=next(free)) if thing.id in seen or not thing.id else thing  # type: ignore[type-var]
+        seen.add(own.id)
+        made.append(own)
+    return tuple(made)

@@ -1,0 +1,17 @@
+"""Figures held to what they can be."""
+
+from __future__ import annotations
+
+import math
+
+from ypsicline.core.errors import Refused
+
+__all__ = ["LARGEST_MM", "within"]
+
+LARGEST_MM = 20_000.0
+
+
+def within(what: str, value: float, low: float, high: float, unit: str = "mm") -> None:
+    """Raise `Refused` where a figure lies outside `low` to `high`, or is none."""
+    if not (math.isfinite(value) and low <= value <= high):
+        raise Refused(f"{what} is {value:g} {unit}; give {low:g} to {high:g} {unit}.", "measure")

@@ -1,0 +1,45 @@
+"""What is drawn on a panel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ypsicline.core.geometry.edges import Point
+
+__all__ = ["DraftedNotch", "Mark"]
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A mark drawn on the panel: a run of points, or one, with words and their letters' height, mm.
+
+    `grain` and `centre` lines and the folds' lines are runs; `relief` cuts and `trim` lines are to
+    be cut, `slit` only once the cover is fitted.
+    """
+
+    kind: Literal[
+        "grain", "label", "fold", "stitch", "dart", "dart_point", "pleat", "gather", "relief", "trim", "slit", "on_fold", "corner_dot",
+        "button", "tie", "exit", "bar", "lock", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
+    ]  # fmt: skip
+    points: tuple[Point, ...]
+    lines: tuple[str, ...] = ()
+    size_mm: float = 0.0
+
+
+@dataclass(frozen=True)
+class DraftedNotch:
+    """A notch `along_mm` from the start of edge number `edge` of the drafted seam line; single or double.
+
+    It stands at `on_seam` on the seam line and `on_cut` on the cutting line, from which it is snipped `depth_mm`
+    inward: half the allowance, 6 mm at most. `of` is the id of the notch that was set, or of the edge's own notch in its
+    middle.
+    """
+
+    edge: int
+    along_mm: float
+    double: bool
+    on_seam: Point
+    on_cut: Point
+    depth_mm: float
+    of: str = ""

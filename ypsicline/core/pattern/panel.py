@@ -1,0 +1,131 @@
+"""A panel: its seam line edge by edge, what is to be done with each edge, and its features."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import accumulate, chain, pairwise
+from typing import Literal, TypeVar
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import Point
+from ypsicline.core.pattern.features.feature import AnyFeature, Feature
+from ypsicline.core.pattern.fit import Fit, Lies
+from ypsicline.core.pattern.ids import check_id, with_ids
+from ypsicline.core.pattern.mark import DraftedNotch, Mark
+from ypsicline.core.pattern.seam_edge import CutEdge, SeamEdge
+
+__all__ = ["DraftedPanel", "Hand", "Panel", "instruction"]
+
+Hand = Literal["single", "pair", "left", "right"]
+MOST_PIECES = 500
+MOST_FEATURES = 200
+F = TypeVar("F", bound=Feature)
+
+
+@dataclass(frozen=True)
+class Panel:
+    """A panel as its maker sets it; see the panels file in docs/formats.md.
+
+    `middle_notches` asks for one in the middle of every edge that is sewn, beside those among its `features`. The seam line
+    is the object's outline where there is a `fit`; drafting makes the seam line of it, and then its tapers and darts.
+    `lies` says where it lies on the table. A drafted panel has all of that in its seam line. Edges and features without an
+    id are given one that is free in the panel.
+    """
+
+    name: str
+    seam_line: tuple[SeamEdge, ...]
+    holes: tuple[tuple[SeamEdge, ...], ...] = ()
+    cloth: str = "outer"
+    count: int = 1
+    hand: Hand = "single"
+    on_fold: bool = False
+    grain_deg: float = 90.0
+    way_up: str = ""
+    middle_notches: bool = True
+    features: tuple[AnyFeature, ...] = ()
+    fit: Fit | None = None
+    lies: Lies | None = None
+    mitre_limit: float = 3.0
+    id: str = ""
+
+    def __post_init__(self) -> None:
+        self._number()
+        if not 1 <= self.count <= MOST_PIECES:
+            raise Refused(
+                f"Panel “{self.name}” is to be cut {self.count} times; give 1 to {MOST_PIECES}.",
+                "count", Place(panel=self.name),
+            )  # fmt: skip
+        if not 1 <= self.mitre_limit <= 20:
+            raise Refused("A mitre's limit is 1 to 20 times the allowance.", "corner", Place(panel=self.name))
+        for kind, many in Counter(type(f) for f in self.features).items():
+            if many > MOST_FEATURES:
+                raise Refused(f"A panel has {MOST_FEATURES} {kind.title.lower()} features at most.", "feature")
+        for what, text, most in (
+            ("name", self.name, 80),
+            ("cloth", self.cloth, 40),
+            ("way up", self.way_up, 60),
+        ):
+            if len(text) > most or any(ord(c) < 32 for c in text):
+                raise Refused(
+                    f"The {what} of a panel is one line of {most} letters at most.",
+                    "name",
+                    Place(panel=self.name[:80]),
+                )
+
+    def _number(self) -> None:
+        """Edges and features without an id get one."""
+        check_id(self.id)
+        flat = tuple(chain.from_iterable(self.rings()))
+        edges, features = with_ids("edge", flat), with_ids("feature", self.features)
+        if edges != flat:
+            stops = accumulate((len(r) for r in self.rings()), initial=0)
+            seam_line, *holes = (edges[a:b] for a, b in pairwise(stops))
+            object.__setattr__(self, "seam_line", seam_line)
+            object.__setattr__(self, "holes", tuple(holes))
+        if features != self.features:
+            object.__setattr__(self, "features", features)
+
+    def of(self, kind: type[F]) -> tuple[F, ...]:
+        """Its features of one kind."""
+        return tuple(f for f in self.features if isinstance(f, kind))
+
+    def without(self, *kinds: type[Feature]) -> tuple[Feature, ...]:
+        """Its features but those of these kinds."""
+        return tuple(f for f in self.features if not isinstance(f, kinds))
+
+    def rings(self) -> Sequence[tuple[SeamEdge, ...]]:
+        return (self.seam_line, *self.holes)
+
+
+@dataclass(frozen=True)
+class DraftedPanel(Panel):
+    """A panel with all that follows from it. Points are flattened within 0.02 mm, the first not repeated.
+
+    `seam_of` names, for each edge of the drafted seam line, the id of the edge of the panel as it was set
+    that it comes from; rings after `own_rings` are the apertures'. `folded` are the hems as they lie once
+    they are folded back.
+    """
+
+    cutting_line: tuple[CutEdge, ...] = ()
+    cutting_points: tuple[Point, ...] = ()
+    seam_points: tuple[Point, ...] = ()
+    hole_cutting_lines: tuple[tuple[CutEdge, ...], ...] = ()
+    hole_cutting_points: tuple[tuple[Point, ...], ...] = ()
+    hole_seam_points: tuple[tuple[Point, ...], ...] = ()
+    notches: tuple[DraftedNotch, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    worked: tuple[str, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    seam_of: tuple[str, ...] = ()
+    own_rings: int = 1
+    folded: tuple[tuple[Point, ...], ...] = ()
+
+
+def instruction(panel: Panel) -> str:
+    """What to cut, in words."""
+    how = {"single": f"cut {panel.count}", "pair": f"cut {panel.count} pair{'s' if panel.count > 1 else ''}"}
+    words = how.get(panel.hand, f"cut {panel.count} {panel.hand}")
+    return f"{words} · {panel.cloth}" + (" · on the fold" if panel.on_fold else "")

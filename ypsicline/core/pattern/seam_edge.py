@@ -1,0 +1,80 @@
+"""An edge of a seam line: what is sewn there, and how its cloth is cut beyond it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.pattern.ids import check_id
+
+__all__ = ["CUT_ON_SEAM", "FOLDED_BACK", "WIDEST_ALLOWANCE_MM", "CornerKind", "CutEdge", "Finish", "SeamEdge"]
+
+Finish = Literal[
+    "plain", "hem", "double_hem", "casing", "bound", "faced", "piped", "felled_wide", "felled_narrow", "french",
+    "lapped_over", "lapped_under", "zip", "raw", "fold",
+]  # fmt: skip
+CornerKind = Literal["by_rule", "mitre", "bevel", "square", "mirror", "hem_mitre"]
+
+# these are folded back over their seam line, which is their finished edge
+FOLDED_BACK = frozenset({"hem", "double_hem", "casing"})
+# and these are cut on it
+CUT_ON_SEAM = frozenset({"bound", "raw", "fold"})
+WIDEST_ALLOWANCE_MM = 500.0
+
+
+@dataclass(frozen=True)
+class SeamEdge(Edge):
+    """An edge of a seam line with its allowance in mm, its finish, and the corner at its end.
+
+    `turn_under` of the allowance is folded a second time; `cord_mm` (diameter) or `elastic_mm` (width) is what a
+    casing carries. `by_rule` says that the allowance follows from the house rules and changes with them.
+    """
+
+    name: str = ""
+    allowance: float = 0.0
+    finish: Finish = "plain"
+    corner: CornerKind = "mitre"
+    turn_under: float = 0.0
+    cord_mm: float = 0.0
+    elastic_mm: float = 0.0
+    by_rule: bool = False
+    id: str = ""
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_id(self.id)
+        if not 0 <= self.allowance <= WIDEST_ALLOWANCE_MM:
+            raise Refused(
+                f"Edge “{self.name}” has an allowance of {self.allowance:g} mm; give 0 to {WIDEST_ALLOWANCE_MM:g} mm.",
+                "allowance", Place(edge=self.name), {"allowance_mm": self.allowance},
+            )  # fmt: skip
+        if not 0 <= self.turn_under <= self.allowance / 2 + 1e-9:
+            raise Refused(
+                f"Edge “{self.name}” turns {self.turn_under:g} mm under, of {self.allowance:g} mm; at most half of the "
+                "allowance can be turned under.",
+                "allowance", Place(edge=self.name), {"turn_under_mm": self.turn_under},
+            )  # fmt: skip
+        if not (0 <= self.cord_mm <= 100 and 0 <= self.elastic_mm <= 200):
+            raise Refused(
+                f"The casing of edge “{self.name}” carries a cord of 0 to 100 mm or elastic of 0 to 200 mm.",
+                "casing", Place(edge=self.name),
+            )  # fmt: skip
+
+    @property
+    def is_folded_back(self) -> bool:
+        return self.finish in FOLDED_BACK and self.allowance > 0
+
+    @property
+    def depth(self) -> float:
+        """How deep it lies once it is folded, mm."""
+        return self.allowance - self.turn_under
+
+
+@dataclass(frozen=True)
+class CutEdge(Edge):
+    """An edge of a cutting line; `seam_edge` is the index of the seam line's edge it is parallel to, None at a corner."""
+
+    name: str = ""
+    seam_edge: int | None = None
