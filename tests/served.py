@@ -19,7 +19,7 @@ PHRASE = "a long enough phrase"
 SET_UP = f"""
 from django.contrib.auth import get_user_model
 from tests import shapes
-from ypsicline.core.drafting.panel import Panel
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Workshop

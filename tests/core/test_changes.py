@@ -22,7 +22,7 @@ from ypsicline.core.changes.pieces import AddMeasure, NewPiece, OldCover, OldEdg
 from ypsicline.core.changes.union import TypedChange
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.changes import change_adapter, read_change
-from ypsicline.core.identified import identified
+from ypsicline.core.identified import identified, ids_of
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
@@ -67,7 +67,10 @@ def test_what_can_be_typed_is_every_change_but_those_that_carry_what_was_read() 
 @pytest.mark.parametrize("change", TYPED, ids=lambda c: c.kind)
 def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
     schema = {"components": {"schemas": change_adapter().json_schema(ref_template="{model}")["$defs"]}}
-    made = read("mm", **{**sample(schema, schema["components"]["schemas"][change.__name__]), "kind": change.kind})
+    asked = sample(schema, schema["components"]["schemas"][change.__name__])
+    if change is SetFeature:
+        asked["feature"] = {"kind": "gather", "edge": "e3", "ratio": "1,5"}
+    made = read("mm", **{**asked, "kind": change.kind})
     assert read_change(change_adapter().dump_json(made), "in") == made
 
 
@@ -160,11 +163,6 @@ def test_what_the_panel_cant_be_drafted_with_is_refused() -> None:
     assert LayOut(()).on(JOB) == JOB
 
 
-def ids_of(job: JobDocument) -> list[str]:
-    panels = [i for p in job.panels for i in (p.id, *(e.id for r in p.rings() for e in r), *(f.id for f in p.features))]
-    return panels + [i for c in job.pieces for i in (c.id, *(m.id for m in c.tape))]
-
-
 def test_ids_stay_through_changes_and_what_is_new_has_one_that_nothing_had() -> None:
     tray = JOB.panels[0].id
     job, had = JOB, set(ids_of(JOB))
@@ -179,7 +177,7 @@ def test_ids_stay_through_changes_and_what_is_new_has_one_that_nothing_had() -> 
         NewPiece(),
     ):
         before, job = job, changed(job, change)
-        now = ids_of(job)
+        now = list(ids_of(job))
         assert len(set(now)) == len(now)
         assert set(ids_of(before)) <= set(now)
         assert not (set(now) - set(ids_of(before))) & had

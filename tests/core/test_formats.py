@@ -30,6 +30,7 @@ from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.geometry import flatten_ring
+from ypsicline.core.identified import identified
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
@@ -242,6 +243,7 @@ class TestDocuments:
     def test_a_job_bundle_reads_back_as_itself(self) -> None:
         panels = (Panel("p", shapes.wave()),)
         job = JobDocument("Tray", for_whom="Otterbeck", unit="in", brief=Brief("tray", near=("heat",)), panels=panels)
+        job = identified(job)
         assert load_bundle(dump(JobBundle(job))).job == job
 
     @pytest.mark.parametrize(

@@ -17,7 +17,9 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump, load_job
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import divide, part_marks
 from ypsicline.core.trueing.renewing import changed_ways, renew, splice
@@ -66,10 +68,11 @@ class TestSteps:
     def test_the_tape_list_follows_corners_that_are_numbered_anew(self) -> None:
         taped = replace(piece(), tape=(TapeMeasure((1, 2)), TapeMeasure(edge=2), TapeMeasure((0, 3))))
         added = taped.stepped(steps.AddCorner(0, (200.0, 0.0)), "corner added")
-        assert added.tape == (TapeMeasure((2, 3)), TapeMeasure(edge=3), TapeMeasure((0, 4)))
+        assert [(m.between, m.edge) for m in added.tape] == [((2, 3), None), (None, 3), ((0, 4), None)]
+        assert [m.id for m in added.tape] == [m.id for m in taped.tape]
         assert added.stepped(steps.RemoveCorner(0, (200.0, 0.0)), "removed").tape == taped.tape
         gone = taped.stepped(steps.RemoveCorner(0, (0.0, 300.0)), "removed")
-        assert gone.tape == (TapeMeasure((1, 2)), TapeMeasure(edge=2))
+        assert gone.tape == taped.tape[:2]
 
     def test_far_moved_corners_keep_their_measures(self) -> None:
         taped = replace(piece(), tape=(TapeMeasure((0, 2)),))
@@ -86,7 +89,7 @@ class TestSteps:
             steps.ScaleBy((1.01, 0.99)), steps.Redraw((((0.0, 0.0), -10.0),), -4.0), steps.TurnOver(), steps.Find(0.4),
         ):  # fmt: skip
             p = p.stepped(step, step.kind)
-        document = JobDocument("board", pieces=(p,))
+        document = identified(JobDocument("board", pieces=(p,)))
         assert load_job(dump(document)) == document
         assert steps.replay(p.captured, p.steps)[0] == p.shape
 
@@ -97,7 +100,7 @@ class TestSteps:
         )
         read = load_job(old)
         assert read.shape == now.shape
-        assert read.pieces[0].tape == (TapeMeasure(edge=1),)
+        assert [m.edge for m in read.pieces[0].tape] == [1]
 
     def test_mending_by_the_photo_comes_before_what_takes_the_outline_off_it(self) -> None:
         turned = piece().stepped(steps.TurnOver(), "turned over")
@@ -211,7 +214,7 @@ class TestDividing:
         starts = np.cumsum([0, *(edge_length(e) for e in edges)])
         places = [(starts[m.edge] + m.along_mm - 400) % 1400 for m in marks]
         assert places == pytest.approx([0, 350, 700, 1050], abs=0.01)
-        notches = panel_from_shape(shape, "board").notches
+        notches = panel_from_shape(shape, "board").of(Notch)
         assert [n.double for n in notches] == [True, False, False, False]
         assert divide(shape, 0, 0).division is None
 

@@ -116,6 +116,25 @@ def test_what_version_1_stored_reads(monkeypatch: pytest.MonkeyPatch) -> None:
     assert job.due is not None
 
 
+def test_features_that_version_1_had_in_lists_draft_to_the_same_points() -> None:
+    sample = json.loads((SAMPLES / "version-1-features.json").read_text())
+    parts = {n: zlib.compress(json.dumps(p).encode()) for n, p in sample["parts"].items()}
+    job = unpack(zlib.compress(json.dumps(sample["manifest"]).encode()), lambda names: {n: parts[n] for n in names})
+    drafted = {p.name: p for p in draft_panels(job.panels, job.house)}
+    assert drafted.keys() == sample["cutting"].keys()
+    for name, panel in drafted.items():
+        assert np.abs(np.array(sample["cutting"][name]) - np.array(panel.cutting_points)).max() < 1e-6
+        assert sorted(m.kind for m in panel.marks) == sample["marks"][name]
+        placed = np.array(sorted(n.on_cut for n in panel.notches))
+        assert np.abs(placed - np.array(sample["notches"][name])).max(initial=0) < 1e-6
+    # the table was empty, for a piece yet to be captured; and all have ids of their own
+    assert job.piece is None
+    assert [m.tape_mm for m in job.pieces[0].tape] == [201.0]
+    assert identified(job, job) == job
+    one = pack(job)
+    assert unpack(one.manifest, Shelf(one).fetch) == job
+
+
 @pytest.mark.parametrize(
     "damage",
     [

@@ -96,7 +96,7 @@ class TestHistory:
 
     def test_history_keeps_every_change_and_costs_what_changed(self, api: Api, job: Job) -> None:
         outline = JobDocument("x", panels=history.current(job).panels).panels[0]
-        many = tuple(replace(outline, name=f"panel {k}") for k in range(40))
+        many = tuple(replace(outline, name=f"panel {k}", id="") for k in range(40))
         document = JobDocument("Many", panels=many, pieces=history.current(job).pieces)
         large = history.take_in(job.workshop, document, None)
         begun = stored_bytes(large)
@@ -150,7 +150,7 @@ class TestAnswers:
 
     def test_a_job_of_forty_panels_answers_in_little(self, api: Api, job: Job) -> None:
         panel = history.current(job).panels[0]
-        many = tuple(replace(panel, name=f"panel {k}") for k in range(40))
+        many = tuple(replace(panel, name=f"panel {k}", id="") for k in range(40))
         large = history.take_in(job.workshop, JobDocument("Many", panels=many), None)
         change = api.told(large.pk, "set_edges", edges=[[7, 0, 0]], allowance="21")
         answer = api.client.post(

@@ -5,6 +5,7 @@ A change makes and copies things; what it made is given ids here, counted throug
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from typing import TypeVar
@@ -14,9 +15,10 @@ from ypsicline.core.pattern.ids import Identified
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.tape import TapeMeasure
 
-__all__ = ["identified"]
+__all__ = ["identified", "ids_of", "taken_in"]
 
 T = TypeVar("T", bound=Identified)
+_GIVEN = re.compile(r"[a-z]([0-9]{1,9})")
 
 
 class _Given:
@@ -45,6 +47,22 @@ def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocume
         return job
     open_at = next((new.id for old, new in zip(job.pieces, pieces, strict=True) if old.id == job.open), "")
     return replace(job, panels=panels, pieces=pieces, open=open_at, ids=given.count)
+
+
+def taken_in(job: JobDocument) -> JobDocument:
+    """A job from elsewhere: with the ids that it has, where they are as jobs give them out, or with new ones."""
+    ids = list(ids_of(job))
+    given = [_GIVEN.fullmatch(name) for name in ids]
+    as_given = len(set(ids)) == len(ids) and all(g and int(g[1]) <= job.ids for g in given)
+    return job if as_given else identified(job)
+
+
+def ids_of(job: JobDocument) -> Iterator[str]:
+    """Every id in a job."""
+    for panel in job.panels:
+        yield from (panel.id, *(e.id for ring in panel.rings() for e in ring), *(f.id for f in panel.features))
+    for piece in job.pieces:
+        yield from (piece.id, *(m.id for m in piece.tape))
 
 
 def _own(things: Sequence[T], known: Iterable[str], letter: str, given: _Given) -> Iterator[T]:

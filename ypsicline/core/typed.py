@@ -8,14 +8,14 @@ from __future__ import annotations
 import math
 from typing import Annotated, Any
 
-from pydantic import BeforeValidator, ValidationInfo, WithJsonSchema
+from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 from pydantic.json_schema import JsonSchemaValue
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import parse_length
 
 __all__ = [
-    "Length", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
+    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
     "SignedLengthIfTyped", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
@@ -83,6 +83,8 @@ Length = Annotated[float, BeforeValidator(_length), WithJsonSchema(_TEXT_OR_NUMB
 """A length that has to be typed, mm, zero or more."""
 LengthOrNone = Annotated[float, BeforeValidator(_length_or_none), WithJsonSchema(_TEXT_OR_NUMBER)]
 """A length, mm, zero or more; 0 where nothing was typed."""
+LengthIfGiven = Annotated[LengthOrNone, Field(default=0.0)]
+"""The same, for a field that can be left out of what is read without having a default of its own."""
 SignedLength = Annotated[float, BeforeValidator(_signed_length), WithJsonSchema(_TEXT_OR_NUMBER)]
 """A length, mm, below zero too; 0 where nothing was typed."""
 LengthIfTyped = Annotated[

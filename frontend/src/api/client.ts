@@ -72,8 +72,8 @@ export async function ask<M extends Method, P extends PathsWith<M>>(
 
 /** The bytes of an answer as they come, until `signal` ends them. */
 export async function askForStream(
-  path: '/api/jobs/{job_id}/panels/{index}/pad',
-  of: { job_id: number; index: number },
+  path: '/api/jobs/{job_id}/panels/{panel_id}/pad',
+  of: { job_id: number; panel_id: string },
   signal: AbortSignal,
 ) {
   return (await settled(client.GET(path, { params: { path: of }, parseAs: 'stream', signal }))) as ReadableStream<Uint8Array>

@@ -1,75 +1,71 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 import type { Panel } from '../api/client'
-import { FEATURE_FORMS, settingOf, type FeatureForm, type FeatureList, type Field } from '../logic/features'
+import { FEATURE_FORMS, settingOf, type FeatureForm, type Field } from '../logic/features'
 import { asSet } from '../logic/lies'
-import type { EdgeRef } from '../logic/steps'
+import { ownEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 
 /** Darts, pleats, gathers, tapers, apertures, marks and layers of a panel: read, put on, changed, taken off. */
-const props = defineProps<{ panel: Panel; index: number; chosen: readonly EdgeRef[] }>()
+const props = defineProps<{ panel: Panel; chosen: readonly string[] }>()
 const emit = defineEmits<{ point: [wanted: boolean] }>()
 const state = useOpenJob()
 const { job } = state
-const open = ref<{ form: FeatureForm; index: number | null } | null>(null)
+/** The form that is open, and the id of the feature that it changes; none for a new one. */
+const open = ref<{ form: FeatureForm; id: string } | null>(null)
 const values = reactive<Record<string, string>>({})
 const drop = reactive({ drop: '', tuck: '', how: 'dart' as 'dart' | 'pleats' })
 
-const edge = computed(() => props.chosen.find(([ring]) => ring === 0)?.[1] ?? null)
-const names = computed(() => {
-  const found: { value: string; title: string }[] = []
-  for (const e of props.panel.rings[0] ?? []) {
-    const value = String(e.of?.[1] ?? '')
-    if (e.of && !found.some((f) => f.value === value)) found.push({ value, title: e.own_name })
-  }
-  return found
-})
+const outline = computed(() => ownEdges(props.panel.rings.slice(0, 1)))
+const edge = computed(() => props.chosen.find((id) => outline.value.includes(id)) ?? null)
+const names = computed(() =>
+  outline.value.map((value) => ({ value, title: props.panel.rings[0]?.find((e) => e.of === value)?.own_name ?? '' })),
+)
 const shown = (f: Field) => !f.when || f.when.is.includes(values[f.when.key] ?? '')
 const pieces = computed(() => [
-  ...(job.value?.pieces ?? []).map((p, k) => ({ value: String(k), title: `captured: ${p.name}` })),
-  ...(job.value?.panels ?? []).map((p, k) => ({ value: `panel ${k}`, title: `panel: ${p.name}` })).filter((_, k) => k !== props.index),
+  ...(job.value?.pieces ?? []).map((p) => ({ value: p.id, title: `captured: ${p.name}` })),
+  ...(job.value?.panels ?? []).filter((p) => p.id !== props.panel.id).map((p) => ({ value: p.id, title: `panel: ${p.name}` })),
 ])
 const choicesOf = (f: Field) =>
   f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? [])
-const stands = computed(() => names.value.find((n) => n.value === String(values.edge ?? edge.value ?? ''))?.title)
+const stands = computed(() => names.value.find((n) => n.value === (values.edge ?? edge.value))?.title)
 
-function begin(form: FeatureForm, index: number | null = null, given: Record<string, string> = {}) {
+function begin(form: FeatureForm, id = '', given: Record<string, string> = {}) {
   for (const key of Object.keys(values)) delete values[key]
   Object.assign(values, form.start, given)
-  if (form.onEdge && index === null && edge.value !== null) values.edge = String(edge.value)
-  open.value = { form, index }
+  if (form.onEdge && !id && edge.value) values.edge = edge.value
+  open.value = { form, id }
   emit('point', form.placed)
 }
 function close() {
   open.value = null
   emit('point', false)
 }
-watch(edge, (k) => {
-  if (open.value?.form.onEdge && open.value.index === null && k !== null) values.edge = String(k)
+watch(edge, (id) => {
+  if (open.value?.form.onEdge && !open.value.id && id) values.edge = id
 })
-watch(() => props.index, close)
+watch(() => props.panel.id, close)
 
 async function keep() {
   const now = open.value
-  if (now && (await state.do(settingOf(now.form, props.index, now.index, values)))) close()
+  if (now && (await state.do(settingOf(now.form, props.panel.id, now.id, values)))) close()
 }
-const remove = (list: FeatureList, index: number) => state.do({ kind: 'remove_feature', panel: props.index, list, index })
+const remove = (feature: string) => state.do({ kind: 'remove_feature', feature })
 const pivot = reactive({ edge: '', along: '', percent: '100' })
 async function turn() {
-  const dart = open.value?.index
-  if (dart == null) return
-  const to = { edge: Number(pivot.edge), along: pivot.along, share: pivot.percent }
-  if (await state.do({ kind: 'pivot_dart', panel: props.index, dart, ...to })) close()
+  const dart = open.value?.id
+  if (!dart) return
+  if (await state.do({ kind: 'pivot_dart', dart, edge: pivot.edge, along: pivot.along, share: pivot.percent })) close()
 }
 const formOf = (kind: string) => FEATURE_FORMS.find((f) => f.kind === kind)!
-const hang = () => state.do({ kind: 'set_drop', panel: props.index, ...drop })
+const hang = () => state.do({ kind: 'set_drop', panel: props.panel.id, ...drop })
 
 /** A place that was pointed at on the table, mm in the panel's frame; it is kept as a place on the outline as it was set. */
 function pointed(on: { x: number; y: number }) {
   if (!open.value?.form.placed) return
   const at = asSet(on, props.panel.as_set)
-  values.x = `${at.x.toFixed(1)} mm`
-  values.y = `${at.y.toFixed(1)} mm`
+  values.at_0 = `${at.x.toFixed(1)} mm`
+  values.at_1 = `${at.y.toFixed(1)} mm`
   values.from_0 = values.from_1 = ''
 }
 defineExpose({ pointed })
@@ -116,11 +112,11 @@ defineExpose({ pointed })
         </template>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{
-            open.index === null ? 'Put it on' : 'Change it'
+            !open.id ? 'Put it on' : 'Change it'
           }}</v-btn><v-btn @click="close">Leave it</v-btn>
         </div>
       </form>
-      <details v-if="open.form.kind === 'darts' && open.index !== null">
+      <details v-if="open.form.kind === 'dart' && open.id">
         <summary>Turn it about its point</summary>
         <p class="soft small">
           The dart closes here and opens elsewhere; less than all of it splits it in two.<template v-if="panel.has_ease">
@@ -149,9 +145,9 @@ defineExpose({ pointed })
     <template v-else>
       <h2>On this panel</h2>
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
-      <div v-for="f in panel.features" :key="`${f.kind}${f.index}`" class="asked">
-        <button class="words" @click="begin(formOf(f.kind), f.index, f.values)">{{ f.words }}</button>
-        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.kind, f.index)">Take off</v-btn>
+      <div v-for="f in panel.features" :key="f.id" class="asked">
+        <button class="words" @click="begin(formOf(f.kind), f.id, f.values)">{{ f.words }}</button>
+        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.id)">Take off</v-btn>
       </div>
       <div class="row">
         <v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn>

@@ -2,16 +2,16 @@
 import { computed, ref, watch } from 'vue'
 import type { Panel, Schemas } from '../api/client'
 import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
-import { sameEdge, type EdgeRef } from '../logic/steps'
+import { ownEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import FoldPicture from './FoldPicture.vue'
 
-const props = defineProps<{ panel: Panel; index: number; chosen: readonly EdgeRef[] }>()
+const props = defineProps<{ panel: Panel; chosen: readonly string[] }>()
 const state = useOpenJob()
 const { job } = state
 const edges = computed(() =>
   props.chosen.flatMap((c) => {
-    const parts = props.panel.rings.flat().filter((e) => e.of && sameEdge([e.of[0] ?? 0, e.of[1] ?? 0], c))
+    const parts = props.panel.rings.flat().filter((e) => e.of === c)
     return parts.find((e) => e.name === e.own_name) ?? parts[0] ?? []
   }),
 )
@@ -25,11 +25,11 @@ const carried = ref<'cord' | 'elastic'>('cord')
 const field = ref<HTMLInputElement | null>(null)
 const same = <K extends 'allowance' | 'finish' | 'corner_set' | 'turn_under' | 'cord' | 'elastic'>(key: K) =>
   edges.value.every((e) => e[key] === first.value?.[key]) ? (first.value?.[key] ?? '') : ''
-const alone = computed(() => props.chosen.length === 1 && props.chosen[0]![0] === 0)
+const alone = computed(() => props.chosen.length === 1 && ownEdges(props.panel.rings.slice(0, 1)).includes(props.chosen[0]!))
 const notches = computed(() => {
   const drafted = props.panel.drafted
   if (!drafted || !alone.value) return []
-  return (drafted.notches ?? []).map((n, k) => ({ ...n, k })).filter((n) => (drafted.seam_of ?? [])[n.edge] === props.chosen[0]![1])
+  return drafted.notches.map((n, k) => ({ ...n, k })).filter((n) => props.panel.rings[0]?.[n.edge]?.of === props.chosen[0])
 })
 const findings = computed(() => (props.panel.drafted?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
 const rare = computed(() => MORE_FINISHES.some((f) => f.key === same('finish')))
@@ -46,9 +46,8 @@ watch(
   { immediate: true },
 )
 
-async function set(what: Omit<Schemas['SetEdges'], 'chosen' | 'kind'>) {
-  const chosen = props.chosen.map(([r, k]) => [props.index, r, k] as [number, number, number])
-  const kept = await state.do({ kind: 'set_edges', chosen, ...what })
+async function set(what: Omit<Schemas['SetEdges'], 'edges' | 'kind'>) {
+  const kept = await state.do({ kind: 'set_edges', edges: [...props.chosen], ...what })
   if (!kept && allowance.value === what.allowance) allowance.value = same('allowance')
 }
 function setAllowance() {
@@ -58,11 +57,10 @@ const setName = () => name.value.trim() && name.value !== first.value?.own_name 
 const setCarried = () =>
   set(carried.value === 'cord' ? { cord: carries.value, elastic: '', by_rule: true } : { elastic: carries.value, cord: '', by_rule: true })
 const addNotch = (text: string, double: boolean) =>
-  state.do({ kind: 'add_notch', panel: props.index, edge: props.chosen[0]![1], along: text, double })
-const removeNotch = (notch: number) => state.do({ kind: 'remove_notch', panel: props.index, notch })
-const where = () => ({ panel: props.index, ring: props.chosen[0]![0], edge: props.chosen[0]![1] })
-const split = () => state.do({ kind: 'split_edge', ...where(), along: along.value })
-const merge = () => state.do({ kind: 'merge_edges', ...where() })
+  state.do({ kind: 'set_feature', panel: props.panel.id, feature: { kind: 'notch', edge: props.chosen[0]!, along: text, double } })
+const removeNotch = (notch: string) => state.do({ kind: 'remove_notch', panel: props.panel.id, notch })
+const split = () => state.do({ kind: 'split_edge', edge: props.chosen[0]!, along: along.value })
+const merge = () => state.do({ kind: 'merge_edges', edge: props.chosen[0]! })
 
 /** Begin typing an allowance with this key. */
 function type(key: string) {
@@ -151,9 +149,9 @@ defineExpose({ type })
     <p v-for="f in findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
     <template v-if="chosen.length === 1">
       <p class="soft">Measured from its start: notches, or a place to split it</p>
-      <p v-for="n in notches" :key="n.k" class="line">
+      <p v-for="n in notches" :key="n.of" class="line">
         <span>{{ n.double ? 'double' : 'single' }} at {{ panel.notch_texts[n.k] }} {{ job?.unit }}</span
-        ><v-btn size="small" height="40" @click="removeNotch(n.k)">Remove</v-btn>
+        ><v-btn size="small" height="40" @click="removeNotch(n.of ?? '')">Remove</v-btn>
       </p>
       <form class="line wrap" @submit.prevent="alone && addNotch(along, false)">
         <input v-model="along" class="typed short" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />

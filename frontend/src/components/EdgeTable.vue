@@ -5,7 +5,6 @@ import { CORNERS, FINISHES, MORE_FINISHES } from '../logic/finishes'
 import { useOpenJob } from '../state/keys'
 
 /** All edges of all panels in one table: some are ticked and set at once. */
-type Ref3 = [number, number, number]
 const emit = defineEmits<{ close: [] }>()
 const state = useOpenJob()
 const { job } = state
@@ -17,16 +16,13 @@ const corner = ref<(typeof CORNERS)[number]['key'] | ''>('')
 const titleOf = (list: readonly { key: string; title: string }[], key: string) => list.find((f) => f.key === key)?.title ?? key
 
 const rows = computed(() =>
-  (job.value?.panels ?? []).flatMap((p, index) => {
-    const seen = new Map<string, { key: string; at: Ref3; panel: string; edge: SeamEdge }>()
+  (job.value?.panels ?? []).flatMap((p) => {
+    const seen = new Map<string, { key: string; panel: string; edge: SeamEdge }>()
     for (const e of p.rings.flat()) {
-      if (!e.of) continue
-      const at: Ref3 = [index, e.of[0] ?? 0, e.of[1] ?? 0]
-      const key = at.join('.')
       // of an edge in several parts, the one that is still called as it is
-      if (!seen.has(key) || e.name === e.own_name) seen.set(key, { key, at, panel: p.name, edge: e })
+      if (e.of && (!seen.has(e.of) || e.name === e.own_name)) seen.set(e.of, { key: e.of, panel: p.name, edge: e })
     }
-    return [...seen.values()].sort((a, b) => a.at[1] - b.at[1] || a.at[2] - b.at[2])
+    return [...seen.values()]
   }),
 )
 const chosen = computed(() => rows.value.filter((r) => ticked.value.has(r.key)))
@@ -40,8 +36,8 @@ const tickLike = () => {
   const like = new Set(chosen.value.map((r) => r.edge.finish))
   ticked.value = new Set(rows.value.filter((r) => like.has(r.edge.finish)).map((r) => r.key))
 }
-async function set(what: Omit<Schemas['SetEdges'], 'chosen' | 'kind'>) {
-  await state.do({ kind: 'set_edges', chosen: chosen.value.map((r) => r.at), ...what })
+async function set(what: Omit<Schemas['SetEdges'], 'edges' | 'kind'>) {
+  await state.do({ kind: 'set_edges', edges: chosen.value.map((r) => r.key), ...what })
   allowance.value = finish.value = corner.value = ''
 }
 </script>

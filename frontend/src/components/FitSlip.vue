@@ -4,7 +4,7 @@ import type { Panel } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
 /** Ease and cloth: how the seam line comes out of the object's outline, with the sum. */
-const props = defineProps<{ panel: Panel; index: number }>()
+const props = defineProps<{ panel: Panel }>()
 const state = useOpenJob()
 const { job } = state
 const FIELDS = [
@@ -29,7 +29,7 @@ const sum = computed(() =>
     .slice(0, 12)
     .filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)),
 )
-const keep = () => state.do({ kind: 'set_fit', panel: props.index, ...values })
+const keep = () => state.do({ kind: 'set_fit', panel: props.panel.id, ...values })
 </script>
 
 <template>

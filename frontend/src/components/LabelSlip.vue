@@ -3,7 +3,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Panel, Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
-const props = defineProps<{ panel: Panel; index: number }>()
+const props = defineProps<{ panel: Panel }>()
 const emit = defineEmits<{ removed: [] }>()
 const state = useOpenJob()
 const sure = ref(false)
@@ -45,12 +45,12 @@ watch(
 )
 function keep() {
   const numbers = { count: Number(label.count), grain_deg: Number(label.grain_deg), mitre_limit: Number(label.mitre_limit) }
-  return state.do({ kind: 'set_panel', panel: props.index, ...label, ...numbers })
+  return state.do({ kind: 'set_panel', panel: props.panel.id, ...label, ...numbers })
 }
-const divide = (n: number) => state.do({ kind: 'divide_by_notches', panel: props.index, parts: n })
-const copyAt = () => state.do({ kind: 'copy_panel', panel: props.index, times: Number(times.value.replace(',', '.')) || 1 })
+const divide = (n: number) => state.do({ kind: 'divide_by_notches', panel: props.panel.id, parts: n })
+const copyAt = () => state.do({ kind: 'copy_panel', panel: props.panel.id, times: Number(times.value.replace(',', '.')) || 1 })
 async function remove() {
-  if (await state.do({ kind: 'remove_panel', panel: props.index })) emit('removed')
+  if (await state.do({ kind: 'remove_panel', panel: props.panel.id })) emit('removed')
 }
 </script>
 

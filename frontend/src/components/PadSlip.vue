@@ -2,12 +2,13 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { askForStream, type Panel, type Schemas } from '../api/client'
 import { jsonLines } from '../logic/lines'
+import { ownEdges } from '../logic/steps'
 import { sayWrong } from '../state/notice'
 import { useOpenJob } from '../state/keys'
 
 /** A filled pad: how its plan draws in and its corners stand out, with tapers and without, and tapers that mend it. */
 type Pad = Schemas['PadView']
-const props = defineProps<{ panel: Panel; index: number }>()
+const props = defineProps<{ panel: Panel }>()
 const emit = defineEmits<{ filled: [pad: Pad | null] }>()
 const state = useOpenJob()
 const { job } = state
@@ -19,9 +20,9 @@ const curved = ref(false)
 const preset = ref<'usual' | 'lean' | 'full'>('usual')
 let stopping = new AbortController()
 
-const corners = computed(() => [...new Set((props.panel.rings[0] ?? []).flatMap((e) => (e.of ? [e.of[1] ?? 0] : [])))])
-const tapers = computed(() => props.panel.features.filter((f) => f.kind === 'tapers'))
-const path = () => ({ ...state.path, index: props.index })
+const corners = computed(() => ownEdges(props.panel.rings.slice(0, 1)))
+const tapers = computed(() => props.panel.features.filter((f) => f.kind === 'taper'))
+const path = () => ({ ...state.path, panel_id: props.panel.id })
 
 /** Fills it, and shows how it looks roughly and at the end; false where that was stopped or refused. */
 async function fill(words = 'Filling it …'): Promise<boolean> {
@@ -29,7 +30,7 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
   busy.value = words
   share.value = 0
   try {
-    const stream = await askForStream('/api/jobs/{job_id}/panels/{index}/pad', path(), signal)
+    const stream = await askForStream('/api/jobs/{job_id}/panels/{panel_id}/pad', path(), signal)
     for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
       share.value = step.share
       if (!step.pad) continue
@@ -47,7 +48,7 @@ async function fill(words = 'Filling it …'): Promise<boolean> {
   }
 }
 const put = (deeper: boolean) =>
-  state.do({ kind: 'set_tapers', panel: props.index, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
+  state.do({ kind: 'set_tapers', panel: props.panel.id, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
 async function taper() {
   if (await put(false)) await fill()
 }
@@ -63,13 +64,12 @@ async function propose() {
 }
 const stop = () => stopping.abort()
 async function none() {
-  for (const f of [...tapers.value].reverse())
-    await state.do({ kind: 'remove_feature', panel: props.index, list: 'tapers', index: f.index })
+  for (const f of tapers.value) await state.do({ kind: 'remove_feature', feature: f.id })
   await fill()
 }
 onBeforeUnmount(stop)
 watch(
-  () => props.index,
+  () => props.panel.id,
   () => {
     stop()
     pad.value = untapered.value = null
@@ -113,9 +113,7 @@ watch(
         <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
         <v-btn :disabled="!!busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
         <v-btn v-if="tapers.length" :disabled="!!busy" @click="none">No tapers</v-btn>
-        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/panels/${index}/corner.pdf?edge=${tapers[0].values.edge}`" download
-          >Corner template</v-btn
-        >
+        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/tapers/${tapers[0].id}/corner.pdf`" download>Corner template</v-btn>
       </div>
     </template>
   </div>

@@ -3,7 +3,6 @@ import { computed } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
 import { FOLDED, ON_SEAM } from '../logic/finishes'
 import { onTable, transformOf, type Lie } from '../logic/lies'
-import { sameEdge, type EdgeRef } from '../logic/steps'
 import MeasureTag from './MeasureTag.vue'
 
 /** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
@@ -13,17 +12,16 @@ const props = defineProps<{
   lie: Lie
   px: number
   unit: string
-  chosen: readonly EdgeRef[]
+  chosen: readonly string[]
   active: boolean
   look: Look
   still?: boolean
 }>()
-const emit = defineEmits<{ pick: [edge: EdgeRef, more: boolean]; grab: [e: PointerEvent] }>()
+const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
 
 const DASHED = new Set(['fold', 'stitch', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
 const OWN = new Set(['grain', 'label'])
-const of = (e: SeamEdge) => (e.of ? ([e.of[0] ?? 0, e.of[1] ?? 0] as const) : null)
-const is = (e: SeamEdge) => props.active && props.chosen.some((c) => e.of && sameEdge(c, of(e)!))
+const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() =>
   props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'),
 )
@@ -55,17 +53,16 @@ const spots = computed(() =>
 )
 const notches = computed(() =>
   (props.panel.drafted?.notches ?? []).flatMap((n) => {
-    if (!n.on_seam || !n.on_cut) return []
     const [dx, dy] = [n.on_seam[0] - n.on_cut[0], n.on_seam[1] - n.on_cut[1]]
     const length = Math.hypot(dx, dy)
-    const depth = length ? (n.depth_mm ?? 0) / length : 0
+    const depth = length ? n.depth_mm / length : 0
     const tip = [n.on_cut[0] + dx * depth, n.on_cut[1] + dy * depth] as const
     const side = length ? ([(-dy / length) * 2.4, (dx / length) * 2.4] as const) : ([2.4, 0] as const)
     const shifts = n.double ? [-1.6, 1.6] : [0]
     return shifts.map((s) => {
       const [ox, oy] = [(side[0] / 2.4) * s, (side[1] / 2.4) * s]
       const at = (x: number, y: number) => `${x + ox} ${-(y + oy)}`
-      const [x, y] = n.on_cut!
+      const [x, y] = n.on_cut
       return `M${at(x + side[0], y + side[1])} L${at(tip[0], tip[1])} L${at(x - side[0], y - side[1])}`
     })
   }),
@@ -110,8 +107,7 @@ const written = computed(() => {
   return { x: x + by * normal.x, y: y + by * normal.y }
 })
 function pick(e: SeamEdge, ev: PointerEvent) {
-  const own = of(e)
-  if (own) emit('pick', own, ev.shiftKey || ev.ctrlKey || ev.metaKey)
+  if (e.of) emit('pick', e.of, ev.shiftKey || ev.ctrlKey || ev.metaKey)
 }
 </script>
 

@@ -6,30 +6,24 @@ import { useOpenJob, useShapeBench } from '../state/keys'
 const { job } = useOpenJob()
 const { work } = useShapeBench()
 const pieces = computed(() => job.value?.pieces ?? [])
-const open = computed(() => job.value?.open_piece ?? 0)
+const open = computed(() => job.value?.open_piece ?? '')
 const view = ([x, y, w, h]: readonly [number, number, number, number]) => `${x} ${-y - h} ${w} ${h}`
 </script>
 
 <template>
   <nav v-if="pieces.length" class="rail" aria-label="Pieces">
     <button
-      v-for="(p, k) in pieces"
-      :key="k"
+      v-for="p in pieces"
+      :key="p.id"
       type="button"
       class="choice"
-      :class="{ on: k === open }"
-      :aria-current="k === open"
-      @click="k !== open && work.openPiece(k)"
+      :class="{ on: p.id === open }"
+      :aria-current="p.id === open"
+      @click="p.id !== open && work.openPiece(p.id)"
     >
       <svg :viewBox="view(p.box)" width="30" height="26" aria-hidden="true"><path :d="p.path" /></svg>{{ p.name }}
     </button>
-    <button
-      type="button"
-      class="choice"
-      :class="{ on: open === pieces.length }"
-      :aria-current="open === pieces.length"
-      @click="open < pieces.length && work.newPiece()"
-    >
+    <button type="button" class="choice" :class="{ on: !open }" :aria-current="!open" @click="open && work.newPiece()">
       + another piece
     </button>
   </nav>

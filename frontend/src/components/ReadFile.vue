@@ -4,8 +4,8 @@ import { Refusal } from '../api/client'
 import { useOpenJob } from '../state/keys'
 
 /** Reads panels out of a drawing, and asks what the drawing leaves open: how large it is, whether hidden layers count.
- * `done` gives the first new panel's number. */
-const emit = defineEmits<{ done: [first: number] }>()
+ * `done` gives the first new panel’s id. */
+const emit = defineEmits<{ done: [first: string] }>()
 const state = useOpenJob()
 const input = useTemplateRef<HTMLInputElement>('input')
 const file = shallowRef<File | null>(null)
@@ -23,10 +23,10 @@ function chosen() {
 }
 async function read(answers: Record<string, string>) {
   if (!file.value) return
-  const first = state.job.value?.panels.length ?? 0
+  const count = state.job.value?.panels.length ?? 0
   const came = await state.readFile(file.value, answers)
   question.value = came instanceof Refusal ? came : null
-  if (came === true) emit('done', first)
+  if (came === true) emit('done', state.job.value?.panels[count]?.id ?? '')
 }
 </script>
 

@@ -53,7 +53,7 @@ function fold(keep: Schemas['FoldOver']['keep']) {
   table.drop()
   return work.fold(first, second, keep)
 }
-const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.target as HTMLInputElement).value)
+const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.target as HTMLInputElement).value)
 </script>
 
 <template>
@@ -158,7 +158,8 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? 0, (e.targe
     <StepList />
     <div class="line">
       <label class="line"
-        >this piece is called <input class="typed name" :value="job.pieces[job.open_piece]?.name" maxlength="80" @change="rename" /></label
+        >this piece is called
+        <input class="typed name" :value="job.pieces.find((p) => p.id === job?.open_piece)?.name" maxlength="80" @change="rename" /></label
       ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Take it away</v-btn>
     </div>
   </template>

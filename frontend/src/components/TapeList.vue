@@ -8,12 +8,12 @@ const { work } = useShapeBench()
 const { job } = state
 const tape = computed(() => job.value?.shape?.tape ?? [])
 
-async function typed(e: Event, index: number) {
+async function typed(e: Event, measure: string) {
   const el = e.target as HTMLInputElement
-  const kept = await state.do({ kind: 'set_measure', measure: index, tape: el.value })
-  if (!kept) el.value = tape.value[index]?.tape ?? ''
+  const kept = await state.do({ kind: 'set_measure', measure, tape: el.value })
+  if (!kept) el.value = tape.value.find((t) => t.id === measure)?.tape ?? ''
 }
-const remove = (index: number) => state.do({ kind: 'remove_measure', measure: index })
+const remove = (measure: string) => state.do({ kind: 'remove_measure', measure })
 </script>
 
 <template>
@@ -31,15 +31,21 @@ const remove = (index: number) => state.do({ kind: 'remove_measure', measure: in
         </tr>
       </thead>
       <tbody>
-        <tr v-for="(t, k) in tape" :key="`${t.name}${k}`" :class="{ wrong: t.close === false }">
+        <tr v-for="t in tape" :key="t.id" :class="{ wrong: t.close === false }">
           <td>{{ t.name }}</td>
           <td class="n">{{ t.outline }}</td>
           <td>
-            <input class="typed" :value="t.tape ?? ''" :aria-label="`Tape says, ${t.name}`" placeholder="type" @change="typed($event, k)" />
+            <input
+              class="typed"
+              :value="t.tape ?? ''"
+              :aria-label="`Tape says, ${t.name}`"
+              placeholder="type"
+              @change="typed($event, t.id)"
+            />
           </td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
           <td>
-            <button :aria-label="`Take ${t.name} off the list`" @click="remove(k)">
+            <button :aria-label="`Take ${t.name} off the list`" @click="remove(t.id)">
               <svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg>
             </button>
           </td>

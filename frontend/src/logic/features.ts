@@ -1,6 +1,7 @@
 import type { Change, Schemas } from '../api/client'
 
-/** What can be put on a panel, and what is asked for it; the names are those of the change. */
+/** What can be put on a panel, and what is asked for it; the names are those of the feature’s own fields. A pair goes by
+ * its two parts (`at_0`, `at_1`). */
 export interface Field {
   key: string
   title: string
@@ -10,13 +11,10 @@ export interface Field {
   when?: { key: string; is: readonly string[] }
 }
 
-export type FeatureList = Schemas['RemoveFeature']['list']
-type Setting = Extract<Change['kind'], 'set_taper' | 'set_dart' | 'set_pleats' | 'set_gather' | 'set_aperture' | 'set_mark' | 'set_layer'>
+type Feature = Schemas['SetFeature']['feature']
 
 export interface FeatureForm {
-  kind: FeatureList
-  /** The change that puts it on. */
-  change: Setting
+  kind: Feature['kind']
   title: string
   /** It stands on the chosen edge. */
   onEdge: boolean
@@ -28,14 +26,13 @@ export interface FeatureForm {
 
 const choices = (...values: string[]) => values.map((value) => ({ value, title: value.replaceAll('_', ' ') }))
 const PLACE: Field[] = [
-  { key: 'x', title: 'across' },
-  { key: 'y', title: 'up' },
+  { key: 'at_0', title: 'across' },
+  { key: 'at_1', title: 'up' },
 ]
 
 export const FEATURE_FORMS: readonly FeatureForm[] = [
   {
-    kind: 'darts',
-    change: 'set_dart',
+    kind: 'dart',
     title: 'Dart',
     onEdge: true,
     placed: false,
@@ -53,7 +50,6 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
   },
   {
     kind: 'pleats',
-    change: 'set_pleats',
     title: 'Pleats',
     onEdge: true,
     placed: false,
@@ -68,8 +64,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     ],
   },
   {
-    kind: 'gathers',
-    change: 'set_gather',
+    kind: 'gather',
     title: 'Gather',
     onEdge: true,
     placed: false,
@@ -77,8 +72,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     fields: [{ key: 'ratio', title: 'how many times as long', kind: 'number' }],
   },
   {
-    kind: 'tapers',
-    change: 'set_taper',
+    kind: 'taper',
     title: 'Taper',
     onEdge: true,
     placed: false,
@@ -91,8 +85,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     ],
   },
   {
-    kind: 'apertures',
-    change: 'set_aperture',
+    kind: 'aperture',
     title: 'Aperture',
     onEdge: false,
     placed: true,
@@ -106,8 +99,8 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
         choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }],
       },
       { key: 'outline_of', title: 'whose', kind: 'piece', when: { key: 'shape', is: ['outline'] } },
-      { key: 'across', title: 'what passes, across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
-      { key: 'up', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
+      { key: 'size_0', title: 'what passes, across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
+      { key: 'size_1', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
       { key: 'clearance', title: 'clearance' },
       { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] } },
       { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
@@ -125,8 +118,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     ],
   },
   {
-    kind: 'placed',
-    change: 'set_mark',
+    kind: 'mark',
     title: 'Mark',
     onEdge: false,
     placed: true,
@@ -140,13 +132,12 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
       },
       { key: 'text', title: 'words', kind: 'text' },
       ...PLACE,
-      { key: 'to_x', title: 'runs to, across', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
-      { key: 'to_y', title: 'and up', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
+      { key: 'to_0', title: 'runs to, across', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
+      { key: 'to_1', title: 'and up', when: { key: 'mark', is: ['hand_sewn', 'centre', 'note'] } },
     ],
   },
   {
-    kind: 'layers',
-    change: 'set_layer',
+    kind: 'layer',
     title: 'Layer',
     onEdge: false,
     placed: false,
@@ -161,19 +152,25 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
   },
 ]
 
-/** The change that puts on what a form says; a field that nothing was typed into keeps what is usual. */
-export function settingOf(form: FeatureForm, panel: number, index: number | null, values: Readonly<Record<string, string>>): Change {
-  const asked: Record<string, unknown> = { kind: form.change, panel, index }
-  if (form.onEdge) asked.edge = Number(values.edge)
-  const inside = [0, 1]
-    .filter((k) => values[`from_${k}`])
-    .map((k) => ({ edge: Number(values[`from_${k}`]), by: values[`away_${k}`] ?? '' }))
+const PAIR = /^(at|size|to)_([01])$/
+
+/** The change that puts on what a form says, or changes the feature with this id; a field that nothing was typed into keeps
+ * what is usual. */
+export function settingOf(form: FeatureForm, panel: string, id: string, values: Readonly<Record<string, string>>): Change {
+  const feature: Record<string, unknown> = { kind: form.kind, id }
+  const asked: Record<string, unknown> = { kind: 'set_feature', panel, feature }
+  if (form.onEdge) feature.edge = values.edge
+  const inside = [0, 1].filter((k) => values[`from_${k}`]).map((k) => ({ edge: values[`from_${k}`], by: values[`away_${k}`] ?? '' }))
   if (inside.length === 2) asked.inside = inside
+  // where it stands is always said: one that is measured from two edges is led there
+  if (form.placed) feature.at = ['', '']
   for (const f of form.fields) {
     const typed = values[f.key]?.trim()
+    const [, pair, part] = PAIR.exec(f.key) ?? []
     if (!typed || f.kind === 'edge' || f.key.startsWith('away_')) continue
-    if (f.kind === 'piece') asked[f.key] = { what: typed.startsWith('panel ') ? 'panel' : 'piece', at: Number(typed.replace('panel ', '')) }
-    else asked[f.key] = f.kind === 'yes' ? typed === 'yes' : typed
+    if (f.kind === 'piece') asked.outline_of = { what: typed.startsWith('p') ? 'panel' : 'piece', id: typed }
+    else if (pair) feature[pair] = ((feature[pair] as string[] | undefined) ?? ['', '']).with(Number(part), typed)
+    else feature[f.key] = f.kind === 'yes' ? typed === 'yes' : typed
   }
   return asked as Change
 }

@@ -5,6 +5,7 @@ import type { JobState } from './job'
 import { sayWrong } from './notice'
 
 type At = { x: number; y: number }
+type Box = readonly [number, number, number, number]
 type Table = { atPointer: (e: PointerEvent) => At; px: number }
 const NUDGE_MM = 5
 const CATCH_PX = 12
@@ -14,20 +15,21 @@ const SNAP_PX = 9
 export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   const { job } = state
   const panels = computed(() => job.value?.panels ?? [])
-  const kept = computed(() => laidOut(panels.value))
-  const moving = shallowRef<Map<number, Lie> | null>(null)
-  const lies = computed(() => kept.value.map((lie, k) => moving.value?.get(k) ?? lie))
-  const held = ref<number[]>([])
+  // where each lies, by its id
+  const kept = computed(() => new Map(laidOut(panels.value).map((lie, k) => [panels.value[k]!.id, lie])))
+  const moving = shallowRef<Map<string, Lie> | null>(null)
+  const lies = computed(() => new Map([...kept.value].map(([id, lie]) => [id, moving.value?.get(id) ?? lie])))
+  const held = ref<string[]>([])
   const from = shallowRef<At | null>(null)
   const measured = shallowRef<{ a: At; b: At; text: string } | null>(null)
   let pending = 0
   watch(panels, () => pending || (moving.value = null))
 
-  const boxOf = (k: number) => [...(panels.value[k]?.box ?? [0, 0, 0, 0])] as unknown as readonly [number, number, number, number]
-  const frames = computed(() => held.value.filter((k) => lies.value[k]).map((k) => boxOnTable(lies.value[k]!, boxOf(k))))
+  const boxOf = (id: string): Box => panels.value.find((p) => p.id === id)?.box ?? [0, 0, 0, 0]
+  const frames = computed(() => held.value.flatMap((id) => (lies.value.has(id) ? [boxOnTable(lies.value.get(id)!, boxOf(id))] : [])))
   // what follows from a panel lies in a row under the panels
   const companions = computed(() => {
-    const boxes = kept.value.map((lie, k) => boxOnTable(lie, boxOf(k)))
+    const boxes = [...kept.value].map(([id, lie]) => boxOnTable(lie, boxOf(id)))
     const foot = Math.min(0, ...boxes.map((b) => b[1])) - 60
     let x = Math.min(0, ...boxes.map((b) => b[0]))
     const all = panels.value.flatMap((p) => p.companions)
@@ -39,14 +41,17 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     })
   })
   const box = computed<[number, number, number, number]>(() => {
-    const boxes = [...kept.value.map((lie, k) => boxOnTable(lie, boxOf(k))), ...companions.value.map((c) => boxOnTable(c.lie, c.panel.box))]
+    const boxes = [
+      ...[...kept.value].map(([id, lie]) => boxOnTable(lie, boxOf(id))),
+      ...companions.value.map((c) => boxOnTable(c.lie, c.panel.box)),
+    ]
     if (!boxes.length) return [0, 0, 100, 100]
     const low = [Math.min(...boxes.map((b) => b[0])), Math.min(...boxes.map((b) => b[1]))] as const
     const high = [Math.max(...boxes.map((b) => b[0] + b[2])), Math.max(...boxes.map((b) => b[1] + b[3]))] as const
     return [low[0], low[1], Math.max(high[0] - low[0], 100), Math.max(high[1] - low[1], 100)]
   })
 
-  async function keep(made: Map<number, Lie>) {
+  async function keep(made: Map<string, Lie>) {
     // until the last of several quick moves is kept, what is shown is what was asked for
     pending++
     moving.value = new Map([...(moving.value ?? []), ...made])
@@ -58,12 +63,12 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     if (!--pending) moving.value = null
   }
   const shifted = (dx: number, dy: number, at = lies.value) =>
-    new Map(held.value.map((k) => [k, { ...at[k]!, x: at[k]!.x + dx, y: at[k]!.y + dy }]))
+    new Map(held.value.map((id) => [id, { ...at.get(id)!, x: at.get(id)!.x + dx, y: at.get(id)!.y + dy }]))
 
   /** Take hold of a panel (with Shift one more) and drag what is held; its sides catch on the others' sides. */
-  function grab(k: number, e: PointerEvent) {
-    if (e.shiftKey) held.value = held.value.includes(k) ? held.value.filter((h) => h !== k) : [...held.value, k]
-    else if (!held.value.includes(k)) held.value = [k]
+  function grab(id: string, e: PointerEvent) {
+    if (e.shiftKey) held.value = held.value.includes(id) ? held.value.filter((h) => h !== id) : [...held.value, id]
+    else if (!held.value.includes(id)) held.value = [id]
     const start = table.value?.atPointer(e)
     if (!start || !held.value.length) return
     let moved = false
@@ -88,11 +93,9 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   }
 
   function caught(dx: number, dy: number, within: number): [number, number] {
-    const others = panels.value
-      .map((_, k) => k)
-      .filter((k) => !held.value.includes(k))
-      .map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
-    const own = held.value.map((k) => boxOnTable(kept.value[k]!, boxOf(k)))
+    const box = (id: string) => boxOnTable(kept.value.get(id)!, boxOf(id))
+    const others = [...kept.value.keys()].filter((id) => !held.value.includes(id)).map(box)
+    const own = held.value.map(box)
     const nearest = (axis: 0 | 1, by: number) => {
       const stops = others.flatMap((b) => [b[axis], b[axis] + b[axis + 2]!])
       const sides = own.flatMap((b) => [b[axis] + by, b[axis] + b[axis + 2]! + by])
@@ -114,7 +117,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     }
     const k = e.key.toLowerCase()
     if (k !== 'r' && k !== 'x') return false
-    keep(new Map(held.value.map((h) => [h, turnedAbout(lies.value[h]!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
+    keep(new Map(held.value.map((h) => [h, turnedAbout(lies.value.get(h)!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
     return true
   }
 
@@ -141,10 +144,10 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   function nearby(p: At): At {
     const within = CATCH_PX * (table.value?.px ?? 1)
     let best: At | null = null
-    panels.value.forEach((panel, k) => {
+    panels.value.forEach((panel) => {
       const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.drafted?.corners ?? [])]
       for (const s of spots) {
-        const q = onTable(lies.value[k]!, { x: s[0] ?? 0, y: s[1] ?? 0 })
+        const q = onTable(lies.value.get(panel.id)!, { x: s[0] ?? 0, y: s[1] ?? 0 })
         if (Math.hypot(q.x - p.x, q.y - p.y) < Math.min(within, best ? Math.hypot(best.x - p.x, best.y - p.y) : Infinity)) best = q
       }
     })
@@ -152,8 +155,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   }
 
   /** A point of the table in a panel's own frame. */
-  function inPanel(k: number, p: At): At {
-    const lie = lies.value[k]!
+  function inPanel(id: string, p: At): At {
+    const lie = lies.value.get(id)!
     const a = (-lie.turn * Math.PI) / 180
     const [x, y] = [p.x - lie.x, p.y - lie.y]
     const turned = { x: x * Math.cos(a) - y * Math.sin(a), y: x * Math.sin(a) + y * Math.cos(a) }
@@ -177,6 +180,6 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     measureTo,
     inPanel,
     clear,
-    transform: (k: number) => transformOf(lies.value[k]!),
+    transform: (id: string) => transformOf(lies.value.get(id)!),
   }
 }

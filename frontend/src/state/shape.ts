@@ -43,9 +43,9 @@ export function useShape(state: JobState) {
     standOff: (by: string, line: Schemas['MoveLine']['line']) => state.do({ kind: 'move_line', by, line }),
     switchStep: (at: number, counts: boolean) => state.do({ kind: 'switch_step', step: at, counts }),
     newPiece: () => state.do({ kind: 'new_piece' }),
-    openPiece: (piece: number) => state.do({ kind: 'open_piece', piece }),
-    namePiece: (piece: number, name: string) => state.do({ kind: 'name_piece', piece, name }),
-    removePiece: (piece: number) => state.do({ kind: 'remove_piece', piece }),
+    openPiece: (piece: string) => state.do({ kind: 'open_piece', piece }),
+    namePiece: (piece: string, name: string) => state.do({ kind: 'name_piece', piece, name }),
+    removePiece: (piece: string) => state.do({ kind: 'remove_piece', piece }),
     tryTolerance: (tolerance_mm: number) =>
       ask('get', '/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } }),
     walk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>

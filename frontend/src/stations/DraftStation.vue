@@ -15,7 +15,7 @@ import PanelDrawing, { type Look } from '../components/PanelDrawing.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import ReadFile from '../components/ReadFile.vue'
 import { useLaidOut } from '../state/laid'
-import { bareEdges, chosenAfter, ownEdges, step, type EdgeRef } from '../logic/steps'
+import { bareEdges, chosenAfter, ownEdges, step } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
@@ -32,8 +32,9 @@ const HANDS = { edges: 'Choose edges', move: 'Move panels', measure: 'Measure' }
 const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
 const state = useOpenJob()
 const { job } = state
-const at = ref(0)
-const chosen = shallowRef<EdgeRef[]>([])
+/** The panel that is worked on, by its id. */
+const at = ref('')
+const chosen = shallowRef<string[]>([])
 const hand = ref<Hand>('edges')
 const look = ref<Look>('cut')
 const page = ref<Page>('label')
@@ -47,32 +48,38 @@ const reader = useTemplateRef<InstanceType<typeof ReadFile>>('reader')
 const panelName = ref('panel')
 
 const panels = computed(() => job.value?.panels ?? [])
-const panel = computed(() => panels.value[at.value] ?? null)
+const panel = computed(() => panels.value.find((p) => p.id === at.value) ?? null)
 const laid = useLaidOut(state, table)
 const all = computed(() => (panel.value ? ownEdges(panel.value.rings) : []))
 const bare = computed(() => bareEdges(panels.value))
 
-watch([panels, at], () => {
-  if (at.value >= panels.value.length) at.value = Math.max(0, panels.value.length - 1)
-  chosen.value = chosen.value.filter(([r, k]) => all.value.some((e) => e[0] === r && e[1] === k))
-})
+watch(
+  [panels, at],
+  (_, [before]) => {
+    // where the panel is gone, the one that lies in its place
+    const place = before?.findIndex((p) => p.id === at.value) ?? 0
+    if (!panel.value) at.value = panels.value[Math.min(Math.max(place, 0), panels.value.length - 1)]?.id ?? ''
+    chosen.value = chosen.value.filter((id) => all.value.includes(id))
+  },
+  { immediate: true },
+)
 watch(hand, () => laid.clear())
 
 async function makePanel() {
-  const count = panels.value.length
   const name = panelName.value.trim()
-  if (await state.do({ kind: 'make_panel', name })) at.value = count
+  if (await state.do({ kind: 'make_panel', name })) showLast()
 }
-function pick(k: number, edge: EdgeRef, more: boolean) {
-  chosen.value = chosenAfter(k === at.value ? chosen.value : [], edge, more && k === at.value)
-  at.value = k
+const showLast = () => (at.value = panels.value.at(-1)?.id ?? '')
+function pick(id: string, edge: string, more: boolean) {
+  chosen.value = chosenAfter(id === at.value ? chosen.value : [], edge, more && id === at.value)
+  at.value = id
   if (page.value !== 'details') page.value = 'label'
 }
-function grab(k: number, e: PointerEvent) {
+function grab(id: string, e: PointerEvent) {
   if (hand.value !== 'move') return
   e.stopPropagation()
-  at.value = k
-  laid.grab(k, e)
+  at.value = id
+  laid.grab(id, e)
 }
 function point(p: { x: number; y: number }) {
   if (hand.value === 'measure') laid.measureTo(p)
@@ -84,8 +91,7 @@ function show(key: Page) {
   chosen.value = key === 'details' ? chosen.value : []
 }
 async function copy(mirror: boolean) {
-  const count = panels.value.length
-  if (await state.do({ kind: 'copy_panel', panel: at.value, mirror })) at.value = count
+  if (await state.do({ kind: 'copy_panel', panel: at.value, mirror })) showLast()
 }
 // before the job's own keys: with an edge chosen, figures are typed to it
 useEventListener(
@@ -134,19 +140,19 @@ useEventListener(
       <BenchTable ref="table" bar-high :box="laid.box.value" :unit="job.unit" label="Panels on the table" @point="point">
         <template #default="{ px }">
           <PanelDrawing
-            v-for="(p, k) in panels"
-            :key="p.name"
+            v-for="p in panels"
+            :key="p.id"
             :panel="p"
-            :lie="laid.lies.value[k]!"
+            :lie="laid.lies.value.get(p.id)!"
             :px="px"
             :unit="job.unit"
             :chosen="chosen"
-            :active="k === at"
+            :active="p.id === at"
             :look="look"
             :still="hand !== 'edges'"
-            :class="{ moving: laid.held.value.includes(k) }"
-            @pick="(edge, more) => pick(k, edge, more)"
-            @grab="(e) => grab(k, e)"
+            :class="{ moving: laid.held.value.includes(p.id) }"
+            @pick="(edge, more) => pick(p.id, edge, more)"
+            @grab="(e) => grab(p.id, e)"
           />
           <PanelDrawing
             v-for="c in laid.companions.value"
@@ -171,7 +177,7 @@ useEventListener(
             :stroke-width="2 * px"
             :stroke-dasharray="`${8 * px} ${5 * px}`"
           />
-          <g v-if="pad && page === 'pad'" :transform="laid.transform(at)"
+          <g v-if="pad && panel && page === 'pad'" :transform="laid.transform(panel.id)"
             ><path :d="pad.plan" class="filled" :stroke-width="3 * px" /><circle
               v-for="(c, k) in pad.corners"
               :key="k"
@@ -270,11 +276,11 @@ useEventListener(
       <template v-if="panel">
         <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels">
           <v-btn
-            v-for="(p, k) in panels"
-            :key="p.name"
-            :class="{ on: k === at }"
-            :aria-pressed="k === at"
-            @click="((at = k), (chosen = []))"
+            v-for="p in panels"
+            :key="p.id"
+            :class="{ on: p.id === at }"
+            :aria-pressed="p.id === at"
+            @click="((at = p.id), (chosen = []))"
             >{{ p.name }}</v-btn
           >
         </div>
@@ -288,11 +294,11 @@ useEventListener(
             {{ g.title }}
           </button>
         </nav>
-        <EdgeSlip v-if="chosen.length && page === 'label'" ref="slip" :panel="panel" :index="at" :chosen="chosen" />
-        <LabelSlip v-else-if="page === 'label'" :panel="panel" :index="at" @removed="chosen = []" />
-        <FitSlip v-else-if="page === 'ease'" :panel="panel" :index="at" />
-        <DetailSlip v-else-if="page === 'details'" ref="details" :panel="panel" :index="at" :chosen="chosen" @point="pointing = $event" />
-        <PadSlip v-else-if="page === 'pad'" :panel="panel" :index="at" @filled="pad = $event" />
+        <EdgeSlip v-if="chosen.length && page === 'label'" ref="slip" :panel="panel" :chosen="chosen" />
+        <LabelSlip v-else-if="page === 'label'" :panel="panel" @removed="chosen = []" />
+        <FitSlip v-else-if="page === 'ease'" :panel="panel" />
+        <DetailSlip v-else-if="page === 'details'" ref="details" :panel="panel" :chosen="chosen" @point="pointing = $event" />
+        <PadSlip v-else-if="page === 'pad'" :panel="panel" @filled="pad = $event" />
         <HouseSlip v-else />
         <hr />
         <div v-if="page === 'label'" class="row">

@@ -14,10 +14,12 @@ from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.plane import along, dot, meet, minus
 from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 
-__all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
+__all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "THINNEST_RAD", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
 
 MITRE_LIMIT = 3.0
 HEM_MITRE_ALLOWANCE_MM = 6.0
+# a point that is thinner can't be folded, nor hardly cut or sewn
+THINNEST_RAD = math.radians(5)
 _SMOOTH_RAD = math.radians(0.5)
 _AS_FAR = 6.0
 _SAMPLES = 9
@@ -82,7 +84,7 @@ def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
     if kind == "square":
         return [m.vertex]
     folded_back = (m.first.is_folded_back, m.second.is_folded_back)
-    if kind in ("mirror", "hem_mitre") and any(folded_back):
+    if kind in ("mirror", "hem_mitre") and any(folded_back) and m.turn < math.pi - THINNEST_RAD:
         folded = _hem_mitre(m) if all(folded_back) else _turned(m)
         # at a sharp point a turned end would flare out without end
         if folded and max(math.dist(p, m.vertex) for p in folded) <= 2 * mitre_limit * widest:

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.companions import companions
-from ypsicline.core.drafting.corners import corner_by_rule
+from ypsicline.core.drafting.corners import THINNEST_RAD, corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.folding import fold_hems, folding_findings
@@ -38,7 +38,6 @@ __all__ = ["draft_panel", "draft_panels", "drafted", "seam_runs"]
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
 HEM_CURVE_AT_MOST = 0.03
-_THINNEST_RAD = math.radians(1.5)
 
 
 def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
@@ -258,7 +257,7 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
         )
         found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for i, (_, _, turn) in enumerate(corner_turns(seam)):
-        if abs(turn) > math.pi - _THINNEST_RAD:
+        if abs(turn) > math.pi - THINNEST_RAD:
             first, second = seam[i], seam[(i + 1) % len(seam)]
             text = (
                 f"Between “{first.name}” and “{second.name}” the panel runs out in a point too thin to be cut or sewn. Cut it "

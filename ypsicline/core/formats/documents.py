@@ -16,7 +16,7 @@ from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
-from ypsicline.core.identified import identified
+from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -152,12 +152,12 @@ def load_bundle(data: bytes) -> JobBundle:
     if isinstance(read, dict) and "job" in read:
         read = read | {"job": job_with_ids(read["job"])}
     bundle = _checked(JobBundle, read, "job bundle")
-    return replace(bundle, job=identified(bundle.job))
+    return replace(bundle, job=taken_in(bundle.job))
 
 
 def load_job(data: bytes) -> JobDocument:
     """Read a job's whole document as it was stored once."""
-    return identified(_checked(JobDocument, job_with_ids(_parsed(data, "stored job")), "stored job"))
+    return taken_in(_checked(JobDocument, job_with_ids(_parsed(data, "stored job")), "stored job"))
 
 
 def check_plain(data: bytes, what: str) -> None:

@@ -15,9 +15,9 @@ _LISTS: dict[str, tuple[str, dict[str, str]]] = {
     "darts": ("dart", {}),
     "pleats": ("pleats", {}),
     "gathers": ("gather", {}),
+    "layers": ("layer", {}),
     "apertures": ("aperture", {"kind": "shape"}),
     "placed": ("mark", {"kind": "mark", "words": "text"}),
-    "layers": ("layer", {}),
     "notches": ("notch", {"along_mm": "along"}),
 }
 
@@ -77,6 +77,7 @@ def job_with_ids(job: Any) -> Any:
     if isinstance(job.get("shape"), dict) and "pieces" not in job:
         job = dict(job)
         shape, tape = job.pop("shape"), job.pop("tape", [])
+        job["open"] = 0
         job["pieces"] = [{"name": "piece", "captured": shape, "shape": shape, "tape": tape}]
     job = panels_with_ids(job)
     pieces, at = job.get("pieces"), job.get("open", 0)

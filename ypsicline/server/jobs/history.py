@@ -11,7 +11,7 @@ from django.db import transaction
 from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.stored import Stored, pack, unpack
-from ypsicline.core.identified import identified
+from ypsicline.core.identified import taken_in
 from ypsicline.core.job import JobDocument
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
@@ -57,7 +57,7 @@ def _read(job: Job, stored: bytes) -> JobDocument:
 
 def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: str = "Job taken in") -> Job:
     """A new job with the workshop's next ticket."""
-    document = identified(document)
+    document = taken_in(document)
     packed = pack(document)
     parts = packed.parts(packed.names)
     job = Job(workshop=workshop, position=1, latest=1)

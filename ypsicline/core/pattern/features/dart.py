@@ -33,7 +33,7 @@ from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run, cut_run, last_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.typed import Length, LengthOrNone, SignedLength
+from ypsicline.core.typed import Length, LengthIfGiven, SignedLength
 
 __all__ = ["Dart", "apex_of"]
 
@@ -54,7 +54,7 @@ class Dart(Feature):
     """
 
     edge: str
-    along: LengthOrNone
+    along: LengthIfGiven
     intake: Length
     length: Length
     lean: SignedLength = 0.0

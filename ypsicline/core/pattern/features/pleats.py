@@ -14,7 +14,7 @@ from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run, cut_run
-from ypsicline.core.typed import Length, LengthOrNone
+from ypsicline.core.typed import Length, LengthIfGiven, LengthOrNone
 
 __all__ = ["Pleats"]
 
@@ -31,7 +31,7 @@ class Pleats(Feature):
     `depth` into the panel, 50 mm where nothing is said."""
 
     edge: str
-    along: LengthOrNone
+    along: LengthIfGiven
     intake: Length
     count: int = 1
     pitch: LengthOrNone = 0.0

@@ -16,7 +16,7 @@ from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.run import Run, last_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.typed import Length, LengthOrNone
+from ypsicline.core.typed import Length, LengthIfGiven
 
 __all__ = ["Preset", "Taper", "usual_taper"]
 
@@ -33,7 +33,7 @@ class Taper(Feature):
 
     edge: str
     reach: Length
-    reach_after: LengthOrNone
+    reach_after: LengthIfGiven
     inset: Length
     curved: bool = False
     id: str = ""
