@@ -14,7 +14,15 @@ from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.plane import along, dot, meet, minus
 from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 
-__all__ = ["HEM_MITRE_ALLOWANCE_MM", "MITRE_LIMIT", "THINNEST_RAD", "Meeting", "corner_by_rule", "corner_points", "mitre_direction"]
+__all__ = [
+    "HEM_MITRE_ALLOWANCE_MM",
+    "MITRE_LIMIT",
+    "THINNEST_RAD",
+    "Meeting",
+    "corner_by_rule",
+    "corner_points",
+    "mitre_direction",
+]
 
 MITRE_LIMIT = 3.0
 HEM_MITRE_ALLOWANCE_MM = 6.0
