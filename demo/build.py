@@ -261,6 +261,7 @@ def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     photos.choose_pieces(photo, ["seat", "wall", "tab"])
     photos.measure.call(photo.pk)
 
+    job.refresh_from_db()
     seat = _changed(job, user).pieces[0].id
     _changed(job, user, OpenPiece(seat), OldCover((), 10.0))
     (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", taken["old_slip"])])
