@@ -114,7 +114,7 @@ def _parser() -> argparse.ArgumentParser:
         "--print-scale", type=float, nargs=2, default=(1.0, 1.0), metavar=("SX", "SY"),
         help="enlarge the PDF per axis to undo the printer's error: wanted ÷ measured",
     )  # fmt: skip
-    prints.add_argument("--unit", choices=["mm", "cm", "in"], default="mm", help="of the marking-out drawing's numbers")
+    prints.add_argument("--unit", choices=["mm", "cm", "in"], default="mm", help="of the figures that are written")
     prints.add_argument("--scale", default="1:1", metavar="1:N", help="a scale model")
     prints.set_defaults(run=_print)
     return parser
@@ -228,11 +228,13 @@ def _print(options: argparse.Namespace) -> None:
     if options.format == "marking":
         data = marking_pdf(panels, options.unit, paper=options.paper)
     elif options.format == "svg":
-        data = panels_svg(panels, scale=scale)
+        data = panels_svg(panels, scale=scale, unit=options.unit)
     elif options.format == "dxf":
         data = panels_dxf(panels, scale=scale)
     else:
-        data = panels_pdf(panels, paper=options.paper, print_scale=tuple(options.print_scale), scale=scale)
+        data = panels_pdf(
+            panels, paper=options.paper, print_scale=tuple(options.print_scale), scale=scale, unit=options.unit
+        )
     options.out.write_bytes(data)
 
 

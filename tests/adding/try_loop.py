@@ -14,7 +14,11 @@ from ypsicline.core.formats.documents import drafted_file, dump, dump_bundle, lo
 from ypsicline.core.formats.stored import pack, unpack
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.wording import said
+from ypsicline.core.wording.english import WORDS
 from ypsicline.server.jobs.panel_view import _features
+
+WORDS["loop_drawn"] = "loop of {wide_mm} on {edge}"
 
 
 def put(job, **feature):  # type: ignore[no-untyped-def]
@@ -33,6 +37,8 @@ job = put(job, edge=edge, along="4", wide="2")
 assert (loop.kind, loop.along, loop.wide) == ("loop", 40.0, 20.0)
 assert noted(job.panels[0]) == [(40.0, 0.0)]
 assert loop.words({edge: "front"}, lambda mm: f"{mm / 10:g} cm") == "loop of 2 cm on front"
+
+assert said(draft_panel(job.panels[0]).worked[0], "in") == "loop of 13/16 in on a"
 
 split = changed(job, SplitEdge(edge, 30.0))
 assert math.dist(noted(split.panels[0])[0], (40.0, 0.0)) < 1e-6

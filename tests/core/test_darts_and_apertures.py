@@ -15,6 +15,7 @@ from shapely.affinity import rotate
 from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
+from tests.words import sums_of
 from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.drop import drop_corner, with_drop
@@ -40,6 +41,8 @@ from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.wording import in_words
+from ypsicline.core.wording import said as said_in_words
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
@@ -108,7 +111,7 @@ class TestDarts:
 
     def test_what_two_darts_take_in_is_summed(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 100, 40, 90), Dart("edge1", 300, 40, 90))))
-        assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in drafted.worked
+        assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in sums_of(drafted)
 
     @pytest.mark.parametrize(
         ("how", "said"),
@@ -125,12 +128,12 @@ class TestDarts:
     def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:
         drafted = draft_panel(replace(TRAY, **how))
         stops = [f for f in drafted.findings if f.severity == "stop"]
-        assert any(said in f.sentence for f in stops)
+        assert any(said in said_in_words(f.message) for f in stops)
         assert {f.place.panel for f in drafted.findings} == {TRAY.name}
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 150, 30, 120),)))
-        assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in drafted.worked)
+        assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in sums_of(drafted))
         assert drafted.seam_of == ("edge1", "edge1", "edge1", "edge1", "edge2", "edge3", "edge4")
         (legs,) = marks(drafted, "dart")
         assert legs.points == ((135, 0), (150, 120), (165, 0))
@@ -147,7 +150,7 @@ class TestDarts:
 
     def test_legs_of_two_lengths_are_said(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 40, 100, lean=30),)))
-        assert any("The legs of the dart" in f.sentence for f in drafted.findings)
+        assert any("The legs of the dart" in said_in_words(f.message) for f in drafted.findings)
 
     @pytest.mark.parametrize(
         "dart", [Dart("edge1", 10, 30, 50), Dart("edge1", 395, 30, 50), Dart("edge8", 100, 30, 50)]
@@ -168,8 +171,8 @@ class TestDarts:
         pleats = Pleats("edge1", 100, 60, 2, 80)
         drafted = draft_panel(replace(TRAY, features=(pleats, Gather("edge3", 2.0))))
         assert len(marks(drafted, "pleat")) == 4
-        assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in drafted.worked)
-        assert any("400.0 ÷ 2 = 200.0" in line for line in drafted.worked)
+        assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in sums_of(drafted))
+        assert any("400.0 ÷ 2 = 200.0" in line for line in sums_of(drafted))
 
 
 def along(a: tuple[float, float], b: tuple[float, float], far: float) -> tuple[float, float]:
@@ -224,7 +227,7 @@ class TestApertures:
         drafted = draft_panel(replace(TRAY, features=(POST,)))
         (hole,) = drafted.hole_cutting_points
         assert all(abs(math.dist(p, (200, 200)) - 13) < 0.02 for p in hole)
-        assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in drafted.worked)
+        assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in sums_of(drafted))
         assert len(marks(drafted, "relief")) >= 8
         assert drafted.own_rings == 1
 
@@ -241,7 +244,7 @@ class TestApertures:
     def test_a_slit_leads_to_the_nearest_edge_with_the_next_zip(self) -> None:
         near = replace(POST, at=(200, 90), slit=True, stocked=(50, 80, 120), zip_shows=8, cord_exit=20)
         drafted = draft_panel(replace(TRAY, features=(near,)))
-        text = "\n".join(drafted.worked)
+        text = "\n".join(sums_of(drafted))
         assert "slit of post: 67.0 to a; zip 80" in text
         assert "8 ÷ 2 = 4, so that the girth doesn't change" in text
         assert [round(m.points[0][0], 6) for m in marks(drafted, "exit")] == [180, 220]
@@ -253,7 +256,7 @@ class TestApertures:
 
     def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
-        assert any("closer than three times" in f.sentence for f in drafted.findings)
+        assert any("closer than three times" in said_in_words(f.message) for f in drafted.findings)
         with pytest.raises(Refused, match="overlap"):
             draft_panel(replace(TRAY, features=(POST, replace(POST, at=(215, 200)))))
 
@@ -291,11 +294,13 @@ class TestFoldAndLayers:
         assert len(marks(drafted, "on_fold")) == 1
         assert min(x for x, _ in drafted.cutting_points) == pytest.approx(0)
         twice = draft_panel(set_edges(half, ["edge1"], finish="fold"))
-        assert any(f.severity == "stop" and "only one straight edge" in f.sentence for f in twice.findings)
+        assert any(
+            f.severity == "stop" and "only one straight edge" in said_in_words(f.message) for f in twice.findings
+        )
         bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), ["edge1"], finish="fold"))
-        assert any("isn't straight" in f.sentence for f in bent.findings)
+        assert any("isn't straight" in said_in_words(f.message) for f in bent.findings)
         unsaid = draft_panel(replace(TRAY, on_fold=True))
-        assert any("no edge of it is marked" in f.sentence for f in unsaid.findings)
+        assert any("no edge of it is marked" in said_in_words(f.message) for f in unsaid.findings)
 
     def test_layers_come_from_one_seam_line_with_their_own_allowance_and_growth(self) -> None:
         layers = (Layer("lining", "ripstop", grown=-1, allowance=10), Layer("foam", "foam 20", grown=2, cut_larger=15))
@@ -324,7 +329,9 @@ class TestFoldAndLayers:
     def test_a_mark_off_the_panel_is_said(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), text="tie"))))
         assert [m.kind for m in drafted.marks if m.kind in ("button", "tie")] == ["button", "tie"]
-        assert [f.sentence for f in drafted.findings] == ["The mark “tie” lies outside the seam line; move it inward."]
+        assert [said_in_words(f.message) for f in drafted.findings] == [
+            "The mark “tie” lies outside the seam line; move it inward."
+        ]
 
 
 def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
@@ -344,7 +351,7 @@ def test_a_seam_that_is_pulled_at_is_strengthened_there() -> None:
     locks = [m.points[0] for m in marks(drafted, "lock")]
     # the casings run on at their common corner
     assert sorted(locks) == [(0, 2), (400, 400)]
-    assert marks(drafted, "exit")[0].lines == ("exit, locked",)
+    assert in_words(marks(drafted, "exit")[0].lines) == ("exit, locked",)
     (patch,) = marks(drafted, "patch")
     assert shapely.Polygon(patch.points).contains(shapely.Point(200, 380))
 
@@ -536,9 +543,9 @@ class TestInClothThatStretchesOrShrinks:
 
     def test_a_round_opening_says_what_it_is_in_the_cloth(self) -> None:
         even = draft_panel(replace(self.PANEL, fit=Fit(shrunk=(0.04, 0.04))))
-        assert any("62.5 in this cloth" in line for line in even.worked)
+        assert any("62.5 in this cloth" in line for line in sums_of(even))
         uneven = draft_panel(replace(self.PANEL, grain_deg=90, fit=Fit(shrunk=(0.04, 0.0))))
-        assert any("60.0 × 62.5 in this cloth" in line for line in uneven.worked)
+        assert any("60.0 × 62.5 in this cloth" in line for line in sums_of(uneven))
 
     def test_a_facing_shrinks_like_its_panel(self) -> None:
         faced = replace(TRAY, features=(replace(POST, finish="faced"),), fit=Fit(clearance=5, shrunk=(0.1, 0.1)))

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
+from tests.words import sums_of
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_to
 from ypsicline.core.drafting.house import Cloth
@@ -94,7 +95,7 @@ def test_cloth_that_is_washed_before_isnt_drawn_larger() -> None:
 def test_the_sums_are_shown_in_their_order_and_a_drafted_panel_stays_as_it_is() -> None:
     panel = Panel("lid", rectangle(300, 200, 10), fit=Fit(percent=2, girth=12, shrunk=(0.03, 0.03)))
     drafted = draft_panel(panel)
-    text = "\n".join(drafted.worked)
+    text = "\n".join(sums_of(drafted))
     assert text.index("+2 %") < text.index("girth ease 12 ÷ 2π = 1.91") < text.index("shrinkage")
     again = draft_panel(drafted)
     assert same_ring(again.cutting_points, drafted.cutting_points, within_mm=1e-6)
@@ -110,7 +111,7 @@ def test_worked_cases_of_tapered_corners(case: dict) -> None:
     assert len(drafted.seam_line) == len(e["ring"])
     assert signed_area(np.asarray(drafted.seam_points)) == pytest.approx(e["area"], abs=0.1)
     assert ring_length(drafted.seam_line) == pytest.approx(e["perimeter"], abs=case["tolerance"])
-    assert any(f"becomes {e['corner_angle_deg']:.1f}°" in line for line in drafted.worked)
+    assert any(f"becomes {e['corner_angle_deg']:.1f}°" in line for line in sums_of(drafted))
 
 
 def test_a_taper_is_a_seam_line_so_the_allowance_comes_after_it() -> None:

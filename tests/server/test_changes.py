@@ -102,7 +102,7 @@ class TestDraft:
             corner="square",
             name="rim",
         )["panels"][1]["rings"][0][2]
-        assert (edge["allowance_mm"], edge["finish"], edge["corner"], edge["name"]) == (12.7, "hem", "square", "rim")
+        assert (edge["allowance"], edge["finish"], edge["corner"], edge["name"]) == ("12.7", "hem", "square", "rim")
         assert (edge["corner_set"], edge["by_rule"]) == ("square", False)
         assert edge["of"] == history.current(Job.objects.get(pk=job.pk)).panels[1].seam_line[2].id
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import re
 from typing import Any
 
 import pytest
@@ -214,6 +215,30 @@ def test_a_marking_out_drawing_has_every_corner_in_the_makers_unit(api: Api, job
     assert "From corner 1: across, up" in text
     assert "12 9/16 across, 12 9/16 up" in text or "12 5/8 across, 12 5/8 up" in text
     assert "Check diagonals" in text
+
+
+def test_what_is_said_of_a_panel_in_inches_has_no_millimetre(api: Api, job: Job) -> None:
+    api.do(job.pk, "set_unit", unit="in")
+    api.do(job.pk, "set_fit", panel=0, clearance="1/4", girth="1")
+    api.do(job.pk, "set_edges", edges=[[0, 0, 1]], finish="double_hem", by_rule=True)
+    api.do(job.pk, "set_edges", edges=[[0, 0, 2]], finish="casing", cord="1/4", by_rule=True)
+    feature(api, job, "dart", edge=0, along="6", intake="1 1/2", length="4")
+    feature(api, job, "pleats", edge=3, along="2", intake="1")
+    hole = {"shape": "round", "at": ["10", "6"], "size": ["1", ""], "depth": "1/4", "slit": True, "stocked": "2; 8"}
+    feature(api, job, "aperture", **hole, zip_shows="3/8")
+    panel = feature(api, job, "layer", cut_larger="1/2", allowance="1/2")
+    drafted = panel["drafted"]
+    texts = [*drafted["worked"], *drafted["fit"], *(f["sentence"] for f in drafted["findings"])]
+    texts += [e["rule"] for ring in panel["rings"] for e in ring] + [f["words"] for f in panel["features"]]
+    texts += [line for m in drafted["marks"] if m["kind"] != "label" for line in m["lines"]]
+    assert len(texts) > 25
+    assert any("girth ease 1 ÷ 2π = 5/32" in t for t in texts)
+    # a fraction of an inch has no decimals, and neither has anything else here
+    assert not [t for t in texts if " mm" in t or re.search(r"\d\.\d", t)]
+    reader = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/pdf")))
+    page = reader.pages[1].extract_text() + reader.pages[2].extract_text()
+    assert "3/8 plain" in page or "double hem" in page
+    assert not re.search(r"· \d+\.\d", page)
 
 
 def test_a_dart_is_turned_about_its_point_and_split(api: Api, job: Job) -> None:

@@ -3,24 +3,25 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 from ypsicline.core.errors import Place
+from ypsicline.core.messages import Message
 
-__all__ = ["Finding", "Severity", "numbers"]
+__all__ = ["Finding", "Severity"]
 
 Severity = Literal["stop", "look", "fine"]
 
 
 @dataclass(frozen=True)
 class Finding:
-    """What a check found: the worst is `stop`. Lengths in mm among the numbers."""
+    """What a check found: the worst is `stop`."""
 
     severity: Severity
-    sentence: str
+    message: Message
     place: Place = Place()
-    numbers: dict[str, float] | None = None
 
-
-def numbers(**values: Any) -> dict[str, float]:
-    return {k: round(float(v), 4) for k, v in values.items()}
+    @property
+    def id(self) -> str:
+        """What it is known by while the same is found at the same place, whatever its figures."""
+        return ":".join((self.message.code, *(part for part in (self.place.panel, self.place.edge) if part)))

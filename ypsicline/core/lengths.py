@@ -9,7 +9,7 @@ from typing import Literal, cast
 
 from ypsicline.core.errors import Refused
 
-__all__ = ["Unit", "parse_length", "show_error", "show_length"]
+__all__ = ["MM_PER", "Unit", "parse_length", "show_error", "show_length"]
 
 Unit = Literal["mm", "cm", "in"]
 

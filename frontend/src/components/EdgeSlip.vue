@@ -95,9 +95,13 @@ defineExpose({ type })
       /><b>{{ job?.unit }}</b>
     </div>
     <p class="line small">
-      <span class="soft">{{
-        first.by_rule ? first.rule : `typed; by rule it would be ${first.rule.replace(' by the house rule', '')}`
-      }}</span><v-btn v-if="!first.by_rule" size="small" height="40" @click="set({ by_rule: true })">Back to the rule</v-btn>
+      <span class="soft">{{ first.by_rule ? first.rule : `typed; by rule it would be ${first.rule}` }}</span><v-btn
+        v-if="!first.by_rule"
+        size="small"
+        height="40"
+        @click="set({ by_rule: true })"
+        >Back to the rule</v-btn
+      >
     </p>
     <p class="soft">How the edge is finished</p>
     <div class="choices" role="group" aria-label="How the edge is finished">
@@ -146,7 +150,7 @@ defineExpose({ type })
         <FoldPicture :kind="c.key" />{{ c.title }}
       </button>
     </div>
-    <p v-for="f in findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
     <template v-if="chosen.length === 1">
       <p class="soft">Measured from its start: notches, or a place to split it</p>
       <p v-for="n in notches" :key="n.of" class="line">

@@ -24,11 +24,7 @@ watch(
   { immediate: true },
 )
 const cloth = computed(() => job.value?.house.cloths?.find((c) => c.name === props.panel.cloth) ?? null)
-const sum = computed(() =>
-  (props.panel.drafted?.worked ?? [])
-    .slice(0, 12)
-    .filter((w) => /outline|ease|clearance|girth|layer|stretch|shrink|% =|seam line [\d.]+ × [\d.]+$/.test(w)),
-)
+const sum = computed(() => props.panel.drafted?.fit ?? [])
 const keep = () => state.do({ kind: 'set_fit', panel: props.panel.id, ...values })
 </script>
 

@@ -60,7 +60,7 @@ async function remove() {
     <p class="soft">{{ panel.instruction }} · {{ panel.width }} × {{ panel.height }} on the seam line</p>
     <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
     <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refused }}</p>
-    <p v-for="f in panel.drafted?.findings" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <p v-for="f in panel.drafted?.findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
     <v-text-field v-model="label.name" label="Name on the label" maxlength="80" density="compact" @change="keep" />
     <v-combobox
       v-model="label.cloth"

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
-import { FOLDED, ON_SEAM } from '../logic/finishes'
 import { onTable, transformOf, type Lie } from '../logic/lies'
 import MeasureTag from './MeasureTag.vue'
 
@@ -19,7 +18,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
 
-const DASHED = new Set(['fold', 'stitch', 'dart', 'pleat', 'hand_sewn', 'centre', 'trim'])
 const OWN = new Set(['grain', 'label'])
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() =>
@@ -37,7 +35,7 @@ const runs = computed(() =>
       key: `${m.kind}${k}`,
       kind: m.kind,
       d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`,
-      dashed: DASHED.has(m.kind),
+      dashed: m.dashed,
     })),
 )
 const spots = computed(() =>
@@ -77,7 +75,7 @@ const tags = computed(() =>
       .map(({ e, r, k }) => ({
         x: e.middle[0] - e.outward[0] * 17 * props.px,
         y: -(e.middle[1] - e.outward[1] * 17 * props.px),
-        text: `${e.name} ${e.length}${ON_SEAM.has(e.finish) ? '' : ` + ${e.allowance}`}`,
+        text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}`,
         chosen: is(e),
         key: `${r}-${k}`,
       })),
@@ -118,7 +116,7 @@ function pick(e: SeamEdge, ev: PointerEvent) {
     <template v-if="look === 'cut'">
       <template v-for="(ring, r) in panel.rings" :key="r">
         <template v-for="(e, k) in ring" :key="k">
-          <template v-if="FOLDED.has(e.finish) && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
+          <template v-if="e.folds_back && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
           <path v-if="is(e) && e.band" :d="e.band" class="lit" />
           <path v-for="d in e.folds" :key="d" :d="d" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
         </template>
@@ -165,7 +163,7 @@ function pick(e: SeamEdge, ev: PointerEvent) {
         v-for="(e, k) in ring"
         :key="k"
         class="edge"
-        :class="{ chosen: is(e), bare: !ON_SEAM.has(e.finish) && e.allowance_mm === 0, onfold: e.finish === 'fold' }"
+        :class="{ chosen: is(e), bare: e.bare, onfold: e.finish === 'fold' }"
         :role="e.of && !still ? 'button' : undefined"
         :tabindex="e.of && !still ? -1 : undefined"
         :aria-label="e.of && !still ? `Edge ${e.name}, ${e.length} ${unit}, ${e.finish.replace('_', ' ')} ${e.allowance}` : undefined"

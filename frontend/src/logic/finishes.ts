@@ -27,8 +27,3 @@ export const CORNERS = [
   { key: 'mirror', title: 'turned' },
   { key: 'hem_mitre', title: 'hem mitre' },
 ] as const
-
-/** Cut on the seam line: they have no allowance. */
-export const ON_SEAM: ReadonlySet<string> = new Set(['bound', 'raw', 'fold'])
-/** Folded back over the seam line. */
-export const FOLDED: ReadonlySet<string> = new Set(['hem', 'double_hem', 'casing'])

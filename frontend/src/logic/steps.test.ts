@@ -28,9 +28,9 @@ describe('the edges that a maker sets', () => {
 })
 
 describe('edges without an allowance', () => {
-  it('are counted once, however many parts they were drafted in, and not where they are cut on the seam line', () => {
-    const edge = (of: string, finish: string, allowance_mm: number) => ({ of, finish, allowance_mm })
-    const ring = [edge('a', 'plain', 0), edge('a', 'plain', 0), edge('b', 'bound', 0), edge('c', 'hem', 25), edge('d', 'hem', 0)]
+  it('are counted once, however many parts they were drafted in', () => {
+    const edge = (of: string, bare: boolean) => ({ of, bare })
+    const ring = [edge('a', true), edge('a', true), edge('b', false), edge('d', true)]
     expect(bareEdges([{ rings: [ring] }, { rings: [ring, []] }])).toBe(4)
   })
 })

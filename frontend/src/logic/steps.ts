@@ -1,5 +1,3 @@
-import { ON_SEAM } from './finishes'
-
 /** The ids of the edges that a maker sets, in the order of the rings; a drafted edge that was made of another counts with it. */
 export function ownEdges(rings: readonly (readonly { of?: string | null }[])[]): string[] {
   return [...new Set(rings.flat().flatMap((e) => e.of ?? []))]
@@ -19,11 +17,6 @@ export function chosenAfter(chosen: readonly string[], pointed: string, more: bo
 }
 
 /** How many of the edges that a maker sets are to be sewn but have nothing to do it with. */
-export function bareEdges(
-  panels: readonly { rings: readonly (readonly { of?: string | null; finish: string; allowance_mm: number }[])[] }[],
-): number {
-  return panels.reduce((count, p) => {
-    const bare = p.rings.map((ring) => ring.filter((e) => !ON_SEAM.has(e.finish) && e.allowance_mm === 0))
-    return count + ownEdges(bare).length
-  }, 0)
+export function bareEdges(panels: readonly { rings: readonly (readonly { of?: string | null; bare: boolean }[])[] }[]): number {
+  return panels.reduce((count, p) => count + ownEdges(p.rings.map((ring) => ring.filter((e) => e.bare))).length, 0)
 }

@@ -80,7 +80,7 @@ function keepPaper(value: string) {
           {{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with.
           <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Give it at Draft</router-link>.
         </p>
-        <p v-for="f in stops" :key="f.sentence" class="said" :class="f.severity">{{ f.sentence }}</p>
+        <p v-for="f in stops" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two 100 mm marks on the first page with a steel rule.</p>
         <form class="row" @submit.prevent="keepScale">

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.geometry.edges import place_at_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
 from ypsicline.core.pattern.limits import within
@@ -45,4 +46,8 @@ class Loop(Feature):
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
         k, at, _ = cut_run(runs, self.edge, self.along, self.along, "loop")
         point, _ = place_at_length(runs[k].edge, at)
-        return DrawnOnSeam(list(runs), (Mark("note", (point,), ("loop",), 3.0),), f"loop of {self.wide:g} mm")
+        return DrawnOnSeam(
+            list(runs),
+            (Mark("note", (point,), ("loop",), 3.0),),
+            message("loop_drawn", wide_mm=self.wide, edge=runs[k].edge.name),
+        )

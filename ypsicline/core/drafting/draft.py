@@ -21,10 +21,11 @@ from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, strengthened
 from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.findings import Finding, numbers
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import DrawnOnSeam, Intake
 from ypsicline.core.pattern.features.notch import Notch, notches_of
 from ypsicline.core.pattern.ids import once_each
@@ -97,7 +98,7 @@ class _Seam:
 
     runs: list[Run]
     drawn: list[DrawnOnSeam]
-    worked: list[str]
+    worked: list[Message]
     findings: list[Finding]
     panel: Panel
     cloth: Array | None
@@ -109,7 +110,7 @@ class _Seam:
 
 def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
     runs = runs_of(base)
-    worked: list[str] = []
+    worked: list[Message] = []
     cloth = None
     if panel.fit:
         fitted = fit_ring(runs, panel.fit, panel.grain_deg)
@@ -137,8 +138,8 @@ def _draft(panel: Panel) -> DraftedPanel:
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     own_rings = 1 + len(holes)
     inside = [made for f in panel.features if (made := f.inside(seam, seam_points, on_seam.cloth))]
-    named = [(f"hole {k + 1}", flatten_ring(h)) for k, h in enumerate(holes)]
-    named += [(f"“{d.name}”", flatten_ring(d.opening)) for d in inside if d.opening]
+    named = [(message("hole_number", number=k + 1), flatten_ring(h)) for k, h in enumerate(holes)]
+    named += [(message("opening_called", opening=d.name), flatten_ring(d.opening)) for d in inside if d.opening]
     findings += intake_findings(runs, on_seam.intakes, seam_points, named)
     holes += tuple(_with_corners(d.ring) for d in inside if d.ring)
     _apart(holes)
@@ -185,7 +186,7 @@ def _draft(panel: Panel) -> DraftedPanel:
 
 def _once(findings: Sequence[Finding]) -> tuple[Finding, ...]:
     """Each said once, where it was found first: an edge in several parts would say the same of each."""
-    return tuple({f.sentence: f for f in reversed(findings)}.values())[::-1]
+    return tuple({f.message: f for f in reversed(findings)}.values())[::-1]
 
 
 def _with_corners(ring: Sequence[SeamEdge]) -> tuple[SeamEdge, ...]:
@@ -230,48 +231,22 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
     for i in cut.trimmed:
         edge = seam[i]
         radius = tightest_concave(edge)
+        place = Place(edge=edge.name, point=point_at(edge, 0.5))
         if radius is not None and radius < edge.allowance:
-            found.append(
-                Finding(
-                    "look",
-                    f"Edge “{edge.name}” curves inward with a radius of {radius:.1f} mm, tighter than its allowance of "
-                    f"{edge.allowance:.1f} mm: the cutting line loses a loop there. Snip the allowance, or face the edge.",
-                    Place(edge=edge.name, point=point_at(edge, 0.5)),
-                    numbers(radius_mm=radius, allowance_mm=edge.allowance),
-                )
-            )
+            text = message("allowance_loses_loop", edge=edge.name, radius_mm=radius, allowance_mm=edge.allowance)
         else:
-            found.append(
-                Finding(
-                    "look",
-                    f"The allowance of edge “{edge.name}” runs into another edge's and is cut short there. "
-                    "Give one of them less, or cut and face it.",
-                    Place(edge=edge.name, point=point_at(edge, 0.5)),
-                )
-            )
+            text = message("allowance_cut_short", edge=edge.name)
+        found.append(Finding("look", text, place))
     for i in cut.cut_across:
         first, second = seam[i], seam[(i + 1) % len(seam)]
-        text = (
-            f"The corner between “{first.name}” and “{second.name}” can't be drawn as asked: a curved edge bends away before "
-            "the allowances meet. It is cut straight across; look at it, or choose another corner."
-        )
+        text = message("corner_cut_across", edge=first.name, other=second.name)
         found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for i, (_, _, turn) in enumerate(corner_turns(seam)):
         if abs(turn) > math.pi - THINNEST_RAD:
             first, second = seam[i], seam[(i + 1) % len(seam)]
-            text = (
-                f"Between “{first.name}” and “{second.name}” the panel runs out in a point too thin to be cut or sewn. Cut it "
-                "off, or turn one of the edges."
-            )
+            text = message("point_too_thin", edge=first.name, other=second.name)
             found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
-    for at in cut.closed_at:
-        found.append(
-            Finding(
-                "look",
-                "The allowances on both sides of an inlet meet, so that it closes up; slit it open after cutting.",
-                Place(point=at),
-            )
-        )
+    found += [Finding("look", message("inlet_closes"), Place(point=at)) for at in cut.closed_at]
     return found
 
 
@@ -280,24 +255,31 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     found = []
     for edge in ring:
         bent = edge.kind != "line" and edge.is_folded_back
-        for longer, r in (("longer", tightest_convex(edge)), ("shorter", tightest_concave(edge))) if bent else ():
+        for is_convex, r in ((True, tightest_convex(edge)), (False, tightest_concave(edge))) if bent else ():
             if r is None:
                 continue
-            h = edge.depth
-            place, figures = Place(edge=edge.name, point=point_at(edge, 0.5)), numbers(radius_mm=r, hem_mm=h)
+            h, place = edge.depth, Place(edge=edge.name, point=point_at(edge, 0.5))
             if h >= r:
-                text = f"The hem of {h:.1f} mm on “{edge.name}” is deeper than the curve's radius of {r:.1f} mm: it can't be folded."
-                found.append(Finding("stop", text + " Take a facing or bind it.", place, figures))
+                text = message("hem_too_deep", edge=edge.name, hem_mm=h, radius_mm=r)
+                found.append(Finding("stop", text, place))
             elif (r + h) / (r - h) - 1 > HEM_CURVE_AT_MOST:
+                most = message("nothing" if edge.kind == "arc" else "where_it_bends_most")
                 percent = 100 * ((r + h) / (r - h) - 1)
-                most = "" if edge.kind == "arc" else " where it bends most"
-                what = "gather it, or take a facing" if longer == "longer" else "snip it, or take a facing"
-                text = f"Folded flat, the raw edge of “{edge.name}” is {percent:.0f}\u00a0% {longer} than its place{most}; {what}."
-                found.append(Finding("look", text, place, figures))
+                text = message(
+                    "hem_longer" if is_convex else "hem_shorter",
+                    edge=edge.name,
+                    percent=percent,
+                    most=most,
+                    radius_mm=r,
+                    hem_mm=h,
+                )
+                found.append(Finding("look", text, place))
         if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
-            how = {"bound": "bound", "raw": "cut raw"}.get(edge.finish, "on the fold")
-            text = f"Edge “{edge.name}” is {how} yet carries {edge.allowance:.1f} mm; such an edge is cut on the seam line."
-            found.append(Finding("look", text, Place(edge=edge.name), numbers(allowance_mm=edge.allowance)))
+            text = message(
+                "bound_with_allowance" if edge.finish == "bound" else "raw_with_allowance" if edge.finish == "raw" else "fold_with_allowance",
+                edge=edge.name, allowance_mm=edge.allowance,
+            )  # fmt: skip
+            found.append(Finding("look", text, Place(edge=edge.name)))
     return found
 
 
@@ -313,7 +295,7 @@ def _notches(
         whole = len(own) == 1 and runs[own[0]].edge is edge
         place = (own[0], n.along) if whole else placed_on(runs, own, n.along / edge_length(edge))
         if place is None:
-            text = f"The notch on “{edge.name}” stood where the edge was cut away; place it anew."
+            text = message("notch_cut_away", edge=edge.name)
             findings.append(Finding("look", text, Place(edge=edge.name)))
             continue
         k, along_mm = place
@@ -322,12 +304,8 @@ def _notches(
         on_cut = (on_seam[0] + edge.allowance * dy, on_seam[1] - edge.allowance * dx)
         depth = min(edge.allowance / 2, NOTCH_AT_MOST_MM)
         if 0 < edge.allowance < LEAST_NOTCHED_ALLOWANCE_MM:
-            findings.append(
-                Finding(
-                    "look", f"The allowance of “{edge.name}” is too narrow to notch; mark it with chalk.",
-                    Place(edge=edge.name, point=on_seam), numbers(allowance_mm=edge.allowance),
-                )
-            )  # fmt: skip
+            text = message("allowance_too_narrow_to_notch", edge=edge.name, allowance_mm=edge.allowance)
+            findings.append(Finding("look", text, Place(edge=edge.name, point=on_seam)))
         made.append(DraftedNotch(k, along_mm, n.double, on_seam, on_cut, depth, n.id))
     return tuple(made), findings
 
@@ -341,21 +319,25 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
     if not 0 <= notch.along <= length + 1e-6:
         raise Refused(
             f"A notch stands {notch.along:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
-            "notch", Place(edge=edge.name), numbers(along_mm=notch.along, length_mm=length),
+            "notch", Place(edge=edge.name), {"along_mm": notch.along, "length_mm": length},
         )  # fmt: skip
     return edge
 
 
 def _worked(
     seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], seam_points: Array, cutting_points: Array
-) -> tuple[str, ...]:
+) -> tuple[Message, ...]:
     lines = [
-        f"{e.name}: {edge_length(e):.1f} on the seam line, + {e.allowance:g} {e.finish.replace('_', ' ')}"
+        message(
+            "edge_on_seam_line", edge=e.name, length_mm=edge_length(e), allowance_mm=e.allowance,
+            finish=e.finish.replace("_", " "),
+        )
         for ring in (seam, *holes)
         for e in ring
-    ]
+    ]  # fmt: skip
     inner, outer = np.ptp(seam_points, axis=0), np.ptp(cutting_points, axis=0)
-    lines.append(f"seam line {inner[0]:.1f} × {inner[1]:.1f}; with allowances {outer[0]:.1f} × {outer[1]:.1f} to cut")
+    cut = {"cut_width_mm": outer[0], "cut_height_mm": outer[1]}
+    lines.append(message("panel_size", width_mm=inner[0], height_mm=inner[1], **cut))
     return tuple(lines)
 
 

@@ -13,6 +13,7 @@ from ypsicline.core.drafting.moved import moved_ring
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, transformed
 from ypsicline.core.geometry.rings import flatten_ring, ring_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.run import Run
@@ -49,49 +50,48 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     low, high = points.min(axis=0), points.max(axis=0)
     about = (low + high) / 2
     width, height = (float(v) for v in high - low)
-    lines = [f"outline {width:.1f} × {height:.1f}, {ring_length([r.edge for r in runs]):.1f} round"]
+    round_mm = ring_length([r.edge for r in runs])
+    lines = [message("fit_outline", width_mm=width, height_mm=height, round_mm=round_mm)]
     matrix = np.eye(2)
     made = list(runs)
     if fit.percent:
         factor = 1 + fit.percent / 100
         matrix = matrix * factor
-        lines.append(f"{fit.percent:+g} % = {width * factor:.1f} × {height * factor:.1f}")
+        lines.append(message("fit_percent", percent=fit.percent, width_mm=width * factor, height_mm=height * factor))
     if fit.width or fit.height:
         across, up = width * matrix[0, 0], height * matrix[1, 1]
         if across + fit.width <= 0 or up + fit.height <= 0:
             raise Refused("The ease takes away more than there is; give less.", "fit")
         matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
-        lines.append(
-            f"ease {fit.width:+g} across, {fit.height:+g} up, half a side = {across + fit.width:.1f} × {up + fit.height:.1f}"
-        )
+        eased = {"width_mm": across + fit.width, "height_mm": up + fit.height}
+        lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **eased))
     made = _mapped(made, matrix, about)
     if fit.outward_mm:
         before = ring_length([r.edge for r in made])
         made = moved_ring(made, fit.outward_mm)
         after = ring_length([r.edge for r in made])
-        parts = [f"clearance {fit.clearance:g}"] if fit.clearance else []
+        parts = [message("fit_clearance", clearance_mm=fit.clearance)] if fit.clearance else []
         if fit.girth:
-            parts.append(f"girth ease {fit.girth:g} ÷ 2π = {fit.girth / (2 * math.pi):.2f}")
+            parts.append(message("fit_girth", girth_mm=fit.girth, each_side_mm=fit.girth / (2 * math.pi)))
         if fit.over:
-            parts.append(f"over a layer of {fit.over:g}: {fit.over:g} a side, {grown_over(fit.over):g} across")
-        lines.append(f"{'; '.join(parts)}: {fit.outward_mm:.2f} all round, {before:.1f} becomes {after:.1f} round")
+            parts.append(message("fit_over", over_mm=fit.over, across_mm=grown_over(fit.over)))
+        summed = message("listed", parts=tuple(parts))
+        lines.append(message("fit_outward", parts=summed, outward_mm=fit.outward_mm, before_mm=before, after_mm=after))
     angle = math.radians(grain_deg)
     along = np.array([math.cos(angle), math.sin(angle)])
     aside = np.array([-along[1], along[0]])
     factors = [(1 / (1 + s)) / (1 - k) for s, k in zip(fit.stretched, fit.shrunk, strict=True)]
     if fit.stretched != (0.0, 0.0):
-        warp, weft = fit.stretched
-        lines.append(f"stretch used: ÷ (1 + {warp:g}) along the grain, ÷ (1 + {weft:g}) across it")
+        lines.append(message("fit_stretched", warp=fit.stretched[0], weft=fit.stretched[1]))
     if fit.shrunk != (0.0, 0.0):
-        warp, weft = fit.shrunk
-        lines.append(f"shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it")
+        lines.append(message("fit_shrunk", warp=fit.shrunk[0], weft=fit.shrunk[1]))
     finished, cloth = made, np.eye(2)
     if factors != [1.0, 1.0]:
         cloth = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
         made = _mapped(made, cloth, about)
         matrix = cloth @ matrix
     size = np.ptp(flatten_ring([r.edge for r in made]), axis=0)
-    lines.append(f"seam line {size[0]:.1f} × {size[1]:.1f}")
+    lines.append(message("fit_seam_line", width_mm=size[0], height_mm=size[1]))
     return Fitted(made, tuple(lines), matrix, (float(about[0]), float(about[1])), cloth, finished)
 
 

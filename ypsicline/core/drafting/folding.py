@@ -12,13 +12,14 @@ from shapely.affinity import affine_transform
 
 from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.errors import Place
-from ypsicline.core.findings import Finding, numbers
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at, tangent_at
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point, turn_between, unit
 from ypsicline.core.geometry.regions import faces_of
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["FoldedHem", "fold_hems", "folding_findings"]
@@ -149,12 +150,8 @@ def folding_findings(seam: Sequence[SeamEdge], hems: Sequence[FoldedHem]) -> lis
     for hem in hems:
         if hem.stands_out_mm > FLUSH_MM:
             edge = seam[hem.edge]
-            text = (
-                f"Folded back, the hem of “{edge.name}” stands out by {hem.stands_out_mm:.1f} mm at its end. Turn the "
-                "corner there, or trim it once it is folded."
-            )
-            place = Place(edge=edge.name, point=hem.at)
-            found.append(Finding("look", text, place, numbers(stands_out_mm=hem.stands_out_mm)))
+            text = message("hem_stands_out", edge=edge.name, stands_out_mm=hem.stands_out_mm)
+            found.append(Finding("look", text, Place(edge=edge.name, point=hem.at)))
     return found
 
 

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, field, fields, replace
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, FOLDED_BACK, Finish, SeamEdge
 
@@ -104,11 +105,11 @@ class House:
 
 @dataclass(frozen=True)
 class RuledAllowance:
-    """An allowance that follows from a rule, with its sum in words."""
+    """An allowance that follows from a rule, with its sum."""
 
     allowance: float
     turn_under: float
-    worked: str
+    worked: Message
 
 
 def allowance_by_rule(
@@ -122,43 +123,49 @@ def allowance_by_rule(
     """
     r = rules
     if finish in CUT_ON_SEAM:
-        return RuledAllowance(0.0, 0.0, "cut on the seam line")
+        return RuledAllowance(0.0, 0.0, message("rule_on_seam"))
     if finish == "hem":
-        return RuledAllowance(r.hem, 0.0, f"hem {r.hem:g}, its raw edge neatened")
+        return RuledAllowance(r.hem, 0.0, message("rule_hem", hem_mm=r.hem))
     if finish == "double_hem":
-        total = r.double_hem + min(r.turn_under, r.double_hem)
-        return RuledAllowance(
-            total, min(r.turn_under, r.double_hem), f"hem {r.double_hem:g} + turn-under {r.turn_under:g} = {total:g}"
-        )
+        under = min(r.turn_under, r.double_hem)
+        total = r.double_hem + under
+        worked = message("rule_double_hem", hem_mm=r.double_hem, under_mm=under, total_mm=total)
+        return RuledAllowance(total, under, worked)
     if finish == "casing":
         return _casing(r, cord_mm, elastic_mm)
     if finish == "felled_narrow":
-        return RuledAllowance(r.felled - 2, 0.0, f"fell {r.felled:g} wide − 2 to lie inside it = {r.felled - 2:g}")
+        worked = message("rule_felled_narrow", felled_mm=r.felled, inside_mm=2, total_mm=r.felled - 2)
+        return RuledAllowance(r.felled - 2, 0.0, worked)
     if finish == "felled_wide":
         wide = 2 * r.felled - 2
-        return RuledAllowance(wide, 0.0, f"fell {r.felled:g} wide + {r.felled - 2:g} turned under = {wide:g}")
+        worked = message("rule_felled_wide", felled_mm=r.felled, under_mm=r.felled - 2, total_mm=wide)
+        return RuledAllowance(wide, 0.0, worked)
     if finish == "french":
         total = r.french_first + r.french_second
-        words = f"first pass {r.french_first:g} + second pass {r.french_second:g} = {total:g}"
-        return RuledAllowance(total, 0.0, words)
+        worked = message("rule_french", first_mm=r.french_first, second_mm=r.french_second, total_mm=total)
+        return RuledAllowance(total, 0.0, worked)
     if finish == "lapped_under":
-        return RuledAllowance(r.lap, 0.0, f"lies {r.lap:g} under its mate")
+        return RuledAllowance(r.lap, 0.0, message("rule_lapped_under", lap_mm=r.lap))
     if finish == "lapped_over":
-        return RuledAllowance(r.seam, 0.0, f"turned under by {r.seam:g}, lies over its mate by {r.lap:g}")
+        return RuledAllowance(r.seam, 0.0, message("rule_lapped_over", seam_mm=r.seam, lap_mm=r.lap))
     plain = {"piped": r.piped, "faced": r.faced, "zip": r.zip}.get(finish, r.seam)
-    return RuledAllowance(plain, 0.0, f"{plain:g} by the house rule")
+    return RuledAllowance(plain, 0.0, message("rule_plain", allowance_mm=plain))
 
 
 def _casing(r: HouseRules, cord_mm: float, elastic_mm: float) -> RuledAllowance:
     if elastic_mm > 0:
-        room, how = elastic_mm + 4, f"elastic {elastic_mm:g} + 4 = {elastic_mm + 4:g}"
+        room = elastic_mm + 4
+        how = message("rule_elastic", elastic_mm=elastic_mm, more_mm=4, room_mm=room)
     else:
         cord = cord_mm or 5.0
-        room, how = math.pi * cord / 2 + 3, f"cord {cord:g}: π × {cord:g} ÷ 2 + 3 = {math.pi * cord / 2 + 3:.1f}"
+        room = math.pi * cord / 2 + 3
+        how = message("rule_cord", cord_mm=cord, more_mm=3, room_mm=room)
     depth = math.ceil(max(room + r.stitched_from_fold, r.turn_under) - 1e-9)
     total = depth + r.turn_under
-    words = f"{how}; stitched {r.stitched_from_fold:g} from the fold, rounded up {depth:g}; + turn-under {r.turn_under:g} = {total:g}"
-    return RuledAllowance(total, r.turn_under, words)
+    worked = message(
+        "rule_casing", room=how, stitched_mm=r.stitched_from_fold, depth_mm=depth, under_mm=r.turn_under, total_mm=total
+    )
+    return RuledAllowance(total, r.turn_under, worked)
 
 
 def by_house_rules(panel: Panel, house: House) -> Panel:

@@ -8,8 +8,9 @@ from itertools import combinations, pairwise
 import shapely
 
 from ypsicline.core.errors import Place
-from ypsicline.core.findings import Finding, numbers
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, edge_length
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import Intake
 from ypsicline.core.pattern.run import Run, by_source
 
@@ -18,12 +19,13 @@ __all__ = ["intake_findings", "sewn_lengths"]
 _TOUCH_MM = 0.01
 
 
-def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[str], list[Finding]]:
+def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[Message], list[Finding]]:
     """Of each edge that something is taken out of, the sum that says how long it is sewn; a finding where nothing is left.
 
     `runs` are the edges before anything was taken out of them.
     """
-    lines, findings = [], []
+    lines: list[Message] = []
+    findings: list[Finding] = []
     for source, own in by_source(runs).items():
         taken = [
             (i.what, mm)
@@ -36,16 +38,16 @@ def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[s
         name = runs[own[0]].edge.name
         whole = sum(edge_length(runs[k].edge) for k in own)
         left = whole - sum(mm for _, mm in taken)
-        minus = "".join(f" − {mm:.1f} {what}" for what, mm in taken)
-        lines.append(f"{name} sewn: {whole:.1f}{minus} = {left:.1f}")
+        minus = tuple(message("dart_taken" if what == "dart" else "pleat_taken", taken_mm=mm) for what, mm in taken)
+        lines.append(message("edge_sewn", edge=name, length_mm=whole, taken=minus, left_mm=left))
         if left <= _TOUCH_MM:
-            text = f"The darts and pleats on “{name}” take in all of its length and more; take in less."
-            findings.append(Finding("stop", text, Place(edge=name), numbers(taken_mm=whole - left, length_mm=whole)))
+            text = message("edge_taken_in_whole", edge=name, taken_mm=whole - left, length_mm=whole)
+            findings.append(Finding("stop", text, Place(edge=name)))
     return lines, findings
 
 
 def intake_findings(
-    runs: Sequence[Run], intakes: Sequence[Intake], seam_points: Array, openings: Sequence[tuple[str, Array]]
+    runs: Sequence[Run], intakes: Sequence[Intake], seam_points: Array, openings: Sequence[tuple[Message, Array]]
 ) -> list[Finding]:
     """Darts whose point lies outside the panel (its flattened seam line), that cross one another or one of the named
     `openings`; and what lies on another along its edge."""
@@ -57,23 +59,18 @@ def intake_findings(
     for intake, wedge, name in wedges:
         _, point, _ = intake.wedge
         if not shapely.contains_xy(body, *point):
-            text = f"The point of the dart on “{name}” lies outside the panel; make the dart shorter."
+            text = message("dart_point_outside", edge=name)
             findings.append(Finding("stop", text, Place(edge=name, point=point)))
         for what, hole in holes:
             if wedge.intersects(hole):
-                text = f"The dart on “{name}” runs through {what}; move one of them or make the dart shorter."
+                text = message("dart_through_opening", edge=name, opening=what)
                 findings.append(Finding("stop", text, Place(edge=name, point=point)))
     for (_, one, name), (other_intake, other, other_name) in combinations(wedges, 2):
         if one.intersection(other).area > _TOUCH_MM:
-            where = (
-                f"The darts on “{name}” and “{other_name}” cross"
-                if name != other_name
-                else f"Two darts on “{name}” cross"
-            )
+            text = message("darts_cross", edge=name, other=other_name)
+            text = text if name != other_name else message("darts_of_edge_cross", edge=name)
             point = other_intake.wedge[1]
-            findings.append(
-                Finding("stop", f"{where}; make them shorter or move them apart.", Place(edge=name, point=point))
-            )
+            findings.append(Finding("stop", text, Place(edge=name, point=point)))
     return findings + _overlaps(intakes, names)
 
 
@@ -83,7 +80,7 @@ def _overlaps(intakes: Sequence[Intake], names: dict[str, str]) -> list[Finding]
         spans = sorted((low, high, i.what) for i in intakes for edge, low, high in i.spans if edge == source)
         for (_, high, what), (low, _, other) in pairwise(spans):
             if high > low + _TOUCH_MM:
-                which = f"Two {what}s" if what == other else f"A {what} and a {other}"
-                text = f"{which} on “{name}” lie on one another; set them farther apart or take in less."
-                findings.append(Finding("stop", text, Place(edge=name), numbers(over_mm=high - low)))
+                which = message("dart_and_pleat" if what != other else "two_darts" if what == "dart" else "two_pleats")
+                text = message("intakes_overlap", which=which, edge=name, over_mm=high - low)
+                findings.append(Finding("stop", text, Place(edge=name)))
     return findings

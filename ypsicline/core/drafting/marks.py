@@ -16,6 +16,7 @@ from ypsicline.core.geometry.edges import Array, flatten, point_at, tangent_at
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import Panel, instruction
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
@@ -60,7 +61,9 @@ def fold_line_marks(ring: Sequence[SeamEdge]) -> list[Mark]:
     for edge in ring:
         if edge.is_folded_back and edge.turn_under > 0:
             line = flatten(parallel(edge, edge.depth), _FLAT_MM)
-            marks.append(Mark("fold", tuple(as_point(p) for p in line), (f"fold {edge.turn_under:g} under",), 2.5))
+            marks.append(
+                Mark("fold", tuple(as_point(p) for p in line), (message("fold_under", under_mm=edge.turn_under),), 2.5)
+            )
     return marks
 
 
@@ -70,14 +73,13 @@ def on_fold_marks(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[list[Mark], l
     if not folds:
         if not panel.on_fold:
             return [], []
-        text = "The panel is cut on the fold, but no edge of it is marked to lie there: choose one straight edge and finish it “on the fold”."
-        return [], [Finding("look", text, Place(edge=seam[0].name))]
+        return [], [Finding("look", message("no_edge_on_fold"), Place(edge=seam[0].name))]
     bent = [e for e in folds if e.kind != "line"]
     if bent:
-        text = f"Edge “{bent[0].name}” isn't straight, so it can't lie on the cloth's fold."
+        text = message("bent_edge_on_fold", edge=bent[0].name)
         return [], [Finding("stop", text, Place(edge=bent[0].name, point=point_at(bent[0], 0.5)))]
     if len(folds) > 1 and not _on_one_line(folds):
-        text = f"“{folds[0].name}” and “{folds[1].name}” can't both lie on the fold: only one straight edge can."
+        text = message("two_edges_on_fold", edge=folds[0].name, other=folds[1].name)
         return [], [Finding("stop", text, Place(edge=folds[1].name))]
     marks = []
     for e in folds:
@@ -114,5 +116,7 @@ def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
         square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
         marks.append(Mark("patch", square, ("patch",), 2.5))
     own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
-    kept = [replace(m, lines=(f"{(m.lines or ('exit',))[0]}, locked",)) if m.kind == "exit" else m for m in drawn]
+    kept = [
+        replace(m, lines=(message("locked", mark=(m.lines or ("exit",))[0]),)) if m.kind == "exit" else m for m in drawn
+    ]
     return kept + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]

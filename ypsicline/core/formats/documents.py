@@ -6,20 +6,21 @@ import json
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from typing import Any, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import PlainSerializer, TypeAdapter, ValidationError
 from pydantic_core import from_json
 
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.findings import Finding
+from ypsicline.core.findings import Finding, Severity
 from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.wording import in_words, said
 
 __all__ = [
     "DraftedFile",
@@ -58,17 +59,41 @@ class PanelsFile:
 
 
 @dataclass(frozen=True)
+class WrittenFinding:
+    """A finding as a file has it: in words, with its figures."""
+
+    severity: Severity
+    sentence: str
+    place: Place
+    numbers: dict[str, float]
+    id: str
+
+
+def _written(finding: Finding) -> WrittenFinding:
+    m = finding.message
+    return WrittenFinding(finding.severity, said(m), finding.place, m.numbers, finding.id)
+
+
+def _drafted_panel(panel: DraftedPanel) -> dict[str, Any]:
+    """A drafted panel as a file has it, what it says in words."""
+    plain: dict[str, Any] = _adapter(DraftedPanel).dump_python(panel, mode="json")
+    findings = [_adapter(WrittenFinding).dump_python(_written(f)) for f in panel.findings]
+    marks = [m | {"lines": list(in_words(own.lines))} for m, own in zip(plain["marks"], panel.marks, strict=True)]
+    return plain | {"marks": marks, "worked": [said(line) for line in panel.worked], "findings": findings}
+
+
+@dataclass(frozen=True)
 class DraftedFile:
     """A panels file as drafting hands it out: the panels drafted, and as they were set (`drafted_from`)."""
 
-    panels: tuple[DraftedPanel, ...]
+    panels: tuple[Annotated[DraftedPanel, PlainSerializer(_drafted_panel)], ...]
     drafted_from: tuple[Panel, ...] = ()
     house: House = field(default_factory=House)
     version: Literal[1] = 1
     unit: Literal["mm"] = "mm"
     joins: tuple[dict[str, Any], ...] = ()
     worked: tuple[str, ...] = ()
-    findings: tuple[Finding, ...] = ()
+    findings: tuple[WrittenFinding, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -86,8 +111,8 @@ def drafted_file(
     """The file of panels as set and drafted; their worked lines, each with its panel's name, and findings at its top."""
     return DraftedFile(
         tuple(drafted), tuple(panels), house, joins=tuple(joins),
-        worked=tuple(f"{p.name} · {line}" for p in drafted for line in p.worked),
-        findings=tuple(f for p in drafted for f in p.findings),
+        worked=tuple(f"{p.name} · {said(line)}" for p in drafted for line in p.worked),
+        findings=tuple(_written(f) for p in drafted for f in p.findings),
     )  # fmt: skip
 
 

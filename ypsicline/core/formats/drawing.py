@@ -19,9 +19,12 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.rings import flatten_ring, walked
+from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import DraftedNotch, Mark
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.wording import in_words, said
 
 __all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "draw_panel", "edge_words", "side_by_side"]
 
@@ -30,7 +33,6 @@ GAP_MM = 30.0
 EDGE_TEXT_MM = 3.0
 _DOUBLE_NOTCH_MM = 4.0
 _POINT_MM = 2.5
-_DASHED = frozenset({"fold", "stitch", "dart", "pleat", "hand_sewn", "centre", "trim"})
 _NAMED = frozenset({"button", "tie", "exit", "bar", "lock", "patch", "wrong_side", "top"})
 
 
@@ -86,8 +88,8 @@ class Drawing:
         )
 
 
-def draw_panel(panel: DraftedPanel) -> Drawing:
-    """All that is drawn of a panel."""
+def draw_panel(panel: DraftedPanel, unit: Unit = "mm") -> Drawing:
+    """All that is drawn of a panel, figures in its words in `unit`."""
     rings = [Ring("cutting_line", panel.cutting_line), Ring("seam_line", panel.seam_line)]
     rings += [Ring("cutting_line", h) for h in panel.hole_cutting_lines]
     rings += [Ring("seam_line", h) for h in panel.holes]
@@ -99,13 +101,13 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
         if mark.kind == "grain":
             strokes += arrow(np.asarray(mark.points))
         elif mark.kind != "label":
-            more, words = _mark(mark)
+            more, words = _mark(mark, unit)
             strokes += more
             texts += words
         else:
             x, y = mark.points[0]
             size = mark.size_mm
-            for k, line in enumerate(mark.lines):
+            for k, line in enumerate(in_words(mark.lines, unit)):
                 texts.append(
                     Text(
                         (x, y - 1.6 * size * (k - (len(mark.lines) - 1) / 2)),
@@ -114,7 +116,7 @@ def draw_panel(panel: DraftedPanel) -> Drawing:
                     )
                 )
     for ring in panel.rings():
-        texts += [t for e in ring if (t := _edge_text(e))]
+        texts += [t for e in ring if (t := _edge_text(e, unit))]
     return Drawing(panel.name, tuple(rings), tuple(strokes), tuple(texts))
 
 
@@ -141,16 +143,18 @@ def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
     return found
 
 
-def _mark(mark: Mark) -> tuple[list[Stroke], list[Text]]:
+def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
     """A run as a stroke (dashed where it is folded or sewn, not cut), a point as a small cross, and their words."""
-    words = [w for w in mark.lines if w] or ([mark.kind.replace("_", " ")] if mark.kind in _NAMED else [])
+    words = [w for w in in_words(mark.lines, unit) if w] or (
+        [mark.kind.replace("_", " ")] if mark.kind in _NAMED else []
+    )
     size = max(mark.size_mm, 2.0)
     if len(mark.points) == 1:
         x, y = mark.points[0]
         arm = _POINT_MM
         strokes = [Stroke("marks", ((x - arm, y), (x + arm, y))), Stroke("marks", ((x, y - arm), (x, y + arm)))]
         return strokes, [Text((x, y + 2.2 * arm), w, size) for w in words]
-    strokes = _dashes(mark.points) if mark.kind in _DASHED else [Stroke("marks", mark.points)]
+    strokes = _dashes(mark.points) if mark.is_dashed else [Stroke("marks", mark.points)]
     (ax, ay), (bx, by) = mark.points[0], mark.points[-1]
     middle = mark.points[len(mark.points) // 2] if len(mark.points) > 2 else ((ax + bx) / 2, (ay + by) / 2)
     return strokes, [Text((middle[0], middle[1] + 0.8 * size), w, size) for w in words]
@@ -188,18 +192,20 @@ def arrow(ends: Array) -> list[Stroke]:
     return strokes
 
 
-def edge_words(edge: SeamEdge) -> str:
+def edge_words(edge: SeamEdge, unit: Unit = "mm") -> str:
     """The edge's name and what is added to it."""
-    finish = edge.finish.replace("_", " ")
-    under = f" ({edge.turn_under:g} turned under)" if edge.turn_under else ""
-    return (
-        f"{edge.name} · {finish}" if edge.finish in CUT_ON_SEAM else f"{edge.name} · {edge.allowance:g} {finish}{under}"
-    )
+    words = {"edge": edge.name, "finish": edge.finish.replace("_", " ")}
+    if edge.is_cut_on_seam:
+        return said(message("edge_cut_on_seam", **words))
+    if edge.turn_under:
+        figures = {"allowance_mm": edge.allowance, "under_mm": edge.turn_under}
+        return said(message("edge_turned_under", **words, **figures), unit)
+    return said(message("edge_with_allowance", **words, allowance_mm=edge.allowance), unit)
 
 
-def _edge_text(edge: SeamEdge) -> Text | None:
+def _edge_text(edge: SeamEdge, unit: Unit) -> Text | None:
     """The edge's name and allowance, just inside the seam line at its middle."""
-    text = edge_words(edge)
+    text = edge_words(edge, unit)
     if edge_length(edge) < len(text) * EDGE_TEXT_MM * 0.6:
         return None
     (x, y), (dx, dy) = point_at(edge, 0.5), tangent_at(edge, 0.5)

@@ -13,6 +13,7 @@ from shapely import affinity
 from ypsicline.core.formats.drawing import Drawing, arrow, edge_words
 from ypsicline.core.geometry.edges import Point, flatten
 from ypsicline.core.geometry.plane import along
+from ypsicline.core.lengths import Unit
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
@@ -36,10 +37,10 @@ class PageWords:
 
 
 def words_on(
-    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], scale: float
+    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], scale: float, unit: Unit
 ) -> PageWords | None:
     """The words for the page whose window has its lower left corner at `low`; None where a text of the panel lies whole
-    on it. `drawing` is the panel's, at `scale`."""
+    on it. `drawing` is the panel's, at `scale`; figures are in `unit`."""
     page = shapely.box(*low, low[0] + window[0], low[1] + window[1])
     if any(shapely.contains(page, _box_of(t.at, t.text, t.size_mm, t.turn_deg)) for t in drawing.texts):
         return None
@@ -50,7 +51,7 @@ def words_on(
     room = shapely.maximum_inscribed_circle(max(parts, key=lambda g: float(g.area)), 0.5)
     (x, y), rim = room.coords
     reach = math.dist((x, y), rim)
-    lines = (panel.name, *_allowances(panel, page, scale))
+    lines = (panel.name, *_allowances(panel, page, scale, unit))
     wide = 2 * reach * 0.9 / (_LETTER * max(len(line) for line in lines))
     size = min(_LARGEST_MM, wide, 1.1 * reach / (1.5 * len(lines)))
     size = max(size, _SMALLEST_MM)
@@ -77,7 +78,7 @@ def _box_of(at: Point, text: str, size_mm: float, turn_deg: float) -> shapely.Po
     return affinity.translate(affinity.rotate(box, turn_deg, origin=(0, 0)), *at)
 
 
-def _allowances(panel: DraftedPanel, page: shapely.Polygon, scale: float) -> list[str]:
+def _allowances(panel: DraftedPanel, page: shapely.Polygon, scale: float, unit: Unit) -> list[str]:
     """Names and allowances of the edges that cross a page, the longest stretch first."""
     found: dict[str, tuple[float, SeamEdge]] = {}
     edges: Sequence[SeamEdge] = [e for ring in panel.rings() for e in ring]
@@ -86,4 +87,4 @@ def _allowances(panel: DraftedPanel, page: shapely.Polygon, scale: float) -> lis
         if shown > 1:
             found[edge.name] = (found.get(edge.name, (0.0, edge))[0] + shown, edge)
     most = sorted(found.values(), key=lambda f: -f[0])[:_MOST_EDGES]
-    return [edge_words(e) for _, e in most]
+    return [edge_words(e, unit) for _, e in most]

@@ -23,6 +23,7 @@ from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.lengths import Unit
 from ypsicline.core.pattern.panel import DraftedPanel, instruction
 
 __all__ = ["Page", "page_plan", "panels_pdf"]
@@ -81,12 +82,13 @@ def panels_pdf(
     print_scale: tuple[float, float] = (1.0, 1.0),
     scale: float = 1.0,
     title: str = "",
+    unit: Unit = "mm",
 ) -> bytes:
     """Pages of all panels, true to size: first the map and the cut list, then only pages that show something.
 
     `print_scale` enlarges the whole page per axis to undo what the printer does (wanted ÷
-    measured); the test marks are enlarged with it. `scale` 0.1 draws a 1:10 model. Raises
-    `Refused` for an unknown paper or over 600 pages.
+    measured); the test marks are enlarged with it. `scale` 0.1 draws a 1:10 model. Figures of
+    allowances and the like are in `unit`. Raises `Refused` for an unknown paper or over 600 pages.
     """
     if paper not in PAPERS:
         raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
@@ -96,7 +98,7 @@ def panels_pdf(
         )
     register_fonts()
     sheet = _Paper(*PAPERS[paper].size_mm, print_scale)
-    drawings = [_scaled(draw_panel(p), scale) for p in panels]
+    drawings = [_scaled(draw_panel(p, unit), scale) for p in panels]
     plan = page_plan(drawings, sheet.window)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(sheet.width * mm, sheet.height * mm), pageCompression=1, invariant=1)
@@ -110,7 +112,7 @@ def panels_pdf(
         canvas.endForm()
     maps = _map_pages(canvas, panels, plan, sheet, scale, title)
     for number, page in enumerate(plan, start=maps + 1):
-        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, scale)
+        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, scale, unit)
         _tile(canvas, page, plan, sheet, panels[page.panel].name, f"{number} of {maps + len(plan)}", scale, words)
     canvas.save()
     return out.getvalue()

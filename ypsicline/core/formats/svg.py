@@ -8,6 +8,7 @@ from xml.etree import ElementTree as ET
 
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel, side_by_side
 from ypsicline.core.geometry.edges import Edge, Point, circle_of
+from ypsicline.core.lengths import Unit
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["panels_svg", "path_data"]
@@ -23,9 +24,10 @@ _STYLE: dict[Layer, dict[str, str]] = {
 }
 
 
-def panels_svg(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
-    """All panels side by side, a group a layer inside a group a panel; `scale` 0.1 makes a 1:10 model."""
-    drawings = side_by_side([draw_panel(p) for p in panels])
+def panels_svg(panels: Sequence[DraftedPanel], *, scale: float = 1.0, unit: Unit = "mm") -> bytes:
+    """All panels side by side, a group a layer inside a group a panel; `scale` 0.1 makes a 1:10 model; figures in its
+    words are in `unit`."""
+    drawings = side_by_side([draw_panel(p, unit) for p in panels])
     low, high = _bounds(drawings)
     width, height = high[0] - low[0] + 2 * MARGIN_MM, high[1] - low[1] + 2 * MARGIN_MM
     root = ET.Element(

@@ -9,7 +9,6 @@ from typing import Literal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import show_error
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM
 
 __all__ = ["NextStep", "Station", "StationKey", "next_step", "stations"]
 
@@ -75,7 +74,7 @@ def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
 
 def _bare_edges(job: JobDocument) -> int:
     """Edges that are to be sewn or hemmed but have nothing to do it with."""
-    return sum(e.finish not in CUT_ON_SEAM and e.allowance == 0 for p in job.panels for ring in p.rings() for e in ring)
+    return sum(e.is_bare for p in job.panels for ring in p.rings() for e in ring)
 
 
 def _worst(drafted: Sequence[DraftedPanel]) -> str:

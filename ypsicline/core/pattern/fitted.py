@@ -20,6 +20,7 @@ from ypsicline.core.geometry.edges import (
     split_edge,
     transformed,
 )
+from ypsicline.core.messages import Message
 from ypsicline.core.pattern.run import Run
 
 __all__ = ["Fitted"]
@@ -35,7 +36,7 @@ class Fitted:
     """
 
     runs: list[Run]
-    worked: tuple[str, ...]
+    worked: tuple[Message, ...]
     matrix: Array
     about: Point
     cloth: Array

@@ -6,8 +6,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.messages import Message
 
 __all__ = ["DraftedNotch", "Mark"]
+
+
+_DASHED = frozenset({"fold", "stitch", "dart", "pleat", "hand_sewn", "centre", "trim"})
 
 
 @dataclass(frozen=True)
@@ -23,8 +27,13 @@ class Mark:
         "button", "tie", "exit", "bar", "lock", "patch", "hand_sewn", "centre", "cross", "wrong_side", "top", "note",
     ]  # fmt: skip
     points: tuple[Point, ...]
-    lines: tuple[str, ...] = ()
+    lines: tuple[str | Message, ...] = ()
     size_mm: float = 0.0
+
+    @property
+    def is_dashed(self) -> bool:
+        """Whether its line is folded, sewn or looked along, not cut: it is drawn dashed."""
+        return self.kind in _DASHED
 
 
 @dataclass(frozen=True)

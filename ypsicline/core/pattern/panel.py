@@ -11,6 +11,7 @@ from typing import Literal, TypeVar
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.messages import Message
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.ids import check_id, with_ids
@@ -117,7 +118,7 @@ class DraftedPanel(Panel):
     hole_seam_points: tuple[tuple[Point, ...], ...] = ()
     notches: tuple[DraftedNotch, ...] = ()
     marks: tuple[Mark, ...] = ()
-    worked: tuple[str, ...] = ()
+    worked: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
     seam_of: tuple[str, ...] = ()
     own_rings: int = 1

@@ -67,6 +67,15 @@ class SeamEdge(Edge):
         return self.finish in FOLDED_BACK and self.allowance > 0
 
     @property
+    def is_cut_on_seam(self) -> bool:
+        return self.finish in CUT_ON_SEAM
+
+    @property
+    def is_bare(self) -> bool:
+        """Whether it is to be sewn or hemmed but has nothing to do it with."""
+        return not self.is_cut_on_seam and self.allowance == 0
+
+    @property
     def depth(self) -> float:
         """How deep it lies once it is folded, mm."""
         return self.allowance - self.turn_under

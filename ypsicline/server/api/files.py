@@ -64,11 +64,13 @@ def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "
 def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: float) -> bytes:
     panels = _drafted(document)
     if kind == "pdf":
-        return panels_pdf(panels, paper=paper, print_scale=document.print_scale, scale=scale, title=document.name)
+        return panels_pdf(
+            panels, paper=paper, print_scale=document.print_scale, scale=scale, title=document.name, unit=document.unit
+        )
     if kind == "marking.pdf":
         return marking_pdf(panels, document.unit, paper=paper, title=f"{document.name}: marking out")
     if kind == "svg":
-        return panels_svg(panels, scale=scale)
+        return panels_svg(panels, scale=scale, unit=document.unit)
     if kind == "dxf":
         return panels_dxf(panels, scale=scale)
     return dump(drafted_file(document.panels, document.house, panels))
@@ -91,7 +93,7 @@ def corner_card(request: HttpRequest, job_id: int, taper_id: str) -> HttpRespons
     sides = [k for k, source in enumerate(drafted.seam_of) if source == taper.edge]
     at = drafted.seam_line[sides[-1]].end
     card = draft_panel(corner_template(drafted, at, max(taper.reach, taper.reach_after)))
-    data = panels_pdf([card], print_scale=d.print_scale, title=f"{d.name}: corner template")
+    data = panels_pdf([card], print_scale=d.print_scale, title=f"{d.name}: corner template", unit=d.unit)
     named = {"Content-Disposition": 'attachment; filename="corner-template.pdf"'}
     return HttpResponse(data, content_type="application/pdf", headers=named)
 

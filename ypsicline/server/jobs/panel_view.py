@@ -10,8 +10,8 @@ from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.draft import drafted
 from ypsicline.core.drafting.house import House, allowance_by_rule
 from ypsicline.core.drafting.inside import as_set
-from ypsicline.core.errors import Refused
-from ypsicline.core.findings import Finding
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Severity
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import (
     Edge,
@@ -25,9 +25,10 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.pattern.fit import Fit, Lies
-from ypsicline.core.pattern.mark import DraftedNotch, Mark
+from ypsicline.core.pattern.mark import DraftedNotch
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.wording import in_words, said
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.worked_out import KEPT
 
@@ -43,7 +44,8 @@ _PAIRS = frozenset({"at", "size", "to"})
 class SeamEdgeView:
     """An edge on the table: `band` is its allowance as a closed path between seam line and parallel, `folds` the lines
     at which it is folded. `of` is the id of the edge that the maker sets, None for an aperture's; `corner_set` what is
-    set there, `corner` what it comes to; `rule` the sum of its allowance."""
+    set there, `corner` what it comes to; `rule` the sum of its allowance. It `folds_back` on its seam line, is cut
+    `on_seam`, or is `bare`: to be sewn, with nothing to do it with."""
 
     of: str | None
     name: str
@@ -57,8 +59,10 @@ class SeamEdgeView:
     outward: tuple[float, float]
     length: str
     allowance: str
-    allowance_mm: float
     finish: str
+    folds_back: bool
+    on_seam: bool
+    bare: bool
     corner: str
     corner_set: str
     by_rule: bool
@@ -82,13 +86,34 @@ class FeatureView:
 
 
 @dataclass(frozen=True)
+class MarkView:
+    """A mark drawn on the panel, see `Mark`; its words are ready to be read."""
+
+    kind: str
+    points: list[tuple[float, float]]
+    lines: list[str]
+    size_mm: float
+    dashed: bool
+
+
+@dataclass(frozen=True)
+class FindingView:
+    id: str
+    severity: Severity
+    sentence: str
+    place: Place
+
+
+@dataclass(frozen=True)
 class DraftView:
-    """What of drafting is drawn and read beside the rings: `corners` are those of the cutting line."""
+    """What of drafting is drawn and read beside the rings: `fit` is the sum of the ease, `worked` all sums; `corners` are
+    those of the cutting line."""
 
     notches: list[DraftedNotch]
-    marks: list[Mark]
+    marks: list[MarkView]
+    fit: list[str]
     worked: list[str]
-    findings: list[Finding]
+    findings: list[FindingView]
     corners: list[tuple[float, float]]
 
 
@@ -143,8 +168,8 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         if made:
             of = None if ring >= made.own_rings else made.seam_of[k] if ring == 0 else edge.id
         own = set_as[of] if of else edge
-        said = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
-        return _seam_edge(edge, of, own, said, unit)
+        rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
+        return _seam_edge(edge, of, own, said(rule, unit), unit)
 
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(shown.rings())]
     cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
@@ -152,7 +177,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     seam = box_of(made.seam_points if made else points)
     return PanelView(
         panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
-        instruction(panel), rings, cut, _draft(made) if made else None, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        instruction(panel), rings, cut, _draft(made, unit) if made else None, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
@@ -160,9 +185,14 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     )  # fmt: skip
 
 
-def _draft(made: DraftedPanel) -> DraftView:
+def _draft(made: DraftedPanel, unit: Unit) -> DraftView:
+    findings = [FindingView(f.id, f.severity, said(f.message, unit), f.place) for f in made.findings]
+    marks = [
+        MarkView(m.kind, list(m.points), list(in_words(m.lines, unit)), m.size_mm, m.is_dashed) for m in made.marks
+    ]
+    fit = [said(line, unit) for line in made.worked if line.code.startswith("fit_")]
     return DraftView(
-        list(made.notches), list(made.marks), list(made.worked), list(made.findings),
+        list(made.notches), marks, fit, [said(line, unit) for line in made.worked], findings,
         [e.points[0] for e in made.cutting_line],
     )  # fmt: skip
 
@@ -191,7 +221,7 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
         of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
-        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.allowance, edge.finish, edge.corner,
+        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.finish, edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
         own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,
     )  # fmt: skip

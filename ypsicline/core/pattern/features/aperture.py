@@ -12,12 +12,13 @@ import shapely
 from pydantic import BeforeValidator, ValidationInfo, WithJsonSchema
 
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.findings import Finding, numbers
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
 from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import parse_length
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
 from ypsicline.core.pattern.fitted import Fitted
@@ -262,24 +263,27 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Ar
     return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(worked), tuple(findings))
 
 
-def _sum(a: Aperture, cloth: Array | None) -> str:
+def _sum(a: Aperture, cloth: Array | None) -> Message:
     w, h = (s + 2 * a.clearance for s in a.size)
-    if a.shape == "round":
-        h = w
-    size = f"{w:.1f}" if a.shape == "round" else f"{w:.1f} × {h:.1f}"
-    passes = f"{a.size[0]:g}" if a.shape == "round" else f"{a.size[0]:g} × {a.size[1]:g}"
-    text = f"{a.name}: {passes} + 2 × {a.clearance:g} = {size} finished"
     is_round = a.shape == "round"
+    figures = {"passes_mm": a.size[0], "clearance_mm": a.clearance, "across_mm": w}
+    more = {} if is_round else {"passes_up_mm": a.size[1], "up_mm": h}
+    size = message("aperture_round" if is_round else "aperture_sides", **figures, **more)
+    in_cloth = message("nothing")
     if cloth is not None:
         angle = math.radians(a.turn_deg)
         across, up = np.array([math.cos(angle), math.sin(angle)]), np.array([-math.sin(angle), math.cos(angle)])
         w, h = w * float(np.hypot(*(cloth @ across))), h * float(np.hypot(*(cloth @ up)))
         is_round = is_round and math.isclose(w, h)
-        text += f", {w:.1f} in this cloth" if is_round else f", {w:.1f} × {h:.1f} in this cloth"
+        in_cloth = message("aperture_in_cloth", size=_across(w, None if is_round else h))
     if a.finish == "hemmed":
-        cut = f"{w - 2 * a.depth:.1f}" if is_round else f"{w - 2 * a.depth:.1f} × {h - 2 * a.depth:.1f}"
-        return f"{text}; − 2 × {a.depth:g} hem = {cut} to cut"
-    return f"{text}, {a.finish}"
+        cut = _across(w - 2 * a.depth, None if is_round else h - 2 * a.depth)
+        return message("aperture_hemmed", aperture=a.name, size=size, in_cloth=in_cloth, depth_mm=a.depth, cut=cut)
+    return message("aperture_finished", aperture=a.name, size=size, in_cloth=in_cloth, finish=a.finish)
+
+
+def _across(across: float, up: float | None) -> Message:
+    return message("across", across_mm=across) if up is None else message("across_and_up", across_mm=across, up_mm=up)
 
 
 def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamEdge]) -> list[Finding]:
@@ -287,12 +291,9 @@ def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamE
     for edge in seam:
         gap = float(shapely.distance(shape, shapely.LineString(flatten(edge))))
         if edge.allowance > 0 and gap < NEAR_SEAMS * edge.allowance:
-            text = (
-                f"“{aperture.name}” lies {gap:.1f} mm from the seam line of “{edge.name}”, closer than three times its "
-                f"allowance of {edge.allowance:g} mm: there is little room to sew both."
-            )
-            figures = numbers(gap_mm=gap, allowance_mm=edge.allowance)
-            found.append(Finding("look", text, Place(edge=edge.name, point=aperture.at), figures))
+            figures = {"gap_mm": gap, "allowance_mm": edge.allowance}
+            text = message("aperture_near_seam", aperture=aperture.name, edge=edge.name, **figures)
+            found.append(Finding("look", text, Place(edge=edge.name, point=aperture.at)))
     return found
 
 
@@ -322,7 +323,7 @@ def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
 
 def _slit(
     aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamEdge], around: Array
-) -> tuple[list[Mark], list[str]]:
+) -> tuple[list[Mark], list[Message]]:
     """The slit from the aperture to an edge, its zip, and where the cord is led out."""
     line = shapely.LinearRing(around)
     centre = shapely.Point(aperture.at)
@@ -343,17 +344,15 @@ def _slit(
     length = math.dist(begin, end)
     marks = [Mark("slit", (begin, out), ("slit",), 3.0), Mark("bar", (begin,), ("bar",), 2.5)]
     fits = sorted(z for z in aperture.stocked if z >= length)
-    worked = [f"slit of {aperture.name}: {length:.1f} to {edge.name}"]
+    zips = {"zip_mm": fits[0]} if fits else {}
+    worked = [
+        message(
+            "slit_drawn" if not aperture.stocked else "slit_with_zip" if fits else "slit_without_zip",
+            aperture=aperture.name, edge=edge.name, length_mm=length, **zips,
+        )
+    ]  # fmt: skip
     if aperture.stocked:
-        worked[0] += (
-            f"; zip {fits[0]:g}"
-            if fits
-            else f"; no zip in stock is that long, take one from the roll: {length:.0f} + ends"
-        )
-        turned = aperture.zip_shows / 2
-        worked.append(
-            f"each side of it turned back by {aperture.zip_shows:g} ÷ 2 = {turned:g}, so that the girth doesn't change"
-        )
+        worked.append(message("slit_turned_back", shows_mm=aperture.zip_shows, turned_mm=aperture.zip_shows / 2))
     if aperture.cord_exit:
         ring_line = shapely.LineString(flatten(edge))
         at = ring_line.project(foot)

@@ -12,7 +12,7 @@ import scipy
 import shapely
 
 from ypsicline.core.errors import Place, Refused
-from ypsicline.core.findings import Finding, numbers
+from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import (
     Point,
     as_curve,
@@ -26,6 +26,7 @@ from ypsicline.core.geometry.edges import (
     transformed,
 )
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import AtCorner, OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
 from ypsicline.core.pattern.fitted import Fitted
@@ -159,7 +160,7 @@ def _on_edge(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
              Run(sides[1], run.source, halfway, middle.s1), right)  # fmt: skip
     made = [*runs[:k], *(r for r in parts if edge_length(r.edge) > 1e-6), *runs[k + 1 :]]
     name = run.edge.name
-    words = f"dart on {name}: intake {dart.intake:.1f} at {dart.along:.1f}, {dart.length:.1f} long"
+    words = message("dart_drawn", edge=name, intake_mm=dart.intake, along_mm=dart.along, length_mm=dart.length)
     intake = Intake("dart", ((dart.edge, low, high),), (dart.intake,), (foot1, apex, foot2))
     return DrawnOnSeam(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
 
@@ -247,7 +248,7 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
             Run(one, first.source, before.s1, first.s1),
             Run(replace(two, name=f"{second.edge.name} dart"), second.source, second.s0, after.s0),
         ]
-    words = f"dart at the end of {first.edge.name}: intake {dart.intake:.1f}, half on each edge, {dart.length:.1f} long"
+    words = message("corner_dart_drawn", edge=first.edge.name, intake_mm=dart.intake, length_mm=dart.length)
     long = edge_length(first.edge)
     spans = ((first.source, long - half, long), (second.source, 0.0, half))
     intake = Intake("dart", spans, (half, half), (foot1, apex, foot2))
@@ -289,11 +290,8 @@ def _uneven(foot1: Point, apex: Point, foot2: Point, name: str) -> tuple[Finding
     one, two = math.dist(foot1, apex), math.dist(foot2, apex)
     if abs(one - two) <= LEGS_APART_MM:
         return ()
-    text = (
-        f"The legs of the dart on “{name}” are {one:.1f} and {two:.1f} mm long; sewn together one runs out by "
-        f"{abs(one - two):.1f} mm. Move its point, or ease one leg in."
-    )
-    return (Finding("look", text, Place(edge=name, point=apex), numbers(first_mm=one, second_mm=two)),)
+    text = message("dart_legs_uneven", edge=name, first_mm=one, second_mm=two, apart_mm=abs(one - two))
+    return (Finding("look", text, Place(edge=name, point=apex)),)
 
 
 def _bisector(apex: Point, foot1: Point, foot2: Point) -> Point:

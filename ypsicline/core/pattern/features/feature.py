@@ -19,6 +19,7 @@ from pydantic_core import CoreSchema
 
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, Edge, Point
+from ypsicline.core.messages import Message
 from ypsicline.core.pattern.anchors import Anchor
 from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.fitted import Fitted
@@ -68,7 +69,7 @@ class DrawnOnSeam:
 
     runs: list[Run]
     marks: tuple[Mark, ...] = ()
-    worked: str = ""
+    worked: Message | None = None
     findings: tuple[Finding, ...] = ()
     intake: Intake | None = None
 
@@ -82,7 +83,7 @@ class DrawnInside:
     ring: tuple[SeamEdge, ...] | None = None
     opening: tuple[Edge, ...] | None = None
     marks: tuple[Mark, ...] = ()
-    worked: tuple[str, ...] = ()
+    worked: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, point_at, tangent_at
 from ypsicline.core.geometry.plane import along
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import WholeEdge
 from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
@@ -62,6 +63,7 @@ class Gather(Feature):
         if not edges:
             raise Refused("A gather stands on an edge that isn't there.", "gather")
         length = sum(edge_length(e) for e in edges)
+        figures = {"length_mm": length, "gathered_mm": length / self.ratio}
         marks = []
         for e in edges:
             count = max(4, int(edge_length(e) / 4))
@@ -70,8 +72,8 @@ class Gather(Feature):
             for n, t in enumerate(stops):
                 p, (dx, dy) = point_at(e, t), tangent_at(e, t)
                 points.append(along(p, (-dy, dx), 3.0 + (1.2 if n % 2 else -1.2)))
-            marks.append(Mark("gather", tuple(points), (f"gather {length:.0f} to {length / self.ratio:.0f}",), 3.0))
-        words = f"gathered: {edges[0].name} {length:.1f} ÷ {self.ratio:g} = {length / self.ratio:.1f}"
+            marks.append(Mark("gather", tuple(points), (message("gather_here", **figures),), 3.0))
+        words = message("gather_drawn", edge=edges[0].name, ratio=self.ratio, **figures)
         return DrawnOnSeam(list(runs), tuple(marks), words)
 
     def in_layer(self, *, soft: bool, lines: bool) -> Gather | None:  # noqa: ARG002 - a feature's signature

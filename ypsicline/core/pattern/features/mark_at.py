@@ -11,6 +11,7 @@ import shapely
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
 from ypsicline.core.pattern.fitted import Fitted
@@ -67,7 +68,7 @@ class MarkAt(Feature):
         body = shapely.Polygon(around).buffer(_ON_IT_MM)
         findings: tuple[Finding, ...] = ()
         if not all(body.covers(shapely.Point(p)) for p in points):
-            text = f"The mark “{self.text or self.mark.replace('_', ' ')}” lies outside the seam line; move it inward."
+            text = message("mark_outside", mark=self.text or self.mark.replace("_", " "))
             findings = (Finding("look", text, Place(point=self.at)),)
         return DrawnInside(marks=(Mark(self.mark, points, (self.text,) if self.text else (), 3.0),), findings=findings)
 

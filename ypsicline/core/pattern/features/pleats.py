@@ -8,6 +8,7 @@ from typing import Literal
 
 from ypsicline.core.geometry.edges import parameter_at_length, point_at, tangent_at
 from ypsicline.core.geometry.plane import along
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
 from ypsicline.core.pattern.fitted import Fitted
@@ -108,8 +109,10 @@ class Pleats(Feature):
                 t = parameter_at_length(edge, stop)
                 p, (dx, dy) = point_at(edge, t), tangent_at(edge, t)
                 marks.append(Mark("pleat", (p, along(p, (-dy, dx), self.depth)), (word,), 2.5))
-        many = f"{self.count} pleats" if self.count > 1 else "pleat"
-        words = f"{many} on {edge.name}: {self.count} × {self.each:.1f} = {self.intake:.1f} at {self.along:.1f}"
+        figures = {"each_mm": self.each, "intake_mm": self.intake, "along_mm": self.along}
+        words = message(
+            "pleats_drawn" if self.count > 1 else "pleat_drawn", edge=edge.name, count=self.count, **figures
+        )
         starts = [self.along + i * self.every for i in range(self.count)]
         spans = tuple((self.edge, start, start + self.each) for start in starts)
         intake = Intake("pleat", spans, (self.each,) * self.count)

@@ -10,6 +10,7 @@ from typing import Literal
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import along, cross, meet, minus, turn_between
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import AtCorner
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
 from ypsicline.core.pattern.fitted import Fitted
@@ -120,10 +121,8 @@ class Taper(Feature):
         made[k + 1 : k + 1] = [into, out]
         angle = 180 - math.degrees(turn_between(tangent_at(into.edge, 1.0), tangent_at(out.edge, 0.0)))
         was = 180 - math.degrees(turn_between(t1, t2))
-        words = (
-            f"taper at the end of {first.edge.name}: reach {self.reach:.1f} and {self.reach_after:.1f}, "
-            f"inset {self.inset:.1f}: {was:.1f}° becomes {angle:.1f}°"
-        )
+        figures = {"reach_mm": self.reach, "reach_after_mm": self.reach_after, "inset_mm": self.inset}
+        words = message("taper_drawn", edge=first.edge.name, before=was, after=angle, **figures)
         return DrawnOnSeam(made, worked=words)
 
     def stands_in_for(self, other: Feature) -> bool:

@@ -1,0 +1,79 @@
+"""Messages in words: every code has its words, lengths in the reader's unit."""
+
+from __future__ import annotations
+
+import ast
+import string
+from pathlib import Path
+
+import pytest
+
+import ypsicline.core
+from tests.core.test_carried import FULL
+from tests.words import sums_of
+from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.messages import Message, message
+from ypsicline.core.wording import said
+from ypsicline.core.wording.english import WORDS
+
+CORE = Path(ypsicline.core.__file__).parent
+
+
+def codes_in_the_core() -> set[str]:
+    """Every text that is handed to `message` as its code, or that one is chosen from."""
+    texts: set[str] = set()
+    for path in CORE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "message":
+                texts |= {t for n in _chosen_from(node.args[0]) if isinstance(n, ast.Constant) and (t := n.value)}
+    return texts
+
+
+def _chosen_from(node: ast.expr) -> list[ast.expr]:
+    return [*_chosen_from(node.body), *_chosen_from(node.orelse)] if isinstance(node, ast.IfExp) else [node]
+
+
+def test_every_code_has_words_and_all_words_are_said() -> None:
+    assert codes_in_the_core() == WORDS.keys()
+
+
+@pytest.mark.parametrize("code", WORDS)
+def test_words_can_be_written_in_every_unit(code: str) -> None:
+    names = {name: spec for _, name, spec, _ in string.Formatter().parse(WORDS[code]) if name}
+    values = {n: 12.7 if n.endswith("_mm") or spec else "it" for n, spec in names.items()}
+    for unit in ("mm", "cm", "in"):
+        text = said(message(code, **values), unit)  # type: ignore[arg-type]
+        assert "{" not in text
+        assert unit == "mm" or " mm" not in text
+
+
+@pytest.mark.parametrize(
+    ("template", "mm", "unit", "text"),
+    [
+        ("{x_mm}", 12.7, "mm", "12.7 mm"), ("{x_mm}", 12.7, "in", "1/2 in"), ("{x_mm}", 12.0, "cm", "1.2 cm"),
+        ("{x_mm:0}", 12.0, "mm", "12.0"), ("{x_mm:0g}", 12.0, "mm", "12"), ("{x_mm:g}", 12.5, "mm", "12.5 mm"),
+        ("{x_mm:+0g}", 3.0, "mm", "+3"), ("{x_mm:+0g}", -3.0, "mm", "-3"), ("{x_mm:0.2}", 1.9099, "mm", "1.91"),
+        ("{x_mm:0.2}", 1.9099, "in", "5/64"), ("{x_mm:+0g}", 6.35, "in", "+1/4"),
+    ],
+)  # fmt: skip
+def test_a_length_is_written_as_its_template_asks(
+    monkeypatch: pytest.MonkeyPatch, template: str, mm: float, unit: str, text: str
+) -> None:
+    monkeypatch.setitem(WORDS, "x", template)
+    assert said(message("x", x_mm=mm), unit) == text  # type: ignore[arg-type]
+
+
+def test_messages_in_messages_and_their_figures() -> None:
+    taken = (message("dart_taken", taken_mm=30), message("pleat_taken", taken_mm=12.7))
+    sewn = message("edge_sewn", edge="front {x}", length_mm=400, taken=taken, left_mm=357.3)
+    assert said(sewn) == "front {x} sewn: 400.0 − 30.0 dart − 12.7 pleat = 357.3"
+    assert sewn.numbers == {"length_mm": 400.0, "left_mm": 357.3}
+    assert isinstance(sewn, Message)
+
+
+def test_a_finding_is_known_by_what_it_is_and_where_whatever_its_figures() -> None:
+    drafted = draft_panel(FULL)
+    assert sums_of(drafted)
+    ids = {f.id for f in drafted.findings}
+    assert all(f.id.startswith(f.message.code) for f in drafted.findings)
+    assert all("full" in i for i in ids)

@@ -1,0 +1,148 @@
+"""English words for every message of the core, by its code; how values are written is in `said`."""
+
+from __future__ import annotations
+
+__all__ = ["WORDS"]
+
+WORDS: dict[str, str] = {
+    "across": "{across_mm:0}",
+    "across_and_up": "{across_mm:0} × {up_mm:0}",
+    "allowance_cut_short": (
+        "The allowance of edge “{edge}” runs into another edge's and is cut short there. Give one of them "
+        "less, or cut and face it."
+    ),
+    "allowance_loses_loop": (
+        "Edge “{edge}” curves inward with a radius of {radius_mm}, tighter than its allowance of "
+        "{allowance_mm}: the cutting line loses a loop there. Snip the allowance, or face the edge."
+    ),
+    "allowance_too_narrow_to_notch": "The allowance of “{edge}” is too narrow to notch; mark it with chalk.",
+    "aperture_finished": "{aperture}: {size}{in_cloth}, {finish}",
+    "aperture_hemmed": "{aperture}: {size}{in_cloth}; − 2 × {depth_mm:0g} hem = {cut} to cut",
+    "aperture_in_cloth": ", {size} in this cloth",
+    "aperture_near_seam": (
+        "“{aperture}” lies {gap_mm} from the seam line of “{edge}”, closer than three times its allowance of "
+        "{allowance_mm:g}: there is little room to sew both."
+    ),
+    "aperture_round": "{passes_mm:0g} + 2 × {clearance_mm:0g} = {across_mm:0} finished",
+    "aperture_sides": (
+        "{passes_mm:0g} × {passes_up_mm:0g} + 2 × {clearance_mm:0g} = {across_mm:0} × {up_mm:0} finished"
+    ),
+    "bent_edge_on_fold": "Edge “{edge}” isn't straight, so it can't lie on the cloth's fold.",
+    "bound_with_allowance": (
+        "Edge “{edge}” is bound yet carries {allowance_mm}; such an edge is cut on the seam line."
+    ),
+    "corner_cut_across": (
+        "The corner between “{edge}” and “{other}” can't be drawn as asked: a curved edge bends away before "
+        "the allowances meet. It is cut straight across; look at it, or choose another corner."
+    ),
+    "corner_dart_drawn": "dart at the end of {edge}: intake {intake_mm:0}, half on each edge, {length_mm:0} long",
+    "dart_and_pleat": "A dart and a pleat",
+    "dart_drawn": "dart on {edge}: intake {intake_mm:0} at {along_mm:0}, {length_mm:0} long",
+    "dart_legs_uneven": (
+        "The legs of the dart on “{edge}” are {first_mm:0} and {second_mm} long; sewn together one runs out "
+        "by {apart_mm}. Move its point, or ease one leg in."
+    ),
+    "dart_point_outside": "The point of the dart on “{edge}” lies outside the panel; make the dart shorter.",
+    "dart_taken": " − {taken_mm:0} dart",
+    "dart_through_opening": "The dart on “{edge}” runs through {opening}; move one of them or make the dart shorter.",
+    "darts_cross": "The darts on “{edge}” and “{other}” cross; make them shorter or move them apart.",
+    "darts_of_edge_cross": "Two darts on “{edge}” cross; make them shorter or move them apart.",
+    "edge_on_seam_line": "{edge}: {length_mm:0} on the seam line, + {allowance_mm:0g} {finish}",
+    "edge_sewn": "{edge} sewn: {length_mm:0}{taken} = {left_mm:0}",
+    "edge_taken_in_whole": "The darts and pleats on “{edge}” take in all of its length and more; take in less.",
+    "fit_clearance": "clearance {clearance_mm:0g}",
+    "fit_girth": "girth ease {girth_mm:0g} ÷ 2π = {each_side_mm:0.2}",
+    "fit_outline": "outline {width_mm:0} × {height_mm:0}, {round_mm:0} round",
+    "fit_outward": "{parts}: {outward_mm:0.2} all round, {before_mm:0} becomes {after_mm:0} round",
+    "fit_over": "over a layer of {over_mm:0g}: {over_mm:0g} a side, {across_mm:0g} across",
+    "fit_percent": "{percent:+g} % = {width_mm:0} × {height_mm:0}",
+    "fit_seam_line": "seam line {width_mm:0} × {height_mm:0}",
+    "fit_shrunk": "shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it",
+    "fit_stretched": "stretch used: ÷ (1 + {warp:g}) along the grain, ÷ (1 + {weft:g}) across it",
+    "fit_width_and_height": "ease {across_mm:+0g} across, {up_mm:+0g} up, half a side = {width_mm:0} × {height_mm:0}",
+    "fold_with_allowance": (
+        "Edge “{edge}” is on the fold yet carries {allowance_mm}; such an edge is cut on the seam line."
+    ),
+    "fold_under": "fold {under_mm:0g} under",
+    "edge_cut_on_seam": "{edge} · {finish}",
+    "edge_with_allowance": "{edge} · {allowance_mm:0g} {finish}",
+    "edge_turned_under": "{edge} · {allowance_mm:0g} {finish} ({under_mm:0g} turned under)",
+    "locked": "{mark}, locked",
+    "gather_here": "gather {length_mm:0} to {gathered_mm:0}",
+    "gather_drawn": "gathered: {edge} {length_mm:0} ÷ {ratio:g} = {gathered_mm:0}",
+    "hem_longer": (
+        "Folded flat, the raw edge of “{edge}” is {percent:.0f} % longer than its place{most}; gather it, or "
+        "take a facing."
+    ),
+    "hem_shorter": (
+        "Folded flat, the raw edge of “{edge}” is {percent:.0f} % shorter than its place{most}; snip it, or "
+        "take a facing."
+    ),
+    "hem_stands_out": (
+        "Folded back, the hem of “{edge}” stands out by {stands_out_mm} at its end. Turn the corner there, or"
+        " trim it once it is folded."
+    ),
+    "hem_too_deep": (
+        "The hem of {hem_mm} on “{edge}” is deeper than the curve's radius of {radius_mm}: it can't be "
+        "folded. Take a facing or bind it."
+    ),
+    "hole_number": "hole {number}",
+    "inlet_closes": (
+        "The allowances on both sides of an inlet meet, so that it closes up; slit it open after cutting."
+    ),
+    "intakes_overlap": "{which} on “{edge}” lie on one another; set them farther apart or take in less.",
+    "listed": "{parts}",
+    "mark_outside": "The mark “{mark}” lies outside the seam line; move it inward.",
+    "no_edge_on_fold": (
+        "The panel is cut on the fold, but no edge of it is marked to lie there: choose one straight edge and"
+        " finish it “on the fold”."
+    ),
+    "notch_cut_away": "The notch on “{edge}” stood where the edge was cut away; place it anew.",
+    "nothing": "",
+    "opening_called": "“{opening}”",
+    "panel_size": (
+        "seam line {width_mm:0} × {height_mm:0}; with allowances {cut_width_mm:0} × {cut_height_mm:0} to cut"
+    ),
+    "pleat_drawn": "pleat on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
+    "pleat_taken": " − {taken_mm:0} pleat",
+    "pleats_drawn": "{count} pleats on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
+    "point_too_thin": (
+        "Between “{edge}” and “{other}” the panel runs out in a point too thin to be cut or sewn. Cut it off,"
+        " or turn one of the edges."
+    ),
+    "raw_with_allowance": (
+        "Edge “{edge}” is cut raw yet carries {allowance_mm}; such an edge is cut on the seam line."
+    ),
+    "rule_casing": (
+        "{room}; stitched {stitched_mm:0g} from the fold, rounded up {depth_mm:0g}; + turn-under "
+        "{under_mm:0g} = {total_mm:0g}"
+    ),
+    "rule_cord": "cord {cord_mm:0g}: π × {cord_mm:0g} ÷ 2 + {more_mm:0g} = {room_mm:0}",
+    "rule_double_hem": "hem {hem_mm:0g} + turn-under {under_mm:0g} = {total_mm:0g}",
+    "rule_elastic": "elastic {elastic_mm:0g} + {more_mm:0g} = {room_mm:0g}",
+    "rule_felled_narrow": "fell {felled_mm:0g} wide − {inside_mm:0g} to lie inside it = {total_mm:0g}",
+    "rule_felled_wide": "fell {felled_mm:0g} wide + {under_mm:0g} turned under = {total_mm:0g}",
+    "rule_french": "first pass {first_mm:0g} + second pass {second_mm:0g} = {total_mm:0g}",
+    "rule_hem": "hem {hem_mm:0g}, its raw edge neatened",
+    "rule_lapped_over": "turned under by {seam_mm:0g}, lies over its mate by {lap_mm:0g}",
+    "rule_lapped_under": "lies {lap_mm:0g} under its mate",
+    "rule_on_seam": "cut on the seam line",
+    "rule_plain": "{allowance_mm:0g} for this finish",
+    "slit_drawn": "slit of {aperture}: {length_mm:0} to {edge}",
+    "slit_turned_back": (
+        "each side of it turned back by {shows_mm:0g} ÷ 2 = {turned_mm:0g}, so that the girth doesn't change"
+    ),
+    "slit_with_zip": "slit of {aperture}: {length_mm:0} to {edge}; zip {zip_mm:0g}",
+    "slit_without_zip": (
+        "slit of {aperture}: {length_mm:0} to {edge}; no zip in stock is that long, take one from the roll: "
+        "{length_mm:0} + ends"
+    ),
+    "taper_drawn": (
+        "taper at the end of {edge}: reach {reach_mm:0} and {reach_after_mm:0}, inset {inset_mm:0}: "
+        "{before:.1f}° becomes {after:.1f}°"
+    ),
+    "two_darts": "Two darts",
+    "two_edges_on_fold": "“{edge}” and “{other}” can't both lie on the fold: only one straight edge can.",
+    "two_pleats": "Two pleats",
+    "where_it_bends_most": " where it bends most",
+}

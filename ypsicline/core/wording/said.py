@@ -1,0 +1,66 @@
+"""A message in words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from string import Formatter
+from typing import Any
+
+from ypsicline.core.lengths import MM_PER, Unit, show_length
+from ypsicline.core.messages import Message
+from ypsicline.core.wording.english import WORDS
+
+__all__ = ["in_words", "said"]
+
+_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|)")
+
+
+def said(message: Message, unit: Unit = "mm") -> str:
+    """A message in words, its lengths in `unit`.
+
+    In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
+    leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `.2` two decimals.
+    """
+    return _Words(unit).vformat(WORDS[message.code], (), dict(message.values))
+
+
+def in_words(lines: Iterable[str | Message], unit: Unit = "mm") -> tuple[str, ...]:
+    """Lines of which some are words already, such as names that people gave."""
+    return tuple(line if isinstance(line, str) else said(line, unit) for line in lines)
+
+
+class _Words(Formatter):
+    def __init__(self, unit: Unit) -> None:
+        self.unit = unit
+
+    def get_field(self, field_name: str, args: Sequence[Any], kwargs: Any) -> tuple[Any, str]:  # noqa: ARG002
+        value = kwargs[field_name]
+        if field_name.endswith("_mm"):
+            value = _Length(value, self.unit)
+        elif isinstance(value, Message):
+            value = said(value, self.unit)
+        elif isinstance(value, tuple):
+            value = "".join(said(v, self.unit) for v in value)
+        return value, field_name
+
+
+class _Length:
+    def __init__(self, mm: float, unit: Unit) -> None:
+        self.mm, self.unit = mm, unit
+
+    def __format__(self, spec: str) -> str:
+        how = _LENGTH.fullmatch(spec)
+        if how is None:
+            raise ValueError(f"“{spec}” is no way to write a length")
+        text = self._figure(how["digits"])
+        sign = "+" if how["sign"] and not text.startswith("-") else ""
+        return sign + text + ("" if how["bare"] else f" {self.unit}")
+
+    def _figure(self, digits: str) -> str:
+        if self.unit == "in":
+            return show_length(self.mm, "in", denominator=64 if digits.startswith(".") else 16)
+        if not digits:
+            return show_length(self.mm, self.unit)
+        value = self.mm / MM_PER[self.unit]
+        return f"{value:g}" if digits == "g" else f"{value:{digits}f}"
