@@ -90,24 +90,28 @@ async function remove() {
     </details>
     <details>
       <summary>Notches, corners, a copy of another size</summary>
-      <div class="row">
-        <v-btn @click="divide(4)">Quarters</v-btn><v-btn @click="divide(8)">Eighths</v-btn
-        ><v-btn @click="divide(0)">In each edge’s middle</v-btn>
+      <div class="part">
+        <div class="row">
+          <v-btn @click="divide(4)">Quarters</v-btn><v-btn @click="divide(8)">Eighths</v-btn
+          ><v-btn @click="divide(0)">In each edge’s middle</v-btn>
+        </div>
+        <v-text-field
+          v-model="label.mitre_limit"
+          label="Mitres reach at most, × the allowance"
+          type="number"
+          min="1"
+          max="20"
+          density="compact"
+          @change="keep"
+        />
+        <form class="row" @submit.prevent="copyAt">
+          <v-text-field v-model="times" label="Times as large" inputmode="decimal" density="compact" /><v-btn
+            type="submit"
+            :disabled="!times"
+            >Copy</v-btn
+          >
+        </form>
       </div>
-      <v-text-field
-        v-model="label.mitre_limit"
-        label="Mitres reach at most, × the allowance"
-        type="number"
-        min="1"
-        max="20"
-        density="compact"
-        @change="keep"
-      />
-      <form class="row" @submit.prevent="copyAt">
-        <v-text-field v-model="times" label="Times as large" inputmode="decimal" density="compact" /><v-btn type="submit" :disabled="!times"
-          >Copy</v-btn
-        >
-      </form>
     </details>
     <v-btn color="error" @click="sure ? remove() : (sure = true)">{{ sure ? 'Yes, remove it' : 'Remove this panel' }}</v-btn>
   </div>
