@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.lengths import parse_length, show_error, show_length
+from ypsicline.core.lengths import show_error, show_length
+from ypsicline.core.typed_lengths import parse_length
 
 READ = [
     ("12 3/8", "in", 12.375 * 25.4),

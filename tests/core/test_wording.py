@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-import ypsicline.core
+import ypsicline
 from tests.core.test_carried import FULL
 from tests.words import sums_of
 from ypsicline.core.drafting.draft import draft_panel
@@ -16,13 +16,13 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.wording import said
 from ypsicline.core.wording.english import WORDS
 
-CORE = Path(ypsicline.core.__file__).parent
+EVERYWHERE = Path(ypsicline.__file__).parent
 
 
-def codes_in_the_core() -> set[str]:
+def codes_that_are_used() -> set[str]:
     """Every text that is handed to `message` as its code, or that one is chosen from."""
     texts: set[str] = set()
-    for path in CORE.rglob("*.py"):
+    for path in EVERYWHERE.rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "message":
                 texts |= {t for n in _chosen_from(node.args[0]) if isinstance(n, ast.Constant) and (t := n.value)}
@@ -34,7 +34,7 @@ def _chosen_from(node: ast.expr) -> list[ast.expr]:
 
 
 def test_every_code_has_words_and_all_words_are_said() -> None:
-    assert codes_in_the_core() == WORDS.keys()
+    assert codes_that_are_used() == WORDS.keys()
 
 
 @pytest.mark.parametrize("code", WORDS)
@@ -53,7 +53,7 @@ def test_words_can_be_written_in_every_unit(code: str) -> None:
         ("{x_mm}", 12.7, "mm", "12.7 mm"), ("{x_mm}", 12.7, "in", "1/2 in"), ("{x_mm}", 12.0, "cm", "1.2 cm"),
         ("{x_mm:0}", 12.0, "mm", "12.0"), ("{x_mm:0g}", 12.0, "mm", "12"), ("{x_mm:g}", 12.5, "mm", "12.5 mm"),
         ("{x_mm:+0g}", 3.0, "mm", "+3"), ("{x_mm:+0g}", -3.0, "mm", "-3"), ("{x_mm:0.2}", 1.9099, "mm", "1.91"),
-        ("{x_mm:0.2}", 1.9099, "in", "5/64"), ("{x_mm:+0g}", 6.35, "in", "+1/4"),
+        ("{x_mm:0.2}", 1.9099, "in", "5/64"), ("{x_mm:+0g}", 6.35, "in", "+1/4"), ("{x_mm:g}", 0.5, "in", "1/64 in"),
     ],
 )  # fmt: skip
 def test_a_length_is_written_as_its_template_asks(

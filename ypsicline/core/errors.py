@@ -4,6 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import Message
+from ypsicline.core.wording import in_words
+
 __all__ = ["Place", "Refused"]
 
 
@@ -20,14 +24,27 @@ class Place:
 class Refused(Exception):
     """Input that can't be used.
 
-    `sentence` is for the maker: what is wrong, where, and what to do. `reason` is a short
-    word for programs. `numbers` are the figures behind the sentence, lengths in mm.
+    `message` is for the maker: what is wrong, where, and what to do; in words already, or with values. `reason` is a
+    short word for programs. `numbers` are the figures behind it, lengths in mm; those of the message are among them.
     """
 
-    sentence: str
+    message: str | Message
     reason: str = "wrong_input"
     place: Place = Place()
     numbers: dict[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        if isinstance(self.message, Message):
+            self.numbers = self.message.numbers | self.numbers
+
+    def said(self, unit: Unit) -> str:
+        """What is said to a maker who works in `unit`."""
+        return in_words([self.message], unit)[0]
+
+    @property
+    def sentence(self) -> str:
+        """What is said in millimetres."""
+        return self.said("mm")
 
     def __str__(self) -> str:
         return self.sentence

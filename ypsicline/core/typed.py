@@ -12,7 +12,7 @@ from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 from pydantic.json_schema import JsonSchemaValue
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.lengths import parse_length
+from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
     "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",

@@ -20,6 +20,7 @@ from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import Solved, Taken, solve
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = [
     "COARSE_MM_PER_PX",
@@ -127,7 +128,7 @@ def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, pr
         seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
     except Refused as e:
         if count > 1:
-            e.sentence = f"Photo {k + 1}: {e.sentence[0].lower()}{e.sentence[1:]}"
+            e.message = message("in_photo", photo=k + 1, refusal=e.message)
         raise
     return Taken(seen.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, seen.unread)
 

@@ -13,6 +13,7 @@ from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, fr
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, ShareIfTyped, SignedLength
+from ypsicline.core.wording import said
 
 __all__ = [
     "MeasureFourSided", "MeasureOnOff", "MeasureRectangle", "MeasureRound", "MeasureStations", "MeasureTouches", "Offsets",
@@ -33,7 +34,7 @@ class _MeasuredIn(ABC):
         return job.captured(from_edges(self.measured().edges))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Measured in" + "".join(f"; {line}" for line in self.measured().worked)
+        return "Measured in" + "".join(f"; {said(line, before.unit)}" for line in self.measured().worked)
 
 
 @dataclass(frozen=True)

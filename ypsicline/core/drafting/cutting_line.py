@@ -35,6 +35,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import Parallel, parallel, parallels
 from ypsicline.core.geometry.plane import cross, dot, minus
 from ypsicline.core.geometry.rings import corner_turns, flatten_ring, onward, signed_area
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.seam_edge import CutEdge, SeamEdge
 
 __all__ = ["MITRE_LIMIT", "CutRing", "cut_ring"]
@@ -98,11 +99,8 @@ def _untangled(
     found = without_loops(raw, seam, led_on, hole=hole)
     if not found:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
-        raise Refused(
-            f"The allowance inside the hole leaves nothing of it to cut: the hole is only about {size:.0f} mm across. "
-            "Give it a smaller allowance, or face or bind it.",
-            "hole_filled", Place(edge=seam[0].name, point=seam[0].start), {"across_mm": size},
-        )  # fmt: skip
+        place = Place(edge=seam[0].name, point=seam[0].start)
+        raise Refused(message("hole_is_filled", across_mm=size), "hole_filled", place)
     rings = []
     for ring in found:
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)

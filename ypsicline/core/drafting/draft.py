@@ -66,7 +66,7 @@ def draft_panel(panel: Panel) -> DraftedPanel:
         return _draft(panel)
     except Refused as e:
         e.place = replace(e.place, panel=panel.name)
-        e.sentence = f"Panel “{panel.name}”: {e.sentence[0].lower()}{e.sentence[1:]}"
+        e.message = message("in_panel", panel=panel.name, refusal=e.message)
         raise
 
 
@@ -317,10 +317,8 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
         raise Refused("A notch stands on an edge that isn't there.", "notch")
     length = edge_length(edge)
     if not 0 <= notch.along <= length + 1e-6:
-        raise Refused(
-            f"A notch stands {notch.along:.1f} mm along edge “{edge.name}”, which is {length:.1f} mm long.",
-            "notch", Place(edge=edge.name), {"along_mm": notch.along, "length_mm": length},
-        )  # fmt: skip
+        text = message("notch_off_its_edge", along_mm=notch.along, edge=edge.name, length_mm=length)
+        raise Refused(text, "notch", Place(edge=edge.name))
     return edge
 
 

@@ -10,6 +10,7 @@ from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import circle_of, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.features.pleats import Pleats
@@ -53,7 +54,8 @@ def with_drop(
     A dart's point stands on the plan's corner. Raises `Refused` where a drop makes no sense.
     """
     if not 5 <= drop_mm <= 3000 or not 0 <= tuck_mm <= 1000:
-        raise Refused("A drop is 5 to 3000 mm, and what tucks under 0 to 1000 mm.", "drop", Place(panel=panel.name))
+        text = message("drop_out_of_range", least_mm=5, most_mm=3000, tuck_most_mm=1000)
+        raise Refused(text, "drop", Place(panel=panel.name))
     reach = drop_mm + tuck_mm
     fit = replace(panel.fit or Fit(), clearance=(panel.fit or Fit()).clearance + reach)
     sheet = replace(panel, fit=fit, features=panel.without(Dart, Pleats))

@@ -42,12 +42,10 @@ class HouseRules:
         for f in fields(self):
             value = getattr(self, f.name)
             if not (math.isfinite(value) and 0 <= value <= _LARGEST_MM):
-                raise Refused(
-                    f"The house rule for “{f.name.replace('_', ' ')}” is {value:g} mm; give 0 to {_LARGEST_MM:g} mm.",
-                    "house",
-                )
+                figures = {"value_mm": value, "most_mm": _LARGEST_MM}
+                raise Refused(message("house_rule_out_of_range", rule=f.name.replace("_", " "), **figures), "house")
         if self.felled < 4:
-            raise Refused("A flat-felled seam shows 4 mm at least; less can't be turned under.", "house")
+            raise Refused(message("fell_too_narrow", least_mm=4), "house")
 
 
 @dataclass(frozen=True)
@@ -68,7 +66,8 @@ class Cloth:
         if not self.name.strip() or len(self.name) > 40 or any(ord(c) < 32 for c in self.name):
             raise Refused("A cloth's name is one line of 1 to 40 letters.", "cloth")
         if not 0 <= self.thickness_mm <= 100:
-            raise Refused(f"A cloth is 0 to 100 mm thick; {self.thickness_mm:g} was given for “{self.name}”.", "cloth")
+            text = message("cloth_too_thick", most_mm=100, thickness_mm=self.thickness_mm, cloth=self.name)
+            raise Refused(text, "cloth")
         for share in (self.warp_shrinks, self.weft_shrinks):
             if not 0 <= share <= 0.5:
                 raise Refused(f"“{self.name}” shrinks by {100 * share:g} %; give 0 to 50 %.", "cloth")

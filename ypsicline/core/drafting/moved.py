@@ -9,6 +9,7 @@ from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.run import Run
 from ypsicline.core.pattern.seam_edge import WIDEST_ALLOWANCE_MM, CutEdge, SeamEdge
 
@@ -39,9 +40,7 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
         try:
             found = [(c.kind, c.points, c.seam_edge) for c in moved_inward(ring, mitre_limit=_SHARP)]
         except Refused as e:
-            raise Refused(
-                f"Moving the seam line in by {distance:.1f} mm leaves nothing of the panel; take less.", "fit", e.place
-            ) from e
+            raise Refused(message("moved_in_to_nothing", distance_mm=distance), "fit", e.place) from e
     return _followed(runs, found)
 
 

@@ -21,6 +21,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.carried import carried
 from ypsicline.core.pattern.edge_map import EdgeMap, Part, lengths_of
 from ypsicline.core.pattern.features.dart import Dart, apex_of
@@ -112,10 +113,8 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
         or low < -_SAME_MM
         or high > edge_length(old) + _SAME_MM
     ):
-        raise Refused(
-            f"The dart can't be opened {along_mm:.1f} mm along “{opened.name}”; choose a place away from its ends and from the dart.",
-            "dart", Place(panel=panel.name, edge=opened.name),
-        )  # fmt: skip
+        text = message("dart_cant_open_there", along_mm=along_mm, edge=opened.name)
+        raise Refused(text, "dart", Place(panel=panel.name, edge=opened.name))
     foot1, foot2 = (point_at(old, parameter_at_length(old, s)) for s in (low, high))
     apex = apex_of(foot1, foot2, dart)
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))

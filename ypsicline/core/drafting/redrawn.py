@@ -11,6 +11,7 @@ from ypsicline.core.drafting.moved import moved_inward
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, edge_length, tangent_at
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.seam_edge import WIDEST_ALLOWANCE_MM, SeamEdge
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.shape import Shape, TracedRing, true_edges
@@ -34,7 +35,7 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
         raise Refused(f"The outline has {len(edges)} edges; amounts came for {len(out_mm)}. Look at it again.", "edge")
     for amount in (*out_mm, holes_out_mm):
         if not abs(amount) <= WIDEST_ALLOWANCE_MM:
-            raise Refused(f"An edge can be moved by {WIDEST_ALLOWANCE_MM:g} mm at most; {amount:g} was given.", "edge")
+            raise Refused(message("edge_moved_too_far", most_mm=WIDEST_ALLOWANCE_MM, given_mm=amount), "edge")
     ring: Sequence[SeamEdge] = [
         SeamEdge(e.kind, e.points, str(k), max(a, 0.0)) for k, (e, a) in enumerate(zip(edges, out_mm, strict=True))
     ]

@@ -21,6 +21,7 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.plane import turn_between
+from ypsicline.core.messages import message
 
 __all__ = [
     "check_ring",
@@ -127,10 +128,8 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
     gaps = np.hypot(apart[:, 0], apart[:, 1])
     for k in np.flatnonzero(gaps > CLOSES_WITHIN_MM).tolist():
         after = (k + 1) % len(edges)
-        raise Refused(
-            f"The {what} is open: edge “{names[after]}” starts {gaps[k]:.2f} mm from the end of “{names[k]}”.",
-            "outline", Place(edge=names[k], point=edges[k].end), {"gap_mm": float(gaps[k])},
-        )  # fmt: skip
+        text = message("ring_is_open", what=what, edge=names[after], gap_mm=gaps[k], other=names[k])
+        raise Refused(text, "outline", Place(edge=names[k], point=edges[k].end))
     points = flatten_ring(edges)
     if len(points) < 3 or _lie_on_a_line(points):
         raise Refused(
@@ -141,11 +140,8 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
         where = _invalid_at(polygon, points)
         met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
         edge_words = " and ".join(f"“{n}”" for n in met[:2]) or "two edges"
-        raise Refused(
-            f"The {what} touches or crosses itself near ({where[0]:.1f}, {where[1]:.1f}) mm, at {edge_words}; "
-            "move an edge so that it doesn't.",
-            "outline", Place(edge=met[0] if met else None, point=where),
-        )  # fmt: skip
+        text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=edge_words)
+        raise Refused(text, "outline", Place(edge=met[0] if met else None, point=where))
     return points
 
 

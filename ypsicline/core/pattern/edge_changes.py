@@ -18,6 +18,7 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.carried import carried
 from ypsicline.core.pattern.edge_map import EdgeMap, Part
 from ypsicline.core.pattern.features.feature import Feature
@@ -44,10 +45,9 @@ def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> Panel:
     whole = panel.rings()[ring][at]
     length = edge_length(whole)
     if not LEAST_PART_MM <= along_mm <= length - LEAST_PART_MM:
-        raise Refused(
-            f"Edge “{whole.name}” is {length:.1f} mm long; split it between {LEAST_PART_MM:g} and {length - LEAST_PART_MM:.1f} mm.",
-            "split", Place(panel=panel.name, edge=whole.name),
-        )  # fmt: skip
+        figures = {"length_mm": length, "least_mm": LEAST_PART_MM, "most_mm": length - LEAST_PART_MM}
+        text = message("split_too_near_an_end", edge=whole.name, **figures)
+        raise Refused(text, "split", Place(panel=panel.name, edge=whole.name))
     t = parameter_at_length(whole, along_mm)
     point = point_at(whole, t)
     first, second = split_edge(whole, 0.0, t), split_edge(whole, t, 1.0)

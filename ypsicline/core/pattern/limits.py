@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["LARGEST_MM", "within"]
 
@@ -14,4 +15,8 @@ LARGEST_MM = 20_000.0
 def within(what: str, value: float, low: float, high: float, unit: str = "mm") -> None:
     """Raise `Refused` where a figure lies outside `low` to `high`, or is none."""
     if not (math.isfinite(value) and low <= value <= high):
+        if unit == "mm":
+            raise Refused(
+                message("length_out_of_range", what=what, value_mm=value, low_mm=low, high_mm=high), "measure"
+            )
         raise Refused(f"{what} is {value:g} {unit}; give {low:g} to {high:g} {unit}.", "measure")

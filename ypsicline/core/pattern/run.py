@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.ids import with_ids
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
@@ -80,8 +81,5 @@ def cut_run(runs: Sequence[Run], source: str, low: float, high: float, what: str
         if r.s0 * whole - 1e-6 <= low and high <= r.s1 * whole + 1e-6 and length < whole * (1 + 1e-6):
             return k, low - r.s0 * whole, high - r.s0 * whole
     name = own[0][1].edge.name
-    raise Refused(
-        f"The {what} on edge “{name}” runs from {low:.1f} to {high:.1f} mm along it; the edge is {whole:.1f} mm long, or "
-        "something else stands there. Move it or make it smaller.",
-        what, Place(edge=name), {"from_mm": low, "to_mm": high, "length_mm": whole},
-    )  # fmt: skip
+    figures = {"from_mm": low, "to_mm": high, "length_mm": whole}
+    raise Refused(message("doesnt_fit_on_edge", what=what, edge=name, **figures), what, Place(edge=name))

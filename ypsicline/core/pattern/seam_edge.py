@@ -7,6 +7,7 @@ from typing import Literal
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.ids import check_id
 
 __all__ = ["CUT_ON_SEAM", "FOLDED_BACK", "WIDEST_ALLOWANCE_MM", "CornerKind", "CutEdge", "Finish", "SeamEdge"]
@@ -22,6 +23,7 @@ FOLDED_BACK = frozenset({"hem", "double_hem", "casing"})
 # and these are cut on it
 CUT_ON_SEAM = frozenset({"bound", "raw", "fold"})
 WIDEST_ALLOWANCE_MM = 500.0
+WIDEST_CORD_MM, WIDEST_ELASTIC_MM = 100.0, 200.0
 
 
 @dataclass(frozen=True)
@@ -46,21 +48,15 @@ class SeamEdge(Edge):
         super().__post_init__()
         check_id(self.id)
         if not 0 <= self.allowance <= WIDEST_ALLOWANCE_MM:
-            raise Refused(
-                f"Edge “{self.name}” has an allowance of {self.allowance:g} mm; give 0 to {WIDEST_ALLOWANCE_MM:g} mm.",
-                "allowance", Place(edge=self.name), {"allowance_mm": self.allowance},
-            )  # fmt: skip
+            figures = {"allowance_mm": self.allowance, "most_mm": WIDEST_ALLOWANCE_MM}
+            text = message("allowance_out_of_range", edge=self.name, **figures)
+            raise Refused(text, "allowance", Place(edge=self.name))
         if not 0 <= self.turn_under <= self.allowance / 2 + 1e-9:
-            raise Refused(
-                f"Edge “{self.name}” turns {self.turn_under:g} mm under, of {self.allowance:g} mm; at most half of the "
-                "allowance can be turned under.",
-                "allowance", Place(edge=self.name), {"turn_under_mm": self.turn_under},
-            )  # fmt: skip
-        if not (0 <= self.cord_mm <= 100 and 0 <= self.elastic_mm <= 200):
-            raise Refused(
-                f"The casing of edge “{self.name}” carries a cord of 0 to 100 mm or elastic of 0 to 200 mm.",
-                "casing", Place(edge=self.name),
-            )  # fmt: skip
+            figures = {"turn_under_mm": self.turn_under, "allowance_mm": self.allowance}
+            raise Refused(message("turn_under_too_wide", edge=self.name, **figures), "allowance", Place(edge=self.name))
+        if not (0 <= self.cord_mm <= WIDEST_CORD_MM and 0 <= self.elastic_mm <= WIDEST_ELASTIC_MM):
+            figures = {"cord_most_mm": WIDEST_CORD_MM, "elastic_most_mm": WIDEST_ELASTIC_MM}
+            raise Refused(message("casing_out_of_range", edge=self.name, **figures), "casing", Place(edge=self.name))
 
     @property
     def is_folded_back(self) -> bool:

@@ -10,6 +10,7 @@ import numpy as np
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.reshaping import reshaped
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
@@ -65,19 +66,12 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
         moved = moved + np.column_stack([np.interp(at, nodes, shift[:, x], period=len(even)) for x in (0, 1)])
         now = replace(shape, outline=reshaped(shape.outline, even, even + moved))
     worst = int(np.abs(wanted).argmax())
-    raise Refused(
-        f"The measures contradict one another: no outline meets them all; {readings[worst].name} stays "
-        f"{abs(wanted[worst]):.1f} mm apart. Measure again, or take one off the list.",
-        "tape", numbers={"apart_mm": float(wanted[worst])},
-    )  # fmt: skip
+    apart = abs(float(wanted[worst]))
+    raise Refused(message("tape_contradicts", measure=readings[worst].name, apart_mm=apart), "tape")
 
 
 def _too_far(name: str, by: float) -> Refused:
-    return Refused(
-        f"{name} would have to change by {by:.0f} mm. That is more than a photo can be wrong: check the tape, its unit, "
-        "and which corners you measured between.",
-        "tape", numbers={"apart_mm": by},
-    )  # fmt: skip
+    return Refused(message("tape_too_far", measure=name, by_mm=by), "tape")
 
 
 def _stiffness(n: int) -> Array:

@@ -11,6 +11,7 @@ import scipy
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
+from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.trueing.shape import DEFAULT_TOLERANCE_MM, Joint, Shape, TracedRing
 
 __all__ = ["Measured", "four_sided", "from_edges", "from_stations", "rectangle", "round_of_girth"]
@@ -24,11 +25,11 @@ _SAME_WAY = math.cos(math.radians(1.5))
 @dataclass(frozen=True)
 class Measured:
     """The outline's edges, counter-clockwise in mm, how far each measure is from what was typed
-    (outline − tape, mm), and the working in words."""
+    (outline − tape, mm), and the working."""
 
     edges: tuple[Edge, ...]
     residuals: Mapping[str, float]
-    worked: tuple[str, ...]
+    worked: tuple[Message, ...]
 
 
 def four_sided(
@@ -61,32 +62,31 @@ def four_sided(
     residuals = {k: found[k] - given[k] for k in given}
     corners = [(float(x), float(y)) for x, y in points]
     edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
-    other = [
-        f"{a}{b} comes to {math.dist(points[names.index(a)], points[names.index(b)]):.1f}"
-        for a, b in ("AC", "BD")
-        if a + b not in given
-    ]
     worst = max(residuals, key=lambda k: abs(residuals[k]))
-    fit = (
-        f"all measures within {abs(residuals[worst]):.1f} mm, {worst} the worst"
-        if ac is not None and bd is not None
-        else ""
-    )
-    return Measured(edges, residuals, tuple(line for line in ("; ".join(other), fit) if line))
+    if ac is not None and bd is not None:
+        worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=worst)
+    else:
+        come_to = {d: math.dist(points[names.index(d[0])], points[names.index(d[1])]) for d in ("AC", "BD")}
+        first, *rest = [d for d in come_to if d not in given]
+        more: dict[str, Value] = {"other": rest[0], "other_mm": come_to[rest[0]]} if rest else {}
+        worked = message(
+            "diagonals_come_to" if rest else "diagonal_comes_to", diagonal=first, length_mm=come_to[first], **more
+        )
+    return Measured(edges, residuals, (worked,))
 
 
 def rectangle(width: float, length: float, *, radius: float | None = None, diagonal: float | None = None) -> Measured:
     """A rectangle centred on the origin, its corners rounded by `radius`, or by what the `diagonal` through the
     rounded corners tells of it (rule: half of it is the farthest point along the direction of the corner)."""
     _check_lengths({"width": width, "length": length})
-    worked: tuple[str, ...] = ()
+    worked: tuple[Message, ...] = ()
     if diagonal is not None:
         radius = corner_radius(width, length, diagonal)
-        worked = (f"diagonal {diagonal:g} through the rounded corners: their radius is {radius:.1f}",)
+        worked = (message("corner_radius_found", diagonal_mm=diagonal, radius_mm=radius),)
     r = radius or 0.0
     most = min(width, length) / 2
     if not 0 <= r <= most:
-        raise Refused(f"A corner radius of {r:g} mm doesn't fit; {most:g} mm is the most for this size.", "measure")
+        raise Refused(message("radius_doesnt_fit", radius_mm=r, most_mm=most), "measure")
     if most - r < 0.02:
         r = most
     x, y = width / 2, length / 2
@@ -125,10 +125,8 @@ def corner_radius(width: float, length: float, diagonal: float) -> float:
 
     sharp, least = math.hypot(width, length), 2 * half(most)
     if diagonal > sharp + 0.5 or diagonal < least - 0.5:
-        raise Refused(
-            f"A diagonal of {diagonal:g} mm can't be right: with sharp corners it is {sharp:.1f}, with the roundest {least:.1f}.",
-            "measure", numbers={"diagonal_mm": diagonal},
-        )  # fmt: skip
+        figures = {"diagonal_mm": diagonal, "sharp_mm": sharp, "least_mm": least}
+        raise Refused(message("diagonal_cant_be", **figures), "measure")
     if diagonal >= sharp:
         return 0.0
     if diagonal <= least:
@@ -143,8 +141,11 @@ def round_of_girth(girth: float, *, pencil: float = 0.0) -> Measured:
     if r <= 0:
         raise Refused("The pencil stands off by more than the radius; check both measures.", "measure")
     edges = (Edge("arc", ((-r, 0.0), (0.0, -r), (r, 0.0))), Edge("arc", ((r, 0.0), (0.0, r), (-r, 0.0))))
-    off = f" − 2 × {pencil:g}" if pencil else ""
-    return Measured(edges, {}, (f"girth {girth:g} ÷ π{off} = {2 * r:.1f} across",))
+    stands_off = {"pencil_mm": pencil} if pencil else {}
+    worked = message(
+        "girth_of_pencil_across" if pencil else "girth_across", girth_mm=girth, across_mm=2 * r, **stands_off
+    )
+    return Measured(edges, {}, (worked,))
 
 
 def from_stations(stations: Sequence[tuple[float, float, float]], *, smooth: bool = True) -> Measured:
@@ -160,9 +161,9 @@ def from_stations(stations: Sequence[tuple[float, float, float]], *, smooth: boo
         raise Refused(f"A measure is missing or over {LONGEST_MM / 1000:.0f} m.", "measure")
     for (a, low, high), (b, _, _) in zip(table, [*table[1:], (math.inf, 0, 0)], strict=True):
         if b - a < 1:
-            raise Refused(f"Two stations stand at {a:g} mm; each needs a place of its own.", "measure")
+            raise Refused(message("stations_at_one_place", at_mm=a), "measure")
         if low > high:
-            raise Refused(f"At {a:g} mm the lower side lies above the upper one; swap them.", "measure")
+            raise Refused(message("station_upside_down", at_mm=a), "measure")
     lower = _side(table[:, [0, 1]], smooth=smooth)
     upper = _side(table[::-1, [0, 2]], smooth=smooth)
     edges = [*lower]
@@ -197,18 +198,16 @@ def _runs_on(before: Edge, after: Edge) -> bool:
 def _check_lengths(lengths: Mapping[str, float]) -> None:
     for name, value in lengths.items():
         if not 0 < value <= LONGEST_MM:
-            raise Refused(f"{name} of {value:g} mm can't be right; give more than 0 and at most 20 m.", "measure")
+            text = message("measure_out_of_range", measure=name, length_mm=value, most_mm=LONGEST_MM)
+            raise Refused(text, "measure")
 
 
 def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float]) -> None:
     """Raise `Refused` where one of three lengths is longer than the others together."""
     for long, one, two in ((a, b, c), (b, a, c), (c, a, b)):
         if lengths[long] >= lengths[one] + lengths[two]:
-            raise Refused(
-                f"{long} of {lengths[long]:g} mm can't be right: {one} and {two} together are only "
-                f"{lengths[one] + lengths[two]:g} mm. Measure them again.",
-                "measure", numbers={long: lengths[long]},
-            )  # fmt: skip
+            figures = {"length_mm": lengths[long], "together_mm": lengths[one] + lengths[two]}
+            raise Refused(message("triangle_cant_be", measure=long, one=one, two=two, **figures), "measure")
 
 
 def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
@@ -243,9 +242,9 @@ def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -
         )
     slant, short = (bc + da) / 2, (ab - cd) / 2
     if abs(bc - da) > 0.02 * slant:
-        raise Refused(f"It can't be symmetric with BC {bc:g} and DA {da:g} mm: those are equal then.", "measure")
+        raise Refused(message("cant_be_symmetric", bc_mm=bc, da_mm=da), "measure")
     if abs(short) >= slant:
-        raise Refused(f"AB {ab:g} and CD {cd:g} mm differ by more than the slanted sides can bridge.", "measure")
+        raise Refused(message("sides_cant_bridge", ab_mm=ab, cd_mm=cd), "measure")
     height = math.sqrt(slant**2 - short**2)
     return np.array([[0, 0], [ab, 0], [ab - short, height], [short, height]])
 
@@ -260,10 +259,7 @@ def _fitted(start: Array, given: Mapping[str, float]) -> Array:
     fit = scipy.optimize.least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
     worst = max(zip(given, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
     if worst[1] > 0.03 * max(given.values()):
-        raise Refused(
-            f"The measures don't fit one another: {worst[0]} is out by {worst[1]:.0f} mm at the least. Measure it again.",
-            "measure", numbers={"out_mm": float(worst[1])},
-        )  # fmt: skip
+        raise Refused(message("measures_dont_fit", measure=worst[0], out_mm=worst[1]), "measure")
     x = fit.x
     return np.array([[0, 0], [x[0], 0], x[1:3], x[3:5]])
 

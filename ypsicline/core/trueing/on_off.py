@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import Message, message
 
 __all__ = ["OnOff", "on_off"]
 
@@ -18,7 +19,7 @@ class OnOff:
 
     stretch: float
     cut_mm: float
-    worked: tuple[str, ...]
+    worked: tuple[Message, ...]
 
 
 def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | None = None) -> OnOff:
@@ -31,11 +32,7 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
     if on_mm <= 0 or (off_mm is not None and off_mm <= 0):
         raise Refused(f"The {name} must be longer than nothing.", "measure")
     if off_mm is not None and off_mm > on_mm:
-        raise Refused(
-            f"The {name} is longer off the frame ({off_mm:g} mm) than on it ({on_mm:g} mm). Are the two swapped? "
-            "If the cover really hung loose, give the measure on the frame alone.",
-            "measure", numbers={"on_mm": on_mm, "off_mm": off_mm},
-        )  # fmt: skip
+        raise Refused(message("off_longer_than_on", name=name, off_mm=off_mm, on_mm=on_mm), "measure")
     stretch = 0.0 if off_mm is None else (on_mm - off_mm) / off_mm
     used = stretch if new_stretch is None else new_stretch
     for what, value in (("old cover", stretch), ("new cloth", used)):
@@ -46,8 +43,8 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
                 "measure", numbers={"stretch": value},
             )  # fmt: skip
     cut = on_mm / (1 + used)
-    worked = []
+    worked: list[Message] = []
     if off_mm is not None:
-        worked.append(f"{name}: ({on_mm:.1f} − {off_mm:.1f}) ÷ {off_mm:.1f} = {100 * stretch:.1f} % stretch in use")
-    worked.append(f"{name}: {on_mm:.1f} ÷ {1 + used:.3f} = {cut:.1f}")
+        worked.append(message("stretch_in_use", name=name, on_mm=on_mm, off_mm=off_mm, percent=100 * stretch))
+    worked.append(message("cut_for_stretch", name=name, on_mm=on_mm, stretched=1 + used, cut_mm=cut))
     return OnOff(stretch, cut, tuple(worked))

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, EdgeKind
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.measured import Measured
 
 __all__ = ["Rolled", "rolled"]
@@ -59,11 +60,7 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
     strays = float(np.abs(fit.fun).max())
     inner_mm, outer_mm = float(fit.x[2]), float(fit.x[3])
     if strays > 0.02 * size:
-        raise Refused(
-            f"The marks don't lie in two rows: they stray by up to {strays:.0f} mm from the best two arcs. Take off what "
-            "isn't a mark of the roll.",
-            "rolled", numbers={"strays_mm": strays},
-        )  # fmt: skip
+        raise Refused(message("rolled_marks_stray", strays_mm=strays), "rolled")
     spans = [_span(points[row], fit.x[:2]) for row in (~outer, outer)]
     angle = float(np.mean([s[1] for s in spans]))
     girths = (inner_mm * angle, outer_mm * angle)
@@ -73,18 +70,16 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
     )
     uneven = abs(spans[0][1] - spans[1][1]) * outer_mm
     slant = outer_mm - inner_mm
-    worked = [
-        f"girths rolled: {girths[0]:.1f} and {girths[1]:.1f}; slant height {slant:.1f}; marks stray by up to {strays:.1f}",
-        *(
-            f"{name} girth taped {g:.1f}, rolled {have:.1f}: {'slipped' if abs(have - g) > 0.01 * g else 'off'} by {have - g:+.1f}"
-            for name, g, have in zip(("small", "large"), (small_girth_mm, large_girth_mm), girths, strict=True)
-            if g is not None
-        ),
-    ]
+    figures = {"small_mm": girths[0], "large_mm": girths[1], "slant_mm": slant, "strays_mm": strays}
+    worked = [message("rolled_girths", **figures)]
+    for name, g, have in zip(("small", "large"), (small_girth_mm, large_girth_mm), girths, strict=True):
+        if g is not None:
+            by = {"taped_mm": g, "rolled_mm": have, "by_mm": have - g}
+            worked.append(message("rolled_slipped" if abs(have - g) > 0.01 * g else "rolled_off", name=name, **by))
     if uneven > 0.01 * girths[1]:
-        worked.append(f"start and finish of the two rows don't answer: {uneven:.1f} apart along the large one")
+        worked.append(message("rolled_uneven", apart_mm=uneven))
     if not straight:
-        worked.append(f"arcs of {inner_mm:.1f} and {outer_mm:.1f} about one centre, {math.degrees(angle):.1f}°")
+        worked.append(message("rolled_arcs", inner_mm=inner_mm, outer_mm=outer_mm, angle=math.degrees(angle)))
     start = float(np.angle(np.mean(np.exp(1j * (np.array([s[0] for s in spans]) + angle / 2))))) - angle / 2
     edges = _development(fit.x[:2], inner_mm, outer_mm, start, angle, "line" if straight else "arc")
     measured = Measured(edges, {}, tuple(worked))

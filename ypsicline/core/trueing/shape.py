@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, edge_length
 from ypsicline.core.geometry.rings import even_ring, signed_area
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.corners import find_corners, split_smooth_run
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_curve, fit_line
 
@@ -225,10 +226,8 @@ def set_smooth(ring: TracedRing, index: int, *, smooth: bool) -> TracedRing:
 
 def _check_tolerance(tolerance_mm: float) -> None:
     if not 0.05 <= tolerance_mm <= 20:
-        raise Refused(
-            f"A tolerance of {tolerance_mm:g} mm makes no sense here; give 0.05 to 20 mm.", "tolerance",
-            numbers={"tolerance_mm": tolerance_mm},
-        )  # fmt: skip
+        figures = {"tolerance_mm": tolerance_mm, "least_mm": 0.05, "most_mm": 20}
+        raise Refused(message("tolerance_out_of_range", **figures), "tolerance")
 
 
 def _check_point(at: Point) -> None:

@@ -10,6 +10,7 @@ import scipy
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.reshaping import reshaped
 from ypsicline.core.trueing.shape import Shape, TracedRing
 
@@ -26,7 +27,8 @@ def smooth_shape(shape: Shape, by_mm: float) -> Shape:
     allows. Raises `Refused` for an amount below 0.01 or over 10 mm.
     """
     if not 0.01 <= by_mm <= MOST_MM:
-        raise Refused(f"Smoothing may move the outline by 0.01 to {MOST_MM:g} mm; {by_mm:g} mm was given.", "smooth")
+        figures = {"least_mm": 0.01, "most_mm": MOST_MM, "given_mm": by_mm}
+        raise Refused(message("smoothing_out_of_range", **figures), "smooth")
     return replace(
         shape, outline=_smoothed(shape.outline, by_mm), holes=tuple(_smoothed(h, by_mm) for h in shape.holes)
     )

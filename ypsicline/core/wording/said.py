@@ -59,7 +59,9 @@ class _Length:
 
     def _figure(self, digits: str) -> str:
         if self.unit == "in":
-            return show_length(self.mm, "in", denominator=64 if digits.startswith(".") else 16)
+            # what would be nothing in sixteenths is something in finer parts
+            fine = digits.startswith(".") or abs(self.mm) < MM_PER["in"] / 16
+            return show_length(self.mm, "in", denominator=64 if fine else 16)
         if not digits:
             return show_length(self.mm, self.unit)
         value = self.mm / MM_PER[self.unit]

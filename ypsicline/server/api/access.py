@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404
 
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
+from ypsicline.core.lengths import Unit
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
@@ -18,7 +19,7 @@ from ypsicline.server.jobs.view import JobView, job_view
 if TYPE_CHECKING:
     from django.contrib.auth.models import User
 
-__all__ = ["apply", "changed_view", "job_of", "photo_of", "shown_revision", "user_of", "workshop_of"]
+__all__ = ["apply", "changed_view", "job_of", "photo_of", "shown_revision", "unit_shown", "user_of", "workshop_of"]
 
 
 def user_of(request: HttpRequest) -> User:
@@ -42,6 +43,17 @@ def job_of(request: HttpRequest, job_id: int) -> Job:
 
 def photo_of(request: HttpRequest, photo_id: int) -> Photo:
     return get_object_or_404(Photo, pk=photo_id, job__workshop__members=request.user.pk)
+
+
+def unit_shown(request: HttpRequest) -> Unit:
+    """The unit of the job that a request is about; mm where it is about none, or none that the user may see."""
+    asked = request.resolver_match.kwargs if request.resolver_match else {}
+    jobs = Job.objects.filter(workshop__members=request.user.pk)
+    if "job_id" in asked:
+        job = jobs.filter(pk=asked["job_id"]).first()
+    else:
+        job = jobs.filter(photos__pk=asked["photo_id"]).first() if "photo_id" in asked else None
+    return history.unit_of(job) if job else "mm"
 
 
 def apply(request: HttpRequest, job_id: int, change: Change | Read) -> JobView:

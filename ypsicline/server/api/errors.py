@@ -14,6 +14,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from ypsicline.core.errors import Refused
+from ypsicline.server.api.access import unit_shown
 from ypsicline.server.jobs.history import Stale
 from ypsicline.server.sentences import is_full_disk, sentence_for
 
@@ -32,7 +33,7 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, e: Refused) -> HttpResponse:
         place = {"panel": e.place.panel, "edge": e.place.edge, "point": e.place.point}
-        return answer(request, 422, e.sentence, reason=e.reason, place=place, numbers=e.numbers)
+        return answer(request, 422, e.said(unit_shown(request)), reason=e.reason, place=place, numbers=e.numbers)
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, e: Stale) -> HttpResponse:

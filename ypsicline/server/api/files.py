@@ -30,9 +30,9 @@ from ypsicline.core.formats.read_outlines import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument
-from ypsicline.core.lengths import parse_length
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server.api.access import apply, job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.reading import read_drawing

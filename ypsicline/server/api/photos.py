@@ -18,9 +18,10 @@ from ypsicline.core.changes.captures import ConfirmEdges, MendOutline, WalkRound
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, PhotoOf
-from ypsicline.core.lengths import Unit, parse_length, show_error
+from ypsicline.core.lengths import Unit, show_error
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.shape import true_up
+from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server import files
 from ypsicline.server.api.access import apply, job_of, photo_of
 from ypsicline.server.jobs import history, photos

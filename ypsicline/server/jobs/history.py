@@ -13,13 +13,14 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.stored import Stored, pack, unpack
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import JobDocument
+from ypsicline.core.lengths import Unit
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import User
 
-__all__ = ["after", "before", "change", "current", "redo", "take_in", "undo"]
+__all__ = ["after", "before", "change", "current", "redo", "take_in", "undo", "unit_of"]
 
 log = logging.getLogger("ypsicline.jobs")
 _TRIES = 5
@@ -45,6 +46,14 @@ def current(job: Job) -> JobDocument:
             log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
             Job.objects.filter(pk=job.pk, position=job.position).update(unreadable_at=job.position)
         raise
+
+
+def unit_of(job: Job) -> Unit:
+    """The unit that a job is shown in; mm where it can't be read."""
+    try:
+        return current(job).unit
+    except Refused:
+        return "mm"
 
 
 def _read(job: Job, stored: bytes) -> JobDocument:

@@ -13,6 +13,7 @@ from PIL import Image
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.private_data import without_private_data
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server import files
 from ypsicline.server.locks import locked
 
@@ -49,7 +50,7 @@ def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_previ
                 read = read_photo(data)
             except Refused as e:
                 if len(sent) > 1:
-                    e.sentence = f"{_named(name)[:60]}: {e.sentence[0].lower()}{e.sentence[1:]}"
+                    e.message = message("in_file", file=_named(name)[:60], refusal=e.message)
                 raise
             about = (read.width, read.height, read.camera, read.focal_px)
             checked.append(

@@ -177,7 +177,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     seam = box_of(made.seam_points if made else points)
     return PanelView(
         panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
-        instruction(panel), rings, cut, _draft(made, unit) if made else None, refused, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        instruction(panel), rings, cut, _draft(made, unit) if made else None, refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
@@ -197,12 +197,12 @@ def _draft(made: DraftedPanel, unit: Unit) -> DraftView:
     )  # fmt: skip
 
 
-def draft_of(panel: Panel) -> tuple[DraftedPanel | None, str | None]:
-    """The drafted panel, or the sentence that says why it can't be drafted."""
+def draft_of(panel: Panel) -> tuple[DraftedPanel | None, Refused | None]:
+    """The drafted panel, or why it can't be drafted."""
     try:
         return drafted(panel), None
     except Refused as e:
-        return None, e.sentence
+        return None, e
 
 
 def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:

@@ -39,6 +39,7 @@ from ypsicline.core.lengths import Unit, show_error
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
+from ypsicline.core.wording import in_words
 from ypsicline.server import files
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.cameras import profile_of
@@ -268,7 +269,7 @@ def measure(photo_id: int) -> None:
         reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
         _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, progress)
     except Refused as e:
-        _finish(photo, STATUS.REFUSED, e.sentence)
+        _finish(photo, STATUS.REFUSED, e.said(history.unit_of(photo.job)))
     except Exception as e:
         if not Photo.objects.filter(pk=photo_id).exists():
             return  # deleted meanwhile, with its job
@@ -308,7 +309,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
             raise
         laid = open_table(reads, **how)
         put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
-        _finish(photo, STATUS.REFUSED, f"{e.sentence} Or walk round its edge by hand.")
+        _finish(photo, STATUS.REFUSED, f"{e.said(document.unit)} Or walk round its edge by hand.")
         return
     if isinstance(found, SeveralPieces):
         _ask(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
@@ -334,14 +335,14 @@ def _ask(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> None:
 
 def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None:
     """What was found becomes the piece on the table, or several pieces by the names they were given."""
-    names = [n for n in photo.names if n]
+    names, unit = [n for n in photo.names if n], history.unit_of(photo.job)
     landed = []
     for capture, flat in found:
         entry, shape = _entry(capture, flat), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
             entry["band"] = []
-            entry["warnings"] = [*entry["warnings"], *_rolled(photo, capture).measured.worked]
+            entry["warnings"] = [*entry["warnings"], *in_words(_rolled(photo, capture).measured.worked, unit)]
         landed.append((put_finding(photo, entry), shape))
 
     named = names or [""] * len(landed)

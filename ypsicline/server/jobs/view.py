@@ -17,13 +17,14 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
-from ypsicline.core.lengths import Unit, parse_length, show_error, show_length
+from ypsicline.core.lengths import Unit, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.progress import NextStep, Station, next_step, stations
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
+from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo

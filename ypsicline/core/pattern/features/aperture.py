@@ -17,7 +17,6 @@ from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transform
 from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
 from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_clockwise, reverse_ring
 from ypsicline.core.geometry.transform import Transform
-from ypsicline.core.lengths import parse_length
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
@@ -27,6 +26,7 @@ from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import CornerKind, Finish, SeamEdge
 from ypsicline.core.typed import LengthOrNone, Number, NumberOrNone, SignedLength, Words
+from ypsicline.core.typed_lengths import parse_length
 
 __all__ = ["Aperture", "ApertureFinish", "finished_ring", "opening_ring", "placed_from"]
 
@@ -107,7 +107,7 @@ class Aperture(Feature):
         if not 1 <= len(self.name) <= 40 or any(ord(c) < 32 for c in self.name):
             raise Refused("An aperture's name is one line of 1 to 40 letters.", "name", Place(point=self.at))
         if len(self.stocked) > 40 or any(not 10 <= z <= LARGEST_MM for z in self.stocked):
-            raise Refused("At most 40 zip lengths, each over 10 mm, can be in stock.", "aperture")
+            raise Refused(message("zips_out_of_range", least_mm=10), "aperture")
 
     @property
     def anchor(self) -> Inside:

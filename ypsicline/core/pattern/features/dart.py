@@ -230,10 +230,8 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     half = dart.intake / 2
     for run in (first, second):
         if half >= edge_length(run.edge):
-            raise Refused(
-                f"Half of the dart's intake, {half:.1f} mm, is longer than edge “{run.edge.name}”.",
-                "dart", Place(edge=run.edge.name),
-            )  # fmt: skip
+            text = message("corner_dart_too_wide", half_mm=half, edge=run.edge.name)
+            raise Refused(text, "dart", Place(edge=run.edge.name))
     vertex = first.edge.end
     t1, t2 = tangent_at(first.edge, 1.0), tangent_at(second.edge, 0.0)
     inward = unit((t2[0] - t1[0], t2[1] - t1[1]))

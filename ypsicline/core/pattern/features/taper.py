@@ -88,21 +88,15 @@ class Taper(Feature):
         for run, reach in ((first, self.reach), (second, self.reach_after)):
             length = edge_length(run.edge) / (run.s1 - run.s0)
             if reach >= min(length / 2, edge_length(run.edge)):
-                raise Refused(
-                    f"The taper reaches {reach:.1f} mm along edge “{run.edge.name}”, which is {length:.1f} mm long; it may reach "
-                    "less than half of it.",
-                    "taper", Place(edge=run.edge.name), {"reach_mm": reach, "length_mm": length},
-                )  # fmt: skip
+                text = message("taper_reaches_too_far", edge=run.edge.name, reach_mm=reach, length_mm=length)
+                raise Refused(text, "taper", Place(edge=run.edge.name))
         vertex, t1, t2 = first.edge.end, tangent_at(first.edge, 1.0), tangent_at(second.edge, 0.0)
         corner = meet(along(vertex, (-t1[1], t1[0]), self.inset), t1, along(vertex, (-t2[1], t2[0]), self.inset), t2)
         before, after = first.part(0.0, edge_length(first.edge) - self.reach), second.part(self.reach_after, math.inf)
         start, end = before.edge.end, after.edge.start
         if corner is None or cross(t1, t2) <= 0 or cross(minus(corner, start), minus(end, corner)) <= 0:
-            raise Refused(
-                f"The corner at the end of “{first.edge.name}” can't be tapered by {self.inset:g} mm over a reach of "
-                f"{self.reach:g} mm: it would turn inside out. Reach farther or go in less.",
-                "taper", Place(edge=first.edge.name, point=vertex),
-            )  # fmt: skip
+            text = message("taper_inside_out", edge=first.edge.name, inset_mm=self.inset, reach_mm=self.reach)
+            raise Refused(text, "taper", Place(edge=first.edge.name, point=vertex))
         into = Run(
             _side(first.edge, start, corner, tangent_at(before.edge, 1.0), self, last=False),
             first.source,

@@ -1,0 +1,97 @@
+"""Lengths as makers type them, read into millimetres."""
+
+from __future__ import annotations
+
+import re
+from typing import cast
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.lengths import MM_PER, Unit
+
+__all__ = ["parse_length"]
+
+LONGEST_MM = 100_000.0
+_UNIT_WORDS = {
+    "mm": "mm", "millimetre": "mm", "millimetres": "mm", "millimeter": "mm", "millimeters": "mm",
+    "cm": "cm", "centimetre": "cm", "centimetres": "cm", "centimeter": "cm", "centimeters": "cm",
+    "m": "m", "metre": "m", "metres": "m", "meter": "m", "meters": "m",
+    "in": "in", "in.": "in", "inch": "in", "inches": "in", '"': "in", "″": "in", "”": "in", "''": "in",
+    "ft": "ft", "ft.": "ft", "foot": "ft", "feet": "ft", "'": "ft", "′": "ft", "’": "ft",
+}  # fmt: skip
+_VULGAR = {
+    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+    "⅓": "1/3", "⅔": "2/3", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6",
+}  # fmt: skip
+_NUMBER = re.compile(r"(?:(\d+)(?:\s*-\s*|\s+))?(\d+)\s*/\s*(\d+)|(\d+(?:[.,]\d+)?|[.,]\d+)")
+_UNIT = re.compile("|".join(re.escape(w) for w in sorted(_UNIT_WORDS, key=len, reverse=True)), re.IGNORECASE)
+
+
+def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
+    """The length that `text` says, in mm; a bare number is in `unit`.
+
+    Reads `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `31.4cm`, `1.2 m`, decimal commas.
+    Raises `Refused` (reason `length`) for what can't be read, can be read two ways, is
+    negative (unless `signed`) or is over 100 m.
+    """
+    rest = text.strip()
+    sign = 1.0
+    if signed and rest[:1] in {"-", "−", "+"}:
+        sign, rest = (1.0 if rest[0] == "+" else -1.0), rest[1:].strip()
+    if rest[:1] in {"-", "−"}:
+        raise _refused(text, "is below zero; give a length of zero or more")
+    for sign_char, plain in _VULGAR.items():
+        rest = rest.replace(sign_char, f" {plain}")
+    rest = rest.replace("⁄", "/").strip()
+    total, terms, previous = 0.0, 0, ""
+    while rest:
+        number = _NUMBER.match(rest)
+        if not number:
+            raise _refused(text, _how_to_type(unit))
+        value = _value(number, text, unit)
+        rest = rest[number.end() :].lstrip()
+        word = _UNIT.match(rest)
+        if word:
+            term_unit = _UNIT_WORDS[word.group().lower()]
+            rest = rest[word.end() :].lstrip(" ,") if word.group() != "in" else rest[word.end() :].lstrip(" ,.")
+        else:
+            term_unit = "in" if previous == "ft" else unit
+        if terms and not (previous == "ft" and term_unit == "in"):
+            raise _refused(text, _how_to_type(unit))
+        total += value * MM_PER[term_unit]
+        terms, previous = terms + 1, term_unit
+    if not terms:
+        raise Refused(f"No length was typed; {_how_to_type(unit)}.", "length")
+    if total > LONGEST_MM:
+        raise _refused(text, "is over 100 m; check the unit")
+    return sign * total
+
+
+def _value(number: re.Match[str], text: str, unit: Unit) -> float:
+    whole, upper, lower, decimal = number.groups()
+    if decimal is not None:
+        if re.fullmatch(r"[1-9]\d{0,2},\d{3}", cast(str, decimal)) and unit != "in" and "m" not in _metres(text):
+            raise _refused(
+                text, f"can be read two ways; type {decimal.replace(',', '')} or {decimal.replace(',', '.')}"
+            )
+        return float(decimal.replace(",", "."))
+    if int(lower) == 0:
+        raise _refused(text, "divides by zero; check the fraction")
+    return float(whole or 0) + int(upper) / int(lower)
+
+
+def _metres(text: str) -> set[str]:
+    return {_UNIT_WORDS[w.lower()] for w in _UNIT.findall(text)}
+
+
+def _how_to_type(unit: Unit) -> str:
+    return {
+        "in": "type it like 12 3/8, 12.375 or 3' 2 1/2\"",
+        "cm": "type it like 31.4, 314 mm or 12 3/8 in",
+        "mm": "type it like 314, 31.4 cm or 12 3/8 in",
+    }[unit]
+
+
+def _refused(text: str, what: str) -> Refused:
+    shown = text.strip()[:40]
+    joiner = " " if what.startswith(("is ", "can ", "divides ")) else " can't be read as a length; "
+    return Refused(f"“{shown}”{joiner}{what}.", "length")
