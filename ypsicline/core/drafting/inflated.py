@@ -56,7 +56,7 @@ class Corner:
 
 
 def bag_volume(width_mm: float, length_mm: float) -> float:
-    """The volume in mm³ of a flat bag of two width × length plies, filled (the published approximation of rule 4)."""
+    """The volume in mm³ of a flat bag of two width × length plies, filled (the approximation of rule 4 in docs/rules.md)."""
     w, length = sorted((width_mm, length_mm))
     return w**3 * (length / (math.pi * w) - 0.142 * (1 - 10 ** (-length / w)))
 
