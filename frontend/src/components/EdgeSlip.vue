@@ -32,6 +32,8 @@ const notches = computed(() => {
   return drafted.notches.map((n, k) => ({ ...n, k })).filter((n) => props.panel.rings[0]?.[n.edge]?.of === props.chosen[0])
 })
 const findings = computed(() => (props.panel.drafted?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
+/** What stands on the chosen edge, or at the corner at its end. */
+const features = computed(() => (alone.value ? props.panel.features.filter((f) => f.edge === props.chosen[0]) : []))
 const rare = computed(() => MORE_FINISHES.some((f) => f.key === same('finish')))
 
 watch(
@@ -150,6 +152,7 @@ defineExpose({ type })
         <FoldPicture :kind="c.key" />{{ c.title }}
       </button>
     </div>
+    <p v-for="f in features" :key="f.id" class="soft">{{ f.words }}</p>
     <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
     <template v-if="chosen.length === 1">
       <p class="soft">Measured from its start: notches, or a place to split it</p>

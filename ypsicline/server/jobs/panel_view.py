@@ -76,12 +76,13 @@ class SeamEdgeView:
 
 @dataclass(frozen=True)
 class FeatureView:
-    """A feature: its kind, what it is in words, and its `values` as they are typed into the form that changes it; of a
-    pair, each by itself (`at_0`, `at_1`)."""
+    """A feature: its kind, what it is in words, the id of the `edge` that it stands on, and its `values` as they are typed
+    into the form that changes it; of a pair, each by itself (`at_0`, `at_1`)."""
 
     id: str
     kind: str
     words: str
+    edge: str | None
     values: dict[str, str]
 
 
@@ -244,7 +245,13 @@ def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
 def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
     names = {e.id: e.name for e in panel.seam_line}
     return [
-        FeatureView(f.id, f.kind, f.words(names, lambda mm: show_length(mm, unit)), _values(f, unit))
+        FeatureView(
+            f.id,
+            f.kind,
+            f.words(names, lambda mm: show_length(mm, unit)),
+            getattr(f.anchor, "edge", None),
+            _values(f, unit),
+        )
         for f in panel.features
         if f.is_listed
     ]
