@@ -36,6 +36,7 @@ from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.messages import Message, message
 
 __all__ = [
     "Capture",
@@ -104,7 +105,7 @@ class Capture:
     frame: Frame
     sheets: tuple[SheetOnTable, ...]
     trusted: Ring
-    warnings: tuple[str, ...]
+    warnings: tuple[str | Message, ...]
     views: tuple[View, ...]
     height_mm: float
     out_per_mm_height: float
@@ -208,18 +209,9 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
     worst = float(np.percentile(doubts, 95))
     size = float(np.ptp(found.outline, axis=0).max())
     if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
-        raise Refused(
-            f"Even so the outline would be up to {worst:.0f} mm off: too much of the piece's edge is like what lies beside it. Lay "
-            "something plain of another shade under the piece and take the photo again, or follow its edge by hand.",
-            "low_contrast", numbers={"doubt_mm": worst},
-        )  # fmt: skip
+        raise Refused(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * size):
-        raise Refused(
-            "What is piece and what is table can be read in more than one way here, and the outline would be up to "
-            f"{worst:.0f} mm off. Point at the piece in the photo; if that doesn't help, lay something plain of another shade "
-            "under it.",
-            "which_piece", numbers={"doubt_mm": worst},
-        )  # fmt: skip
+        raise Refused(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
         face, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)
         warnings += more
@@ -325,7 +317,7 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
 
 
 def _finish(
-    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str] = (),
+    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str | Message] = (),
     doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.

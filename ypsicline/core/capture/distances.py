@@ -11,6 +11,7 @@ from ypsicline.core.capture.layout import Layout
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["SheetDistance", "Span", "spans_of"]
 
@@ -30,7 +31,8 @@ class SheetDistance:
         if self.first == self.second:
             raise Refused("A distance runs from one sheet to another; name two.", "distance")
         if not 50 <= self.mm <= 20_000:
-            raise Refused(f"Two sheets can't lie {self.mm:g} mm apart; give 50 mm to 20 m.", "distance")
+            figures = {"apart_mm": self.mm, "least_mm": 50, "most_mm": 20_000}
+            raise Refused(message("sheets_apart_out_of_range", **figures), "distance")
 
     @property
     def sigma_mm(self) -> float:

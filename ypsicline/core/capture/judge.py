@@ -13,6 +13,7 @@ from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.mosaic import best_photo
 from ypsicline.core.capture.solve import Solved, Taken
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import Message, message
 
 __all__ = ["Judged", "judge"]
 
@@ -37,7 +38,7 @@ class Judged:
     error_mm: float
     errors_mm: Array
     out_per_mm_height: float
-    warnings: tuple[str, ...]
+    warnings: tuple[str | Message, ...]
 
 
 def judge(
@@ -80,31 +81,25 @@ def judge(
     total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
-    warnings += _about_sheets(taken, solved) + _about_views(solved)
+    warnings += [*_about_sheets(taken, solved), *_about_views(solved)]
     if len(taken) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
-        warnings.append(
-            f"One photo leaves the camera in doubt, by up to {2 * camera:.1f} mm along the outline. Take two or three more "
-            "of the same scene from other sides, or use a camera profile."
-        )
+        warnings.append(message("camera_in_doubt", doubt_mm=2 * camera))
     return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
-def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str]]:
+def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str | Message]]:
     """Of each point what lying outside the ring of sheets adds to its error, mm (n,), and a warning."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
     outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
     if not outside.any():
         return np.zeros(len(ring)), []
     away = shapely.distance(hull, shapely.points(ring))
-    warning = (
-        f"{100 * outside.mean():.0f} % of the outline lies outside the ring of sheets, up to {away.max():.0f} mm; "
-        "it is less sure there. Lay sheets on all sides of the piece."
-    )
+    warning = message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away.max())
     return np.asarray(0.002 * away), [warning]
 
 
-def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
-    warnings = [
+def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str | Message]:
+    warnings: list[str | Message] = [
         f"Sheet {name.upper()} lies otherwise than the other sheets say: it moved between photos or is curled. "
         "It was left out."
         for name in sorted({sheet.id for sheet, _ in solved.left_out})
@@ -112,15 +107,11 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
     warnings += [f"Sheet {u.sheet.id.upper()} was not used. {u.why}" for t in taken for u in t.unread]
     warnings += solved.doubts
     for d, apart in solved.slips:
-        warnings.append(
-            f"The tape says {d.mm:.0f} mm between sheets {d.first.upper()} and {d.second.upper()}, the photos "
-            f"{d.mm + apart:.0f}. The tape was left out; measure between the upper left corners of their chequers."
-        )
+        sheets = {"first": d.first.upper(), "second": d.second.upper()}
+        warnings.append(message("tape_between_sheets_left_out", tape_mm=d.mm, photos_mm=d.mm + apart, **sheets))
     if max(solved.bows_mm) > BOW_WARNING_MM:
         worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()
-        warnings.append(
-            f"Sheet {worst} is not flat: it seems to bow by {max(solved.bows_mm):.1f} mm. Press the sheets down."
-        )
+        warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solved.bows_mm)))
     whole = {s.sheet.id for t in taken for s in t.seen if not s.cut_off}
     for sheet in solved.sheets:
         if sheet.id not in whole:
@@ -130,7 +121,7 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str]:
     return warnings
 
 
-def _about_views(solved: Solved) -> list[str]:
+def _about_views(solved: Solved) -> list[str | Message]:
     tilt = max(v.tilt_deg for v in solved.views)
     if len(solved.views) == 1 and tilt > TILT_WARNING_DEG:
         return [f"The photo is tilted by {tilt:.0f}°; straight from above is better."]

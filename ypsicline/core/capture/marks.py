@@ -11,6 +11,7 @@ from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area, walked
+from ypsicline.core.messages import message
 
 __all__ = ["find_marks", "ring_through"]
 
@@ -44,11 +45,9 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
     spots = [k for k in range(1, count) if SMALLEST_MM2 <= area[k] <= LARGEST_MM2 and longest[k] <= LARGEST_MARK_MM]
     spots = [k for k in spots if _stands_alone(grey, labels, stats[k], k, round(ROUND_IT_MM / window.mm_per_px))]
     if not LEAST_MARKS <= len(spots) <= MOST_MARKS:
-        raise Refused(
-            f"{len(spots)} marks were found between the sheets; {LEAST_MARKS} to {MOST_MARKS} make an outline. Use a dark "
-            "pen on plain paper, dots of 1 to 6 mm, and take off what isn't a mark.",
-            "no_marks", numbers={"marks": float(len(spots))},
-        )  # fmt: skip
+        counts = {"count": len(spots), "least": LEAST_MARKS, "most": MOST_MARKS}
+        text = message("marks_not_of_an_outline", **counts, small_mm=1, large_mm=6)
+        raise Refused(text, "no_marks", numbers={"marks": float(len(spots))})
     middles = []
     for k in spots:
         x, y, w, h = stats[k, :4]

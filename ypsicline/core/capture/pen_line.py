@@ -23,6 +23,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
+from ypsicline.core.messages import message
 
 __all__ = ["DrawnShape", "PenSide", "find_drawn", "follow_line"]
 
@@ -96,11 +97,7 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
 
 
 def _no_line(why: str) -> Refused:
-    return Refused(
-        f"No closed drawn line was found: {why}. Draw over gaps of more than {LONGEST_GAP_MM:.0f} mm, use a darker pen, "
-        "and keep the sheets off the line.",
-        "no_line",
-    )
+    return Refused(message("no_closed_line", why=why, gap_mm=LONGEST_GAP_MM), "no_line")
 
 
 def _without_specks(mask: Mask, least_px: int) -> Mask:

@@ -19,6 +19,7 @@ from ypsicline.core.capture.snapping import STEP_MM, Snapped, settled, snapped
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
+from ypsicline.core.messages import Message, message
 
 __all__ = ["MeasuredEdge", "along_with", "edge_of"]
 
@@ -47,7 +48,7 @@ class MeasuredEdge:
 
     found: FoundOutline
     doubts: Array
-    warnings: tuple[str, ...] = ()
+    warnings: tuple[str | Message, ...] = ()
     hidden: float = 0.0
 
 
@@ -63,7 +64,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
         raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
     found = _measured(fine, rings)
     doubts = _doubts(found.outline, rings[0], piece)
-    warnings = []
+    warnings: list[str | Message] = []
     hidden = _near_sheets(found.outline, papers)
     if hidden.any():
         doubts = np.where(hidden, np.maximum(doubts, HIDDEN_MM), doubts)
@@ -73,10 +74,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
         )
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
-        warnings.append(
-            f"Along {100 * weak.mean():.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
-            f"{doubts[weak].max():.0f} mm off there. Look along it, or lay something plain of another shade under the piece."
-        )
+        warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))
     return MeasuredEdge(found, doubts, tuple(warnings), float(hidden.mean()))
 
 

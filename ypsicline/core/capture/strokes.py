@@ -18,6 +18,7 @@ from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.messages import message
 
 __all__ = ["Brush", "paint_over"]
 
@@ -42,7 +43,7 @@ class Brush:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.points) <= 5000 or not 0.5 <= self.width_mm <= 200:
-            raise Refused("A stroke has 1 to 5000 points and is 0.5 to 200 mm wide.", "stroke")
+            raise Refused(message("stroke_out_of_range", least_mm=0.5, most_mm=200), "stroke")
 
 
 def paint_over(

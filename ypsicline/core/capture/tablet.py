@@ -14,6 +14,7 @@ import numpy as np
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.messages import message
 
 __all__ = ["LONGEST_LINE", "aligned", "read_touch"]
 
@@ -55,14 +56,10 @@ def aligned(touches: Sequence[Point], apart_mm: float) -> tuple[Array, float]:
     base = points[1] - points[0]
     length = float(np.hypot(*base))
     if not 20 <= apart_mm <= LARGEST_MM or length < 20:
-        raise Refused("The two marks lie at least 20 mm apart, better as far as the tablet reaches.", "tablet")
+        raise Refused(message("tablet_marks_too_near", least_mm=20), "tablet")
     scale = apart_mm / length
     if abs(scale - 1) > SCALE_OFF:
-        raise Refused(
-            f"The tablet says {length:.1f} mm between the marks, you say {apart_mm:.1f}: over 5 % apart. Touch the marks "
-            "again, or check the tape.",
-            "tablet", numbers={"tablet_mm": length, "typed_mm": apart_mm},
-        )  # fmt: skip
+        raise Refused(message("tablet_out_of_scale", tablet_mm=length, typed_mm=apart_mm), "tablet")
     angle = math.atan2(base[1], base[0])
     c, s = math.cos(angle) * scale, math.sin(angle) * scale
     return (points[2:] - points[0]) @ np.array([[c, -s], [s, c]]), scale

@@ -19,6 +19,7 @@ import shapely
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import Message, message
 
 __all__ = ["top_face"]
 
@@ -29,7 +30,7 @@ RIM_STEP_MM = 0.2
 
 def top_face(
     found: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
-) -> tuple[FoundOutline, list[str], float]:
+) -> tuple[FoundOutline, list[Message], float]:
     """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings and
     what they leave in doubt, mm.
 
@@ -51,15 +52,9 @@ def top_face(
     difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
     widest = _widest(wall, face)
     if difference < LEAST_DIFFERENCE:
-        warning = (
-            f"If a side wall of the same shade is seen on the near side, the outline is up to {widest:.1f} mm too large "
-            "there. Take the photo from straighter above."
-        )
+        warning = message("wall_may_be_seen", wide_mm=widest)
         return found, [warning], widest
-    warning = (
-        f"The side wall is seen on the near side, {widest:.1f} mm wide; it was left out, its foot taken to stand straight "
-        "below the rim."
-    )
+    warning = message("wall_left_out", wide_mm=widest)
     ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
     return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning], 0.0
 

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from ypsicline.core.capture.capture import Capture
 from ypsicline.core.capture.sheets import MM_PER_PX, Sheet, sheets_by_id
 from ypsicline.core.errors import Refused
+from ypsicline.core.wording import in_words
 
 __all__ = ["outline_json", "read_sheets_json", "sheets_json"]
 
@@ -22,7 +23,7 @@ def outline_json(capture: Capture) -> bytes:
         "error_mm": capture.error_mm,
         "mm_per_px": capture.mm_per_px,
         "sheets": [{"id": s.id, "to_outline": [list(row) for row in s.to_outline]} for s in capture.sheets],
-        "warnings": list(capture.warnings),
+        "warnings": list(in_words(capture.warnings)),
         "doubtful": [
             {"line": [[round(x, 4), round(y, 4)] for x, y in s.line], "off_mm": s.off_mm} for s in capture.doubtful
         ],

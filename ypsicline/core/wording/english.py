@@ -32,6 +32,10 @@ WORDS: dict[str, str] = {
     "bound_with_allowance": (
         "Edge “{edge}” is bound yet carries {allowance_mm}; such an edge is cut on the seam line."
     ),
+    "camera_in_doubt": (
+        "One photo leaves the camera in doubt, by up to {doubt_mm} along the outline. Take two or three more "
+        "of the same scene from other sides, or use a camera profile."
+    ),
     "cant_be_symmetric": "It can't be symmetric with BC {bc_mm:0g} and DA {da_mm:g}: those are equal then.",
     "casing_out_of_range": (
         "The casing of edge “{edge}” carries a cord of 0 to {cord_most_mm:g} or elastic of 0 to {elastic_most_mm:g}."
@@ -71,6 +75,10 @@ WORDS: dict[str, str] = {
     ),
     "drop_out_of_range": "A drop is {least_mm:g} to {most_mm:g}, and what tucks under 0 to {tuck_most_mm:g}.",
     "edge_cut_on_seam": "{edge} · {finish}",
+    "edge_is_weak": (
+        "Along {percent:.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
+        "{doubt_mm} off there. Look along it, or lay something plain of another shade under the piece."
+    ),
     "edge_moved_too_far": "An edge can be moved by {most_mm:g} at most; {given_mm:g} was given.",
     "edge_on_seam_line": "{edge}: {length_mm:0} on the seam line, + {allowance_mm:0g} {finish}",
     "edge_sewn": "{edge} sewn: {length_mm:0}{taken} = {left_mm:0}",
@@ -129,12 +137,20 @@ WORDS: dict[str, str] = {
     "listed": "{parts}",
     "locked": "{mark}, locked",
     "mark_outside": "The mark “{mark}” lies outside the seam line; move it inward.",
+    "marks_not_of_an_outline": (
+        "{count} marks were found between the sheets; {least} to {most} make an outline. Use a dark pen on "
+        "plain paper, dots of {small_mm:g} to {large_mm:g}, and take off what isn't a mark."
+    ),
     "measure_out_of_range": "{measure} of {length_mm:g} can't be right; give more than 0 and at most {most_mm:g}.",
     "measures_agree": "all measures within {within_mm}, {measure} the worst",
     "measures_dont_fit": (
         "The measures don't fit one another: {measure} is out by {out_mm} at the least. Measure it again."
     ),
     "moved_in_to_nothing": "Moving the seam line in by {distance_mm} leaves nothing of the panel; take less.",
+    "no_closed_line": (
+        "No closed drawn line was found: {why}. Draw over gaps of more than {gap_mm}, use a darker pen, and "
+        "keep the sheets off the line."
+    ),
     "no_edge_on_fold": (
         "The panel is cut on the fold, but no edge of it is marked to lie there: choose one straight edge and"
         " finish it “on the fold”."
@@ -147,6 +163,10 @@ WORDS: dict[str, str] = {
         "cover really hung loose, give the measure on the frame alone."
     ),
     "opening_called": "“{opening}”",
+    "outside_the_sheets": (
+        "{percent:.0f} % of the outline lies outside the ring of sheets, up to {away_mm}; it is less sure "
+        "there. Lay sheets on all sides of the piece."
+    ),
     "panel_size": (
         "seam line {width_mm:0} × {height_mm:0}; with allowances {cut_width_mm:0} × {cut_height_mm:0} to cut"
     ),
@@ -156,6 +176,11 @@ WORDS: dict[str, str] = {
     "point_too_thin": (
         "Between “{edge}” and “{other}” the panel runs out in a point too thin to be cut or sewn. Cut it off,"
         " or turn one of the edges."
+    ),
+    "pointing_didnt_help": (
+        "Even so the outline would be up to {doubt_mm} off: too much of the piece's edge is like what lies "
+        "beside it. Lay something plain of another shade under the piece and take the photo again, or follow "
+        "its edge by hand."
     ),
     "radius_doesnt_fit": "A corner radius of {radius_mm:g} doesn't fit; {most_mm:g} is the most for this size.",
     "raw_with_allowance": (
@@ -191,6 +216,8 @@ WORDS: dict[str, str] = {
     "rule_lapped_under": "lies {lap_mm:0g} under its mate",
     "rule_on_seam": "cut on the seam line",
     "rule_plain": "{allowance_mm:0g} for this finish",
+    "sheet_bows": "Sheet {sheet} is not flat: it seems to bow by {bow_mm}. Press the sheets down.",
+    "sheets_apart_out_of_range": "Two sheets can't lie {apart_mm:g} apart; give {least_mm:g} to {most_mm:g}.",
     "sides_cant_bridge": "AB {ab_mm:0g} and CD {cd_mm:g} differ by more than the slanted sides can bridge.",
     "slit_drawn": "slit of {aperture}: {length_mm:0} to {edge}",
     "slit_turned_back": (
@@ -208,6 +235,16 @@ WORDS: dict[str, str] = {
     "station_upside_down": "At {at_mm:g} the lower side lies above the upper one; swap them.",
     "stations_at_one_place": "Two stations stand at {at_mm:g}; each needs a place of its own.",
     "stretch_in_use": "{name}: ({on_mm:0} − {off_mm:0}) ÷ {off_mm:0} = {percent:.1f} % stretch in use",
+    "stroke_out_of_range": "A stroke has 1 to 5000 points and is {least_mm:g} to {most_mm:g} wide.",
+    "tablet_marks_too_near": "The two marks lie at least {least_mm:g} apart, better as far as the tablet reaches.",
+    "tablet_out_of_scale": (
+        "The tablet says {tablet_mm} between the marks, you say {typed_mm}: over 5 % apart. Touch the marks "
+        "again, or check the tape."
+    ),
+    "tape_between_sheets_left_out": (
+        "The tape says {tape_mm} between sheets {first} and {second}, the photos {photos_mm}. The tape was "
+        "left out; measure between the upper left corners of their chequers."
+    ),
     "tape_contradicts": (
         "The measures contradict one another: no outline meets them all; {measure} stays {apart_mm} apart. "
         "Measure again, or take one off the list."
@@ -228,6 +265,7 @@ WORDS: dict[str, str] = {
         "The taper reaches {reach_mm} along edge “{edge}”, which is {length_mm} long; it may reach less than "
         "half of it."
     ),
+    "tiles_disagree": "The tiles disagree by {apart_mm} where they overlap; lay the paper flat on the glass.",
     "tolerance_out_of_range": (
         "A tolerance of {tolerance_mm:g} makes no sense here; give {least_mm:g} to {most_mm:g}."
     ),
@@ -242,6 +280,19 @@ WORDS: dict[str, str] = {
     "two_darts": "Two darts",
     "two_edges_on_fold": "“{edge}” and “{other}” can't both lie on the fold: only one straight edge can.",
     "two_pleats": "Two pleats",
+    "wall_left_out": (
+        "The side wall is seen on the near side, {wide_mm} wide; it was left out, its foot taken to stand "
+        "straight below the rim."
+    ),
+    "wall_may_be_seen": (
+        "If a side wall of the same shade is seen on the near side, the outline is up to {wide_mm} too large "
+        "there. Take the photo from straighter above."
+    ),
     "where_it_bends_most": " where it bends most",
+    "which_is_the_piece": (
+        "What is piece and what is table can be read in more than one way here, and the outline would be up "
+        "to {doubt_mm} off. Point at the piece in the photo; if that doesn't help, lay something plain of "
+        "another shade under it."
+    ),
     "zips_out_of_range": "At most 40 zip lengths, each over {least_mm:g}, can be in stock.",
 }

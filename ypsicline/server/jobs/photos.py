@@ -308,7 +308,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
         if e.reason not in BY_HAND:
             raise
         laid = open_table(reads, **how)
-        put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
+        put_finding(photo, {**_entry(laid, _flattened(reads, laid), document.unit), "by_hand": True})
         _finish(photo, STATUS.REFUSED, f"{e.said(document.unit)} Or walk round its edge by hand.")
         return
     if isinstance(found, SeveralPieces):
@@ -338,7 +338,7 @@ def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None
     names, unit = [n for n in photo.names if n], history.unit_of(photo.job)
     landed = []
     for capture, flat in found:
-        entry, shape = _entry(capture, flat), _shape(photo, capture)
+        entry, shape = _entry(capture, flat, unit), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
             entry["band"] = []
@@ -363,7 +363,7 @@ def _rolled(photo: Photo, capture: Capture) -> Rolled:
     return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
 
 
-def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
+def _entry(found: Capture, flat: dict[str, Any], unit: Unit) -> dict[str, Any]:
     step = max(1, len(found.outline) // BAND_POINTS)
     band = [[*p, e] for p, e in zip(found.outline[::step], found.errors_mm[::step], strict=True)]
     return {
@@ -372,7 +372,7 @@ def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
         "out_per_mm_height": found.out_per_mm_height,
         "sheets": [s.id for s in found.sheets],
         "trusted": found.trusted,
-        "warnings": list(found.warnings),
+        "warnings": list(in_words(found.warnings, unit)),
         "frame": found.frame,
         "band": band,
         "marks": found.marks,
