@@ -84,7 +84,7 @@ class TestWiderThanAPhoto:
 
     def test_photos_that_cannot_be_joined_are_refused_by_number(self, wide: list[Photo]) -> None:
         blank = Photo(np.full_like(wide[0].pixels, 128))
-        with pytest.raises(Refused, match="Photo 2: no"):
+        with pytest.raises(Refused, match="Photo 2: No"):
             read_scene([wide[0], blank])
         left, right = ({s.sheet for s in t.seen} for t in read_scene([wide[0], wide[2]]).taken)
         apart = tuple(s for s in make_sheets("a4", 8) if s not in left & right)
