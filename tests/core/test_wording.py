@@ -4,15 +4,20 @@ from __future__ import annotations
 
 import ast
 import string
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
 import ypsicline
+from tests import shapes
 from tests.core.test_carried import FULL
 from tests.words import sums_of
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.dart import Dart
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.wording import said
 from ypsicline.core.wording.english import WORDS
 
@@ -77,3 +82,14 @@ def test_a_finding_is_known_by_what_it_is_and_where_whatever_its_figures() -> No
     ids = {f.id for f in drafted.findings}
     assert all(f.id.startswith(f.message.code) for f in drafted.findings)
     assert all("full" in i for i in ids)
+    assert len(ids) == len(drafted.findings)
+
+
+def test_an_edge_in_several_parts_is_said_once_and_two_openings_are_told_apart() -> None:
+    bow = replace(shapes.circle(150, allowance=0)[0], allowance=40.0, finish="hem")
+    ring = (bow, *shapes.circle(150, allowance=0)[1:])
+    said_of = draft_panel(Panel("p", ring, features=(Dart("edge1", 200, 20, 60),))).findings
+    assert [f.message.code for f in said_of].count("hem_longer") == 1
+    near = [Aperture("round", (20, y), (20, 20), "raw", name) for name, y in (("post", 100), ("tap", 300))]
+    found = draft_panel(Panel("tray", shapes.square(400, allowance=12), features=tuple(near))).findings
+    assert [f.message.names for f in found] == [("post", "d"), ("tap", "d")]

@@ -23,5 +23,5 @@ class Finding:
 
     @property
     def id(self) -> str:
-        """What it is known by while the same is found at the same place, whatever its figures."""
-        return ":".join((self.message.code, *(part for part in (self.place.panel, self.place.edge) if part)))
+        """What it is known by while the same is found of the same things, whatever its figures."""
+        return ":".join((self.message.code, *([self.place.panel] if self.place.panel else ()), *self.message.names))

@@ -20,6 +20,15 @@ class Message:
     values: tuple[tuple[str, Value], ...] = ()
 
     @property
+    def names(self) -> tuple[str, ...]:
+        """The texts in it, those of messages within it too: what it is about."""
+        named: list[str] = []
+        for _, value in self.values:
+            for part in value if isinstance(value, tuple) else (value,):
+                named += part.names if isinstance(part, Message) else [part] if isinstance(part, str) else []
+        return tuple(named)
+
+    @property
     def numbers(self) -> dict[str, float]:
         """The figures in it, by their names."""
         return {k: round(float(v), 4) for k, v in self.values if isinstance(v, (int, float))}

@@ -185,8 +185,17 @@ def _draft(panel: Panel) -> DraftedPanel:
 
 
 def _once(findings: Sequence[Finding]) -> tuple[Finding, ...]:
-    """Each said once, where it was found first: an edge in several parts would say the same of each."""
-    return tuple({f.message: f for f in reversed(findings)}.values())[::-1]
+    """Each said once, with the largest of its first figures: an edge in several parts would say the same of each."""
+    worst: dict[str, Finding] = {}
+    for f in findings:
+        before = worst.setdefault(f.id, f)
+        if _first_figure(f) > _first_figure(before):
+            worst[f.id] = f
+    return tuple(worst.values())
+
+
+def _first_figure(finding: Finding) -> float:
+    return next(iter(finding.message.numbers.values()), 0.0)
 
 
 def _with_corners(ring: Sequence[SeamEdge]) -> tuple[SeamEdge, ...]:
