@@ -54,7 +54,14 @@ def one_sentence(capsys: pytest.CaptureFixture[str]) -> str:
 def test_a_drafted_file_drafts_and_prints_to_the_same(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     fitted = Panel(
         "cover", shapes.square(400, allowance=12),
-        features=(Dart("edge1", 150, 40, 90), Pleats("edge3", 100, 60, 2, 80), Taper("edge2", 70, 50, 12), Aperture("round", (200, 200), (40, 40), "faced", "post", slit=True, stocked=(250.0,)), MarkAt("button", (60, 60)), MarkAt("tie", (340, 330)), Layer("lining", "cotton", allowance=10)),
+        features=(
+            Dart("edge1", 150, 40, 90),
+            Pleats("edge3", 100, 60, 2, 80),
+            Taper("edge2", 70, 50, 12),
+            Aperture("round", (200, 200), (40, 40), "faced", "post", slit=True, stocked=(250.0,)),
+            MarkAt("button", (60, 60)),
+            MarkAt("tie", (340, 330)),
+            Layer("lining", "cotton", allowance=10)),
     )  # fmt: skip
     set_, once, twice = (tmp_path / f"{n}.json" for n in ("set", "once", "twice"))
     set_.write_bytes(dump(PanelsFile((fitted,))))

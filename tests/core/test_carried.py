@@ -30,7 +30,19 @@ from ypsicline.core.pattern.panel import Panel
 FLAG = ((-20.0, -10.0), (20.0, -10.0), (0.0, 15.0))
 FULL = Panel(
     "full", shapes.square(400, allowance=12),
-    middle_notches=False, features=(Notch("edge1", 60.0, True), Notch("edge3", 350.0), Taper("edge1", 50.0, 70.0, 8.0), Dart("edge1", 150.0, 30.0, 90.0, lean=12.0, towards="end"), Dart("edge3", 0.0, 24.0, 60.0, corner=True), Pleats("edge2", 120.0, 40.0, 2, 45.0), Gather("edge4", 1.5), Aperture("slot", (200.0, 250.0), (60.0, 20.0), "raw", "grip", turn_deg=30.0), Aperture("outline", (290.0, 160.0), (40.0, 25.0), "raw", "flag", ring=FLAG), MarkAt("button", (90.0, 300.0)), MarkAt("hand_sewn", (40.0, 200.0), (90.0, 210.0))),
+    middle_notches=False,
+    features=(
+        Notch("edge1", 60.0, True),
+        Notch("edge3", 350.0),
+        Taper("edge1", 50.0, 70.0, 8.0),
+        Dart("edge1", 150.0, 30.0, 90.0, lean=12.0, towards="end"),
+        Dart("edge3", 0.0, 24.0, 60.0, corner=True),
+        Pleats("edge2", 120.0, 40.0, 2, 45.0),
+        Gather("edge4", 1.5),
+        Aperture("slot", (200.0, 250.0), (60.0, 20.0), "raw", "grip", turn_deg=30.0),
+        Aperture("outline", (290.0, 160.0), (40.0, 25.0), "raw", "flag", ring=FLAG),
+        MarkAt("button", (90.0, 300.0)),
+        MarkAt("hand_sewn", (40.0, 200.0), (90.0, 210.0))),
 )  # fmt: skip
 # words, the grain and the label are laid out anew
 OWN = {"dart", "dart_point", "pleat", "gather", "button", "hand_sewn", "fold", "stitch"}
@@ -100,7 +112,12 @@ def test_a_larger_copy_has_everything_larger(factor: float) -> None:
 
 def test_what_lies_on_the_side_that_a_dart_turns_goes_with_it_an_outline_too() -> None:
     panel = Panel(
-        "p", shapes.square(400, allowance=10), middle_notches=False, features=(Dart("edge1", 100.0, 40.0, 200.0), Aperture("outline", (320.0, 120.0), (40.0, 25.0), "raw", "flag", ring=FLAG), MarkAt("button", (350.0, 60.0)), MarkAt("button", (40.0, 350.0))),
+        "p", shapes.square(400, allowance=10), middle_notches=False,
+        features=(
+            Dart("edge1", 100.0, 40.0, 200.0),
+            Aperture("outline", (320.0, 120.0), (40.0, 25.0), "raw", "flag", ring=FLAG),
+            MarkAt("button", (350.0, 60.0)),
+            MarkAt("button", (40.0, 350.0))),
     )  # fmt: skip
     after = pivot_dart(panel, "feature1", "edge2", 300.0)
     turn = 2 * math.atan(20 / 200)

@@ -484,7 +484,16 @@ class TestInClothThatStretchesOrShrinks:
     """What is cut is as much larger or smaller as the cloth asks for, so that the cover comes out as it was set."""
 
     PANEL = Panel(
-        "front", shapes.square(400, allowance=12), middle_notches=False, features=(Notch("edge1", 60), Dart("edge1", 250, 40, 150, lean=12), Dart("edge3", 0, 24, 60, corner=True), Taper("edge1", 50, 50, 8), Pleats("edge4", 120, 40, 2, 60), Aperture("round", (120, 250), (60, 60)), Aperture("slot", (280, 260), (90, 40), turn_deg=25), MarkAt("button", (200, 330))), grain_deg=70,
+        "front", shapes.square(400, allowance=12), middle_notches=False,
+        features=(
+            Notch("edge1", 60),
+            Dart("edge1", 250, 40, 150, lean=12),
+            Dart("edge3", 0, 24, 60, corner=True),
+            Taper("edge1", 50, 50, 8),
+            Pleats("edge4", 120, 40, 2, 60),
+            Aperture("round", (120, 250), (60, 60)),
+            Aperture("slot", (280, 260), (90, 40), turn_deg=25),
+            MarkAt("button", (200, 330))), grain_deg=70,
     )  # fmt: skip
 
     @pytest.mark.parametrize(

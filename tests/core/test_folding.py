@@ -264,7 +264,12 @@ class TestChangingPanels:
 
     def test_the_mirror_image_is_the_other_hand_with_everything_on_it(self) -> None:
         rich = replace(
-            PANEL, hand="left", grain_deg=60, features=(*PANEL.features, Dart("edge1", 60, 20, 40, lean=4), Aperture("round", (60, 40), (30, 30)), MarkAt("button", (20, 30))),
+            PANEL, hand="left", grain_deg=60,
+            features=(
+                *PANEL.features,
+                Dart("edge1", 60, 20, 40, lean=4),
+                Aperture("round", (60, 40), (30, 30)),
+                MarkAt("button", (20, 30))),
         )  # fmt: skip
         one, other = draft_panel(rich), draft_panel(mirrored(rich))
         assert other.hand == "right"

@@ -2,7 +2,8 @@
 
 The vector holds, in this order: eight numbers of every camera (log focal length and centre as
 shares of the picture's longer side, k1 k2 k3, p1 p2), seven of every photo (turn, shift, and by
-how much its log focal length differs from its camera's: a lens focuses afresh), three of every sheet but the first (x, y, turn on the table), and two bows of every sheet.
+how much its log focal length differs from its camera's: a lens focuses afresh), three of every sheet but the first (x, y,
+turn on the table), and two bows of every sheet.
 
 Paper rests on the table: a sheet whose middle stands off by b lies on its rim, one whose rims
 stand off lies on its middle. Along one axis, with u from -1 to 1 across the sheet, it is lifted

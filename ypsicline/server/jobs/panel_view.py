@@ -178,7 +178,8 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     seam = box_of(made.seam_points if made else points)
     return PanelView(
         panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
-        instruction(panel), rings, cut, _draft(made, unit) if made else None, refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        instruction(panel), rings, cut, _draft(made, unit) if made else None,
+        refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
@@ -222,7 +223,8 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
         of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
-        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.finish, edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
+        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.finish,
+        edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
         own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,
     )  # fmt: skip
