@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length
+from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length, split_edge, tangent_at
+from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.run import Run
@@ -17,6 +18,9 @@ __all__ = ["moved_inward", "moved_ring"]
 
 _SHARP = 10.0
 _SPECK_MM = 0.05
+_STRAIGHT_ON_RAD = 1e-3
+_Bit = tuple[EdgeKind, tuple[Point, ...]]
+_Sourced = tuple[EdgeKind, tuple[Point, ...], int]
 # kind, points, and the index of the edge that it comes from, None at a corner
 _Found = tuple[EdgeKind, tuple[Point, ...], int | None]
 
@@ -58,7 +62,7 @@ def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) 
     )
 
 
-def _without_specks(edges: list[_Found]) -> list[_Found]:
+def _without_specks(edges: Sequence[_Found]) -> list[_Found]:
     """The ring without edges that are too short to be any; the one after each begins where it began."""
     made: list[_Found] = []
     for kind, points, of in edges:
@@ -72,16 +76,13 @@ def _without_specks(edges: list[_Found]) -> list[_Found]:
 
 
 def _followed(runs: Sequence[Run], found: Sequence[_Found]) -> list[Run]:
-    """New edges with the names and finishes of those they come from; a bit at a corner goes with the edge before."""
+    """New edges with the names and finishes of those they come from, each with its share of the bits at its corners."""
     lowest = min((f[2] for f in found if f[2] is not None), default=0)
     # the ring begins with the edge that it began with, wherever it was cut
     starts = [k for k, f in enumerate(found) if f[2] == lowest]
     first = next((k for k in starts if k - 1 not in starts and not (k == 0 and len(found) - 1 in starts)), 0)
-    ordered = _without_specks([*found[first:], *found[:first]])
     made: list[Run] = []
-    source = ordered[0][2] or 0
-    for kind, points, of in ordered:
-        source = source if of is None else of
+    for kind, points, source in _with_a_source(_without_specks([*found[first:], *found[:first]])):
         own = runs[source]
         made.append(Run(replace(own.edge, kind=kind, points=points), own.source, own.s0, own.s1))
     # an edge that came out in parts shares its length among them
@@ -96,4 +97,44 @@ def _followed(runs: Sequence[Run], found: Sequence[_Found]) -> list[Run]:
                 at = end
             for i in same[:-1]:
                 made[i] = replace(made[i], edge=replace(made[i].edge, corner="mitre"))
+    # where the edges between two are gone, their corner is one that nobody chose
+    order = [r.source for r in runs]
+    follows = dict(zip(order, [*order[1:], order[0]], strict=True))
+    for k, run in enumerate(made):
+        into = made[(k + 1) % len(made)].source
+        if into not in (run.source, follows[run.source]):
+            made[k] = replace(run, edge=replace(run.edge, corner="by_rule"))
     return made
+
+
+def _with_a_source(ring: Sequence[_Found]) -> list[_Sourced]:
+    """The ring with the bits at its corners shared between their two edges, alike whichever way one walks.
+
+    It begins with an edge, and still does: the bits that this one gets at its start come first.
+    """
+    own = [k for k, f in enumerate(ring) if f[2] is not None] or [0]
+    shared: list[_Sourced] = []
+    at_start: list[_Sourced] = []
+    for k, following in zip(own, [*own[1:], own[0] + len(ring)], strict=True):
+        before, after = ring[k], ring[following % len(ring)]
+        bits = [f[:2] for f in ring[k + 1 : following]]
+        half = len(bits) // 2
+        to_before, to_after = bits[:half], bits[len(bits) - half :]
+        if len(bits) % 2:
+            ends, begins = _shared_between(Edge(*before[:2]), Edge(*bits[half]), Edge(*after[:2]))
+            to_before, to_after = [*to_before, *ends], [*begins, *to_after]
+        source, into = before[2] or 0, after[2] or 0
+        shared += [(*before[:2], source), *((*bit, source) for bit in to_before)]
+        (shared if following < len(ring) else at_start).extend((*bit, into) for bit in to_after)
+    return [*at_start, *shared]
+
+
+def _shared_between(before: Edge, bit: Edge, after: Edge) -> tuple[list[_Bit], list[_Bit]]:
+    """What each of two edges gets of one bit: all of it goes with the edge that it leads straight on, if only one does."""
+    leads_on = abs(turn_between(tangent_at(before, 1), tangent_at(bit, 0))) < _STRAIGHT_ON_RAD
+    leads_in = abs(turn_between(tangent_at(bit, 1), tangent_at(after, 0))) < _STRAIGHT_ON_RAD
+    if leads_on != leads_in:
+        whole = [(bit.kind, bit.points)]
+        return (whole, []) if leads_on else ([], whole)
+    first, last = split_edge(bit, 0, 0.5), split_edge(bit, 0.5, 1)
+    return [(first.kind, (bit.start, *first.points[1:]))], [(last.kind, (first.end, *last.points[1:-1], bit.end))]
