@@ -21,6 +21,7 @@ from ypsicline.core.capture.sheets import PAPERS, make_sheets
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.formats.outline_json import outline_json, read_sheets_json, sheets_json
+from ypsicline.core.messages import message
 
 if TYPE_CHECKING:
     from ypsicline.core.formats.documents import DraftedFile
@@ -145,12 +146,10 @@ def _outline(options: argparse.Namespace) -> None:
         _scanned(options)
         return
     if options.sheets is None:
-        raise Refused(
-            "Photos are measured by the sheets in them: give --sheets sheets.json, or --dpi for a scan.", "sheets"
-        )
+        raise Refused(message("photos_need_sheets"), "sheets")
     known = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
-        raise Refused("The print scale is measured ÷ nominal and lies between 0.8 and 1.25.", "print_scale")
+        raise Refused(message("print_scale_out_of_range"), "print_scale")
     at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
@@ -171,9 +170,7 @@ def _outline(options: argparse.Namespace) -> None:
 def _places(given: list[list[float]]) -> list[tuple[float, float]]:
     places = [(x, y) for x, y in given]
     if not all(0 <= v <= 1 for place in places for v in place):
-        raise Refused(
-            "A place is given in shares of the photo's width and height, from 0 to 1, as in --at 0.5 0.4.", "place"
-        )
+        raise Refused(message("place_out_of_photo"), "place")
     return places
 
 
@@ -181,7 +178,7 @@ def _scanned(options: argparse.Namespace) -> None:
     from ypsicline.core.capture.scan import capture_scan, join_scans
 
     if options.overlay or options.kind == "marks" or options.height:
-        raise Refused("Of a scan pieces and pen lines are found, without height and overlay.", "scan")
+        raise Refused(message("scan_has_no_height"), "scan")
     picture, apart_mm = join_scans([read_photo(p.read_bytes()) for p in options.photo], options.dpi)
     chosen = None if options.piece is None else [options.piece - 1]
     found = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
@@ -198,7 +195,7 @@ def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
         for k, ring in enumerate(found.outlines_px, start=1)
     )
     raise Refused(
-        f"The photo shows {len(found.outlines_px)} pieces: {where}. Choose one with --piece.",
+        message("several_pieces_in_photo", count=len(found.outlines_px), where=where),
         "several_pieces",
     )
 
@@ -243,9 +240,9 @@ def _model_scale(text: str) -> float:
     try:
         scale = float(one) / float(many or 1)
     except (ValueError, ZeroDivisionError) as e:
-        raise Refused(f"“{text[:20]}” is not a scale; write it like 1:10.", "scale") from e
+        raise Refused(message("not_a_print_model", text=text[:20]), "scale") from e
     if not 0.01 <= scale <= 1:
-        raise Refused(f"A scale of {text} can't be printed; 1:1 to 1:100 can.", "scale")
+        raise Refused(message("print_model_out_of_range", text=text), "scale")
     return scale
 
 

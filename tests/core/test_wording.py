@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import string
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 
@@ -24,14 +25,20 @@ from ypsicline.core.wording.english import WORDS
 EVERYWHERE = Path(ypsicline.__file__).parent
 
 
-def codes_that_are_used() -> set[str]:
-    """Every text that is handed to `message` as its code, or that one is chosen from."""
-    texts: set[str] = set()
+def messages_in_the_code() -> Iterator[tuple[str, set[str] | None]]:
+    """The code of each call of `message`, or all that it is chosen from, with the names of its values where they can be
+    read off."""
     for path in EVERYWHERE.rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "message":
-                texts |= {t for n in _chosen_from(node.args[0]) if isinstance(n, ast.Constant) and (t := n.value)}
-    return texts
+                names = {k.arg for k in node.keywords}
+                for one in _chosen_from(node.args[0]):
+                    assert isinstance(one, ast.Constant), ast.unparse(node)
+                    yield str(one.value), None if None in names else {n for n in names if n}
+
+
+def names_in(code: str) -> set[str]:
+    return {name for _, name, _, _ in string.Formatter().parse(WORDS[code]) if name}
 
 
 def _chosen_from(node: ast.expr) -> list[ast.expr]:
@@ -39,17 +46,23 @@ def _chosen_from(node: ast.expr) -> list[ast.expr]:
 
 
 def test_every_code_has_words_and_all_words_are_said() -> None:
-    assert codes_that_are_used() == WORDS.keys()
+    assert {code for code, _ in messages_in_the_code()} == WORDS.keys()
+
+
+def test_every_message_brings_the_values_of_its_words() -> None:
+    without = {code: names_in(code) - names for code, names in messages_in_the_code() if names is not None}
+    assert {code: names for code, names in without.items() if names} == {}
 
 
 @pytest.mark.parametrize("code", WORDS)
 def test_words_can_be_written_in_every_unit(code: str) -> None:
     names = {name: spec for _, name, spec, _ in string.Formatter().parse(WORDS[code]) if name}
     values = {n: 12.7 if n.endswith("_mm") or spec else "it" for n, spec in names.items()}
+    shows_millimetres = code.startswith("length_typed_in")
     for unit in ("mm", "cm", "in"):
         text = said(message(code, **values), unit)  # type: ignore[arg-type]
         assert "{" not in text
-        assert unit == "mm" or " mm" not in text
+        assert unit == "mm" or shows_millimetres or (unit == "cm" and "^" in WORDS[code]) or " mm" not in text
 
 
 @pytest.mark.parametrize(

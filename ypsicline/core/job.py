@@ -14,6 +14,7 @@ from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.ids import check_id, free_ids, with_ids
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
@@ -49,7 +50,7 @@ class Brief:
     def __post_init__(self) -> None:
         for text in (self.covers, self.goes_on, self.looseness, self.sticks_out, self.cloth, self.notes):
             if len(text) > LONGEST_TEXT:
-                raise Refused(f"A note in the brief is over {LONGEST_TEXT} letters long; shorten it.", "brief")
+                raise Refused(message("brief_note_too_long", longest_text=LONGEST_TEXT), "brief")
 
 
 @dataclass(frozen=True)
@@ -78,7 +79,7 @@ class Piece:
         object.__setattr__(self, "tape", with_ids("measure", self.tape))
         check_text("piece's name", self.name, required=True)
         if len(self.steps) > MOST_STEPS:
-            raise Refused(f"This piece has been trued up in {MOST_STEPS} steps; start again from the photo.", "steps")
+            raise Refused(message("too_many_steps", most_steps=MOST_STEPS), "steps")
 
     def stepped(self, step: Step, said: str) -> Piece:
         """The piece after one more step; raises whatever the step refuses."""
@@ -89,7 +90,7 @@ class Piece:
     def switched(self, index: int, *, on: bool) -> Piece:
         """The piece with one of its steps switched on or off, and all replayed."""
         if not 0 <= index < len(self.steps):
-            raise Refused("This step is no longer on the list.", "steps")
+            raise Refused(message("step_gone"), "steps")
         wanted = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]
         shape, steps = replay(self.captured, wanted)
         return replace(self, shape=shape, steps=steps, tape=follow(self.shape, shape, self.tape))
@@ -154,19 +155,18 @@ class JobDocument:
     def __post_init__(self) -> None:
         check_text("job's name", self.name, required=True)
         if len(self.pieces) > MOST_PIECES:
-            raise Refused(f"A job has {MOST_PIECES} captured pieces at most; take one away first.", "piece")
+            raise Refused(message("too_many_pieces", most_pieces=MOST_PIECES), "piece")
         if len(self.panels) > MOST_PANELS:
-            raise Refused(f"A job has {MOST_PANELS} panels at most; this would be {len(self.panels)}.", "panel")
+            raise Refused(message("too_many_panels", most_panels=MOST_PANELS, count=len(self.panels)), "panel")
         object.__setattr__(self, "pieces", with_ids("piece", self.pieces))
         object.__setattr__(self, "panels", with_ids("panel", self.panels))
         if self.open and all(p.id != self.open for p in self.pieces):
-            raise Refused("The job's open piece isn't among its pieces.", "piece")
+            raise Refused(message("open_piece_missing"), "piece")
         check_text("name of whom it is for", self.for_whom)
         for scale in (*self.print_scale, *self.sheet_scale):
             if not 0.8 <= scale <= 1.25:
                 raise Refused(
-                    f"That would make the print out by a factor of {scale:.3f}; a printer is never that far off. "
-                    "Check what the test mark measures and its unit.",
+                    message("print_scale_unlikely", scale=scale),
                     "print_scale", numbers={"scale": scale},
                 )  # fmt: skip
 
@@ -179,7 +179,7 @@ class JobDocument:
         """The piece of this id. Raises `Refused` where there is none."""
         found = next((p for p in self.pieces if p.id == piece), None)
         if found is None:
-            raise Refused("This piece is no longer there.", "piece")
+            raise Refused(message("piece_gone"), "piece")
         return found
 
     @property
@@ -232,6 +232,6 @@ def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:
 def check_text(what: str, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:
     """Raise `Refused` where a one-line text is missing, too long or not one line."""
     if required and not text.strip():
-        raise Refused(f"The {what} is missing; type it in.", "name")
+        raise Refused(message("text_missing", what=what), "name")
     if len(text) > most or any(ord(c) < 32 for c in text):
-        raise Refused(f"The {what} is one line of {most} letters at most.", "name")
+        raise Refused(message("text_too_long", what=what, most=most), "name")

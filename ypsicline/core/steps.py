@@ -18,6 +18,7 @@ from ypsicline.core.drafting.redrawn import redrawn
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import Parts, divide
 from ypsicline.core.trueing.folding import Folded, Keep, fold
@@ -343,10 +344,10 @@ def corner_point(shape: Shape, ring: int, index: int) -> Point:
     """Where a corner stands; raises `Refused` where there is none of this number."""
     rings = (shape.outline, *shape.holes)
     if not 0 <= ring < len(rings):
-        raise Refused("There is no such hole in the outline.", "shape")
+        raise Refused(message("no_such_hole"), "shape")
     joints = rings[ring].joints
     if not 0 <= index < len(joints):
-        raise Refused(f"There is no corner {index + 1} on this outline; it has {len(joints)}.", "joint")
+        raise Refused(message("no_such_corner", corner=index + 1, count=len(joints)), "joint")
     return joints[index].point
 
 
@@ -358,7 +359,7 @@ def _letter(shape: Shape, ring: int, at: Point) -> str:
 def _corner(ring: TracedRing, at: Point) -> int:
     nearest = min(range(len(ring.joints)), key=lambda k: math.dist(ring.joints[k].point, at))
     if math.dist(ring.joints[nearest].point, at) > FOUND_WITHIN_MM:
-        raise Refused("The corner that this step is about isn't there any more.", "joint", Place(point=at))
+        raise Refused(message("step_corner_gone"), "joint", Place(point=at))
     return nearest
 
 
@@ -372,5 +373,5 @@ def _ring_changed(shape: Shape, ring: int, how: Callable[[TracedRing], TracedRin
     if ring == 0:
         return replace(shape, outline=how(shape.outline))
     if not 1 <= ring <= len(shape.holes):
-        raise Refused("There is no such hole in the outline.", "shape")
+        raise Refused(message("no_such_hole"), "shape")
     return replace(shape, holes=tuple(how(h) if k == ring - 1 else h for k, h in enumerate(shape.holes)))

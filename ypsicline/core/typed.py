@@ -12,6 +12,7 @@ from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 from pydantic.json_schema import JsonSchemaValue
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
@@ -31,7 +32,7 @@ def field_called(name: str) -> str:
 
 def not_typed(name: str) -> Refused:
     """What is said where a field that is needed was left empty."""
-    return Refused(f"Type in the {field_called(name)} too.", "measure")
+    return Refused(message("type_in_too", field=field_called(name)), "measure")
 
 
 def _length(given: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
@@ -69,7 +70,7 @@ def _number(given: Any) -> Any:
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise Refused(f"“{given[:20]}” isn't a number; type it like 2.5.", "number")
+        raise Refused(message("not_a_number", given=given[:20]), "number")
     return value
 
 

@@ -7,6 +7,7 @@ from typing import cast
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import MM_PER, Unit
+from ypsicline.core.messages import Message, message
 
 __all__ = ["parse_length"]
 
@@ -38,7 +39,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     if signed and rest[:1] in {"-", "−", "+"}:
         sign, rest = (1.0 if rest[0] == "+" else -1.0), rest[1:].strip()
     if rest[:1] in {"-", "−"}:
-        raise _refused(text, "is below zero; give a length of zero or more")
+        raise _refused(message("length_below_zero", typed=_shortened(text)))
     for sign_char, plain in _VULGAR.items():
         rest = rest.replace(sign_char, f" {plain}")
     rest = rest.replace("⁄", "/").strip()
@@ -46,7 +47,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     while rest:
         number = _NUMBER.match(rest)
         if not number:
-            raise _refused(text, _how_to_type(unit))
+            raise _refused(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
         value = _value(number, text, unit)
         rest = rest[number.end() :].lstrip()
         word = _UNIT.match(rest)
@@ -56,13 +57,13 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
         else:
             term_unit = "in" if previous == "ft" else unit
         if terms and not (previous == "ft" and term_unit == "in"):
-            raise _refused(text, _how_to_type(unit))
+            raise _refused(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
         total += value * MM_PER[term_unit]
         terms, previous = terms + 1, term_unit
     if not terms:
-        raise Refused(f"No length was typed; {_how_to_type(unit)}.", "length")
+        raise _refused(message("no_length_typed", how=_HOW_TO_TYPE[unit]))
     if total > LONGEST_MM:
-        raise _refused(text, "is over 100 m; check the unit")
+        raise _refused(message("length_over_100_m", typed=_shortened(text)))
     return sign * total
 
 
@@ -70,12 +71,11 @@ def _value(number: re.Match[str], text: str, unit: Unit) -> float:
     whole, upper, lower, decimal = number.groups()
     if decimal is not None:
         if re.fullmatch(r"[1-9]\d{0,2},\d{3}", cast(str, decimal)) and unit != "in" and "m" not in _metres(text):
-            raise _refused(
-                text, f"can be read two ways; type {decimal.replace(',', '')} or {decimal.replace(',', '.')}"
-            )
+            ways = {"thousands": decimal.replace(",", ""), "point": decimal.replace(",", ".")}
+            raise _refused(message("length_read_two_ways", typed=_shortened(text), **ways))
         return float(decimal.replace(",", "."))
     if int(lower) == 0:
-        raise _refused(text, "divides by zero; check the fraction")
+        raise _refused(message("length_divides_by_zero", typed=_shortened(text)))
     return float(whole or 0) + int(upper) / int(lower)
 
 
@@ -83,15 +83,16 @@ def _metres(text: str) -> set[str]:
     return {_UNIT_WORDS[w.lower()] for w in _UNIT.findall(text)}
 
 
-def _how_to_type(unit: Unit) -> str:
-    return {
-        "in": "type it like 12 3/8, 12.375 or 3' 2 1/2\"",
-        "cm": "type it like 31.4, 314 mm or 12 3/8 in",
-        "mm": "type it like 314, 31.4 cm or 12 3/8 in",
-    }[unit]
+def _refused(why: Message) -> Refused:
+    return Refused(why, "length")
 
 
-def _refused(text: str, what: str) -> Refused:
-    shown = text.strip()[:40]
-    joiner = " " if what.startswith(("is ", "can ", "divides ")) else " can't be read as a length; "
-    return Refused(f"“{shown}”{joiner}{what}.", "length")
+def _shortened(text: str) -> str:
+    return text.strip()[:40]
+
+
+_HOW_TO_TYPE: dict[Unit, Message] = {
+    "in": message("length_typed_in_inches"),
+    "cm": message("length_typed_in_cm"),
+    "mm": message("length_typed_in_mm"),
+}

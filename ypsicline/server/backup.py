@@ -19,6 +19,7 @@ import tempfile
 from pathlib import Path
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.locks import STORED_FILES, locked
 
 __all__ = ["back_up", "restore"]
@@ -32,7 +33,7 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
     """A checked copy of the workshop in the folder `data`, in `target`, also while it is served; of earlier copies there the
     `keep` newest stay. Raises `Refused` where there is no workshop, or the copy doesn't read back."""
     if not (data / DATABASE).exists():
-        raise Refused(f"There is no workshop in {data}; nothing was copied.", "backup")
+        raise Refused(message("no_workshop_to_copy", data=str(data)), "backup")
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
     for left in target.glob(f"*{_UNFINISHED}"):
         shutil.rmtree(left, ignore_errors=True)
@@ -69,7 +70,7 @@ def restore(copy: Path, into: Path) -> None:
     Raises `Refused` where it isn't, or the copy is damaged; nothing is left there then.
     """
     if into.exists() and any(into.iterdir()):
-        raise Refused(f"{into} isn't empty; restore into a new place, so that nothing is written over.", "restore")
+        raise Refused(message("restore_place_not_empty", into=str(into)), "restore")
     into.parent.mkdir(parents=True, exist_ok=True)
     for left in into.parent.glob(f"{into.name}.*{_UNFINISHED}"):
         shutil.rmtree(left, ignore_errors=True)
@@ -95,12 +96,12 @@ def _check(copy: Path, folder: Path) -> None:
             (sound,) = database.execute("PRAGMA integrity_check").fetchone()
             tables = {name for (name,) in database.execute("SELECT name FROM sqlite_master")}
     except (OSError, tarfile.TarError, sqlite3.DatabaseError) as e:
-        raise Refused(f"{copy.name} is damaged or no copy of a workshop.", "restore") from e
+        raise Refused(message("copy_damaged", copy=copy.name), "restore") from e
     if sound != "ok" or "jobs_job" not in tables:
-        raise Refused(f"The database in {copy.name} is damaged.", "restore")
+        raise Refused(message("copy_database_damaged", copy=copy.name), "restore")
     for path in (folder / FILES).rglob("*"):
         if path.is_file() and hashlib.sha256(path.read_bytes()).hexdigest() != path.name:
-            raise Refused(f"A file in {copy.name} isn't what it was: {path.name[:12]}…", "restore")
+            raise Refused(message("copy_file_changed", copy=copy.name, file=path.name[:12]), "restore")
 
 
 def _unpack(tar: tarfile.TarFile, folder: Path) -> None:

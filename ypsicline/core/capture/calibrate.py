@@ -13,6 +13,7 @@ from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["calibrate"]
 
@@ -31,13 +32,13 @@ def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -
     """
     if len(photos) < LEAST_PHOTOS:
         raise Refused(
-            f"A calibration takes at least {LEAST_PHOTOS} photos of the sheets, from different sides; these are {len(photos)}.",
+            message("calibration_needs_photos", least_photos=LEAST_PHOTOS, count=len(photos)),
             "camera",
         )
     if len({(p.camera, max(p.width, p.height), min(p.width, p.height)) for p in photos}) > 1:
-        raise Refused("The photos are of different cameras or sizes; calibrate one camera at one setting.", "camera")
+        raise Refused(message("calibration_of_several_cameras"), "camera")
     if len({p.width for p in photos}) > 1:
-        raise Refused("Some photos are upright and some lie; hold the camera the same way for all of them.", "camera")
+        raise Refused(message("calibration_held_two_ways"), "camera")
     first = photos[0]
     same = [replace(p, camera=first.camera or "one camera", focal_px=first.focal_px) for p in photos]
     scene = read_scene(same, known=known)
@@ -45,8 +46,7 @@ def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -
     spread = float(np.degrees(np.arccos(np.clip((axes @ axes.T).min(), -1, 1))))
     if spread < LEAST_SPREAD_DEG:
         raise Refused(
-            f"The photos are all from nearly the same side, within {spread:.0f}°. Tilt the camera by 20 to 30° to the left, "
-            "the right, forward and back between them.",
+            message("calibration_from_one_side", spread=spread),
             "camera", numbers={"spread_deg": spread},
         )  # fmt: skip
     numbers = scene.solved.parameters[:CAMERA]
@@ -54,7 +54,7 @@ def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -
     doubt = float(np.sqrt(covariance[0, 0]))
     if doubt > FOCAL_IN_DOUBT:
         raise Refused(
-            f"The focal length is still in doubt by {100 * doubt:.1f} %. Take more photos, closer and from further aside.",
+            message("focal_length_in_doubt", percent=100 * doubt),
             "camera", numbers={"doubt": doubt},
         )  # fmt: skip
     return CameraProfile(

@@ -193,8 +193,7 @@ def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
 def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, pointed_at: bool) -> Capture:
     if chosen.leaves_picture:
         raise Refused(
-            "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
-            "take several photos that overlap.",
+            message("piece_out_of_picture"),
             "piece_leaves_picture",
         )
     fine = scene.flat(_fine_window(scene, chosen))
@@ -202,8 +201,7 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
     found, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
     if edge.hidden > HIDDEN_SHARE and not pointed_at:
         raise Refused(
-            f"A reference sheet lies against or over the piece along {100 * edge.hidden:.0f} % of its edge, which can't be seen "
-            "there. Leave two fingers' breadth between them; or point at the piece, and settle that stretch by hand.",
+            message("sheet_over_piece", percent=100 * edge.hidden),
             "sheet_touches_piece",
         )
     worst = float(np.percentile(doubts, 95))
@@ -284,7 +282,7 @@ def _round_about(marks: Array) -> Array:
 
 def _chosen(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
     if not 0 <= piece < len(pieces):
-        raise Refused(f"There is no piece {piece + 1}; the photo shows {len(pieces)}.", "piece")
+        raise Refused(message("no_such_piece_in_photo", piece=piece + 1, count=len(pieces)), "piece")
     return pieces[piece]
 
 

@@ -22,6 +22,7 @@ from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
+from ypsicline.core.messages import message
 
 __all__ = ["FoundOutline", "find_outline", "find_region"]
 
@@ -67,7 +68,7 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     ]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
-        raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
+        raise Refused(message("edge_not_followed"), "low_contrast")
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
@@ -75,7 +76,7 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     contrast = float(np.median(on_edge)) if len(on_edge) else 0.0
     if contrast < LEAST_STEP:
         raise Refused(
-            "The piece hardly differs from the table along its edge. Put something plain of another shade under it.",
+            message("edge_like_the_table"),
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
     edge_mm = _edge_width(seen.share, seen.rim, picture.window.mm_per_px)

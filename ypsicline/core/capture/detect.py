@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.sheets import PAPERS, Sheet, all_sheets, dictionary
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["SeenSheet", "SeenSheets", "UnreadSheet", "find_sheets"]
 
@@ -84,8 +85,7 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
     if not seen:
         if _is_smeared(grey):
             raise Refused(
-                "No reference sheet can be read: the whole photo is blurred. Hold the camera still or lean it on "
-                "something, let it focus, and take it again.",
+                message("photo_blurred"),
                 "blurred",
             )
         raise troubles[0] if troubles else _no_sheet(len(markers))
@@ -122,20 +122,16 @@ def _steepest(grey: NDArray[np.uint8]) -> float:
 
 def _hardly_read(sheet: Sheet) -> Refused:
     return Refused(
-        f"Too little of sheet {sheet.id.upper()} can be read: it is cut off, covered, creased or in glare. "
-        "Show it whole and flat.",
+        message("sheet_unreadable", sheet=sheet.id.upper()),
         "no_sheet",
     )
 
 
 def _no_sheet(markers: int) -> Refused:
     if markers:
-        return Refused(
-            "A reference sheet is in the picture, but not one of those that were printed for this job.", "no_sheet"
-        )
+        return Refused(message("sheet_of_another_job"), "no_sheet")
     return Refused(
-        "No reference sheet was found. Lay printed sheets flat beside the piece, whole, in even light, and take the "
-        "photo again; if they are there, come closer or hold the camera stiller.",
+        message("no_sheet_in_photo"),
         "no_sheet",
     )
 
@@ -238,8 +234,7 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
     square_px = min(square_px, across_px)
     if square_px < LEAST_SQUARE_PX:
         raise Refused(
-            f"Sheet {sheet.id.upper()} is too small in the picture: its squares are only {square_px:.0f} pixels wide, "
-            f"{LEAST_SQUARE_PX:.0f} are needed. Come closer, or send the photo at full size.",
+            message("sheet_too_small", sheet=sheet.id.upper(), square_px=square_px, least_px=LEAST_SQUARE_PX),
             "sheet_too_small", numbers={"square_px": square_px},
         )  # fmt: skip
     # a second time from the corners themselves, which lie all over the sheet where markers may not have been read
@@ -254,8 +249,7 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
         H = H if again is None else again
     if blur > min(BLUR_OF_SQUARE * square_px, BLUR_AT_MOST_PX):
         raise Refused(
-            f"The photo is blurred: edges on sheet {sheet.id.upper()} are smeared over {2.5 * blur:.0f} pixels. "
-            "Hold the camera still or lean it on something, let it focus, and take it again.",
+            message("photo_blurred_at_sheet", sheet=sheet.id.upper(), smeared_px=2.5 * blur),
             "blurred", numbers={"blur_px": blur},
         )  # fmt: skip
     if len(good) < LEAST_CORNERS:

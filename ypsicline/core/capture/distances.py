@@ -29,7 +29,7 @@ class SheetDistance:
 
     def __post_init__(self) -> None:
         if self.first == self.second:
-            raise Refused("A distance runs from one sheet to another; name two.", "distance")
+            raise Refused(message("distance_needs_two_sheets"), "distance")
         if not 50 <= self.mm <= 20_000:
             figures = {"apart_mm": self.mm, "least_mm": 50, "most_mm": 20_000}
             raise Refused(message("sheets_apart_out_of_range", **figures), "distance")

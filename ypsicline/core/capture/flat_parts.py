@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["filled", "part_of", "pixels_between", "resampled", "shrunk", "window_near"]
 
@@ -36,7 +37,7 @@ def part_of(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:
     ends = w.to_px(np.array([[low[0], high[1]], [high[0], low[1]]]))
     (x0, y0), (x1, y1) = np.clip(np.rint(ends), 0, [w.columns, w.rows]).astype(int)
     if x1 - x0 < 8 or y1 - y0 < 8:
-        raise Refused("That lies outside the picture.", "stroke")
+        raise Refused(message("point_outside_picture"), "stroke")
     left, top = w.to_mm(np.array([[x0, y0]], dtype=float))[0]
     part = np.s_[y0:y1, x0:x1]
     window = Window(float(left), float(top), int(x1 - x0), int(y1 - y0), w.mm_per_px)
@@ -48,7 +49,7 @@ def window_near(whole: Window, points: Array, margin: float, mm_per_px: float) -
     low = np.maximum(points.min(axis=0) - margin, whole.to_mm(np.array([[0, whole.rows - 1]]))[0])
     high = np.minimum(points.max(axis=0) + margin, whole.to_mm(np.array([[whole.columns - 1, 0]]))[0])
     if (high - low < 4 * mm_per_px).any():
-        raise Refused("That lies outside the picture.", "stroke")
+        raise Refused(message("point_outside_picture"), "stroke")
     return Window.around(low, high, mm_per_px)
 
 

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from PIL import Image, UnidentifiedImageError
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "open_image", "read_photo"]
 
@@ -63,20 +64,26 @@ def read_photo(data: bytes) -> Photo:
     than 30 megapixels is read at a half or a third of its size, which serves as well.
     """
     if len(data) > MAX_PHOTO_BYTES:
-        raise Refused(f"The photo has {len(data) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.", "photo")
+        raise Refused(
+            message("photo_too_heavy", megabytes=len(data) / 1000000.0, most=MAX_PHOTO_BYTES / 1000000.0), "photo"
+        )
     try:
         with warnings.catch_warnings(), open_image(data) as image:
             width, height = image.size
             most = MAX_PHOTO_PIXELS[image.format or "WEBP"]
             if width * height > most:
                 raise Refused(
-                    f"The photo has {width * height / 1e6:.0f} megapixels; {most / 1e6:.0f} is the most that a "
-                    f"{image.format} may have. Send a smaller one, or a JPEG.",
+                    message(
+                        "photo_too_many_megapixels",
+                        megapixels=width * height / 1000000.0,
+                        most=most / 1000000.0,
+                        kind=str(image.format),
+                    ),
                     "photo",
                 )
             if min(width, height) < MIN_SIDE_PX:
                 raise Refused(
-                    f"The photo is only {width} × {height} pixels, too few to measure in; send it at full size.",
+                    message("photo_too_small", width=width, height=height),
                     "photo",
                 )
             shrink = math.ceil(math.sqrt(width * height / SERVING_PIXELS))
@@ -89,13 +96,11 @@ def read_photo(data: bytes) -> Photo:
     except Refused:
         raise
     except Image.DecompressionBombError as e:
-        raise Refused("The photo has too many pixels; send a smaller one.", "photo") from e
+        raise Refused(message("photo_too_many_pixels"), "photo") from e
     except UnidentifiedImageError as e:
-        raise Refused(
-            "This file is not a photo that can be read; send a JPEG, PNG, TIFF, WebP or HEIC.", "photo"
-        ) from e
+        raise Refused(message("not_a_photo"), "photo") from e
     except Exception as e:  # decoders raise anything at all on broken files
-        raise Refused("The photo is broken and can't be read to its end; send it again.", "photo") from e
+        raise Refused(message("photo_broken"), "photo") from e
     focal_px = None
     if focal_35 and 10 < focal_35 < 300:
         focal_px = focal_35 / 43.2666 * float(np.hypot(pixels.shape[0], pixels.shape[1]))

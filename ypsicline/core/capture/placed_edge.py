@@ -61,7 +61,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     share = np.zeros(piece.mask.shape, np.float32) if piece.share is None else piece.share
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
-        raise Refused("The piece's edge could not be followed; light it more evenly.", "low_contrast")
+        raise Refused(message("edge_not_followed"), "low_contrast")
     found = _measured(fine, rings)
     doubts = _doubts(found.outline, rings[0], piece)
     warnings: list[str | Message] = []

@@ -14,6 +14,7 @@ import numpy as np
 from ypsicline.core.capture.layout import CAMERA
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["CameraProfile", "Expectation", "expected_camera"]
 
@@ -47,9 +48,9 @@ class CameraProfile:
     def __post_init__(self) -> None:
         C = np.asarray(self.covariance, dtype=float)
         if len(self.numbers) != CAMERA or C.shape != (CAMERA, CAMERA) or not np.isfinite(C).all():
-            raise Refused("This camera profile is incomplete; calibrate the camera again.", "camera")
+            raise Refused(message("profile_incomplete"), "camera")
         if not np.isfinite(self.numbers).all() or np.linalg.eigvalsh((C + C.T) / 2).min() < -1e-12:
-            raise Refused("This camera profile holds impossible numbers; calibrate the camera again.", "camera")
+            raise Refused(message("profile_impossible"), "camera")
 
 
 @dataclass(frozen=True)
@@ -80,8 +81,13 @@ def expected_camera(
         )
         if abs(ratio / own - 1) > 0.01:
             raise Refused(
-                f"The camera profile was made with photos of {profile.width} × {profile.height} pixels, this photo has "
-                f"{width} × {height}: another shape, so it was cropped or taken at another setting. Measure without the profile.",
+                message(
+                    "profile_of_other_photos",
+                    profile_width=profile.width,
+                    profile_height=profile.height,
+                    width=width,
+                    height=height,
+                ),
                 "camera",
             )
         mean = np.asarray(profile.numbers, dtype=float)

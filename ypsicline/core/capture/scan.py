@@ -54,9 +54,9 @@ def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
     PAMI 13(4), 1991). Raises `Refused` (reason `scan`).
     """
     if not LEAST_DPI <= dpi <= MOST_DPI:
-        raise Refused(f"A scan has {LEAST_DPI:.0f} to {MOST_DPI:.0f} dots per inch; {dpi:g} was given.", "scan")
+        raise Refused(message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=dpi), "scan")
     if not 1 <= len(scans) <= MOST_TILES:
-        raise Refused(f"One to {MOST_TILES} scans can be joined; these are {len(scans)}.", "scan")
+        raise Refused(message("too_many_scans", most_tiles=MOST_TILES, count=len(scans)), "scan")
     reduced = max(s.reduced for s in scans)
     mm_per_px = 25.4 / dpi * reduced
     tiles = [_reduced(s.pixels, s.reduced / reduced) for s in scans]
@@ -94,7 +94,7 @@ def capture_scan(
     chosen = []
     for k in pieces or [0]:
         if not 0 <= k < len(edges):
-            raise Refused(f"There is no piece {k + 1}; the scan shows {len(edges)}.", "piece")
+            raise Refused(message("no_such_piece_in_scan", piece=k + 1, count=len(edges)), "piece")
         chosen.append(_captured(picture, edges[k], apart_mm))
     return tuple(chosen)
 
@@ -140,8 +140,7 @@ def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
     whole = [p for p in found if not p.leaves_picture]
     if not whole or whole[0] is not found[0]:
         raise Refused(
-            "The piece runs over the scan's edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
-            "finger's breadth of the lid showing all round.",
+            message("piece_over_scan_edge"),
             "piece_leaves_picture",
         )
     return [edge_of(p, picture, ()) for p in whole]
@@ -182,8 +181,7 @@ def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array
         if best is None or len(best[2]) < LEAST_MATCHES:
             alone = ", ".join(str(k + 1) for k in range(len(tiles)) if k not in places)
             raise Refused(
-                f"Scan {alone} can't be joined to the others: nothing on it is seen on another. Let tiles overlap by a "
-                "hand's breadth, and draw a few letters where they do.",
+                message("scan_joins_no_other", alone=alone),
                 "scan",
             )
         done, k, a, b = best
@@ -240,7 +238,7 @@ def _together(tiles: Sequence[NDArray[np.uint8]], places: Sequence[Array], mm_pe
     low, high = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
     columns, rows = (int(v) + 1 for v in high - low)
     if columns * rows > MOST_PIXELS:
-        raise Refused("The joined scans are too large; scan at fewer dots per inch, 150 is plenty.", "scan")
+        raise Refused(message("joined_scans_too_large"), "scan")
     mixed = np.full((rows, columns, 3), 255, dtype=np.uint8)
     deepest = np.zeros((rows, columns), dtype=np.float32)
     for tile, M in zip(tiles, places, strict=True):

@@ -89,11 +89,9 @@ def read_scene(
     height; with several photos the sentence names the photo.
     """
     if not 1 <= len(photos) <= MOST_PHOTOS:
-        raise Refused(f"One to {MOST_PHOTOS} photos can be measured together; these are {len(photos)}.", "photo")
+        raise Refused(message("too_many_photos_together", most_photos=MOST_PHOTOS, count=len(photos)), "photo")
     if not 0 <= height_mm <= HIGHEST_MM:
-        raise Refused(
-            f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; {height_mm:g} mm was given.", "height"
-        )
+        raise Refused(message("height_out_of_range", highest_mm=HIGHEST_MM, height_mm=height_mm), "height")
     taken = []
     for k, photo in enumerate(photos):
         progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
@@ -107,9 +105,7 @@ def read_scene(
         for sheets in (used, [*used, *solved.left_out])
     )
     if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
-        raise Refused(
-            "The height given is that of the camera itself; measure from the sheets up to the outline.", "height"
-        )
+        raise Refused(message("height_of_the_camera"), "height")
     unread = [view.to_table(u.corners_px) for view, t in zip(solved.views, taken, strict=True) for u in t.unread]
     all_papers = (*all_papers, *unread)
     pixels = tuple(p.pixels for p in photos)

@@ -18,6 +18,7 @@ from ypsicline.core.capture.pieces import SMALLEST_PIECE_MM2, CoarsePiece, Mask,
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["Flat", "Taps", "find_pieces"]
 
@@ -109,8 +110,7 @@ def find_pieces(
         pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
         if not pieces:
             raise Refused(
-                "Nothing that stands out from the table lies where you pointed. Point at the middle of the piece, or lay "
-                "something plain of another shade under it.",
+                message("nothing_where_pointed"),
                 "low_contrast",
             )
         return tuple(pieces[:1])
@@ -118,8 +118,7 @@ def find_pieces(
     sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
     if not sure:
         raise Refused(
-            "No piece stands out from the table. Point at it in the photo; if that doesn't help, lay something plain of "
-            "another shade under the piece and the reference sheets.",
+            message("no_piece_stands_out"),
             "low_contrast",
         )
     return tuple(p for p in sure if p.area_mm2 >= SMALLEST_SHARE * sure[0].area_mm2)

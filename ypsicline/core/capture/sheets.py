@@ -20,6 +20,7 @@ import numpy as np
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = [
     "MARKS_MM",
@@ -146,11 +147,9 @@ class Sheet:
 def make_sheets(paper: str, count: int) -> tuple[Sheet, ...]:
     """The first `count` sheets of a paper; raises `Refused` for another paper or more than there are."""
     if paper not in PAPERS:
-        raise Refused(f"There are no reference sheets on “{paper}”; choose a4, letter or a3.", "paper")
+        raise Refused(message("no_sheets_on_paper", paper=paper), "paper")
     if not 1 <= count <= SHEETS_PER_PAPER:
-        raise Refused(
-            f"There are 1 to {SHEETS_PER_PAPER} different sheets on a paper; {count} were asked for.", "count"
-        )
+        raise Refused(message("sheets_count_out_of_range", sheets_per_paper=SHEETS_PER_PAPER, count=count), "count")
     return tuple(Sheet(PAPERS[paper].name, n) for n in range(1, count + 1))
 
 
@@ -164,7 +163,7 @@ def sheets_by_id(ids: Sequence[str]) -> tuple[Sheet, ...]:
     known = {sheet.id: sheet for sheet in all_sheets()}
     for one in ids:
         if one not in known:
-            raise Refused(f"“{one[:40]}” is not one of our reference sheets; print them afresh.", "sheets")
+            raise Refused(message("not_one_of_our_sheets", sheet=one[:40]), "sheets")
     return tuple(known[one] for one in ids)
 
 

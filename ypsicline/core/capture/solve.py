@@ -24,6 +24,7 @@ from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["Solved", "Taken", "solve"]
 
@@ -375,14 +376,12 @@ def _check(layout: Layout, fit: scipy.optimize.OptimizeResult, residual_px: floa
         tilt = layout.view(fit.x, k).tilt_deg
         if tilt > TILT_AT_MOST_DEG:
             raise Refused(
-                f"{_photo(k, photos)} was taken too obliquely, {tilt:.0f}° from straight above; {TILT_AT_MOST_DEG:.0f}° is the most. "
-                "Hold the camera over the middle of the piece and look straight down.",
+                message("photo_too_oblique", photo=_photo(k, photos), tilt=tilt, tilt_at_most_deg=TILT_AT_MOST_DEG),
                 "too_oblique", numbers={"tilt_deg": tilt},
             )  # fmt: skip
     if residual_px > max(3.0, 0.08 * min(s.square_px for t in photos for s in t.seen)):
         raise Refused(
-            f"The sheets don't lie on one flat table: their corners miss by {residual_px:.1f} pixels. "
-            "Press curled sheets flat, lay all of them on the surface that the piece lies on, and move none between photos.",
+            message("sheets_not_flat", residual_px=residual_px),
             "sheets_disagree", numbers={"residual_px": residual_px},
         )  # fmt: skip
 
@@ -404,8 +403,7 @@ def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
         if not shown[photo]:
             apart = ", ".join(str(k + 1) for k in sorted(waiting))
             raise Refused(
-                f"Photo {apart} shares no sheet with the others, so they can't be joined. Take the photos so that "
-                "neighbours show at least one sheet, better two, in common.",
+                message("photo_shares_no_sheet", apart=apart),
                 "photos_apart",
             )
         own = [s for s in layout.sights if s.photo == photo]
@@ -426,7 +424,7 @@ def _place_photo(layout: Layout, p: Array, photo: int, sights: Sequence[Sight]) 
     flat = layout.on_table(p, sights) * [1, 1, 0]
     ok, turn, shift = cv2.solvePnP(flat, np.vstack([s.px for s in sights]), K, lens, flags=cv2.SOLVEPNP_IPPE)
     if not ok:
-        raise Refused("The sheet can't be measured: its corners fit no view of a flat sheet.", "no_sheet")
+        raise Refused(message("sheet_fits_no_view"), "no_sheet")
     p[layout.places_at + PLACE * photo :][:FOCUS] = [*turn.ravel(), *shift.ravel()]
 
 

@@ -176,7 +176,7 @@ def _laid_over(before: Mask, changed: Mask, whole: Window, window: Window) -> Ma
 def _largest(piece: shapely.Geometry) -> tuple[Array, tuple[Array, ...]]:
     largest = max(shapely.get_parts(piece), key=lambda g: float(g.area), default=shapely.Polygon())
     if largest.area < SMALLEST_HOLE_MM2:
-        raise Refused("With these strokes nothing of the piece would be left; take one back.", "stroke")
+        raise Refused(message("strokes_leave_nothing"), "stroke")
     own = orient(largest)
     holes = [np.asarray(h.coords)[:-1] for h in own.interiors if shapely.Polygon(h).area > SMALLEST_HOLE_MM2]
     return np.asarray(own.exterior.coords)[:-1], tuple(holes)

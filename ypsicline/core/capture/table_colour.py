@@ -15,6 +15,7 @@ from ypsicline.core.capture.pieces import CoarsePiece, Mask, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.messages import message
 
 __all__ = ["find_by_colour"]
 
@@ -49,8 +50,7 @@ def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...
 
 def _hardly_differs(contrast: float) -> Refused:
     return Refused(
-        "No piece stands out: its colour is too near that of what it lies on. Lay it on something plain, dark under a "
-        "light piece or light under a dark one.",
+        message("colour_near_the_table"),
         "low_contrast", numbers={"contrast": contrast},
     )  # fmt: skip
 
@@ -68,7 +68,7 @@ def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]
     r, c = r[::step], c[::step]
     if len(r) < 200:
         raise Refused(
-            "Too little of what the piece lies on shows to know its colour. Leave a hand's breadth free round it.",
+            message("table_hardly_shows"),
             "low_contrast",
         )
     values = lab[r, c].astype(float)

@@ -35,9 +35,9 @@ def read_touch(line: str) -> Point | None:
             raise ValueError
         point = int(x) / 100, int(y) / 100
     except ValueError as e:
-        raise Refused("The tablet sent something else than touches; set it to send `T x y` lines.", "tablet") from e
+        raise Refused(message("tablet_sent_no_touch"), "tablet") from e
     if not all(abs(c) <= LARGEST_MM for c in point):
-        raise Refused("The tablet sent a touch that lies metres beside it; check what it measures in.", "tablet")
+        raise Refused(message("tablet_touch_far_away"), "tablet")
     return point
 
 
@@ -50,7 +50,7 @@ def aligned(touches: Sequence[Point], apart_mm: float) -> tuple[Array, float]:
     points = np.asarray(touches, dtype=float).reshape(-1, 2)
     if len(points) < 2 + LEAST_POINTS:
         raise Refused(
-            f"Touch the two marks first, then {LEAST_POINTS} places round the outline at least; {len(points)} touches came.",
+            message("tablet_touches_too_few", least_points=LEAST_POINTS, count=len(points)),
             "tablet",
         )
     base = points[1] - points[0]

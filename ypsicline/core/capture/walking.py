@@ -15,6 +15,7 @@ from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import walked
+from ypsicline.core.messages import message
 
 __all__ = ["walk_edge"]
 
@@ -38,11 +39,11 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
     """
     given = np.asarray(points, dtype=float).reshape(-1, 2)
     if not 2 + closed <= len(given) <= MOST_POINTS or not np.isfinite(given).all():
-        raise Refused(f"A way along the edge has {2 + closed} to {MOST_POINTS} points.", "walk")
+        raise Refused(message("way_points_out_of_range", least=2 + closed, most_points=MOST_POINTS), "walk")
     window = window_near(picture.window, given, _MARGIN_MM, max(WALK_MM_PER_PX, picture.window.mm_per_px))
     at = window.to_px(given)
     if (at < 1).any() or (at > [window.columns - 2, window.rows - 2]).any():
-        raise Refused("A point lies outside the picture; the edge can only be followed where it is seen.", "walk")
+        raise Refused(message("way_outside_picture"), "walk")
     steep = _steepness(resampled(picture, window), _EDGE_SIGMA_MM)
     onto = _onto_edge(steep, at, SNAP_MM / window.mm_per_px)
     cost = 1.0 / (0.03 + steep / max(float(np.percentile(steep, 99.5)), 1e-6))

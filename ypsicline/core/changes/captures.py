@@ -9,6 +9,7 @@ from typing import Literal
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.job import JobDocument, PhotoOf, Piece
+from ypsicline.core.messages import message
 from ypsicline.core.steps import ConfirmEdge, Mend
 from ypsicline.core.trueing.shape import Shape
 
@@ -101,7 +102,7 @@ _RIGHT = "Edge looked along: it is right"
 def piece_found_in(job: JobDocument, found: PhotoOf) -> Piece:
     """The piece on the table; raises `Refused` where it isn't this finding."""
     if job.piece is None or job.piece.photo != found:
-        raise Refused("The piece on the table isn't from this photo.", "photo")
+        raise Refused(message("table_piece_of_other_photo"), "photo")
     return job.piece
 
 

@@ -14,6 +14,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_changes import with_feature, without_feature
 from ypsicline.core.pattern.features.aperture import Aperture, placed_from
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
@@ -134,7 +135,7 @@ class SetTapers:
         panel = panel_of(job, self.panel)
         step = deeper(panel) if self.deeper else None
         if self.deeper and step is None:
-            raise Refused("These tapers reach as far as they can; a fuller pad wants another shape.", "taper")
+            raise Refused(message("tapers_cant_reach_further"), "taper")
         return with_panel(job, with_tapers(panel, self.edges, self.preset, curved=self.curved, step=step))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:

@@ -9,6 +9,7 @@ from ypsicline.core.changes.panels import with_panels
 from ypsicline.core.drafting.house import Cloth, HouseRules
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import message
 from ypsicline.core.typed import LengthOrNone, Share, Words
 
 __all__ = ["SetCloth", "SetHouseRule"]
@@ -27,7 +28,7 @@ class SetHouseRule:
 
     def on(self, job: JobDocument) -> JobDocument:
         if self.rule not in _RULES:
-            raise Refused(f"The house has no rule called “{self.rule[:40]}”.", "rule")
+            raise Refused(message("no_such_house_rule", rule=self.rule[:40]), "rule")
         changes = {self.rule: self.length}
         rules = replace(job.house.rules_for(self.cloth), **changes)
         cloth = job.house.cloth(self.cloth)

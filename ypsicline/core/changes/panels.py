@@ -11,6 +11,7 @@ from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_changes import changed_size, mirrored
 from ypsicline.core.pattern.fit import Lies
 from ypsicline.core.pattern.panel import Hand, Panel
@@ -31,7 +32,7 @@ class MakePanel:
 
     def on(self, job: JobDocument) -> JobDocument:
         if job.shape is None:
-            raise Refused("There is no outline yet to make a panel of; send a photo or read a file at Shape.", "shape")
+            raise Refused(message("no_outline_for_panel"), "shape")
         check_text("panel's name", self.name, required=True)
         return with_panels(job, (*job.panels, panel_from_shape(job.shape, self.name)))
 
@@ -75,7 +76,7 @@ class SetPanel:
     def on(self, job: JobDocument) -> JobDocument:
         check_text("panel's name", self.name, required=True)
         if not -360 <= self.grain_deg <= 360:
-            raise Refused("The grainline's angle lies between -360° and 360°.", "grain")
+            raise Refused(message("grain_out_of_range"), "grain")
         changed = replace(
             panel_of(job, self.panel), name=self.name, cloth=self.cloth, count=self.count, hand=self.hand, on_fold=self.on_fold,
             grain_deg=self.grain_deg, way_up=self.way_up, mitre_limit=self.mitre_limit,
@@ -148,7 +149,7 @@ def panel_of(job: JobDocument, panel: str) -> Panel:
     """The panel of this id; raises `Refused` where there is none."""
     found = next((p for p in job.panels if p.id == panel), None)
     if found is None:
-        raise Refused("There is no such panel in this job.", "panel")
+        raise Refused(message("no_such_panel"), "panel")
     return found
 
 
@@ -157,7 +158,7 @@ def panel_with(job: JobDocument, part: str) -> Panel:
     for panel in job.panels:
         if any(e.id == part for ring in panel.rings() for e in ring) or any(f.id == part for f in panel.features):
             return panel
-    raise Refused("What this is about is no longer in this job.", "panel")
+    raise Refused(message("target_gone"), "panel")
 
 
 def with_panels(job: JobDocument, panels: Sequence[Panel]) -> JobDocument:

@@ -9,6 +9,7 @@ from ypsicline.core import steps
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, Piece
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.scaling import scale_to_tape
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
@@ -176,7 +177,7 @@ class OldCover:
         piece = piece_on_table(job)
         moved = tuple((steps.corner_point(piece.shape, 0, e.edge), e.outward_mm) for e in self.edges)
         if not self.rest and not any(by for _, by in moved):
-            raise Refused("Say which edges were unpicked or cut away, and by how much.", "edge")
+            raise Refused(message("name_unpicked_edges"), "edge")
         return job.with_piece(piece.stepped(steps.Redraw(moved, -self.rest), self.words(job, job)))
 
     def words(self, before: JobDocument, after: JobDocument) -> str:
@@ -253,7 +254,7 @@ class RemoveMeasure:
 def piece_on_table(job: JobDocument) -> Piece:
     """The piece on the table; raises `Refused` where there is none."""
     if job.piece is None:
-        raise Refused("There is no outline yet; send a photo first.", "shape")
+        raise Refused(message("no_outline_yet"), "shape")
     return job.piece
 
 
@@ -261,7 +262,7 @@ def _listed(job: JobDocument, measure: str) -> Piece:
     """The piece on the table; raises `Refused` where its tape list has no such measure."""
     piece = piece_on_table(job)
     if all(m.id != measure for m in piece.tape):
-        raise Refused("This measure is no longer on the list.", "tape")
+        raise Refused(message("measure_gone"), "tape")
     return piece
 
 

@@ -48,9 +48,7 @@ def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[D
     seen: set[str] = set()
     for p in every:
         if p.name in seen:
-            raise Refused(
-                f"Two panels are called “{p.name}”; give each a name of its own.", "name", Place(panel=p.name)
-            )
+            raise Refused(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
         seen.add(p.name)
     return tuple(drafted(p) for p in every)
 
@@ -85,9 +83,7 @@ def _sound(seam: tuple[SeamEdge, ...]) -> Array:
     """The flattened seam line, once it is known to be one."""
     points = check_ring(seam, [e.name for e in seam], "seam line")
     if signed_area(points) <= 0:
-        raise Refused(
-            "The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.", "outline"
-        )
+        raise Refused(message("seam_line_clockwise"), "outline")
     return points
 
 
@@ -216,7 +212,7 @@ def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEd
     points = check_ring(hole, [e.name for e in hole], f"edge of hole {k + 1}")
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
         raise Refused(
-            f"Hole {k + 1} isn't inside the seam line; move it inward.",
+            message("hole_outside_panel", hole=k + 1),
             "hole",
             Place(edge=hole[0].name, point=hole[0].start),
         )
@@ -232,7 +228,7 @@ def _apart(holes: Sequence[Sequence[SeamEdge]]) -> None:
     for i, a in enumerate(shapes):
         for j in range(i + 1, len(shapes)):
             if shapely.intersects(a, shapes[j]):
-                raise Refused(f"Holes {i + 1} and {j + 1} overlap; move them apart or make them one.", "hole")
+                raise Refused(message("holes_overlap", hole=i + 1, other=j + 1), "hole")
 
 
 def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
@@ -323,7 +319,7 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
     """The edge that a notch stands on, once it is known to stand on it."""
     edge = edges.get(notch.edge)
     if edge is None:
-        raise Refused("A notch stands on an edge that isn't there.", "notch")
+        raise Refused(message("notch_on_no_edge"), "notch")
     length = edge_length(edge)
     if not 0 <= notch.along <= length + 1e-6:
         text = message("notch_off_its_edge", along_mm=notch.along, edge=edge.name, length_mm=length)

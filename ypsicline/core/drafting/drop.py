@@ -80,5 +80,5 @@ def with_drop(
             intake = drop_corner(0.0, turn, drop_mm, tuck_mm).intake_at_edge
             taken_in.append(Dart(edge.id, 0.0, intake, reach / math.cos(turn / 2), corner=True))
     if not taken_in:
-        raise Refused("This plan has no corner that would have to be taken in.", "drop", Place(panel=panel.name))
+        raise Refused(message("plan_has_no_corner"), "drop", Place(panel=panel.name))
     return replace(sheet, features=(*sheet.features, *taken_in))

@@ -61,7 +61,7 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     if fit.width or fit.height:
         across, up = width * matrix[0, 0], height * matrix[1, 1]
         if across + fit.width <= 0 or up + fit.height <= 0:
-            raise Refused("The ease takes away more than there is; give less.", "fit")
+            raise Refused(message("ease_takes_all"), "fit")
         matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
         eased = {"width_mm": across + fit.width, "height_mm": up + fit.height}
         lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **eased))

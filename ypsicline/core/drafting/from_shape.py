@@ -9,6 +9,7 @@ from typing import Any
 from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.notch import Notch, notches_of
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, CornerKind, Finish, SeamEdge
@@ -69,7 +70,7 @@ def set_edges(
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
     if not set(chosen) <= {e.id for ring in rings for e in ring}:
-        raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+        raise Refused(message("no_such_edge_of_panel", panel=panel.name), "edge")
     for ring, k in [(r, k) for r, edges in enumerate(rings) for k, e in enumerate(edges) if e.id in chosen]:
         edge = rings[ring][k]
         changes: dict[str, Any] = {
@@ -88,7 +89,7 @@ def set_edges(
             changes["by_rule"] = by_rule
         if name is not None:
             if not name.strip() or len(name) > 40:
-                raise Refused("An edge's name has 1 to 40 letters.", "name")
+                raise Refused(message("edge_name_out_of_range"), "name")
             changes["name"] = name.strip()
         edge = ruled(replace(edge, **changes), rules)
         if allowance_mm is not None:
@@ -105,7 +106,7 @@ def remove_notch(panel: Panel, notch: str) -> Panel:
     """Without the notch of this id; where it is an edge's own in its middle, the others become placed ones."""
     notches = notches_of(panel)
     if all(n.id != notch for n in notches):
-        raise Refused("This notch has been removed already.", "notch")
+        raise Refused(message("notch_removed_already"), "notch")
     placed = panel.of(Notch)
     if any(n.id == notch for n in placed):
         return replace(panel, features=tuple(f for f in panel.features if f.id != notch))

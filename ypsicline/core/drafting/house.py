@@ -64,16 +64,16 @@ class Cloth:
 
     def __post_init__(self) -> None:
         if not self.name.strip() or len(self.name) > 40 or any(ord(c) < 32 for c in self.name):
-            raise Refused("A cloth's name is one line of 1 to 40 letters.", "cloth")
+            raise Refused(message("cloth_name_out_of_range"), "cloth")
         if not 0 <= self.thickness_mm <= 100:
             text = message("cloth_too_thick", most_mm=100, thickness_mm=self.thickness_mm, cloth=self.name)
             raise Refused(text, "cloth")
         for share in (self.warp_shrinks, self.weft_shrinks):
             if not 0 <= share <= 0.5:
-                raise Refused(f"“{self.name}” shrinks by {100 * share:g} %; give 0 to 50 %.", "cloth")
+                raise Refused(message("shrinkage_out_of_range", cloth=self.name, percent=100 * share), "cloth")
         for share in (self.warp_stretches, self.weft_stretches):
             if not 0 <= share <= 2:
-                raise Refused(f"“{self.name}” stretches by {100 * share:g} %; give 0 to 200 %.", "cloth")
+                raise Refused(message("stretch_out_of_range", cloth=self.name, percent=100 * share), "cloth")
 
 
 @dataclass(frozen=True)
@@ -86,7 +86,7 @@ class House:
     def __post_init__(self) -> None:
         names = [c.name for c in self.cloths]
         if len(names) > MOST_CLOTHS or len(set(names)) < len(names):
-            raise Refused(f"A workshop keeps {MOST_CLOTHS} cloths at most, each with a name of its own.", "cloth")
+            raise Refused(message("too_many_cloths", most_cloths=MOST_CLOTHS), "cloth")
 
     def cloth(self, name: str) -> Cloth | None:
         return next((c for c in self.cloths if c.name == name), None)

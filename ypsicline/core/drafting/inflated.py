@@ -20,6 +20,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, Point
 from ypsicline.core.geometry.plane import as_point, cross, dot, meet, minus, unit
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import message
 
 __all__ = ["Corner", "Inflated", "bag_volume", "corners_of", "inflate", "inflating"]
 
@@ -81,7 +82,7 @@ def inflating(
     points = np.asarray(outline, dtype=float)
     polygon = shapely.Polygon(points)
     if not polygon.is_valid or polygon.area <= 0:
-        raise Refused("The pad's seam line touches itself; it can't be filled.", "outline")
+        raise Refused(message("pad_touches_itself"), "outline")
     size = math.sqrt(polygon.area)
     rough = _Mesh.of(points, polygon, 2 * size / rows)
     x = np.column_stack([rough.flat / size, 0.02 * rough.away / size])

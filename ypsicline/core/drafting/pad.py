@@ -15,6 +15,7 @@ from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.taper import Preset, Taper, usual_taper
@@ -56,7 +57,7 @@ def with_tapers(
     for edge in edges:
         first, second = runs.get(edge), runs.get(after.get(edge, ""))
         if first is None or second is None:
-            raise Refused("This corner isn't there.", "taper", Place(panel=panel.name))
+            raise Refused(message("corner_gone"), "taper", Place(panel=panel.name))
         if turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0)) < _CONVEX_RAD:
             continue
         lengths = edge_length(first), edge_length(second)
@@ -68,9 +69,7 @@ def with_tapers(
             )
         made.append(taper)
     if not made:
-        raise Refused(
-            "None of these corners stands out, so there is nothing to taper.", "taper", Place(panel=panel.name)
-        )
+        raise Refused(message("no_corner_to_taper"), "taper", Place(panel=panel.name))
     others = (f for f in panel.features if not (isinstance(f, Taper) and f.edge in edges))
     return replace(panel, features=(*others, *made))
 
@@ -115,7 +114,7 @@ def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
     cut = cloth.intersection(shapely.Point(at).buffer(size, quad_segs=24))
     parts = [g for g in shapely.get_parts(cut) if g.geom_type == "Polygon"]
     if not parts:
-        raise Refused("There is no corner here to make a template of.", "taper", Place(panel=drafted.name, point=at))
+        raise Refused(message("no_corner_for_template"), "taper", Place(panel=drafted.name, point=at))
     shape = max(parts, key=lambda g: float(g.area)).simplify(0.02)
     ring = np.asarray(shapely.geometry.polygon.orient(shape).exterior.coords)[:-1]
     points: list[Point] = [(float(x), float(y)) for x, y in ring]

@@ -76,7 +76,7 @@ class _Paper:
         """A turn for what lies on the side that is turned. Raises `Refused` for what lies across the cut."""
         if self.lines.intersects(shape):
             raise Refused(
-                f"The {what} lies across the line from where the dart is to open to its point; {_MOVE_ONE}.",
+                message("feature_crosses_pivot", what=what, _move_one=_MOVE_ONE),
                 "dart", Place(point=at),
             )  # fmt: skip
         return Transform.turn(self.turn, self.apex) if self.sector.intersects(shape) else Transform()
@@ -93,13 +93,13 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
     """
     if (dart := _dart_of(panel, dart_id)).corner or dart.cut:
         raise Refused(
-            "Only a folded dart that stands away from the corners can be turned about its point.",
+            message("dart_cant_be_pivoted"),
             "dart", Place(panel=panel.name),
         )  # fmt: skip
     if not 0 < share <= 1:
-        raise Refused("Give a share over 0 and up to 100 % of the dart.", "dart")
+        raise Refused(message("dart_share_out_of_range"), "dart")
     if all(e.id != edge for e in panel.seam_line):
-        raise Refused("Choose an edge of the outline to open the dart on.", "dart")
+        raise Refused(message("choose_edge_for_dart"), "dart")
     panel, runs = ease_drawn_in(panel)
     dart, names = _dart_of(panel, dart_id), [e.id for e in panel.seam_line]
     k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, "dart")
@@ -156,7 +156,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
 def _dart_of(panel: Panel, dart_id: str) -> Dart:
     found = next((d for d in panel.of(Dart) if d.id == dart_id), None)
     if found is None:
-        raise Refused("This dart is no longer there.", "dart", Place(panel=panel.name))
+        raise Refused(message("dart_gone"), "dart", Place(panel=panel.name))
     return found
 
 

@@ -32,7 +32,7 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
     """
     edges = true_edges(shape.outline, shape.tolerance_mm)
     if len(out_mm) != len(edges):
-        raise Refused(f"The outline has {len(edges)} edges; amounts came for {len(out_mm)}. Look at it again.", "edge")
+        raise Refused(message("redrawn_edges_differ", count=len(edges), amounts=len(out_mm)), "edge")
     for amount in (*out_mm, holes_out_mm):
         if not abs(amount) <= WIDEST_ALLOWANCE_MM:
             raise Refused(message("edge_moved_too_far", most_mm=WIDEST_ALLOWANCE_MM, given_mm=amount), "edge")

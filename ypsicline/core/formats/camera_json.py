@@ -7,6 +7,7 @@ import json
 
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["camera_json", "read_camera_json"]
 
@@ -36,6 +37,4 @@ def read_camera_json(data: bytes) -> CameraProfile:
     except Refused:
         raise
     except (ValueError, KeyError, TypeError, OverflowError, RecursionError) as e:
-        raise Refused(
-            "The camera profile can't be read; it is the file that calibrating the camera wrote.", "camera"
-        ) from e
+        raise Refused(message("profile_unreadable"), "camera") from e

@@ -12,6 +12,7 @@ from ypsicline.core.changes.union import TypedChange
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import check_plain
 from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.core.typed import field_called, not_typed
 
 __all__ = ["change_adapter", "read_change"]
@@ -37,5 +38,5 @@ def read_change(data: bytes, unit: Unit) -> Change:
         if first["type"] == "missing" and where:
             raise not_typed(where[-1]) from e
         place = " → ".join(field_called(w) for w in where) or kind.replace("_", " ") or "the change"
-        raise Refused(f"“{place}” can't be used: {first['msg'][0].lower()}{first['msg'][1:]}.", "wrong_input") from e
+        raise Refused(message("field_cant_be_used", field=place, detail=first["msg"]), "wrong_input") from e
     return change

@@ -18,6 +18,7 @@ from ypsicline.core.findings import Finding, Severity
 from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
@@ -126,7 +127,9 @@ def load_panels(data: bytes) -> PanelsFile:
     read = _parsed(data, "panels file")
     found = _checked(PanelsFile, panels_with_ids(read), "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
-        raise Refused(f"The panels file has {len(found.panels)} panels; 1 to {MOST_PANELS} can be read.", "document")
+        raise Refused(
+            message("panels_count_out_of_range", count=len(found.panels), most_panels=MOST_PANELS), "document"
+        )
     if found.drafted_from:
         _check_unchanged(found)
         return replace(found, panels=found.drafted_from, drafted_from=())
@@ -140,8 +143,7 @@ def _check_unchanged(found: PanelsFile) -> None:
     for panel in found.panels:
         if not _alike(panel.seam_line, anew.get(panel.name, ())):
             raise Refused(
-                f"Panel “{panel.name}” of this drafted file isn't what drafting makes of `drafted_from`. Make the change there, "
-                "or draft anew from the file that it came from.",
+                message("drafted_panel_changed", panel=panel.name),
                 "document", Place(panel=panel.name),
             )  # fmt: skip
 
@@ -164,8 +166,7 @@ def _check_bare(file: Any) -> None:
         kinds = {str(m.get("kind")) for m in marks if isinstance(m, dict)} if isinstance(marks, list) else set()
         if lost := sorted(kinds & _ASKED_FOR):
             raise Refused(
-                f"Panel “{panel['name']}” shows what was asked for when it was drafted ({', '.join(lost).replace('_', ' ')}), but the "
-                "file doesn't say what it was drafted from, so that drafting again would lose it. Take the file that it came from.",
+                message("drafted_from_missing", panel=panel['name'], lost=', '.join(lost).replace('_', ' ')),
                 "document", Place(panel=panel["name"]),
             )  # fmt: skip
 
@@ -191,7 +192,7 @@ def check_plain(data: bytes, what: str) -> None:
     def number(text: str) -> float:
         value = float(text)
         if not abs(value) <= LARGEST_NUMBER:
-            raise Refused(f"The {what} holds the number {text[:20]}, which nothing here can be.", "document")
+            raise Refused(message("impossible_number", what=what, text=text[:20]), "document")
         return value
 
     if len(data) > MAX_DOCUMENT_BYTES:
@@ -201,9 +202,9 @@ def check_plain(data: bytes, what: str) -> None:
         if b"\\u" in data:
             json.dumps(read, ensure_ascii=False).encode()
     except RecursionError as e:
-        raise Refused(f"The {what} is nested too deeply to be read.", "document") from e
+        raise Refused(message("nested_too_deeply", what=what), "document") from e
     except UnicodeError as e:
-        raise Refused(f"The {what} holds half a letter (a lone surrogate); write its texts anew.", "document") from e
+        raise Refused(message("half_a_letter", what=what), "document") from e
     except ValueError:
         return  # what is wrong with it is said where it is read
 
@@ -216,13 +217,15 @@ def load(kind: type[T], data: bytes, what: str) -> T:
 def _parsed(data: bytes, what: str) -> Any:
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
-            f"The {what} has {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.",
+            message(
+                "document_too_large", what=what, megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0
+            ),
             "document",
         )
     try:
         return from_json(data)
     except ValueError as e:
-        raise Refused(f"The {what} is not JSON that can be read: {e}.", "document") from e
+        raise Refused(message("not_json", what=what, detail=str(e)), "document") from e
 
 
 def _checked(kind: type[T], read: Any, what: str) -> T:
@@ -231,8 +234,10 @@ def _checked(kind: type[T], read: Any, what: str) -> T:
     except ValidationError as e:
         first = e.errors(include_url=False)[0]
         where = " → ".join(str(p + 1) if isinstance(p, int) else str(p) for p in first["loc"])
-        more = f" ({e.error_count() - 1} more like it)" if e.error_count() > 1 else ""
-        raise Refused(f"The {what} can't be read at {where or 'its start'}: {first['msg']}{more}.", "document") from e
+        more = message("more_like_it", count=e.error_count() - 1) if e.error_count() > 1 else ""
+        place = where or message("document_start")
+        told = message("document_unreadable_at", what=what, where=place, detail=first["msg"], more=more)
+        raise Refused(told, "document") from e
 
 
 def dump(document: object) -> bytes:
@@ -246,8 +251,7 @@ def dump_bundle(job: JobDocument) -> bytes:
     data = _adapter(JobBundle).dump_json(JobBundle(job))
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
-            f"This job would be a file of {len(data) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most that can be "
-            "read again. Take captured pieces off that aren't needed any more.",
+            message("job_too_large", megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0),
             "document",
         )
     return data

@@ -16,6 +16,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel, instruction
 
 __all__ = ["marking_pdf"]
@@ -30,7 +31,7 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
     """One page or more for each panel: the cutting line with its corners numbered, then running dimensions from corner
     1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm."""
     if paper not in PAPERS:
-        raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
+        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
     register_fonts()
     width, height = PAPERS[paper].size_mm
     out = io.BytesIO()

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from ypsicline.core.capture.capture import Capture
 from ypsicline.core.capture.sheets import MM_PER_PX, Sheet, sheets_by_id
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.core.wording import in_words
 
 __all__ = ["outline_json", "read_sheets_json", "sheets_json"]
@@ -55,9 +56,7 @@ def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:
     try:
         ids = [str(s["id"]) for s in json.loads(data)["sheets"]]
     except (ValueError, KeyError, TypeError, RecursionError) as e:
-        raise Refused(
-            "The sheets file can't be read; it is the sheets.json that was written with the sheets.", "sheets"
-        ) from e
+        raise Refused(message("sheets_file_unreadable"), "sheets") from e
     if not ids:
-        raise Refused("The sheets file names no sheets; print them again with it.", "sheets")
+        raise Refused(message("sheets_file_empty"), "sheets")
     return sheets_by_id(ids)

@@ -24,6 +24,7 @@ from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel, instruction
 
 __all__ = ["Page", "page_plan", "panels_pdf"]
@@ -91,11 +92,9 @@ def panels_pdf(
     allowances and the like are in `unit`. Raises `Refused` for an unknown paper or over 600 pages.
     """
     if paper not in PAPERS:
-        raise Refused(f"Prints on “{paper}” can't be made; choose a4, letter or a3.", "paper")
+        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
     if not all(0.8 <= s <= 1.25 for s in print_scale):
-        raise Refused(
-            "The print scale must lie between 0.8 and 1.25; check what the test mark measures.", "print_scale"
-        )
+        raise Refused(message("print_scale_to_check"), "print_scale")
     register_fonts()
     sheet = _Paper(*PAPERS[paper].size_mm, print_scale)
     drawings = [_scaled(draw_panel(p, unit), scale) for p in panels]
@@ -129,7 +128,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
         rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
         if columns * rows + len(plan) > MOST_PAGES:
             raise Refused(
-                f"The print would take over {MOST_PAGES} pages; print it on a roll, or as a scale model.",
+                message("too_many_pages", most_pages=MOST_PAGES),
                 "pages",
             )
         cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)

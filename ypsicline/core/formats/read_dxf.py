@@ -17,6 +17,7 @@ from scipy.interpolate import BSpline
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size, outlines_of, plainer, raised
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, reverse_edge
+from ypsicline.core.messages import message
 
 __all__ = ["read_dxf"]
 
@@ -49,18 +50,15 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
     except Refused:
         raise
     except Exception as e:  # the parser raises anything at all on broken files
-        raise Refused(
-            "The DXF is broken and can't be read; save it again as text DXF, version 2000 or later.", "file"
-        ) from e
+        raise Refused(message("dxf_broken"), "file") from e
     if len(every) > MOST_ENTITIES:
-        raise Refused(f"The DXF draws over {MOST_ENTITIES} things; it is a drawing rather than an outline.", "file")
+        raise Refused(message("dxf_too_many_entities", most_entities=MOST_ENTITIES), "file")
     if factor is None:
-        raise Refused("The DXF is in a unit that isn't used for cloth; save it in millimetres or inches.", "file")
+        raise Refused(message("dxf_unit_unknown"), "file")
     if unseen and not own and hidden == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
         raise Refused(
-            f"{len(unseen)} of the {len(drawn)} things in this DXF lie on layers that are switched off ({names}). Say whether "
-            "to read them, too.",
+            message("dxf_layers_off", unseen=len(unseen), count=len(drawn), names=names),
             "hidden_layers",
         )  # fmt: skip
     return outlines_of([_scaled(r, factor) for r in runs if r], "DXF")
@@ -68,7 +66,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
 
 def _text(data: bytes) -> str:
     if data.startswith(b"AutoCAD Binary DXF"):
-        raise Refused("This is a binary DXF; save it as text DXF.", "file")
+        raise Refused(message("dxf_is_binary"), "file")
     encoding = dxf_stream_info(io.StringIO(data.decode("latin-1"))).encoding
     return data.decode(encoding, errors="replace").replace("\r\n", "\n")
 

@@ -14,6 +14,7 @@ import shapely
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import check_ring, is_counter_clockwise, reverse_ring
+from ypsicline.core.messages import message
 
 __all__ = ["HiddenLayers", "ReadOutline", "check_size", "outlines_of", "plainer", "raised"]
 
@@ -37,9 +38,12 @@ class ReadOutline:
 def check_size(data: bytes, what: str) -> None:
     """Raise `Refused` where a file is empty or too large to be read."""
     if not data:
-        raise Refused(f"The {what} is empty.", "file")
+        raise Refused(message("file_empty", what=what), "file")
     if len(data) > MAX_FILE_BYTES:
-        raise Refused(f"The {what} has {len(data) / 1e6:.0f} MB; {MAX_FILE_BYTES / 1e6:.0f} MB is the most.", "file")
+        raise Refused(
+            message("file_too_large", what=what, megabytes=len(data) / 1000000.0, most=MAX_FILE_BYTES / 1000000.0),
+            "file",
+        )
 
 
 def outlines_of(runs: Sequence[Sequence[Edge]], what: str) -> tuple[ReadOutline, ...]:
@@ -48,14 +52,14 @@ def outlines_of(runs: Sequence[Sequence[Edge]], what: str) -> tuple[ReadOutline,
     Open runs are chained end to end. Raises `Refused` (reason `file`) where nothing closes, or a ring crosses itself.
     """
     if sum(len(r) for r in runs) > MOST_EDGES:
-        raise Refused(f"The {what} has over {MOST_EDGES} edges; it is a drawing rather than an outline.", "file")
+        raise Refused(message("outline_too_many_edges", what=what, most_edges=MOST_EDGES), "file")
     rings = []
     for ring in _chained([r for r in runs if r]):
         if len(ring) >= 2:
             check_ring(ring, [f"{what} edge {k + 1}" for k in range(len(ring))], f"outline in the {what}")
             rings.append(ring if is_counter_clockwise(ring) else tuple(reverse_ring(ring)))
     if not rings:
-        raise Refused(f"The {what} holds no closed outline. Join its lines end to end and save it again.", "file")
+        raise Refused(message("no_closed_outline", what=what), "file")
     return _nested(rings)
 
 

@@ -15,6 +15,7 @@ import svgelements
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.read_outlines import ReadOutline, check_size, outlines_of, raised
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, flatten
+from ypsicline.core.messages import message
 
 __all__ = ["read_svg"]
 
@@ -35,11 +36,9 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     """
     check_size(data, "SVG")
     if b"<!ENTITY" in data.upper():
-        raise Refused("The SVG defines entities of its own and is not read; save it as a plain SVG.", "file")
+        raise Refused(message("svg_with_entities"), "file")
     if next(islice(_NUMBER.finditer(data), MOST_NUMBERS, None), None):
-        raise Refused(
-            "The SVG has more points than an outline could need; it is a drawing rather than an outline.", "file"
-        )
+        raise Refused(message("svg_too_many_points"), "file")
     try:
         root = ElementTree.fromstring(data)  # noqa: S314 - what defines entities was refused above
         is_true = bool(_TRUE_LENGTH.fullmatch(root.get("width", ""))) and "%" not in root.get("height", "")
@@ -47,11 +46,10 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     except Refused:
         raise
     except Exception as e:  # the parsers raise anything at all on broken files
-        raise Refused("The SVG is broken and can't be read; save it again.", "file") from e
+        raise Refused(message("svg_broken"), "file") from e
     if not is_true and width_mm is None:
         raise Refused(
-            "The SVG doesn't say how large it is in millimetres or inches. Type one known measure: how wide all that is "
-            "drawn in it is together.",
+            message("svg_of_unknown_size"),
             "unknown_size",
         )  # fmt: skip
     if width_mm is not None and not is_true:
@@ -103,7 +101,7 @@ def _runs_of(data: bytes) -> list[list[Edge]]:
     shapes = [e for e in picture.elements() if isinstance(e, svgelements.Shape)]
     own = [e for e in shapes if e.values.get("class") == "seam_line"]
     if len(own or shapes) > MOST_SHAPES:
-        raise Refused(f"The SVG draws over {MOST_SHAPES} shapes; leave only what is to be cut.", "file")
+        raise Refused(message("svg_too_many_shapes", most_shapes=MOST_SHAPES), "file")
     paths = [abs(svgelements.Path(e)) for e in own or shapes]
     return [run for path in paths for sub in path.as_subpaths() if (run := _run(sub))]
 
@@ -112,7 +110,7 @@ def _scaled_to(runs: list[list[Edge]], width_mm: float) -> list[list[Edge]]:
     points = np.vstack([flatten(e) for r in runs for e in r]) if runs else np.zeros((1, 2))
     width = float(np.ptp(points[:, 0]))
     if width <= 0:
-        raise Refused("Nothing in the SVG has a width that could be measured by.", "file")
+        raise Refused(message("svg_without_width"), "file")
     k = width_mm / width
     return [[Edge(e.kind, tuple((x * k, y * k) for x, y in e.points)) for e in r] for r in runs]
 

@@ -25,6 +25,7 @@ from ypsicline.core.formats.documents import MAX_DOCUMENT_BYTES, load_job
 from ypsicline.core.formats.upgrades import panel_with_ids
 from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument, Piece
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 
 __all__ = ["Fetch", "Stored", "pack", "parts_of", "unpack"]
@@ -86,7 +87,7 @@ def pack(job: JobDocument) -> Stored:
     try:
         plain = _written(manifest)
         if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=""):
-            raise Refused("what would be read isn't what was written.", "document")
+            raise Refused(message("read_differs_from_written"), "document")
     except (Refused, ValueError) as e:
         raise _unreadable(e) from e
     return Stored(zlib.compress(plain), tuple(entries))
@@ -99,7 +100,7 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
         return load_job(plain)
     data = _parsed(plain)
     if data["version"] not in (1, VERSION):
-        raise Refused("This job was stored by a later version of Ypsicline; it can't be read by this one.", "document")
+        raise Refused(message("stored_by_later_version"), "document")
     try:
         entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _KINDS}
         values = _read(entries, fetch)
@@ -111,9 +112,9 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
     except ValidationError as e:
         first = e.errors(include_url=False, include_context=False)[0]
         where = " → ".join(str(p) for p in first["loc"])
-        raise Refused(f"What is stored of this job can't be read at {where}: {first['msg']}.", "document") from e
+        raise Refused(message("stored_unreadable_at", where=where, detail=first["msg"]), "document") from e
     except (KeyError, TypeError, ValueError, zlib.error) as e:
-        raise Refused("What is stored of this job is damaged.", "document") from e
+        raise Refused(message("stored_damaged"), "document") from e
 
 
 def parts_of(stored: bytes) -> frozenset[str]:
@@ -145,21 +146,21 @@ def _inflated(stored: bytes) -> bytes:
     try:
         return stored if stored.startswith(b"{") else zlib.decompress(stored)
     except zlib.error as e:
-        raise Refused("What is stored of this job is damaged.", "document") from e
+        raise Refused(message("stored_damaged"), "document") from e
 
 
 def _parsed(plain: bytes) -> Any:
     try:
         return json.loads(plain)
     except ValueError as e:
-        raise Refused("What is stored of this job is damaged.", "document") from e
+        raise Refused(message("stored_damaged"), "document") from e
 
 
 def _written(value: Any) -> bytes:
     plain = json.dumps(value, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
     if len(plain) > MAX_DOCUMENT_BYTES:
         raise Refused(
-            f"one part of it has {len(plain) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.", "document"
+            message("part_too_large", megabytes=len(plain) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0), "document"
         )
     return plain
 
@@ -169,10 +170,8 @@ def _name(plain: bytes) -> str:
 
 
 def _unreadable(e: Exception) -> Refused:
-    said = e.sentence if isinstance(e, Refused) else "it holds a number that nothing can be."
-    return Refused(
-        f"The job couldn't be read again after this change, so it isn't made: {said[0].lower()}{said[1:]}", "document"
-    )
+    because = e.message if isinstance(e, Refused) else message("holds_impossible_number")
+    return Refused(message("unreadable_after_change", because=because), "document")
 
 
 def _taken_apart(value: Any, kind: Kind) -> tuple[_Entry, dict[str, bytes]]:
@@ -247,7 +246,7 @@ def _entry(value: Any, kind: Kind) -> _Entry:
         entry, parts = _taken_apart(value, kind)
         packed = {n: zlib.compress(p, 1) for n, p in parts.items()}
         if _read({kind: [entry]}, lambda names: {n: packed[n] for n in names})[kind] != (value,):
-            raise Refused("what would be read isn't what was written.", "document")
+            raise Refused(message("read_differs_from_written"), "document")
     except (Refused, ValueError) as e:
         raise _unreadable(e) from e
     _KNOWN.learn(value, entry, sum(map(len, parts.values())))
@@ -260,7 +259,7 @@ def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, 
     missing = {n for of in entries.values() for e in of if e.name not in known for n in e.names}
     plain = {n: zlib.decompress(p) for n, p in fetch(missing).items()} if missing else {}
     if lost := missing - plain.keys():
-        raise Refused(f"{len(lost)} parts of what is stored of this job are missing.", "document")
+        raise Refused(message("stored_parts_missing", count=len(lost)), "document")
     data = {n: json.loads(p) for n, p in plain.items()}
     for kind, of in entries.items():
         for entry in of:

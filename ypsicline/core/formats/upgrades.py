@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["job_with_ids", "panel_with_ids", "panels_with_ids"]
 
@@ -47,10 +48,10 @@ def _from_lists(panel: dict[str, Any]) -> Iterator[Any]:
         if listed is None:
             continue
         if not isinstance(listed, list):
-            raise Refused(f"What a panel has as “{name}” is no list.", "document")
+            raise Refused(message("stored_is_no_list", name=name), "document")
         for one in listed:
             if not isinstance(one, dict):
-                raise Refused(f"One of a panel's {name} can't be read.", "document")
+                raise Refused(message("stored_item_unreadable", name=name), "document")
             own = {called.get(k, k): v for k, v in one.items()} | {"kind": kind}
             if isinstance(edge := own.get("edge"), int):
                 own["edge"] = _id(edge)

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.beziers import as_pairs, cubic_at, cubics_at, flat_points, power_form, steps_along
+from ypsicline.core.messages import message
 
 __all__ = [
     "Array", "Circle", "Edge", "EdgeKind", "Point", "as_curve", "circle_of", "edge_length", "flatten", "parameters",
@@ -57,17 +58,16 @@ class Edge:
         kind, points = self.kind, self.points
         count = len(points)
         if not (kind == "line" and count == 2) and not _is_right(kind, count):
-            wanted = {"line": "2 points", "arc": "3 points", "curve": "1 + 3n points"}
             raise Refused(
-                f"An edge of kind {self.kind} has {wanted.get(self.kind, 'no such kind')}; this one has {count}.",
+                message("edge_points_dont_fit", kind=kind, count=count),
                 "edge",
             )
         if count > MAX_CURVE_POINTS:
-            raise Refused(f"A curve may have {MAX_CURVE_POINTS} points at most; this one has {count}.", "edge")
+            raise Refused(message("curve_too_many_points", max_curve_points=MAX_CURVE_POINTS, count=count), "edge")
         for x, y in points:
             # a number that isn't one compares as false
             if not (-FARTHEST_MM <= x <= FARTHEST_MM and -FARTHEST_MM <= y <= FARTHEST_MM):
-                raise Refused("An edge has a coordinate that isn't a number within 1 km.", "edge")
+                raise Refused(message("coordinate_out_of_range"), "edge")
 
     @property
     def start(self) -> Point:

@@ -113,14 +113,14 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
     start (within 0.01 mm), a ring with no inside, a ring that crosses or touches itself.
     """
     if not edges:
-        raise Refused(f"The {what} has no edges.", "outline")
+        raise Refused(message("ring_without_edges", what=what), "outline")
     ends = np.array([(e.points[0], e.points[-1]) for e in edges], dtype=float)
     across = ends[:, 1] - ends[:, 0]
     short = np.hypot(across[:, 0], across[:, 1]) < CLOSES_WITHIN_MM
     for k in np.flatnonzero(short).tolist():
         if edge_length(edges[k]) < CLOSES_WITHIN_MM:
             raise Refused(
-                f"Edge “{names[k]}” of the {what} has no length; remove it.",
+                message("edge_without_length", edge=names[k], what=what),
                 "outline",
                 Place(edge=names[k], point=edges[k].start),
             )
@@ -132,9 +132,7 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
         raise Refused(text, "outline", Place(edge=names[k], point=edges[k].end))
     points = flatten_ring(edges)
     if len(points) < 3 or _lie_on_a_line(points):
-        raise Refused(
-            f"The {what} has no inside: its edges lie on one another.", "outline", Place(point=edges[0].start)
-        )
+        raise Refused(message("ring_without_inside", what=what), "outline", Place(point=edges[0].start))
     polygon = shapely.polygons(points)
     if not bool(shapely.is_valid(polygon)):
         where = _invalid_at(polygon, points)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["compensation", "measured_scale"]
 
@@ -17,7 +18,7 @@ def measured_scale(across_mm: float, up_mm: float) -> tuple[float, float]:
     for where, measured in (("across", across_mm), ("up the page", up_mm)):
         if not 90 <= measured <= 110:
             raise Refused(
-                f"The 100 mm mark {where} can't measure {measured:.1f} mm; print again at 100 %, and check which mark you measured.",
+                message("test_mark_unlikely", where=where, measured_mm=measured),
                 "print_scale", numbers={"measured_mm": measured},
             )  # fmt: skip
     return across_mm / MARK_MM, up_mm / MARK_MM

@@ -75,12 +75,12 @@ def merge_edges(panel: Panel, edge: str) -> Panel:
     ring, at = _edge_of(panel, edge)
     edges = panel.rings()[ring]
     if len(edges) < 3:
-        raise Refused("A ring needs two edges at least; these can't be merged.", "merge", Place(panel=panel.name))
+        raise Refused(message("ring_needs_two_edges"), "merge", Place(panel=panel.name))
     first, second = edges[at], edges[(at + 1) % len(edges)]
     (ux, uy), (vx, vy) = tangent_at(first, 1.0), tangent_at(second, 0.0)
     if ux * vx + uy * vy < _RUNS_ON:
         raise Refused(
-            f"There is a corner between “{first.name}” and “{second.name}”; only edges that run on into each other can be merged.",
+            message("corner_between_edges", edge=first.name, other=second.name),
             "merge", Place(panel=panel.name, edge=first.name, point=first.end),
         )  # fmt: skip
     kind, points = _joined(first, second)
@@ -121,7 +121,7 @@ def mirrored(panel: Panel) -> Panel:
 def changed_size(panel: Panel, factor: float) -> Panel:
     """A copy `factor` times as large; its allowances and hems stay as they are."""
     if not 0.02 <= factor <= 50:
-        raise Refused("A copy can be 1/50 to 50 times as large.", "scale", Place(panel=panel.name))
+        raise Refused(message("copy_size_out_of_range"), "scale", Place(panel=panel.name))
     same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
     parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
     edges = replace(same, parts=parts, after={k: factor * s for k, s in same.after.items()})
@@ -133,9 +133,7 @@ def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Pan
     named), which gets a double one; they take the place of all others."""
     names = [e.id for e in panel.seam_line]
     if not 2 <= parts <= 16 or (from_edge and from_edge not in names):
-        raise Refused(
-            "Divide the seam line into 2 to 16 parts, from an edge that is there.", "notch", Place(panel=panel.name)
-        )
+        raise Refused(message("seam_line_parts_out_of_range"), "notch", Place(panel=panel.name))
     lengths = [edge_length(e) for e in panel.seam_line]
     whole, first = sum(lengths), names.index(from_edge) if from_edge else 0
     made = []
@@ -156,7 +154,7 @@ def with_feature(panel: Panel, feature: Feature) -> Panel:
     """
     before = next((f for f in panel.features if feature.id and f.id == feature.id), None)
     if feature.id and (before is None or before.kind != feature.kind):
-        raise Refused("What you are changing is no longer there.", "feature", Place(panel=panel.name))
+        raise Refused(message("feature_to_change_gone"), "feature", Place(panel=panel.name))
     made = feature.put_on(panel, before)
     gone = [f for f in panel.features if f is not before and made.stands_in_for(f)]
     features = [made if f is before else f for f in panel.features if f not in gone]
@@ -167,7 +165,7 @@ def without_feature(panel: Panel, feature: str) -> Panel:
     """The panel without the feature of this id. Raises `Refused` where it is no longer there."""
     rest = tuple(f for f in panel.features if f.id != feature)
     if len(rest) == len(panel.features):
-        raise Refused("What you are removing is no longer there.", "feature", Place(panel=panel.name))
+        raise Refused(message("feature_to_remove_gone"), "feature", Place(panel=panel.name))
     return replace(panel, features=rest)
 
 
@@ -177,7 +175,7 @@ def _edge_of(panel: Panel, edge: str) -> tuple[int, int]:
         for k, e in enumerate(edges):
             if e.id == edge:
                 return ring, k
-    raise Refused(f"Panel “{panel.name}” has no such edge; choose one that is there.", "edge")
+    raise Refused(message("no_such_edge_of_panel", panel=panel.name), "edge")
 
 
 def _with_hole(panel: Panel, ring: int, edges: tuple[SeamEdge, ...]) -> Panel:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.run import Run
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
@@ -80,7 +81,7 @@ class EdgeMap:
             if p.of == edge and p.low - _SAME_MM <= low and high <= p.high + _SAME_MM:
                 first, last = sorted((p.place(low), p.place(high)))
                 return p.on, first, last
-        raise Refused(f"The {what} stands where the outline changes; {self.else_do}.", what, Place())
+        raise Refused(message("stands_where_outline_changes", what=what, else_do=self.else_do), what, Place())
 
     def corner(self, edge: str, what: str) -> str:
         """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refused` where it is gone."""
@@ -92,7 +93,7 @@ class EdgeMap:
             if last.start > last.end and last.end < _SAME_MM:
                 order = list(self.after)
                 return order[order.index(last.on) - 1]
-        raise Refused(f"The {what} stands at a corner that the change takes away; {self.else_do}.", what, Place())
+        raise Refused(message("stands_at_corner_taken", what=what, else_do=self.else_do), what, Place())
 
     def next_before(self, edge: str) -> str:
         """The edge that followed one before the change."""

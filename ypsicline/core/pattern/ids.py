@@ -13,6 +13,7 @@ from itertools import count
 from typing import Protocol, TypeVar
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 
 __all__ = ["Identified", "check_id", "free_ids", "once_each", "with_ids"]
 
@@ -30,7 +31,7 @@ T = TypeVar("T", bound=Identified)
 def check_id(given: str) -> None:
     """Raise `Refused` for what can't be an id; none at all is none yet."""
     if given and not _ID.fullmatch(given):
-        raise Refused(f"“{given[:20]}” can't be an id; use 1 to 16 letters and digits.", "id")
+        raise Refused(message("not_an_id", given=given[:20]), "id")
 
 
 def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
@@ -47,7 +48,7 @@ def with_ids(word: str, things: Sequence[T]) -> tuple[T, ...]:
     own = [t.id for t in things if t.id]
     if len(set(own)) < len(own):
         twice = next(name for k, name in enumerate(own) if name in own[:k])
-        raise Refused(f"The id “{twice}” is given twice; give each thing one of its own.", "id")
+        raise Refused(message("id_given_twice", twice=twice), "id")
     if len(own) == len(things):
         return tuple(things)
     free = free_ids(word, own)

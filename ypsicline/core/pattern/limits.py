@@ -19,4 +19,4 @@ def within(what: str, value: float, low: float, high: float, unit: str = "mm") -
             raise Refused(
                 message("length_out_of_range", what=what, value_mm=value, low_mm=low, high_mm=high), "measure"
             )
-        raise Refused(f"{what} is {value:g} {unit}; give {low:g} to {high:g} {unit}.", "measure")
+        raise Refused(message("value_out_of_range", what=what, value=value, unit=unit, low=low, high=high), "measure")

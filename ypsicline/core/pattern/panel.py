@@ -11,7 +11,7 @@ from typing import Literal, TypeVar
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.messages import Message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.ids import check_id, with_ids
@@ -56,14 +56,16 @@ class Panel:
         self._number()
         if not 1 <= self.count <= MOST_PIECES:
             raise Refused(
-                f"Panel “{self.name}” is to be cut {self.count} times; give 1 to {MOST_PIECES}.",
+                message("panel_count_out_of_range", panel=self.name, count=self.count, most_pieces=MOST_PIECES),
                 "count", Place(panel=self.name),
             )  # fmt: skip
         if not 1 <= self.mitre_limit <= 20:
-            raise Refused("A mitre's limit is 1 to 20 times the allowance.", "corner", Place(panel=self.name))
+            raise Refused(message("mitre_limit_out_of_range"), "corner", Place(panel=self.name))
         for kind, many in Counter(type(f) for f in self.features).items():
             if many > MOST_FEATURES:
-                raise Refused(f"A panel has {MOST_FEATURES} {kind.title.lower()} features at most.", "feature")
+                raise Refused(
+                    message("too_many_features", most_features=MOST_FEATURES, kind=kind.title.lower()), "feature"
+                )
         for what, text, most in (
             ("name", self.name, 80),
             ("cloth", self.cloth, 40),
@@ -71,7 +73,7 @@ class Panel:
         ):
             if len(text) > most or any(ord(c) < 32 for c in text):
                 raise Refused(
-                    f"The {what} of a panel is one line of {most} letters at most.",
+                    message("panel_text_too_long", what=what, most=most),
                     "name",
                     Place(panel=self.name[:80]),
                 )

@@ -44,7 +44,7 @@ def last_of(runs: Sequence[Run], source: str, what: str) -> int:
     """The index of the run that ends where an edge ended; refused where that corner is gone."""
     found = [k for k, r in enumerate(runs) if r.source == source]
     if not found:
-        raise Refused(f"A {what} stands on an edge that isn't there.", what)
+        raise Refused(message("stands_on_no_edge", what=what), what)
     return max(found, key=lambda k: runs[k].s1)
 
 
@@ -73,7 +73,7 @@ def cut_run(runs: Sequence[Run], source: str, low: float, high: float, what: str
     """
     own = [(k, r) for k, r in enumerate(runs) if r.source == source]
     if not own:
-        raise Refused(f"A {what} stands on an edge that isn't there.", what)
+        raise Refused(message("stands_on_no_edge", what=what), what)
     # a stretch that is as long as its share says is still the edge itself
     plain = [(k, r, edge_length(r.edge) / (r.s1 - r.s0)) for k, r in own if r.s1 > r.s0]
     whole = min(length for _, _, length in plain)

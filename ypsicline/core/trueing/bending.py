@@ -41,7 +41,7 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
     """
     typed = [m for m in measures if m.tape_mm is not None]
     if not typed:
-        raise Refused("Type what your tape says for a measure first.", "tape")
+        raise Refused(message("measure_not_typed"), "tape")
     even, pitch = even_ring(np.asarray(shape.outline.points))
     step = max(1, len(even) // NODES)
     nodes = np.arange(0, len(even), step)

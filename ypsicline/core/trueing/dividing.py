@@ -8,6 +8,7 @@ from typing import Literal
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point, edge_length, parameter_at_length, point_at
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Division, Shape, TrueEdge, known_joint
 
 __all__ = ["PartMark", "Parts", "divide", "part_marks"]
@@ -41,7 +42,7 @@ def part_marks(shape: Shape, edges: Sequence[TrueEdge]) -> tuple[PartMark, ...]:
         range(len(edges)), key=lambda k: _far(edges[k].start, shape.division.start if shape.division else (0, 0))
     )
     if _far(edges[start].start, shape.division.start) > 25:
-        raise Refused("The corner that the quarters start from is gone; mark them afresh.", "divide")
+        raise Refused(message("quarter_corner_gone"), "divide")
     lengths = [edge_length(e) for e in edges]
     girth = sum(lengths)
     marks = []

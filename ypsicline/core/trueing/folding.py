@@ -11,6 +11,7 @@ import numpy as np
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring, walked
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing
 
 __all__ = ["Folded", "Keep", "fold"]
@@ -41,7 +42,7 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     ring = shape.outline
     count = len(ring.joints)
     if not (0 <= first < count and 0 <= second < count) or first == second:
-        raise Refused("The fold runs from one corner of the outline to another; choose two.", "fold")
+        raise Refused(message("fold_needs_two_corners"), "fold")
     p, q = (np.asarray(ring.joints[k].point) for k in (first, second))
     along = (q - p) / math.dist(p, q)
     aside = np.array([-along[1], along[0]])
@@ -52,11 +53,11 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     for half, sign in ((right, -1), (left, 1)):
         if (sign * ((half - p) @ aside)).min() < -_ON_LINE_MM - 0.01 * math.dist(p, q):
             raise Refused(
-                "The fold line cuts the outline more than once, so it has no two halves. Choose two corners across from each other.",
+                message("fold_cuts_more_than_once"),
                 "fold",
             )
         if (sign * ((half - p) @ aside)).max() < 3 * _ON_LINE_MM:
-            raise Refused("The fold line runs along an edge; choose two corners across from each other.", "fold")
+            raise Refused(message("fold_runs_along_edge"), "fold")
     share = np.linspace(0, 1, max(len(left), len(right)))
     there = _matched(share, left, _half_joints(ring, second, first)[::-1], right, _half_joints(ring, first, second))
     a, b = _walked(left, share), _mirrored(_walked(right, there), p, along)
@@ -79,9 +80,7 @@ def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, l
     run = points[inner % n]
     run = run[(np.hypot(*(run - first).T) > _ON_LINE_MM) & (np.hypot(*(run - last).T) > _ON_LINE_MM)]
     if len(run) < 3:
-        raise Refused(
-            "These two corners are neighbours too close to fold between; choose two across from each other.", "fold"
-        )
+        raise Refused(message("fold_corners_are_neighbours"), "fold")
     return np.vstack([first, run, last])
 
 

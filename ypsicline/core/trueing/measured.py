@@ -139,7 +139,7 @@ def round_of_girth(girth: float, *, pencil: float = 0.0) -> Measured:
     _check_lengths({"girth": girth})
     r = girth / (2 * math.pi) - pencil
     if r <= 0:
-        raise Refused("The pencil stands off by more than the radius; check both measures.", "measure")
+        raise Refused(message("pencil_wider_than_radius"), "measure")
     edges = (Edge("arc", ((-r, 0.0), (0.0, -r), (r, 0.0))), Edge("arc", ((r, 0.0), (0.0, r), (-r, 0.0))))
     stands_off = {"pencil_mm": pencil} if pencil else {}
     worked = message(
@@ -155,10 +155,10 @@ def from_stations(stations: Sequence[tuple[float, float, float]], *, smooth: boo
     meet. The sides are smooth curves through the offsets, or straight from one to the next.
     """
     if not 3 <= len(stations) <= MOST_STATIONS:
-        raise Refused(f"Give 3 to {MOST_STATIONS} stations; these are {len(stations)}.", "measure")
+        raise Refused(message("stations_out_of_range", most_stations=MOST_STATIONS, count=len(stations)), "measure")
     table = np.array(sorted(stations), dtype=float)
     if not np.isfinite(table).all() or np.abs(table).max() > LONGEST_MM:
-        raise Refused(f"A measure is missing or over {LONGEST_MM / 1000:.0f} m.", "measure")
+        raise Refused(message("measure_missing", most=LONGEST_MM / 1000), "measure")
     for (a, low, high), (b, _, _) in zip(table, [*table[1:], (math.inf, 0, 0)], strict=True):
         if b - a < 1:
             raise Refused(message("stations_at_one_place", at_mm=a), "measure")
@@ -237,7 +237,7 @@ def _from_diagonal(ab: float, bc: float, cd: float, da: float, ac: float | None,
 def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -> Array:
     if not symmetric:
         raise Refused(
-            "Four sides alone don't fix the shape: it can lean. Measure a diagonal, or say that it is symmetric.",
+            message("four_sides_can_lean"),
             "measure",
         )
     slant, short = (bc + da) / 2, (ab - cd) / 2

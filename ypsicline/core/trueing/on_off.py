@@ -30,7 +30,7 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
     where off is longer than on, and for a stretch that no cover has.
     """
     if on_mm <= 0 or (off_mm is not None and off_mm <= 0):
-        raise Refused(f"The {name} must be longer than nothing.", "measure")
+        raise Refused(message("must_be_longer_than_nothing", name=name), "measure")
     if off_mm is not None and off_mm > on_mm:
         raise Refused(message("off_longer_than_on", name=name, off_mm=off_mm, on_mm=on_mm), "measure")
     stretch = 0.0 if off_mm is None else (on_mm - off_mm) / off_mm
@@ -38,8 +38,7 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
     for what, value in (("old cover", stretch), ("new cloth", used)):
         if not 0 <= value <= MOST_STRETCH:
             raise Refused(
-                f"The {what} would stretch by {100 * value:.0f} % in its {name}; 0 to {100 * MOST_STRETCH:.0f} % can be. "
-                "Measure again.",
+                message("stretch_of_measure_out_of_range", what=what, percent=100 * value, name=name, most=100 * MOST_STRETCH),
                 "measure", numbers={"stretch": value},
             )  # fmt: skip
     cut = on_mm / (1 + used)

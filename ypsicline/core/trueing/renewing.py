@@ -11,6 +11,7 @@ import scipy
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing, trace_ring
 
 __all__ = ["changed_ways", "renew", "splice"]
@@ -81,16 +82,14 @@ def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
     """
     points, way = even_ring(np.asarray(ring, dtype=float), _PITCH_MM)[0], np.asarray(path, dtype=float)
     if len(way) < 2:
-        raise Refused("The way along the edge needs two points at least.", "walk")
+        raise Refused(message("way_needs_two_points"), "walk")
     apart, ends = scipy.spatial.cKDTree(points).query(way[[0, -1]])
     if float(apart.max()) > _ENDS_WITHIN_MM:
-        raise Refused(
-            "Start and finish the way on the outline, where it is right; what lies between is replaced.", "walk"
-        )
+        raise Refused(message("way_ends_off_outline"), "walk")
     a, b = (int(k) for k in ends)
     n = len(points)
     if a == b:
-        raise Refused("Start and finish at two places of the outline, with what is wrong between them.", "walk")
+        raise Refused(message("way_ends_at_one_place"), "walk")
     forward = points[np.arange(a, (b if b > a else b + n) + 1) % n]
     back = points[np.arange(b, (a if a > b else a + n) + 1) % n]
     to_way = scipy.spatial.cKDTree(_dense(way))

@@ -46,9 +46,7 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
     """
     points = np.asarray(marks, dtype=float).reshape(-1, 2)
     if len(points) < 2 * LEAST_IN_A_ROW:
-        raise Refused(
-            f"A rolled trace takes two rows of {LEAST_IN_A_ROW} marks at least; {len(points)} were found.", "rolled"
-        )
+        raise Refused(message("rolled_marks_too_few", least_in_a_row=LEAST_IN_A_ROW, count=len(points)), "rolled")
     centre, outer = _rows(points)
     x = [*centre, *(float(np.hypot(*(points[row] - centre).T).mean()) for row in (~outer, outer))]
 
@@ -111,7 +109,7 @@ def _rows(points: Array) -> tuple[Array, Mask]:
         if best is None or spread < best[0]:
             best = (spread, centre, outer)
     if best is None:
-        raise Refused("The marks don't lie in two rows; mark both edges of the body as it rolls.", "rolled")
+        raise Refused(message("rolled_marks_not_in_rows"), "rolled")
     return best[1], best[2]
 
 

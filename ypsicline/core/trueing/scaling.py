@@ -11,6 +11,7 @@ import scipy
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import walked
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 
@@ -37,9 +38,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
     """
     typed = [m for m in measures if m.tape_mm is not None and (m.between or not per_axis)]
     if not typed:
-        raise Refused(
-            "Type what your tape says for a measure first, a straight one if width and height may differ.", "tape"
-        )
+        raise Refused(message("measure_for_scale_not_typed"), "tape")
     readings = read_tape(shape, typed)
     tape = np.array([m.tape_mm or 0.0 for m in typed])
     if per_axis:
@@ -49,7 +48,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
         )
         directions = np.abs(spans / np.hypot(*spans.T)[:, None])
         if np.linalg.matrix_rank(directions, tol=0.3) < 2:
-            raise Refused("All measures run much the same way; type one across it too, or scale both alike.", "tape")
+            raise Refused(message("measures_run_alike"), "tape")
         fit = scipy.optimize.least_squares(lambda f: np.hypot(*(spans * f).T) / tape - 1, [1.0, 1.0])
         factors = (float(fit.x[0]), float(fit.x[1]))
     else:
@@ -58,8 +57,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
         factors = (both, both)
     if max(abs(f - 1) for f in factors) > FARTHEST:
         raise Refused(
-            f"The tape would change the outline by {100 * max(abs(f - 1) for f in factors):.0f} %. That is more than a photo "
-            "can be wrong: check the tape, its unit, and which corners you measured between.",
+            message("tape_changes_too_much", percent=100 * max(abs(f - 1) for f in factors)),
             "tape", numbers={"across": factors[0], "up": factors[1]},
         )  # fmt: skip
     made = scaled(shape, factors)

@@ -64,7 +64,7 @@ class Division:
 
     def __post_init__(self) -> None:
         if self.parts not in (2, 4, 8):
-            raise Refused("An outline is marked in halves, quarters or eighths.", "divide")
+            raise Refused(message("marked_in_eighths_at_most"), "divide")
 
 
 @dataclass(frozen=True)
@@ -118,7 +118,7 @@ def trace_ring(
     """
     ring = np.asarray(points, dtype=float).reshape(-1, 2)
     if len(ring) < 3 or not np.isfinite(ring).all() or abs(signed_area(ring)) < 1:
-        raise Refused("The outline has no inside; trace at least three points round it.", "outline")
+        raise Refused(message("outline_without_inside"), "outline")
     if (signed_area(ring) > 0) != counter_clockwise:
         ring = ring[::-1].copy()
     even, pitch = even_ring(ring)
@@ -133,7 +133,7 @@ def trace_ring(
     )
     if len(joints) > MAX_JOINTS:
         raise Refused(
-            f"The outline has over {MAX_JOINTS} corners; raise the tolerance or trace it more plainly.",
+            message("outline_too_many_corners", max_joints=MAX_JOINTS),
             "outline",
         )
     stored = tuple((float(x), float(y)) for x, y in ring)
@@ -178,7 +178,7 @@ def add_joint(ring: TracedRing, at: Point) -> TracedRing:
     for j in ring.joints:
         apart = abs(j.along_mm - along) % length
         if min(apart, length - apart) < 2:
-            raise Refused("There is a corner here already.", "joint", Place(point=point))
+            raise Refused(message("corner_here_already"), "joint", Place(point=point))
     joint = Joint(along, point)
     return replace(ring, joints=tuple(sorted((*ring.joints, joint), key=lambda j: j.along_mm)))
 
@@ -187,7 +187,7 @@ def remove_joint(ring: TracedRing, index: int) -> TracedRing:
     """Without joint `index`; two joints must stay."""
     known_joint(ring, index)
     if len(ring.joints) <= 2:
-        raise Refused("An outline needs two corners at least; add another before removing this one.", "joint")
+        raise Refused(message("outline_needs_two_corners"), "joint")
     return replace(ring, joints=tuple(j for k, j in enumerate(ring.joints) if k != index))
 
 
@@ -232,13 +232,13 @@ def _check_tolerance(tolerance_mm: float) -> None:
 
 def _check_point(at: Point) -> None:
     if not all(math.isfinite(c) and abs(c) < 1e5 for c in at):
-        raise Refused("A corner can't lie there: it would be over 100 m away.", "joint")
+        raise Refused(message("corner_too_far_away"), "joint")
 
 
 def known_joint(ring: TracedRing, index: int) -> None:
     """Raise `Refused` where the ring has no joint `index`."""
     if not 0 <= index < len(ring.joints):
-        raise Refused(f"There is no corner {index + 1} on this outline; it has {len(ring.joints)}.", "joint")
+        raise Refused(message("no_such_corner", corner=index + 1, count=len(ring.joints)), "joint")
 
 
 def _ring_length(ring: TracedRing) -> float:

@@ -9,6 +9,7 @@ import numpy as np
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import TracedRing, known_joint, letter, move_joint, set_edge_kind
 
 __all__ = ["equal_edges", "parallel_edges", "square_corner"]
@@ -23,13 +24,13 @@ def square_corner(ring: TracedRing, index: int) -> TracedRing:
     count = len(ring.joints)
     known_joint(ring, index)
     if count < 3:
-        raise Refused("A square corner needs two other corners beside it.", "joint")
+        raise Refused(message("square_corner_needs_neighbours"), "joint")
     before, corner, after = (np.asarray(ring.joints[(index + k) % count].point) for k in (-1, 0, 1))
     middle, radius = (before + after) / 2, math.dist(before, after) / 2
     away = corner - middle
     reach = float(np.hypot(*away))
     if radius < 1 or reach < 1e-6:
-        raise Refused("This corner lies midway between its neighbours, so it has no way to become square.", "joint")
+        raise Refused(message("corner_midway"), "joint")
     moved = move_joint(ring, index, _point(middle + away * radius / reach))
     return set_edge_kind(set_edge_kind(moved, index, "line"), (index - 1) % count, "line")
 
@@ -39,20 +40,20 @@ def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
     a, b = _ends(ring, edge)
     c, d = _ends(ring, to)
     if edge == to:
-        raise Refused("Choose another edge for it to be parallel with.", "edge")
+        raise Refused(message("choose_edge_for_parallel"), "edge")
     wanted = (d - c) / max(float(np.hypot(*(d - c))), 1e-9)
     if (b - a) @ wanted < 0:
         wanted = -wanted
     if (b - a) @ wanted < 0.7 * np.hypot(*(b - a)):
         names = [f"{letter(k)}{letter((k + 1) % len(ring.joints))}" for k in (edge, to)]
-        raise Refused(f"Edges {names[0]} and {names[1]} are over 45° apart; they aren't meant to be parallel.", "edge")
+        raise Refused(message("edges_far_from_parallel", edge=names[0], other=names[1]), "edge")
     return _laid(ring, edge, (a + b) / 2, wanted, float((b - a) @ wanted))
 
 
 def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
     """Both edges straightened and lengthened or shortened about their middles to the mean of their lengths."""
     if edge == to:
-        raise Refused("Choose another edge for it to be as long as.", "edge")
+        raise Refused(message("choose_edge_for_length"), "edge")
     length = sum(math.dist(*_ends(ring, k)) for k in (edge, to)) / 2
     for k in (edge, to):
         a, b = _ends(ring, k)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Shape, TrueEdge, letter, true_edges
 
 __all__ = ["TapeMeasure", "TapeReading", "follow", "read_tape"]
@@ -54,7 +55,7 @@ def read_tape(
             _known(m.edge, m.edge, len(joints))
             name, outline = f"along {edges[m.edge].name}", edges[m.edge].length_mm
         else:
-            raise Refused("A tape measure runs between two corners or along an edge; name one.", "tape")
+            raise Refused(message("tape_measure_without_ends"), "tape")
         apart = None if m.tape_mm is None else outline - m.tape_mm
         # a tape is read to about a millimetre, and both ends of the outline may be off
         close = None if apart is None else abs(apart) <= 1.0 + 2 * (shape.error_mm or 0.5)
@@ -64,7 +65,7 @@ def read_tape(
 
 def _known(high: int, low: int, count: int) -> None:
     if low < 0 or high >= count:
-        raise Refused("This measure's corner has been removed; take the measure off the list.", "tape")
+        raise Refused(message("measure_corner_removed"), "tape")
 
 
 def follow(before: Shape, after: Shape, measures: Sequence[TapeMeasure]) -> tuple[TapeMeasure, ...]:

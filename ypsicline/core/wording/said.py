@@ -7,20 +7,21 @@ from collections.abc import Iterable, Sequence
 from string import Formatter
 from typing import Any
 
-from ypsicline.core.lengths import MM_PER, Unit, show_length
+from ypsicline.core.lengths import MM_PER, Unit, show_error, show_length
 from ypsicline.core.messages import Message
 from ypsicline.core.wording.english import WORDS
 
 __all__ = ["in_words", "said"]
 
-_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|)")
+_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|\^|)")
 
 
 def said(message: Message, unit: Unit = "mm") -> str:
     """A message in words, its lengths in `unit`.
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
-    leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `.2` two decimals.
+    leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `.2` two decimals, `^` rounds a
+    possible error up. `{count:place/places}` is a number of things: "1 place", "3 places".
     """
     return _Words(unit).vformat(WORDS[message.code], (), dict(message.values))
 
@@ -44,6 +45,12 @@ class _Words(Formatter):
             value = "".join(said(v, self.unit) for v in value)
         return value, field_name
 
+    def format_field(self, value: Any, format_spec: str) -> str:
+        if "/" not in format_spec:
+            return str(super().format_field(value, format_spec))
+        one, several = format_spec.split("/")
+        return f"{value} {one if value == 1 else several}"
+
 
 class _Length:
     def __init__(self, mm: float, unit: Unit) -> None:
@@ -53,6 +60,8 @@ class _Length:
         how = _LENGTH.fullmatch(spec)
         if how is None:
             raise ValueError(f"“{spec}” is no way to write a length")
+        if how["digits"] == "^":
+            return show_error(self.mm, self.unit)
         text = self._figure(how["digits"])
         sign = "+" if how["sign"] and not text.startswith("-") else ""
         return sign + text + ("" if how["bare"] else f" {self.unit}")

@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
@@ -31,7 +32,7 @@ def workshop_of(request: HttpRequest) -> Workshop:
     workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
     if workshop is None:
         raise Refused(
-            "You are signed in but belong to no workshop; ask whoever keeps the workshop to add you.",
+            message("belongs_to_no_workshop"),
             "workshop",
         )
     return workshop
@@ -75,5 +76,5 @@ def shown_revision(request: HttpRequest) -> int:
     """The revision that the window shows which sent this (header X-Revision); refused where it doesn't say."""
     given = request.headers.get("X-Revision", "")
     if not (given.isascii() and given.isdigit() and len(given) < 10):
-        raise Refused("It isn't said which state of the job this changes; reload the page and try again.", "revision")
+        raise Refused(message("revision_missing"), "revision")
     return int(given)

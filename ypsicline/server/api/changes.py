@@ -27,7 +27,7 @@ def change_job(request: HttpRequest, job_id: int) -> JobView:
     def read(job: JobDocument) -> Change:
         change = read_change(request.body, job.unit)
         if isinstance(change, MakePanel) and job.piece:
-            check_settled(job.piece, job.unit)
+            check_settled(job.piece)
         return change
 
     return apply(request, job_id, read)

@@ -30,6 +30,7 @@ from ypsicline.core.formats.read_outlines import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.typed_lengths import parse_length
@@ -56,7 +57,7 @@ def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "
     if kind == "job.json":
         return _file(dump_bundle(document), "application/json", f"{stem}.job.json")
     if model not in _MODELS:
-        raise Refused(f"Models are printed at 1:{', 1:'.join(map(str, _MODELS[1:]))}.", "scale")
+        raise Refused(message("models_to_choose", models=", 1:".join(map(str, _MODELS[1:]))), "scale")
     data = _exported(document, kind, paper, 1 / model)
     return _file(data, _TYPES.get(kind, "application/json"), f"{stem}.{kind}")
 
@@ -78,7 +79,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
 
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
-        raise Refused("There is no panel to print yet; make one at Draft.", "panel")
+        raise Refused(message("no_panel_to_print"), "panel")
     return draft_panels(document.panels, document.house)
 
 
@@ -88,7 +89,7 @@ def corner_card(request: HttpRequest, job_id: int, taper_id: str) -> HttpRespons
     panel = panel_with(d, taper_id)
     taper = next((t for t in panel.of(Taper) if t.id == taper_id), None)
     if taper is None:
-        raise Refused("This corner isn't tapered, so it needs no template.", "taper")
+        raise Refused(message("corner_without_taper"), "taper")
     drafted = draft_panel(panel)
     sides = [k for k, source in enumerate(drafted.seam_of) if source == taper.edge]
     at = drafted.seam_line[sides[-1]].end
@@ -129,7 +130,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
 def _read(file: UploadedFile) -> tuple[bytes, str]:
     if (file.size or 0) > MAX_DOCUMENT_BYTES:
         raise Refused(
-            f"The file has {(file.size or 0) / 1e6:.0f} MB; {MAX_DOCUMENT_BYTES / 1e6:.0f} MB is the most.",
+            message("file_too_large_here", megabytes=(file.size or 0) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0),
             "file",
         )
     name = "".join(c for c in file.name or "file" if ord(c) >= 32)[-80:]
@@ -141,11 +142,11 @@ def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden
     if ending == "json":
         return list(load_panels(data).panels)
     if ending not in ("svg", "dxf"):
-        raise Refused("Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.", "file")
+        raise Refused(message("file_kind_unread"), "file")
     found = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
     if len(found) > MOST_PANELS:
         raise Refused(
-            f"This drawing holds {len(found)} outlines; {MOST_PANELS} panels is the most. Leave only what is to be cut.",
+            message("drawing_too_many_outlines", count=len(found), most_panels=MOST_PANELS),
             "file",
         )
     return [panel_from_rings(o.outline, o.holes, stem) for o in found]

@@ -11,6 +11,7 @@ from django.urls import reverse
 from ninja import Router, Schema, Status
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.api.access import workshop_of
 from ypsicline.server.jobs import members
 from ypsicline.server.jobs.models import Workshop
@@ -61,7 +62,7 @@ def take_back(request: HttpRequest) -> WorkshopView:
     """No open invitation serves any more."""
     ours = workshop_of(request)
     if ours.owner_id != request.user.pk:
-        raise Refused("Only the workshop's owner can take invitations back.", "owner")
+        raise Refused(message("owner_takes_invitations_back"), "owner")
     ours.invitations.all().delete()
     return _view(ours, request)
 

@@ -19,6 +19,7 @@ from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, PhotoOf
 from ypsicline.core.lengths import Unit, show_error
+from ypsicline.core.messages import message
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.typed_lengths import parse_length
@@ -123,7 +124,7 @@ def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
     for one in sent:
         if (one.size or 0) > MAX_PHOTO_BYTES:
             raise Refused(
-                f"The photo has {(one.size or 0) / 1e6:.0f} MB; {MAX_PHOTO_BYTES / 1e6:.0f} MB is the most.",
+                message("photo_too_heavy", megabytes=(one.size or 0) / 1000000.0, most=MAX_PHOTO_BYTES / 1000000.0),
                 "photo",
             )
     return [(one.name or "photo", one.read()) for one in sent]
@@ -155,7 +156,7 @@ def _dpi(text: str) -> float | None:
     try:
         return float(text.replace(",", "."))
     except ValueError as e:
-        raise Refused(f"“{text[:20]}” is no number of dots per inch; look at how the scan was made.", "scan") from e
+        raise Refused(message("not_a_resolution", text=text[:20]), "scan") from e
 
 
 @router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
@@ -245,7 +246,7 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) ->
         if is_there and not given.closed:
             return MendOutline(found, Mend((ring,)), "walk")
         if not given.closed:
-            raise Refused("There is no outline here yet to mend: walk all the way round the piece.", "walk")
+            raise Refused(message("no_outline_to_mend"), "walk")
         return WalkRound(found, true_up(ring, error_mm=entry["error_mm"]))
 
     return apply(request, shown.job_id, read)
@@ -273,7 +274,7 @@ def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn
     def read(d: JobDocument) -> Change:
         doubts = photos.doubts_of(piece_found_in(d, found))
         if not all(0 <= k < len(doubts) for k in given.stretches):
-            raise Refused("This stretch is no longer in doubt.", "doubtful")
+            raise Refused(message("stretch_not_in_doubt"), "doubtful")
         return ConfirmEdges(found, tuple(photos.as_line(doubts[k]) for k in given.stretches))
 
     return apply(request, shown.job_id, read)

@@ -15,6 +15,7 @@ from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import FilledPad, deeper, filling
 from ypsicline.core.errors import Refused
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.api.access import job_of
 from ypsicline.server.api.streamed import LINES, in_lines
@@ -116,7 +117,7 @@ def between(request: HttpRequest, job_id: int, ax: float, ay: float, bx: float, 
     """How far two points of the table lie apart."""
     unit = history.current(job_of(request, job_id)).unit
     if not all(math.isfinite(v) and abs(v) < 1e6 for v in (ax, ay, bx, by)):
-        raise Refused("These points lie off the table.", "measure")
+        raise Refused(message("points_off_the_table"), "measure")
     return Between(
         length=show_length(math.hypot(bx - ax, by - ay), unit, with_unit=True),
         across=show_length(abs(bx - ax), unit), up=show_length(abs(by - ay), unit),

@@ -15,6 +15,7 @@ from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import message
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.renewing import changed_ways
 from ypsicline.core.trueing.shape import Shape
@@ -54,8 +55,7 @@ def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]
     )
     if not ways and same:
         raise Refused(
-            "These strokes change nothing: what they say is what was found. Paint over what is wrong, or walk along the "
-            "edge there.",
+            message("strokes_change_nothing"),
             "stroke",
         )
     return Mend(ways, None if same else stored)

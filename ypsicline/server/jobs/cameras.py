@@ -14,6 +14,7 @@ from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
+from ypsicline.core.messages import message
 from ypsicline.server import files
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Camera, Photo, Workshop
@@ -30,7 +31,7 @@ STATUS = Photo.Status
 def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Camera:
     """Check and keep photos of the sheets, to calibrate their camera by."""
     if not 1 <= len(sent) <= MOST_PHOTOS:
-        raise Refused(f"A calibration takes three to {MOST_PHOTOS} photos; these are {len(sent)}.", "camera")
+        raise Refused(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(sent)), "camera")
     stored = store_photos(workshop.pk, sent, with_preview=False)
     first = stored[0]
     with transaction.atomic():

@@ -14,6 +14,7 @@ from ypsicline.core.formats.stored import Stored, pack, unpack
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
 
@@ -39,7 +40,7 @@ def current(job: Job) -> JobDocument:
     revision = job.revisions.filter(number=job.position).first()
     try:
         if revision is None:
-            raise Refused("The state that this job stands at is missing.", "document")
+            raise Refused(message("stored_state_missing"), "document")
         return _read(job, bytes(revision.document))
     except Refused as e:
         if job.unreadable_at != job.position:

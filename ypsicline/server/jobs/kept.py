@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import check_text
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, KeptPhoto
 
@@ -18,7 +19,7 @@ MOST_PARTS = 99
 def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
     """Check photos and keep them with the job; none is kept where one can't be read."""
     if job.kept_photos.count() + len(sent) > MOST_KEPT:
-        raise Refused(f"A job keeps {MOST_KEPT} photos at most; take some away first.", "photo")
+        raise Refused(message("too_many_photos_in_job", most_kept=MOST_KEPT), "photo")
     return [
         KeptPhoto.objects.create(job=job, file=p.file, preview=p.preview, name=p.name, width=p.width, height=p.height)
         for p in store_photos(job.workshop_id, sent)
@@ -29,11 +30,11 @@ def mark_parts(photo: KeptPhoto, note: str, parts: Sequence[tuple[float, float, 
     """A note, and places on the photo (shares of its width and height from the upper left) with what each is."""
     check_text("note", note, most=400)
     if len(parts) > MOST_PARTS:
-        raise Refused(f"A photo has {MOST_PARTS} numbered parts at most.", "photo")
+        raise Refused(message("too_many_parts_in_photo", most_parts=MOST_PARTS), "photo")
     for x, y, text in parts:
         check_text("part's name", text)
         if not (0 <= x <= 1 and 0 <= y <= 1):
-            raise Refused("A part lies outside the photo.", "photo")
+            raise Refused(message("part_outside_photo"), "photo")
     photo.note, photo.parts = note, [list(p) for p in parts]
     photo.save()
     return photo

@@ -10,6 +10,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.models import Invitation, Workshop
 from ypsicline.server.tokens import hash_of, new_token
 
@@ -28,7 +29,7 @@ def invite(workshop: Workshop, by: User) -> tuple[str, datetime.datetime]:
     _by_owner(workshop, by, "invite somebody")
     workshop.invitations.filter(until__lt=timezone.now()).delete()
     if workshop.invitations.count() >= MOST_OPEN:
-        raise Refused(f"{MOST_OPEN} invitations are open; take them back before you write more.", "invitation")
+        raise Refused(message("too_many_invitations", most_open=MOST_OPEN), "invitation")
     token, until = new_token(), timezone.now() + LASTS
     Invitation.objects.create(workshop=workshop, token_hash=hash_of(token), until=until)
     return token, until
@@ -48,7 +49,7 @@ def accept(token: str, user: User) -> Workshop:
     with transaction.atomic():
         workshop = workshop_of_token(token)
         if workshop.members.count() >= MOST_MEMBERS:
-            raise Refused(f"A workshop has {MOST_MEMBERS} members at most.", "members")
+            raise Refused(message("too_many_members", most_members=MOST_MEMBERS), "members")
         Invitation.objects.filter(token_hash=hash_of(token)).delete()
         workshop.members.add(user)
     return workshop
@@ -60,7 +61,7 @@ def remove(workshop: Workshop, user: User, by: User) -> None:
         _by_owner(workshop, by, "take members off")
     with transaction.atomic():
         if Workshop.objects.select_for_update().get(pk=workshop.pk).owner_id == user.pk:
-            raise Refused("The owner stays; hand the workshop over to another member first.", "members")
+            raise Refused(message("owner_stays"), "members")
         workshop.members.remove(user)
 
 
@@ -72,4 +73,4 @@ def hand_over(workshop: Workshop, user: User, by: User) -> None:
 
 def _by_owner(workshop: Workshop, by: User, what: str) -> None:
     if workshop.owner_id != by.pk:
-        raise Refused(f"Only the workshop's owner can {what}.", "owner")
+        raise Refused(message("only_owner_can", what=what), "owner")

@@ -12,6 +12,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.models import Job, PhoneLink
 from ypsicline.server.tokens import hash_of, new_token
 
@@ -25,8 +26,7 @@ def new_link(job: Job) -> tuple[str, datetime.datetime]:
     """The address for the phone, and until when it works. Raises `Refused` where the server isn't on the network."""
     if not settings.LAN_URL:
         raise Refused(
-            "A phone can't reach this server: it answers this machine only. Start it for the workshop's own network "
-            "with make serve LAN=1.",
+            message("no_network_for_phones"),
             "phone",
         )
     token, until = new_token(), timezone.now() + LASTS
@@ -45,7 +45,7 @@ def sending(token: str, count: int) -> Iterator[Job]:
     """The job that so many photos are sent to; they count only if they are taken in. Raises `Refused` beyond the limit."""
     job, link = job_of_token(token), PhoneLink.objects.filter(token_hash=hash_of(token))
     if not link.filter(photos_left__gte=count).update(photos_left=F("photos_left") - count):
-        raise Refused(f"This link has brought its {MOST_PHOTOS} photos; make another one at the bench.", "phone")
+        raise Refused(message("phone_link_used_up", most_photos=MOST_PHOTOS), "phone")
     try:
         yield job
     except BaseException:

@@ -35,7 +35,8 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.job import PhotoOf, Piece, check_text
-from ypsicline.core.lengths import Unit, show_error
+from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
@@ -90,12 +91,12 @@ class Wanted:
     def __post_init__(self) -> None:
         if not 0 <= self.height_mm <= HIGHEST_MM:
             raise Refused(
-                f"The outline lies 0 to {HIGHEST_MM:.0f} mm above the sheets; measure from the sheets straight up to it.",
+                message("height_to_measure", highest_mm=HIGHEST_MM),
                 "height",
             )
         if self.dpi is not None and not LEAST_DPI <= self.dpi <= MOST_DPI:
             raise Refused(
-                f"A scan has {LEAST_DPI:.0f} to {MOST_DPI:.0f} dots per inch; {self.dpi:g} was given.", "scan"
+                message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=self.dpi), "scan"
             )
 
 
@@ -105,7 +106,7 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
     Raises `Refused` for a file that is no photo, before anything is kept.
     """
     if not 1 <= len(sent) <= MOST_PHOTOS:
-        raise Refused(f"One to {MOST_PHOTOS} photos can be sent together; these are {len(sent)}.", "photo")
+        raise Refused(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(sent)), "photo")
     stored = store_photos(job.workshop_id, sent)
     with transaction.atomic():
         made: list[Photo] = []
@@ -122,7 +123,7 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
 def measure_again(photo: Photo, wanted: Wanted) -> Photo:
     """Measure photos that are kept once more, looking for something else in them."""
     if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
-        raise Refused("This photo is being measured just now; wait until it is done.", "photo")
+        raise Refused(message("photo_being_measured"), "photo")
     with transaction.atomic():
         for name, value in dataclasses.asdict(wanted).items():
             setattr(photo, name, value)
@@ -134,13 +135,13 @@ def measure_again(photo: Photo, wanted: Wanted) -> Photo:
 def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Photo:
     """Measure a photo again, knowing these places on the piece and on what is none, in shares of its width and height."""
     if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
-        raise Refused("This photo is being measured just now; wait until it is done.", "photo")
+        raise Refused(message("photo_being_measured"), "photo")
     if photo.dpi:
-        raise Refused("Pieces on a scan can't be pointed at; crop the scan to one piece instead.", "scan")
+        raise Refused(message("scan_cant_be_pointed_at"), "scan")
     if not piece and not table:
-        raise Refused("Point at the piece first.", "place")
+        raise Refused(message("point_at_piece_first"), "place")
     if len(piece) + len(table) > MOST_TAPS or not all(0 <= v <= 1 for p in (*piece, *table) for v in p):
-        raise Refused(f"Point at up to {MOST_TAPS} places inside the photo.", "place")
+        raise Refused(message("point_inside_photo", most_taps=MOST_TAPS), "place")
     with transaction.atomic():
         photo.taps = {"piece": list(piece), "table": list(table)}
         _wait(photo, [])
@@ -151,12 +152,10 @@ def remove(photo: Photo) -> None:
     """Take a photo off the job, with those sent with it, and off the disk. Raises `Refused` while it is being measured,
     and for one that a piece on the table was found in."""
     if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
-        raise Refused("This photo is being measured just now; wait until it is done.", "photo")
+        raise Refused(message("photo_being_measured"), "photo")
     used = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
     if used:
-        raise Refused(
-            f"“{used[0]}” was found in this photo, so it stays; take that piece off the table first.", "photo"
-        )
+        raise Refused(message("photo_in_use", piece=used[0]), "photo")
     with transaction.atomic():
         photo.delete()
         transaction.on_commit(lambda: sweep_soon.enqueue())
@@ -165,12 +164,12 @@ def remove(photo: Photo) -> None:
 def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
     """Measure the photo again for the pieces on it that are given a name, in their order."""
     if photo.status != STATUS.CHOOSE:
-        raise Refused("This photo doesn't ask for a piece to be chosen.", "photo")
+        raise Refused(message("no_piece_asked_for"), "photo")
     if len(names) > len((photo.result or {})["outlines_px"]):
-        raise Refused("There are fewer pieces in the photo than names were given.", "piece")
+        raise Refused(message("fewer_pieces_than_names"), "piece")
     named = [n.strip() for n in names]
     if not any(named):
-        raise Refused("Name at least one of the pieces.", "piece")
+        raise Refused(message("name_a_piece"), "piece")
     for name in named:
         check_text("piece's name", name)
     with transaction.atomic():
@@ -182,7 +181,7 @@ def finding(photo: Photo, index: int) -> dict[str, Any]:
     """What was found in a photo; raises `Refused` where there is no such finding."""
     found = (photo.result or {}).get("found", [])
     if not 0 <= index < len(found) or not found[index]:
-        raise Refused("This photo has not been measured, so it can't be laid under the outline.", "photo")
+        raise Refused(message("photo_not_measured"), "photo")
     entry: dict[str, Any] = found[index]
     return entry
 
@@ -196,14 +195,12 @@ def doubts_of(piece: Piece) -> list[dict[str, Any]]:
     return [{**s, "settled": piece.is_settled(as_line(s))} for s in stretches]
 
 
-def check_settled(piece: Piece, unit: Unit) -> None:
+def check_settled(piece: Piece) -> None:
     """Raises `Refused` where a stretch of a captured piece's edge is in doubt still."""
     doubts = [s for s in doubts_of(piece) if not s["settled"]]
     if doubts:
         raise Refused(
-            f"Along {len(doubts)} stretch{'es' if len(doubts) > 1 else ''} of its edge the photo leaves the outline in doubt by "
-            f"up to {show_error(max(s['off_mm'] for s in doubts), unit)}. Look along each at Shape, and say that it is right or "
-            "mend it, before a panel is made of it.",
+            message("outline_in_doubt", count=len(doubts), off_mm=max(s["off_mm"] for s in doubts)),
             "doubtful",
         )
 

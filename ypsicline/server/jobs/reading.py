@@ -11,6 +11,7 @@ from typing import Literal
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import load
 from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.read_child import Answer
 
 __all__ = ["read_drawing"]
@@ -36,7 +37,7 @@ def read_drawing(
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
         raise Refused(
-            f"The {kind.upper()} takes too long or too much memory to read. Leave only the outline in it, and save it again.",
+            message("file_takes_too_long", kind=kind.upper()),
             "file",
         ) from e
     answer = load(Answer, done.stdout, "drawing")

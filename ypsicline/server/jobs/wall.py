@@ -10,6 +10,7 @@ from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
 from django.utils import timezone
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Revision, Workshop
 from ypsicline.server.jobs.sweep import sweep_soon
@@ -78,7 +79,7 @@ def delete(job: Job) -> None:
     """Delete a job that is put away, with its history and photos. Raises `Refused` for one that hangs on the wall."""
     with transaction.atomic():
         if not Job.objects.select_for_update().get(pk=job.pk).put_away_at:
-            raise Refused("This job hangs on the wall; put it away before you delete it.", "job")
+            raise Refused(message("job_hangs_on_wall"), "job")
         job.delete()
         transaction.on_commit(lambda: sweep_soon.enqueue())
 

@@ -87,7 +87,7 @@ class Aperture(Feature):
     def __post_init__(self) -> None:
         if self.shape == "outline" and self.ring:
             if not 3 <= len(self.ring) <= 2000:
-                raise Refused(f"The outline of “{self.name}” has 3 to 2000 points.", "aperture")
+                raise Refused(message("aperture_points_out_of_range", aperture=self.name), "aperture")
             if not all(self.size):
                 xs, ys = zip(*self.ring, strict=True)
                 object.__setattr__(self, "size", (max(xs) - min(xs), max(ys) - min(ys)))
@@ -95,7 +95,7 @@ class Aperture(Feature):
             object.__setattr__(self, "size", (self.size[0], self.size[0]))
         if self.shape != "outline" or self.ring:
             if not all(self.size):
-                raise Refused("Type in how large what passes through the aperture is.", "measure")
+                raise Refused(message("size_of_what_passes_missing"), "measure")
             for value in self.size:
                 within(f"The size of “{self.name}”", value, 1, LARGEST_MM)
         for value in self.at:
@@ -105,7 +105,7 @@ class Aperture(Feature):
         within(f"The width that the zip of “{self.name}” shows", self.zip_shows, 0, 200)
         within(f"The cord's exits beside “{self.name}”", self.cord_exit, 0, 2000)
         if not 1 <= len(self.name) <= 40 or any(ord(c) < 32 for c in self.name):
-            raise Refused("An aperture's name is one line of 1 to 40 letters.", "name", Place(point=self.at))
+            raise Refused(message("aperture_name_out_of_range"), "name", Place(point=self.at))
         if len(self.stocked) > 40 or any(not 10 <= z <= LARGEST_MM for z in self.stocked):
             raise Refused(message("zips_out_of_range", least_mm=10), "aperture")
 
@@ -158,7 +158,7 @@ class Aperture(Feature):
         if self.shape != "outline" or self.ring:
             return self
         if not isinstance(before, Aperture) or not before.ring:
-            raise Refused("Choose the captured piece or the panel whose outline the aperture has.", "aperture")
+            raise Refused(message("choose_outline_of_aperture"), "aperture")
         return replace(self, ring=before.ring)
 
 
@@ -201,9 +201,7 @@ def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
 def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     points = [(aperture.at[0] + x, aperture.at[1] + y) for x, y in aperture.ring]
     if not points:
-        raise Refused(
-            f"“{aperture.name}” has no outline yet; choose whose it has.", "aperture", Place(point=aperture.at)
-        )
+        raise Refused(message("aperture_without_outline", aperture=aperture.name), "aperture", Place(point=aperture.at))
     ring = tuple(Edge("line", (p, points[(k + 1) % len(points)])) for k, p in enumerate(points))
     check_ring(ring, [f"side {k + 1}" for k in range(len(ring))], f"outline of “{aperture.name}”")
     ring = ring if is_counter_clockwise(ring) else reverse_ring(ring)
@@ -222,15 +220,15 @@ def placed_from(seam: Sequence[SeamEdge], first: str, first_mm: float, second: s
     for name, away in ((first, first_mm), (second, second_mm)):
         e = edges.get(name)
         if e is None:
-            raise Refused("Measure from two edges that are there.", "aperture")
+            raise Refused(message("measure_from_two_edges"), "aperture")
         if e.kind != "line":
-            raise Refused("Distances can be measured from straight edges only; choose another edge.", "aperture")
+            raise Refused(message("measure_from_straight_edges"), "aperture")
         d = unit(minus(e.end, e.start))
         lines.append((along(e.start, (-d[1], d[0]), away), d))
     (p, u), (q, v) = lines
     at = meet(p, u, q, v)
     if at is None:
-        raise Refused("These two edges run alike; measure from two that meet.", "aperture")
+        raise Refused(message("edges_run_alike"), "aperture")
     return at
 
 
@@ -239,7 +237,7 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Ar
     shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
         raise Refused(
-            f"“{aperture.name}” reaches over the panel's seam line; move it inward or make it smaller.",
+            message("aperture_over_seam_line", aperture=aperture.name),
             "aperture", Place(point=aperture.at),
         )  # fmt: skip
     findings = _near_seams(aperture, shape, seam)
@@ -334,7 +332,7 @@ def _slit(
         reach = shapely.LineString([aperture.at, along(aperture.at, (math.cos(angle), math.sin(angle)), 1e6)])
         met = shapely.get_parts(shapely.intersection(reach, line))
         if not len(met):
-            raise Refused(f"The slit of “{aperture.name}” never meets the edge; give it another direction.", "aperture")
+            raise Refused(message("slit_misses_edge", aperture=aperture.name), "aperture")
         foot = min(met, key=centre.distance)
     end = (float(foot.x), float(foot.y))
     start = shapely.get_coordinates(shapely.intersection(shapely.LineString([aperture.at, end]), shape.exterior))

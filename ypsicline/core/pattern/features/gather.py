@@ -52,7 +52,7 @@ class Gather(Feature):
         for on in dict.fromkeys(p.on for p in by.edges.parts if p.of == self.edge):
             first = self._parts(by.edges, on)[0]
             if {ratios.get(of) for of in self._parts(by.edges, on)} != {self.ratio}:
-                raise Refused(f"Only a part of what becomes one edge is gathered; {by.edges.else_do}.", "gather")
+                raise Refused(message("gather_of_merged_part", else_do=by.edges.else_do), "gather")
             if first == self.edge:
                 yield replace(self, edge=on, id=own)
                 own = ""
@@ -61,7 +61,7 @@ class Gather(Feature):
         """A wavy line beside the edge, and its length before and after."""
         edges = [r.edge for r in runs if r.source == self.edge]
         if not edges:
-            raise Refused("A gather stands on an edge that isn't there.", "gather")
+            raise Refused(message("gather_on_no_edge"), "gather")
         length = sum(edge_length(e) for e in edges)
         figures = {"length_mm": length, "gathered_mm": length / self.ratio}
         marks = []

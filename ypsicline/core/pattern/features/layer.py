@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.feature import Carrying, Feature, Say
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.limits import within
@@ -41,7 +42,7 @@ class Layer(Feature):
         if not self.cloth:
             object.__setattr__(self, "cloth", self.role)
         if not 1 <= len(self.cloth) <= 40 or any(ord(c) < 32 for c in self.cloth):
-            raise Refused("A layer's cloth is one line of 1 to 40 letters.", "name")
+            raise Refused(message("layer_cloth_out_of_range"), "name")
         within("A layer's growth", self.grown, -200, 200)
         within("A layer's allowance", self.allowance, 0, 300)
         within("What a layer is cut larger by", self.cut_larger, 0, 300)

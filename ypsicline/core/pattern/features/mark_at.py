@@ -45,7 +45,7 @@ class MarkAt(Feature):
         for value in (*self.at, *(self.to or ())):
             within("The place of a mark", value, -1e6, 1e6)
         if len(self.text) > 80 or any(ord(c) < 32 for c in self.text):
-            raise Refused("A mark's words are one line of 80 letters at most.", "name", Place(point=self.at))
+            raise Refused(message("mark_text_out_of_range"), "name", Place(point=self.at))
 
     @property
     def anchor(self) -> Inside:

@@ -8,6 +8,7 @@ from typing import Literal
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.anchors import OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, Feature, Say
 from ypsicline.core.pattern.panel import Panel
@@ -52,7 +53,7 @@ class Notch(Feature):
     def put_on(self, panel: Panel, before: Feature | None) -> Notch:
         others = (n for n in notches_of(panel) if before is None or n.id != before.id)
         if any(n.edge == self.edge and abs(n.along - self.along) < _SAME_PLACE_MM for n in others):
-            raise Refused("There is a notch here already.", "notch")
+            raise Refused(message("notch_here_already"), "notch")
         return self
 
 

@@ -1,0 +1,9 @@
+"""English words for every message, by its code; how values are written is in `said`."""
+
+from __future__ import annotations
+
+from ypsicline.core.wording.english import capture, drafting, files, trueing, workshop
+
+__all__ = ["WORDS"]
+
+WORDS: dict[str, str] = {**capture.WORDS, **drafting.WORDS, **files.WORDS, **trueing.WORDS, **workshop.WORDS}

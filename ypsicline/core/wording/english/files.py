@@ -1,0 +1,81 @@
+"""English words on files that are read and written."""
+
+from __future__ import annotations
+
+__all__ = ["WORDS"]
+
+WORDS: dict[str, str] = {
+    "document_start": "its start",
+    "document_too_large": "The {what} has {megabytes:.0f} MB; {most:.0f} MB is the most.",
+    "document_unreadable_at": "The {what} can't be read at {where}: {detail}{more}.",
+    "drafted_from_missing": (
+        "Panel “{panel}” shows what was asked for when it was drafted ({lost}), but the file doesn't say what "
+        "it was drafted from, so that drafting again would lose it. Take the file that it came from."
+    ),
+    "drafted_panel_changed": (
+        "Panel “{panel}” of this drafted file isn't what drafting makes of `drafted_from`. Make the change "
+        "there, or draft anew from the file that it came from."
+    ),
+    "dxf_broken": "The DXF is broken and can't be read; save it again as text DXF, version 2000 or later.",
+    "dxf_is_binary": "This is a binary DXF; save it as text DXF.",
+    "dxf_layers_off": (
+        "{unseen} of the {count} things in this DXF lie on layers that are switched off ({names}). Say whether "
+        "to read them, too."
+    ),
+    "dxf_too_many_entities": "The DXF draws over {most_entities} things; it is a drawing rather than an outline.",
+    "dxf_unit_unknown": "The DXF is in a unit that isn't used for cloth; save it in millimetres or inches.",
+    "edge_cut_on_seam": "{edge} · {finish}",
+    "edge_turned_under": "{edge} · {allowance_mm:0g} {finish} ({under_mm:0g} turned under)",
+    "edge_with_allowance": "{edge} · {allowance_mm:0g} {finish}",
+    "field_cant_be_used": "“{field}” can't be used: {detail}.",
+    "file_empty": "The {what} is empty.",
+    "file_too_large": "The {what} has {megabytes:.0f} MB; {most:.0f} MB is the most.",
+    "half_a_letter": "The {what} holds half a letter (a lone surrogate); write its texts anew.",
+    "holds_impossible_number": "It holds a number that nothing can be.",
+    "impossible_number": "The {what} holds the number {text}, which nothing here can be.",
+    "job_too_large": (
+        "This job would be a file of {megabytes:.0f} MB; {most:.0f} MB is the most that can be read again. "
+        "Take captured pieces off that aren't needed any more."
+    ),
+    "more_like_it": " ({count} more like it)",
+    "nested_too_deeply": "The {what} is nested too deeply to be read.",
+    "no_closed_outline": "The {what} holds no closed outline. Join its lines end to end and save it again.",
+    "no_prints_on_paper": "Prints on “{paper}” can't be made; choose a4, letter or a3.",
+    "not_a_print_model": "“{text}” is not a scale; write it like 1:10.",
+    "not_json": "The {what} is not JSON that can be read: {detail}.",
+    "outline_too_many_edges": "The {what} has over {most_edges} edges; it is a drawing rather than an outline.",
+    "panels_count_out_of_range": "The panels file has {count} panels; 1 to {most_panels} can be read.",
+    "part_too_large": "One part of it has {megabytes:.0f} MB; {most:.0f} MB is the most.",
+    "photos_need_sheets": "Photos are measured by the sheets in them: give --sheets sheets.json, or --dpi for a scan.",
+    "place_out_of_photo": (
+        "A place is given in shares of the photo's width and height, from 0 to 1, as in --at 0.5 0.4."
+    ),
+    "print_model_out_of_range": "A scale of {text} can't be printed; 1:1 to 1:100 can.",
+    "print_scale_out_of_range": "The print scale is measured ÷ nominal and lies between 0.8 and 1.25.",
+    "print_scale_to_check": "The print scale must lie between 0.8 and 1.25; check what the test mark measures.",
+    "profile_unreadable": "The camera profile can't be read; it is the file that calibrating the camera wrote.",
+    "read_differs_from_written": "What would be read isn't what was written.",
+    "scan_has_no_height": "Of a scan pieces and pen lines are found, without height and overlay.",
+    "several_pieces_in_photo": "The photo shows {count} pieces: {where}. Choose one with --piece.",
+    "sheets_file_empty": "The sheets file names no sheets; print them again with it.",
+    "sheets_file_unreadable": "The sheets file can't be read; it is the sheets.json that was written with the sheets.",
+    "stored_by_later_version": "This job was stored by a later version of Ypsicline; it can't be read by this one.",
+    "stored_damaged": "What is stored of this job is damaged.",
+    "stored_is_no_list": "What a panel has as “{name}” is no list.",
+    "stored_item_unreadable": "One of a panel's {name} can't be read.",
+    "stored_parts_missing": "{count} parts of what is stored of this job are missing.",
+    "stored_unreadable_at": "What is stored of this job can't be read at {where}: {detail}.",
+    "svg_broken": "The SVG is broken and can't be read; save it again.",
+    "svg_of_unknown_size": (
+        "The SVG doesn't say how large it is in millimetres or inches. Type one known measure: how wide all "
+        "that is drawn in it is together."
+    ),
+    "svg_too_many_points": (
+        "The SVG has more points than an outline could need; it is a drawing rather than an outline."
+    ),
+    "svg_too_many_shapes": "The SVG draws over {most_shapes} shapes; leave only what is to be cut.",
+    "svg_with_entities": "The SVG defines entities of its own and is not read; save it as a plain SVG.",
+    "svg_without_width": "Nothing in the SVG has a width that could be measured by.",
+    "too_many_pages": "The print would take over {most_pages} pages; print it on a roll, or as a scale model.",
+    "unreadable_after_change": "The job couldn't be read again after this change, so it isn't made. {because}",
+}
