@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import said
 
 __all__ = ["Place", "Refused"]
 
@@ -39,7 +39,7 @@ class Refused(Exception):
 
     def said(self, unit: Unit) -> str:
         """What is said to a maker who works in `unit`."""
-        return in_words([self.message], unit)[0]
+        return said(self.message, unit)
 
     @property
     def sentence(self) -> str:

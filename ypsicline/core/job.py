@@ -14,7 +14,7 @@ from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import check_id, free_ids, with_ids
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
@@ -81,7 +81,7 @@ class Piece:
         if len(self.steps) > MOST_STEPS:
             raise Refused(message("too_many_steps", most_steps=MOST_STEPS), "steps")
 
-    def stepped(self, step: Step, said: str) -> Piece:
+    def stepped(self, step: Step, said: Message) -> Piece:
         """The piece after one more step; raises whatever the step refuses."""
         shape = step.on(self.shape)
         tape = follow(self.shape, shape, self.tape)
@@ -116,7 +116,7 @@ class Piece:
         trace = shapely.LinearRing(self.on_photo.outline.points) if mended else None
         return trace is not None and not _along(stretch, trace)
 
-    def mended(self, step: Mend, said: str) -> Piece:
+    def mended(self, step: Mend, said: Message) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
         at = self.steps_on_photo
         if at == len(self.steps):

@@ -17,8 +17,8 @@ from pydantic import Field
 from ypsicline.core.drafting.redrawn import redrawn
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.lengths import Unit, show_length
-from ypsicline.core.messages import message
+from ypsicline.core.known_words import check_words
+from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import Parts, divide
 from ypsicline.core.trueing.folding import Folded, Keep, fold
@@ -59,8 +59,8 @@ class AddCorner:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: add_joint(r, self.at))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return "Corner added"
+    def words(self, before: Shape) -> Message:
+        return message("corner_added")
 
 
 @dataclass(frozen=True)
@@ -72,8 +72,8 @@ class RemoveCorner:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: remove_joint(r, _corner(r, self.corner)))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return f"Corner {_letter(before, self.ring, self.corner)} removed"
+    def words(self, before: Shape) -> Message:
+        return message("corner_removed", corner=_letter(before, self.ring, self.corner))
 
 
 @dataclass(frozen=True)
@@ -86,8 +86,8 @@ class MoveCorner:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: move_joint(r, _corner(r, self.corner), self.to))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return f"Corner {_letter(before, self.ring, self.corner)} moved"
+    def words(self, before: Shape) -> Message:
+        return message("corner_moved", corner=_letter(before, self.ring, self.corner))
 
 
 @dataclass(frozen=True)
@@ -102,9 +102,10 @@ class SetKind:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: set_edge_kind(r, _corner(r, self.edge), self.wanted))
 
-    def words(self, before: Shape, unit: Unit) -> str:
+    def words(self, before: Shape) -> Message:
         return {
-            "line": "Edge straightened", "arc": "Edge made an arc", "curve": "Edge made a curve", "auto": "Edge fitted",
+            "line": message("edge_straightened"), "arc": message("edge_made_arc"),
+            "curve": message("edge_made_curve"), "auto": message("edge_fitted"),
         }[self.wanted]  # fmt: skip
 
 
@@ -118,9 +119,9 @@ class SetSmooth:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: set_smooth(r, _corner(r, self.corner), smooth=self.smooth))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        how = "smooth" if self.smooth else "sharp"
-        return f"Corner {_letter(before, self.ring, self.corner)} made {how}"
+    def words(self, before: Shape) -> Message:
+        corner = _letter(before, self.ring, self.corner)
+        return message("corner_made_smooth" if self.smooth else "corner_made_sharp", corner=corner)
 
 
 @dataclass(frozen=True)
@@ -132,8 +133,8 @@ class SquareUp:
     def on(self, shape: Shape) -> Shape:
         return _ring_changed(shape, self.ring, lambda r: square_corner(r, _corner(r, self.corner)))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return f"Corner {_letter(before, self.ring, self.corner)} made square"
+    def words(self, before: Shape) -> Message:
+        return message("corner_made_square", corner=_letter(before, self.ring, self.corner))
 
 
 @dataclass(frozen=True)
@@ -150,8 +151,8 @@ class HoldEdges:
         hold = parallel_edges if self.alike == "parallel" else equal_edges
         return _ring_changed(shape, self.ring, lambda r: hold(r, _corner(r, self.edge), _corner(r, self.to)))
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return "Edges made parallel" if self.alike == "parallel" else "Edges made equally long"
+    def words(self, before: Shape) -> Message:
+        return message("edges_made_parallel" if self.alike == "parallel" else "edges_made_equally_long")
 
 
 @dataclass(frozen=True)
@@ -164,11 +165,10 @@ class FoldOver:
     def on(self, shape: Shape) -> Shape:
         return self._folded(shape).shape
 
-    def words(self, before: Shape, unit: Unit) -> str:
+    def words(self, before: Shape) -> Message:
         folded, joints = self._folded(before), before.outline.joints
         near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, folded.at))
-        apart = show_length(folded.apart_mm, unit, with_unit=True)
-        return f"Folded: the halves lay up to {apart} apart, most near {letter(near)}"
+        return message("folded", apart_mm=folded.apart_mm, corner=letter(near))
 
     def _folded(self, shape: Shape) -> Folded:
         first, second = (_corner(shape.outline, p) for p in (self.first, self.second))
@@ -205,8 +205,8 @@ class Smooth:
     def on(self, shape: Shape) -> Shape:
         return smooth_shape(shape, self.by_mm)
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return f"Smoothed by up to {show_length(self.by_mm, unit, with_unit=True)}"
+    def words(self, before: Shape) -> Message:
+        return message("smoothed", by_mm=self.by_mm)
 
 
 @dataclass(frozen=True)
@@ -223,8 +223,8 @@ class Find:
         )  # fmt: skip
         return replace(shape, outline=found.outline, holes=found.holes, tolerance_mm=self.tolerance_mm)
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return f"Corners found afresh, within {show_length(self.tolerance_mm, unit, with_unit=True)}"
+    def words(self, before: Shape) -> Message:
+        return message("corners_refitted", within_mm=self.tolerance_mm)
 
 
 @dataclass(frozen=True)
@@ -236,9 +236,10 @@ class DivideOutline:
     def on(self, shape: Shape) -> Shape:
         return divide(shape, _corner(shape.outline, self.start), self.parts)
 
-    def words(self, before: Shape, unit: Unit) -> str:
+    def words(self, before: Shape) -> Message:
         return {
-            0: "Marks taken away", 2: "Halves marked", 4: "Quarters marked", 8: "Eighths marked",
+            0: message("part_marks_removed"), 2: message("halves_marked"),
+            4: message("quarters_marked"), 8: message("eighths_marked"),
         }[self.parts]  # fmt: skip
 
 
@@ -249,8 +250,8 @@ class TurnOver:
     def on(self, shape: Shape) -> Shape:
         return turned_over(shape)
 
-    def words(self, before: Shape, unit: Unit) -> str:
-        return "Turned over: the other face is outward"
+    def words(self, before: Shape) -> Message:
+        return message("turned_over")
 
 
 @dataclass(frozen=True)
@@ -312,24 +313,29 @@ Step = Annotated[
 
 @dataclass(frozen=True)
 class Done:
-    """A step, what it said when it was made, whether it counts, and why it was skipped when replayed, if it was."""
+    """A step, its words from when it was taken, whether it counts, and why it was skipped when replayed, if it was. Words
+    were text alone in jobs of before. Raises `Refused` for a message that has no words."""
 
     step: Step
-    said: str
+    said: str | Message
     on: bool = True
-    skipped: str = ""
+    skipped: str | Message = ""
+
+    def __post_init__(self) -> None:
+        check_words(self.said)
+        check_words(self.skipped)
 
 
 def replay(captured: Shape, steps: Sequence[Done]) -> tuple[Shape, tuple[Done, ...]]:
     """The shape that the steps which are on make of the captured one; one that is refused is skipped and says why."""
     shape, replayed = captured, []
     for done in steps:
-        skipped = ""
+        skipped: str | Message = ""
         if done.on:
             try:
                 shape = _made(done.step, shape)
             except Refused as e:
-                skipped = e.sentence
+                skipped = e.message
         replayed.append(replace(done, skipped=skipped))
     return shape, tuple(replayed)
 

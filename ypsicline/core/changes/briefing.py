@@ -11,6 +11,7 @@ from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.print_scale import compensation, measured_scale
+from ypsicline.core.messages import Message, message
 from ypsicline.core.typed import LengthIfTyped, PrintedLength
 
 __all__ = ["ClearPrintScale", "SetBrief", "SetPrintScale", "SetSheetDistance", "SetSheetScale", "SetUnit"]
@@ -27,8 +28,8 @@ class SetBrief:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, name=self.name, for_whom=self.for_whom, due=self.due, brief=self.brief)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Brief changed"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("brief_changed")
 
 
 @dataclass(frozen=True)
@@ -39,8 +40,8 @@ class SetUnit:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, unit=self.unit)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return f"Shown in {self.unit}"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("shown_in_unit", unit=self.unit)
 
 
 @dataclass(frozen=True)
@@ -55,8 +56,8 @@ class SetPrintScale:
         x, y = compensation(self.across, self.up)
         return replace(job, print_scale=(job.print_scale[0] * x, job.print_scale[1] * y))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Test marks measured"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("test_marks_measured")
 
 
 @dataclass(frozen=True)
@@ -66,8 +67,8 @@ class ClearPrintScale:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, print_scale=(1.0, 1.0))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Prints true to size again"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("prints_true_to_size_again")
 
 
 @dataclass(frozen=True)
@@ -81,8 +82,8 @@ class SetSheetScale:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, sheet_scale=measured_scale(self.across, self.up))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Sheets' test marks measured"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("sheets_test_marks_measured")
 
 
 @dataclass(frozen=True)
@@ -103,5 +104,5 @@ class SetSheetDistance:
             distances.append(SheetDistance(first, second, self.tape))
         return replace(job, sheet_distances=tuple(distances))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Tape between sheets"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("tape_between_sheets")

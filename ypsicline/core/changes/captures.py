@@ -9,7 +9,7 @@ from typing import Literal
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.job import JobDocument, PhotoOf, Piece
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.steps import ConfirmEdge, Mend
 from ypsicline.core.trueing.shape import Shape
 
@@ -45,9 +45,10 @@ class TakeFound:
                 return job.recaptured(one.found, one.shape, piece)
         return replace(job, open="").captured(one.shape, one.found, one.name)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        what = f"{len(self.pieces)} outlines" if len(self.pieces) > 1 else "Outline"
-        return f"{what} found in {self.photo}"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        if len(self.pieces) == 1:
+            return message("outline_captured", photo=self.photo)
+        return message("outlines_captured", count=len(self.pieces), photo=self.photo)
 
 
 @dataclass(frozen=True)
@@ -61,8 +62,8 @@ class WalkRound:
     def on(self, job: JobDocument) -> JobDocument:
         return job.recaptured(self.found, self.shape)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Edge walked by hand"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("edge_walked_by_hand")
 
 
 @dataclass(frozen=True)
@@ -77,8 +78,8 @@ class MendOutline:
     def on(self, job: JobDocument) -> JobDocument:
         return job.with_piece(piece_found_in(job, self.found).mended(self.mend, self.words(job, job)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Mended by strokes" if self.by == "strokes" else "Edge walked by hand"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("mended_by_strokes" if self.by == "strokes" else "edge_walked_by_hand")
 
 
 @dataclass(frozen=True)
@@ -92,11 +93,11 @@ class ConfirmEdges:
     def on(self, job: JobDocument) -> JobDocument:
         return job.with_piece(_confirmed(piece_found_in(job, self.found), self.stretches))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _RIGHT
 
 
-_RIGHT = "Edge looked along: it is right"
+_RIGHT = message("edge_said_to_be_right")
 
 
 def piece_found_in(job: JobDocument, found: PhotoOf) -> Piece:

@@ -6,6 +6,7 @@ from typing import Protocol
 
 from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import Message
 
 __all__ = ["Change", "changed"]
 
@@ -22,7 +23,7 @@ class Change(Protocol):
         """The job after it, what is new in it without an id of its own yet. Raises `Refused` where it can't be."""
         ...
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         """What was done, for the history."""
         ...
 

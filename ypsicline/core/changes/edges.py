@@ -8,6 +8,7 @@ from typing import Literal
 from ypsicline.core.changes.panels import panel_of, panel_with, with_panel, with_panels
 from ypsicline.core.drafting.from_shape import remove_notch, set_edges
 from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import merge_edges, quarter_notches, split_panel_edge
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.seam_edge import CornerKind, Finish
@@ -42,12 +43,15 @@ class SetEdges:
             )  # fmt: skip
         return with_panels(job, list(panels.values()))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        values = {
-            "allowance": self.allowance, "turn under": self.turn_under, "cord": self.cord, "elastic": self.elastic,
-            "by rule": self.by_rule, "finish": self.finish, "corner": self.corner, "name": self.name,
-        }  # fmt: skip
-        return f"Edge {', '.join(w for w, v in values.items() if v is not None) or 'left as it was'} set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        values = (
+            (self.allowance, message("edges_allowance")), (self.turn_under, message("edges_turn_under")),
+            (self.cord, message("edges_cord")), (self.elastic, message("edges_elastic")),
+            (self.by_rule, message("edges_by_rule")), (self.finish, message("edges_finish")),
+            (self.corner, message("edges_corner")), (self.name, message("edges_name")),
+        )  # fmt: skip
+        given = [what for value, what in values if value is not None]
+        return given[0] if len(given) == 1 else message("edges_changed")
 
 
 @dataclass(frozen=True)
@@ -61,8 +65,8 @@ class SplitEdge:
     def on(self, job: JobDocument) -> JobDocument:
         return with_panel(job, split_panel_edge(panel_with(job, self.edge), self.edge, self.along))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Edge split"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("edge_split")
 
 
 @dataclass(frozen=True)
@@ -75,8 +79,8 @@ class MergeEdges:
     def on(self, job: JobDocument) -> JobDocument:
         return with_panel(job, merge_edges(panel_with(job, self.edge), self.edge))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Edges merged"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("edges_merged")
 
 
 @dataclass(frozen=True)
@@ -95,8 +99,8 @@ class DivideByNotches:
             return with_panel(job, quarter_notches(panel, self.parts, from_edge=self.from_edge))
         return with_panel(job, replace(panel, middle_notches=True, features=panel.without(Notch)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return f"Notched in {self.parts} parts" if self.parts else "Notches by the rule again"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("notched_in_parts", parts=self.parts) if self.parts else message("notches_by_the_rule")
 
 
 @dataclass(frozen=True)
@@ -110,5 +114,5 @@ class RemoveNotch:
     def on(self, job: JobDocument) -> JobDocument:
         return with_panel(job, remove_notch(panel_of(job, self.panel), self.notch))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Notch removed"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("notch_removed")

@@ -14,7 +14,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import with_feature, without_feature
 from ypsicline.core.pattern.features.aperture import Aperture, placed_from
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
@@ -49,8 +49,8 @@ class SetFit:
         )  # fmt: skip
         return with_panel(job, replace(panel_of(job, self.panel), fit=fit))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Ease set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("ease_set")
 
 
 @dataclass(frozen=True)
@@ -90,8 +90,8 @@ class SetFeature:
             feature = replace(feature, ring=_drawn(job, self.outline_of), size=(0.0, 0.0))
         return with_panel(job, with_feature(panel, feature))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return f"{self.feature.title} set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("feature_set", feature=self.feature.title)
 
 
 def _drawn(job: JobDocument, of: OutlineOf) -> tuple[Point, ...]:
@@ -115,9 +115,9 @@ class RemoveFeature:
     def on(self, job: JobDocument) -> JobDocument:
         return with_panel(job, without_feature(panel_with(job, self.feature), self.feature))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         gone = next(f for p in before.panels for f in p.features if f.id == self.feature)
-        return f"{gone.title} taken off"
+        return message("feature_removed", feature=gone.title)
 
 
 @dataclass(frozen=True)
@@ -138,8 +138,8 @@ class SetTapers:
             raise Refused(message("tapers_cant_reach_further"), "taper")
         return with_panel(job, with_tapers(panel, self.edges, self.preset, curved=self.curved, step=step))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Corners tapered"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("corners_tapered")
 
 
 @dataclass(frozen=True)
@@ -155,10 +155,10 @@ class PivotDart:
     def on(self, job: JobDocument) -> JobDocument:
         return with_panel(job, pivot_dart(panel_with(job, self.dart), self.dart, self.edge, self.along, self.share))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         panel = panel_with(before, self.dart)
         eased = panel.fit != panel_of(after, panel.id).fit
-        return "Dart turned about its point" + ("; the ease is in the outline now" if eased else "")
+        return message("dart_pivoted_ease_drawn_in" if eased else "dart_pivoted")
 
 
 @dataclass(frozen=True)
@@ -176,5 +176,5 @@ class SetDrop:
         panel = panel_of(job, self.panel)
         return with_panel(job, with_drop(panel, self.drop, self.tuck, how=self.how, pleats=self.pleats))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Dropped over its edge"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("dropped_over_its_edge")

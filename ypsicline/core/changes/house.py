@@ -9,7 +9,7 @@ from ypsicline.core.changes.panels import with_panels
 from ypsicline.core.drafting.house import Cloth, HouseRules
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.typed import LengthOrNone, Share, Words
 
 __all__ = ["SetCloth", "SetHouseRule"]
@@ -35,8 +35,8 @@ class SetHouseRule:
         house = job.house.with_cloth(replace(cloth, rules=rules)) if cloth else replace(job.house, rules=rules)
         return with_panels(replace(job, house=house), job.panels)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "House rules set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("house_rules_set")
 
 
 @dataclass(frozen=True)
@@ -62,5 +62,5 @@ class SetCloth:
         )  # fmt: skip
         return with_panels(replace(job, house=job.house.with_cloth(cloth)), job.panels)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Cloth set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("cloth_set")

@@ -9,11 +9,11 @@ from typing import Literal
 from ypsicline.core.capture.tablet import aligned
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, from_stations, rectangle, round_of_girth
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, ShareIfTyped, SignedLength
-from ypsicline.core.wording import said
 
 __all__ = [
     "MeasureFourSided", "MeasureOnOff", "MeasureRectangle", "MeasureRound", "MeasureStations", "MeasureTouches", "Offsets",
@@ -33,8 +33,10 @@ class _MeasuredIn(ABC):
     def on(self, job: JobDocument) -> JobDocument:
         return job.captured(from_edges(self.measured().edges))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Measured in" + "".join(f"; {said(line, before.unit)}" for line in self.measured().worked)
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message(
+            "measured_in", worked=tuple(message("measured_line", line=line) for line in self.measured().worked)
+        )
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,6 @@ class MeasureTouches:
         ring, _ = aligned(self.touches, self.apart)
         return job.captured(true_up([(float(x), float(y)) for x, y in ring], error_mm=_TOUCH_ERROR_MM))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         _, scale = aligned(self.touches, self.apart)
-        return f"Touched on the tablet; by the two marks {100 * (scale - 1):+.2f} %"
+        return message("touched_on_tablet", percent=100 * (scale - 1))

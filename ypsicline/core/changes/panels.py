@@ -11,7 +11,7 @@ from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import changed_size, mirrored
 from ypsicline.core.pattern.fit import Lies
 from ypsicline.core.pattern.panel import Hand, Panel
@@ -36,8 +36,8 @@ class MakePanel:
         check_text("panel's name", self.name, required=True)
         return with_panels(job, (*job.panels, panel_from_shape(job.shape, self.name)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Panel made of the outline"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("panel_made_of_the_outline")
 
 
 @dataclass(frozen=True)
@@ -54,8 +54,8 @@ class AddPanels:
             panels.append(replace(fresh, name=_free_name(fresh.name, panels, numbered=False), id=""))
         return with_panels(job, panels)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return f"Panels read from {self.file}"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("panels_read", file=self.file)
 
 
 @dataclass(frozen=True)
@@ -83,8 +83,8 @@ class SetPanel:
         )  # fmt: skip
         return with_panel(job, changed)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Label and grain set"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("label_and_grain_set")
 
 
 @dataclass(frozen=True)
@@ -96,8 +96,8 @@ class RemovePanel:
         gone = panel_of(job, self.panel)
         return replace(job, panels=tuple(p for p in job.panels if p is not gone))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Panel removed"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("panel_removed")
 
 
 @dataclass(frozen=True)
@@ -116,8 +116,8 @@ class CopyPanel:
         made = replace(made, name=_free_name(panel.name, job.panels, numbered=True), lies=None, id="")
         return with_panels(job, (*job.panels, made))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Mirror image made" if self.mirror else "Panel copied"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("mirror_image_made" if self.mirror else "panel_copied")
 
 
 @dataclass(frozen=True)
@@ -141,8 +141,8 @@ class LayOut:
             panel_of(job, panel)
         return replace(job, panels=tuple(replace(p, lies=lies[p.id]) if p.id in lies else p for p in job.panels))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Panels moved on the table"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("panels_moved_on_the_table")
 
 
 def panel_of(job: JobDocument, panel: str) -> Panel:

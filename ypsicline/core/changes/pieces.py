@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, cast
 
 from ypsicline.core import steps
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument, Piece
-from ypsicline.core.lengths import Unit, show_length
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.scaling import scale_to_tape
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
@@ -30,8 +29,8 @@ class NewPiece:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, open="")
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Another piece"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("another_piece")
 
 
 @dataclass(frozen=True)
@@ -42,8 +41,8 @@ class OpenPiece:
     def on(self, job: JobDocument) -> JobDocument:
         return replace(job, open=job.piece_of(self.piece).id)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Piece laid on the table"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("piece_laid_on_the_table")
 
 
 @dataclass(frozen=True)
@@ -55,8 +54,8 @@ class NamePiece:
     def on(self, job: JobDocument) -> JobDocument:
         return job.with_piece(replace(job.piece_of(self.piece), name=self.name))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Piece named"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("piece_named")
 
 
 @dataclass(frozen=True)
@@ -72,8 +71,8 @@ class RemovePiece:
         there = rest[min(at, len(rest) - 1)].id if rest else ""
         return replace(job, pieces=rest, open=there if job.open == self.piece else job.open)
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Piece taken away"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("piece_removed")
 
 
 @dataclass(frozen=True)
@@ -87,9 +86,9 @@ class TakeStep:
         piece = piece_on_table(job)
         # first what it makes: a step that can't be has no words either
         self.step.on(piece.shape)
-        return job.with_piece(piece.stepped(self.step, self.step.words(piece.shape, job.unit)))
+        return job.with_piece(piece.stepped(self.step, self.step.words(piece.shape)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)
 
 
@@ -104,8 +103,8 @@ class SwitchStep:
     def on(self, job: JobDocument) -> JobDocument:
         return job.with_piece(piece_on_table(job).switched(self.step, on=self.counts))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Step switched on" if self.counts else "Step switched off"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("step_switched_on" if self.counts else "step_switched_off")
 
 
 @dataclass(frozen=True)
@@ -119,12 +118,15 @@ class ScaleToTape:
         piece = piece_on_table(job)
         scaled = scale_to_tape(piece.shape, piece.tape, per_axis=self.per_axis)
         across, up = (100 * (f - 1) for f in scaled.factors)
-        by = f"{across:+.2f} % across, {up:+.2f} % up" if self.per_axis else f"{across:+.2f} %"
-        apart = _shown(max(abs(a) for a in scaled.apart_mm), job.unit)
-        said = f"Scaled to the tape by {by}; it is still up to {apart} apart"
+        apart = max(abs(a) for a in scaled.apart_mm)
+        said = (
+            message("scaled_per_axis", across=across, up=up, apart_mm=apart)
+            if self.per_axis
+            else message("scaled_to_tape", percent=across, apart_mm=apart)
+        )
         return job.with_piece(piece.stepped(steps.ScaleBy(scaled.factors), said))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)
 
 
@@ -143,10 +145,10 @@ class BendToTape:
                 a, b = m.between or (m.edge or 0, None)
                 second = None if b is None else steps.corner_point(piece.shape, 0, b)
                 measures.append((steps.corner_point(piece.shape, 0, a), second, m.tape_mm))
-        said = f"Bent to the tape; the outline moved by up to {_shown(bent.moved_mm, job.unit)}"
+        said = message("bent_to_tape", moved_mm=bent.moved_mm)
         return job.with_piece(piece.stepped(steps.Bend(tuple(measures)), said))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)
 
 
@@ -180,8 +182,8 @@ class OldCover:
             raise Refused(message("name_unpicked_edges"), "edge")
         return job.with_piece(piece.stepped(steps.Redraw(moved, -self.rest), self.words(job, job)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Seam line of the old cover"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("seam_line_of_the_old_cover")
 
 
 @dataclass(frozen=True)
@@ -197,8 +199,8 @@ class MoveLine:
         outward = -self.by if self.line == "outside" else self.by
         return job.with_piece(piece_on_table(job).stepped(steps.Redraw((), outward), self.words(job, job)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return f"Line moved {'in' if self.line == 'outside' else 'out'} by {_shown(self.by, before.unit)}"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("line_moved_in" if self.line == "outside" else "line_moved_out", by_mm=self.by)
 
 
 @dataclass(frozen=True)
@@ -217,8 +219,8 @@ class AddMeasure:
             return job
         return job.with_piece(replace(piece, tape=(*piece.tape, measure)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Measure added to the tape list"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("measure_added_to_the_tape_list")
 
 
 @dataclass(frozen=True)
@@ -234,8 +236,8 @@ class SetMeasure:
         tape = (replace(m, tape_mm=self.tape) if m.id == self.measure else m for m in piece.tape)
         return job.with_piece(replace(piece, tape=tuple(tape)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Tape read"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("tape_read")
 
 
 @dataclass(frozen=True)
@@ -247,8 +249,8 @@ class RemoveMeasure:
         piece = _listed(job, self.measure)
         return job.with_piece(replace(piece, tape=tuple(m for m in piece.tape if m.id != self.measure)))
 
-    def words(self, before: JobDocument, after: JobDocument) -> str:
-        return "Measure taken off the list"
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("measure_removed")
 
 
 def piece_on_table(job: JobDocument) -> Piece:
@@ -266,9 +268,5 @@ def _listed(job: JobDocument, measure: str) -> Piece:
     return piece
 
 
-def _last_step(job: JobDocument) -> str:
-    return piece_on_table(job).steps[-1].said
-
-
-def _shown(mm: float, unit: Unit) -> str:
-    return show_length(mm, unit, with_unit=True)
+def _last_step(job: JobDocument) -> Message:
+    return cast(Message, piece_on_table(job).steps[-1].said)

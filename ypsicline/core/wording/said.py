@@ -16,19 +16,21 @@ __all__ = ["in_words", "said"]
 _LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|\^|)")
 
 
-def said(message: Message, unit: Unit = "mm") -> str:
-    """A message in words, its lengths in `unit`.
+def said(message: str | Message, unit: Unit = "mm") -> str:
+    """A message in words, its lengths in `unit`; what is words already, such as a name that people gave, as it is.
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
     leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `.2` two decimals, `^` rounds a
     possible error up. `{count:place/places}` is a number of things: "1 place", "3 places".
     """
+    if isinstance(message, str):
+        return message
     return _Words(unit).vformat(WORDS[message.code], (), dict(message.values))
 
 
 def in_words(lines: Iterable[str | Message], unit: Unit = "mm") -> tuple[str, ...]:
-    """Lines of which some are words already, such as names that people gave."""
-    return tuple(line if isinstance(line, str) else said(line, unit) for line in lines)
+    """Several, as `said` has them."""
+    return tuple(said(line, unit) for line in lines)
 
 
 class _Words(Formatter):

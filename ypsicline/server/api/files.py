@@ -124,7 +124,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     data, _ = _read(file)
     document = load_bundle(data).job
     draft_panels(document.panels, document.house)
-    return job_view(history.take_in(workshop_of(request), document, user_of(request), "Job read from a bundle"))
+    return job_view(history.take_in(workshop_of(request), document, user_of(request), message("job_read_from_bundle")))
 
 
 def _read(file: UploadedFile) -> tuple[bytes, str]:

@@ -10,11 +10,12 @@ from django.db import transaction
 
 from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.formats.stored import Stored, pack, unpack
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
 from ypsicline.server.jobs.ticket import write_ticket
 
@@ -25,7 +26,6 @@ __all__ = ["after", "before", "change", "current", "redo", "take_in", "undo", "u
 
 log = logging.getLogger("ypsicline.jobs")
 _TRIES = 5
-_LONGEST_WORDS = 120
 # what a change writes of a job; that it is put away, for one, is none of its business
 _OWN = ("position", "latest", "changed_at", "name", "for_whom", "covers", "due", "ticket_front", "unreadable_at")
 Read = Callable[[JobDocument], Change]
@@ -65,7 +65,7 @@ def _read(job: Job, stored: bytes) -> JobDocument:
     return unpack(stored, fetch)
 
 
-def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: str = "Job taken in") -> Job:
+def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: Message | None = None) -> Job:
     """A new job with the workshop's next ticket."""
     document = taken_in(document)
     packed = pack(document)
@@ -78,7 +78,9 @@ def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: 
         job.ticket = last + 1
         job.save()
         _store_parts(job, packed, parts)
-        Revision.objects.create(job=job, number=1, what=what, document=packed.manifest, by=user)
+        Revision.objects.create(
+            job=job, number=1, what=as_json(what or message("job_taken_in")), document=packed.manifest, by=user
+        )
     return job
 
 
@@ -102,12 +104,12 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
         packed = pack(after)
         write_ticket(job, after)
         parts = packed.parts(packed.names - _parts_there(job, packed))
-        if _stored(job, asked.words(before, after)[:_LONGEST_WORDS], packed, parts, user):
+        if _stored(job, asked.words(before, after), packed, parts, user):
             return job
     raise Stale
 
 
-def _stored(now: Job, what: str, packed: Stored, parts: dict[str, bytes], user: User | None) -> bool:
+def _stored(now: Job, what: Message, packed: Stored, parts: dict[str, bytes], user: User | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
@@ -116,7 +118,7 @@ def _stored(now: Job, what: str, packed: Stored, parts: dict[str, bytes], user: 
         # numbers never come back, so that a window that shows one which was undone is told so
         now.position = now.latest = now.latest + 1
         _store_parts(now, packed, parts)
-        Revision.objects.create(job=now, number=now.position, what=what, document=packed.manifest, by=user)
+        Revision.objects.create(job=now, number=now.position, what=as_json(what), document=packed.manifest, by=user)
         now.save(update_fields=_OWN)
     return True
 

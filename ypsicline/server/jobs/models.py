@@ -71,11 +71,11 @@ class DocumentPart(models.Model):
 
 
 class Revision(models.Model):
-    """A job's document after one change, without its parts; `what` says the change in words."""
+    """A job's document after one change, without its parts; `what` is the change's message, or its words from before there were any."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    what = models.CharField(max_length=120)
+    what = models.JSONField()
     document = models.BinaryField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     at = models.DateTimeField(auto_now_add=True)

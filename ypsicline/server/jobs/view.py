@@ -14,6 +14,7 @@ from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
@@ -25,6 +26,7 @@ from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
 from ypsicline.core.typed_lengths import parse_length
+from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo
@@ -211,7 +213,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         revision=job.position,
         can_undo=history.before(job) is not None,
         can_redo=history.after(job) is not None,
-        last_change=revision.what,
+        last_change=said(from_json(revision.what), document.unit),
         kept_at=revision.at,
         name=document.name,
         for_whom=document.for_whom,
@@ -332,7 +334,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
         error, shape.error_mm, shape.tolerance_mm, _verdict(shape, document), tape,
-        [StepView(d.said, d.on, d.skipped) for d in piece.steps], _parts(shape, edges),
+        [StepView(said(d.said, unit), d.on, said(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
         piece.steps_on_photo == len(piece.steps),
     )  # fmt: skip
@@ -362,11 +364,11 @@ def _verdict(shape: Shape, document: JobDocument) -> str:
         ease = parse_length(document.brief.looseness, unit)
     except Refused:
         return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
-    said = show_length(ease, unit, with_unit=True)
+    shown = show_length(ease, unit, with_unit=True)
     if ease >= 5 * shape.error_mm:
-        return f"Good for the ease of {said}: the capture's error is {ease / shape.error_mm:.0f} times smaller."
+        return f"Good for the ease of {shown}: the capture's error is {ease / shape.error_mm:.0f} times smaller."
     return (
-        f"The capture's error is a good part of the ease of {said}: it takes an ease of {needed} or more, or a better "
+        f"The capture's error is a good part of the ease of {shown}: it takes an ease of {needed} or more, or a better "
         "photo."
     )
 

@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
-from ypsicline.core.wording.english import capture, drafting, files, trueing, workshop
+from ypsicline.core.wording.english import capture, drafting, files, history, trueing, workshop
 
 __all__ = ["WORDS"]
 
-WORDS: dict[str, str] = {**capture.WORDS, **drafting.WORDS, **files.WORDS, **trueing.WORDS, **workshop.WORDS}
+WORDS: dict[str, str] = {
+    **capture.WORDS,
+    **drafting.WORDS,
+    **files.WORDS,
+    **history.WORDS,
+    **trueing.WORDS,
+    **workshop.WORDS,
+}

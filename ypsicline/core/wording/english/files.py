@@ -37,6 +37,7 @@ WORDS: dict[str, str] = {
         "This job would be a file of {megabytes:.0f} MB; {most:.0f} MB is the most that can be read again. "
         "Take captured pieces off that aren't needed any more."
     ),
+    "message_without_words": "It holds a message, “{code}”, that there are no words for.",
     "more_like_it": " ({count} more like it)",
     "nested_too_deeply": "The {what} is nested too deeply to be read.",
     "no_closed_outline": "The {what} holds no closed outline. Join its lines end to end and save it again.",

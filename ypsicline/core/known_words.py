@@ -1,0 +1,19 @@
+"""Messages that came from a file or the database, held to the words that there are."""
+
+from __future__ import annotations
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.messages import Message, message
+from ypsicline.core.wording import said
+
+__all__ = ["check_words"]
+
+
+def check_words(words: str | Message) -> None:
+    """Raise `Refused` where a message has no words, or not the values for them."""
+    if isinstance(words, str):
+        return
+    try:
+        said(words)
+    except (KeyError, ValueError, TypeError, AttributeError, IndexError) as e:
+        raise Refused(message("message_without_words", code=words.code[:40]), "document") from e
