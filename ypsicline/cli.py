@@ -194,10 +194,7 @@ def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
         f"{100 * sum(y for _, y in ring) / len(ring) / photo.height:.0f} % from the top"
         for k, ring in enumerate(found.outlines_px, start=1)
     )
-    raise Refused(
-        message("several_pieces_in_photo", count=len(found.outlines_px), where=where),
-        "several_pieces",
-    )
+    raise Refused(message("several_pieces_in_photo", count=len(found.outlines_px), where=where), "several_pieces")
 
 
 def _draft(options: argparse.Namespace) -> None:

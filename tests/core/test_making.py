@@ -16,6 +16,7 @@ from ypsicline.core.making.print_scale import compensation, measured_scale
 from ypsicline.core.making.progress import next_step, stations
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
+from ypsicline.core.wording import said
 
 SQUARE = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
 
@@ -45,12 +46,12 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     job = JobDocument("tray")
     assert next_step(job, []).station == "brief"
     job = replace(job, brief=Brief("a tray"))
-    assert next_step(job, []).sentence == "photograph the piece"
+    assert said(next_step(job, []).message) == "photograph the piece"
     job = job.captured(true_up(SQUARE, error_mm=0.12))
-    assert next_step(job, []).sentence == "make a panel of the outline"
+    assert said(next_step(job, []).message) == "make a panel of the outline"
     bare = Panel("tray", shapes.square(100, allowance=0))
     job = replace(job, panels=(bare,))
-    assert next_step(job, [draft_panel(bare)]).sentence == "4 edges want an allowance"
+    assert said(next_step(job, [draft_panel(bare)]).message) == "4 edges need an allowance"
     assert next_step(job, [draft_panel(bare)]).severity == "stop"
     hemmed = Panel("disc", shapes.circle(100, allowance=10, finish="hem"))
     job = replace(job, panels=(hemmed,))

@@ -80,7 +80,7 @@ def test_a_ticket_says_what_the_job_came_to(api: Api, job: Job) -> None:
     assert ticket()["silhouette"].startswith("M0.0 ")
     assert ticket()["next_step"]["sentence"] == "print and cut"
     api.do(job.pk, "set_edges", edges=[[0, 0, 1]], allowance="0")
-    assert ticket()["next_step"]["sentence"] == "1 edge wants an allowance"
+    assert ticket()["next_step"]["sentence"] == "1 edge needs an allowance"
     api.good("POST", f"jobs/{job.pk}/undo")
     assert ticket()["next_step"]["sentence"] == "print and cut"
 

@@ -24,18 +24,17 @@ class Place:
 class Refused(Exception):
     """Input that can't be used.
 
-    `message` is for the maker: what is wrong, where, and what to do; in words already, or with values. `reason` is a
-    short word for programs. `numbers` are the figures behind it, lengths in mm; those of the message are among them.
+    `message` is for the maker: what is wrong, where, and what to do. `reason` is a short word for
+    programs. `numbers` are the figures behind it, lengths in mm; those of the message are among them.
     """
 
-    message: str | Message
+    message: Message
     reason: str = "wrong_input"
     place: Place = Place()
     numbers: dict[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
-        if isinstance(self.message, Message):
-            self.numbers = self.message.numbers | self.numbers
+        self.numbers = self.message.numbers | self.numbers
 
     def said(self, unit: Unit) -> str:
         """What is said to a maker who works in `unit`."""

@@ -321,7 +321,7 @@ useEventListener(
         ><h2>No panel yet</h2>
         <p class="soft">A panel is the outline as a seam line; each of its edges then gets its own allowance and finish.</p></template
       >
-      <p v-if="bare" class="said stop">{{ bare === 1 ? '1 edge wants an allowance' : `${bare} edges want an allowance` }}; shown in red.</p>
+      <p v-if="bare" class="said stop">{{ bare === 1 ? '1 edge needs an allowance' : `${bare} edges need an allowance` }}; shown in red.</p>
     </PinnedSlip>
   </div>
 </template>

@@ -31,10 +31,7 @@ def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -
     whatever `read_scene` refuses.
     """
     if len(photos) < LEAST_PHOTOS:
-        raise Refused(
-            message("calibration_needs_photos", least_photos=LEAST_PHOTOS, count=len(photos)),
-            "camera",
-        )
+        raise Refused(message("calibration_needs_photos", least_photos=LEAST_PHOTOS, count=len(photos)), "camera")
     if len({(p.camera, max(p.width, p.height), min(p.width, p.height)) for p in photos}) > 1:
         raise Refused(message("calibration_of_several_cameras"), "camera")
     if len({p.width for p in photos}) > 1:

@@ -53,6 +53,10 @@ __all__ = [
 Ring = tuple[Point, ...]
 Frame = tuple[tuple[float, float, float], ...]
 Kind = Literal["piece", "line", "marks", "roll"]
+_FINDING: dict[Kind, Message] = {
+    "piece": message("stage_finding_piece"), "line": message("stage_finding_line"),
+    "marks": message("stage_finding_marks"), "roll": message("stage_finding_marks"),
+}  # fmt: skip
 
 LINE_MM_PER_PX = 0.45
 BRIDGED_WARNING = 0.04
@@ -105,7 +109,7 @@ class Capture:
     frame: Frame
     sheets: tuple[SheetOnTable, ...]
     trusted: Ring
-    warnings: tuple[str | Message, ...]
+    warnings: tuple[Message, ...]
     views: tuple[View, ...]
     height_mm: float
     out_per_mm_height: float
@@ -155,7 +159,7 @@ def capture_pieces(
         known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
         progress=progress,
     )  # fmt: skip
-    progress(f"finding the {kind}", 0.45)
+    progress(_FINDING[kind], 0.45)
     if kind in ("marks", "roll"):
         return (_capture_marks(scene, kind, frame),)
     shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene, at, not_at)
@@ -163,13 +167,13 @@ def capture_pieces(
         return _several(shapes, scene)
     found = []
     for k, shape in enumerate([_chosen(shapes, p) for p in pieces or [0]]):
-        progress("following its edge", 0.6 + 0.3 * k / len(pieces or [0]))
+        progress(message("stage_following_edge"), 0.6 + 0.3 * k / len(pieces or [0]))
         found.append(
             _capture_line(scene, shape, side, frame)
             if isinstance(shape, DrawnShape)
             else _capture_one(scene, shape, frame, pointed_at=len(at) > 0)
         )
-    progress("judging the error", 0.9)
+    progress(message("stage_judging_error"), 0.9)
     return tuple(found)
 
 
@@ -192,18 +196,12 @@ def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
 
 def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, pointed_at: bool) -> Capture:
     if chosen.leaves_picture:
-        raise Refused(
-            message("piece_out_of_picture"),
-            "piece_leaves_picture",
-        )
+        raise Refused(message("piece_out_of_picture"), "piece_leaves_picture")
     fine = scene.flat(_fine_window(scene, chosen))
     edge = edge_of(chosen, fine, scene.covers())
     found, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
     if edge.hidden > HIDDEN_SHARE and not pointed_at:
-        raise Refused(
-            message("sheet_over_piece", percent=100 * edge.hidden),
-            "sheet_touches_piece",
-        )
+        raise Refused(message("sheet_over_piece", percent=100 * edge.hidden), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
     size = float(np.ptp(found.outline, axis=0).max())
     if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
@@ -228,9 +226,7 @@ def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Frame 
     found = replace(found, holes=tuple(_drawn_holes(scene, chosen, side)))
     warnings = []
     if bridged > BRIDGED_WARNING:
-        warnings.append(
-            f"{100 * bridged:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
-        )
+        warnings.append(message("line_bridged", percent=100 * bridged))
     return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
 
 
@@ -263,9 +259,7 @@ def _capture_marks(scene: Scene, kind: Kind, frame: Frame | None) -> Capture:
         ring, strays_mm, warnings = _round_about(marks), 0.0, []
     else:
         ring, strays_mm = ring_through(marks)
-        warnings = [
-            f"A smooth outline was laid through {len(marks)} marks; they stray from it by up to {strays_mm:.1f} mm."
-        ]
+        warnings = [message("smooth_through_marks", count=len(marks), strays_mm=strays_mm)]
     found = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
     M = np.asarray(found.frame)
     return replace(found, marks=_as_ring(marks @ M[:2, :2].T + M[:2, 2]))
@@ -315,7 +309,7 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
 
 
 def _finish(
-    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[str | Message] = (),
+    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[Message] = (),
     doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.sheets import PAPERS, Sheet, all_sheets, dictionary
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = ["SeenSheet", "SeenSheets", "UnreadSheet", "find_sheets"]
 
@@ -49,7 +49,7 @@ class UnreadSheet:
     """A sheet that is in the picture but can't be measured, why, and where its paper is about, (4, 2) px."""
 
     sheet: Sheet
-    why: str
+    why: Message
     corners_px: Array
 
 
@@ -81,13 +81,10 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
             seen.append(_measure(grey, sheet, mine))
         except Refused as e:
             troubles.append(e)
-            unread.append(UnreadSheet(sheet, e.sentence, _about(sheet, mine)))
+            unread.append(UnreadSheet(sheet, e.message, _about(sheet, mine)))
     if not seen:
         if _is_smeared(grey):
-            raise Refused(
-                message("photo_blurred"),
-                "blurred",
-            )
+            raise Refused(message("photo_blurred"), "blurred")
         raise troubles[0] if troubles else _no_sheet(len(markers))
     return SeenSheets(tuple(seen), tuple(unread))
 
@@ -121,19 +118,13 @@ def _steepest(grey: NDArray[np.uint8]) -> float:
 
 
 def _hardly_read(sheet: Sheet) -> Refused:
-    return Refused(
-        message("sheet_unreadable", sheet=sheet.id.upper()),
-        "no_sheet",
-    )
+    return Refused(message("sheet_unreadable", sheet=sheet.id.upper()), "no_sheet")
 
 
 def _no_sheet(markers: int) -> Refused:
     if markers:
         return Refused(message("sheet_of_another_job"), "no_sheet")
-    return Refused(
-        message("no_sheet_in_photo"),
-        "no_sheet",
-    )
+    return Refused(message("no_sheet_in_photo"), "no_sheet")
 
 
 def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Array]:

@@ -38,7 +38,7 @@ class Judged:
     error_mm: float
     errors_mm: Array
     out_per_mm_height: float
-    warnings: tuple[str | Message, ...]
+    warnings: tuple[Message, ...]
 
 
 def judge(
@@ -87,7 +87,7 @@ def judge(
     return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
-def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str | Message]]:
+def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[Message]]:
     """Of each point what lying outside the ring of sheets adds to its error, mm (n,), and a warning."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
     outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
@@ -98,13 +98,11 @@ def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[str | Me
     return np.asarray(0.002 * away), [warning]
 
 
-def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str | Message]:
-    warnings: list[str | Message] = [
-        f"Sheet {name.upper()} lies otherwise than the other sheets say: it moved between photos or is curled. "
-        "It was left out."
-        for name in sorted({sheet.id for sheet, _ in solved.left_out})
+def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[Message]:
+    warnings: list[Message] = [
+        message("sheet_moved", sheet=name.upper()) for name in sorted({sheet.id for sheet, _ in solved.left_out})
     ]
-    warnings += [f"Sheet {u.sheet.id.upper()} was not used. {u.why}" for t in taken for u in t.unread]
+    warnings += [message("sheet_not_used", sheet=u.sheet.id.upper(), why=u.why) for t in taken for u in t.unread]
     warnings += solved.doubts
     for d, apart in solved.slips:
         sheets = {"first": d.first.upper(), "second": d.second.upper()}
@@ -115,14 +113,14 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[str | Message]
     whole = {s.sheet.id for t in taken for s in t.seen if not s.cut_off}
     for sheet in solved.sheets:
         if sheet.id not in whole:
-            warnings.append(f"Sheet {sheet.id.upper()} is cut off by the edge of the picture; the rest of it was used.")
+            warnings.append(message("sheet_cut_off", sheet=sheet.id.upper()))
     if len(solved.sheets) == 1:
-        warnings.append("Only one sheet was found; lay sheets on all sides of the piece for a surer outline.")
+        warnings.append(message("only_one_sheet"))
     return warnings
 
 
-def _about_views(solved: Solved) -> list[str | Message]:
+def _about_views(solved: Solved) -> list[Message]:
     tilt = max(v.tilt_deg for v in solved.views)
     if len(solved.views) == 1 and tilt > TILT_WARNING_DEG:
-        return [f"The photo is tilted by {tilt:.0f}°; straight from above is better."]
+        return [message("photo_tilted", tilt=tilt)]
     return []

@@ -23,7 +23,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = ["DrawnShape", "PenSide", "find_drawn", "follow_line"]
 
@@ -83,7 +83,7 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     inked = ink > max(LEAST_INK, INK_SHARE * strong)
     inked = _without_specks(inked, round(20 / mm_per_px))
     if not inked.any():
-        raise _no_line("no line stands out from the paper")
+        raise _no_line(message("line_doesnt_stand_out"))
     skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
     main = _main_branches(skeleton, ink, mm_per_px)
     pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
@@ -93,10 +93,10 @@ def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
             return tuple(
                 replace(s, darker=darker, holes=tuple(replace(h, darker=darker) for h in s.holes)) for s in shapes
             )
-    raise _no_line("the line is not closed")
+    raise _no_line(message("line_not_closed"))
 
 
-def _no_line(why: str) -> Refused:
+def _no_line(why: Message) -> Refused:
     return Refused(message("no_closed_line", why=why, gap_mm=LONGEST_GAP_MM), "no_line")
 
 
@@ -257,7 +257,7 @@ def follow_line(
         ring = ring + offset[:, None] * normals
         pen_mm = float(np.median(width[clear])) if clear.any() else pen_mm
     if clear.mean() < 0.5:
-        raise _no_line("too little of the line can be followed")
+        raise _no_line(message("line_hardly_followed"))
     shift = {"centre": 0.0, "inner": -0.5, "outer": 0.5}[side] * pen_mm
     spread = float(np.std((offset - scipy.ndimage.median_filter(offset, 9, mode="wrap"))[clear]))
     # both sides of a line blur alike, so its middle is surer than either

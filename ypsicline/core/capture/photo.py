@@ -82,10 +82,7 @@ def read_photo(data: bytes) -> Photo:
                     "photo",
                 )
             if min(width, height) < MIN_SIDE_PX:
-                raise Refused(
-                    message("photo_too_small", width=width, height=height),
-                    "photo",
-                )
+                raise Refused(message("photo_too_small", width=width, height=height), "photo")
             shrink = math.ceil(math.sqrt(width * height / SERVING_PIXELS))
             image.draft("RGB", (width // shrink, height // shrink))
             exif = image.getexif()

@@ -48,7 +48,7 @@ class MeasuredEdge:
 
     found: FoundOutline
     doubts: Array
-    warnings: tuple[str | Message, ...] = ()
+    warnings: tuple[Message, ...] = ()
     hidden: float = 0.0
 
 
@@ -64,14 +64,11 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
         raise Refused(message("edge_not_followed"), "low_contrast")
     found = _measured(fine, rings)
     doubts = _doubts(found.outline, rings[0], piece)
-    warnings: list[str | Message] = []
+    warnings: list[Message] = []
     hidden = _near_sheets(found.outline, papers)
     if hidden.any():
         doubts = np.where(hidden, np.maximum(doubts, HIDDEN_MM), doubts)
-        warnings.append(
-            f"A sheet lies against the piece along {100 * hidden.mean():.0f} % of its edge; where one covers the other the "
-            "edge isn't known. Leave two fingers' breadth between them."
-        )
+        warnings.append(message("sheet_against_piece", percent=float(100 * hidden.mean())))
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
         warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))

@@ -107,9 +107,8 @@ def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> 
     outline, doubts = found.outline[::step], measured.doubts[::step]
     errors = np.sqrt(edge**2 + found.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
     right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
-    warnings: list[str | Message] = [
-        "A scanner is true to about 0.1 %, one that isn't known to no more than 1 %: scan a steel rule once and "
-        "measure it here.",
+    warnings: list[Message] = [
+        message("scanner_to_check"),
         *measured.warnings,
     ]
     if apart_mm > 0.5:
@@ -139,10 +138,7 @@ def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
     found = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
     whole = [p for p in found if not p.leaves_picture]
     if not whole or whole[0] is not found[0]:
-        raise Refused(
-            message("piece_over_scan_edge"),
-            "piece_leaves_picture",
-        )
+        raise Refused(message("piece_over_scan_edge"), "piece_leaves_picture")
     return [edge_of(p, picture, ()) for p in whole]
 
 
@@ -180,10 +176,7 @@ def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array
                     best = (done, k, a, b)
         if best is None or len(best[2]) < LEAST_MATCHES:
             alone = ", ".join(str(k + 1) for k in range(len(tiles)) if k not in places)
-            raise Refused(
-                message("scan_joins_no_other", alone=alone),
-                "scan",
-            )
+            raise Refused(message("scan_joins_no_other", alone=alone), "scan")
         done, k, a, b = best
         onto = a @ places[done][:, :2].T + places[done][:, 2]
         M, misses = _rigid(b, onto)

@@ -20,7 +20,7 @@ from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import Solved, Taken, solve
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = [
     "COARSE_MM_PER_PX",
@@ -33,7 +33,7 @@ __all__ = [
     "whole_window",
 ]
 
-Progress = Callable[[str, float], None]
+Progress = Callable[[Message, float], None]
 
 COARSE_MM_PER_PX = 1.0
 FINEST_MM_PER_PX = 0.1
@@ -94,9 +94,9 @@ def read_scene(
         raise Refused(message("height_out_of_range", highest_mm=HIGHEST_MM, height_mm=height_mm), "height")
     taken = []
     for k, photo in enumerate(photos):
-        progress("looking for the sheets", 0.05 + 0.2 * k / len(photos))
+        progress(message("stage_finding_sheets"), 0.05 + 0.2 * k / len(photos))
         taken.append(_taken(photo, k, len(photos), known, profile))
-    progress("working out camera and lens", 0.25)
+    progress(message("stage_solving_camera"), 0.25)
     solved = solve(taken, print_scale=print_scale, distances=distances)
     scale = np.asarray(print_scale)
     used = list(zip(solved.sheets, solved.matrices, strict=True))

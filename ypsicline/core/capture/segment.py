@@ -109,18 +109,12 @@ def find_pieces(
     if len(taps.piece):
         pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
         if not pieces:
-            raise Refused(
-                message("nothing_where_pointed"),
-                "low_contrast",
-            )
+            raise Refused(message("nothing_where_pointed"), "low_contrast")
         return tuple(pieces[:1])
     sure = [p for p in pieces if p.sure >= LEAST_SURE][:1] or pieces[:1]
     sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
     if not sure:
-        raise Refused(
-            message("no_piece_stands_out"),
-            "low_contrast",
-        )
+        raise Refused(message("no_piece_stands_out"), "low_contrast")
     return tuple(p for p in sure if p.area_mm2 >= SMALLEST_SHARE * sure[0].area_mm2)
 
 

@@ -23,7 +23,6 @@ from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
 __all__ = [
-    "MARKS_MM",
     "PAPERS",
     "SHEETS_PER_PAPER",
     "Paper",
@@ -41,7 +40,6 @@ MM_PER_PX = 25.4 / DPI
 SHEETS_PER_PAPER = 12
 MARKER_OF_SQUARE = 0.72
 MARKER_MODULES = 7
-MARKS_MM = (100.0, 101.6)
 _DICTIONARY = cv2.aruco.DICT_5X5_1000
 
 

@@ -24,7 +24,7 @@ from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = ["Solved", "Taken", "solve"]
 
@@ -81,7 +81,7 @@ class Solved:
     covariance: Array
     slips: tuple[tuple[SheetDistance, float], ...] = ()
     pull: float = 0.0
-    doubts: tuple[str, ...] = ()
+    doubts: tuple[Message, ...] = ()
 
     @property
     def view(self) -> View:
@@ -250,7 +250,7 @@ def _pitch(board: Array) -> float:
     return float(np.median(scipy.spatial.cKDTree(board).query(board, k=2)[0][:, 1]))
 
 
-def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[str, ...]]:
+def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[Message, ...]]:
     """Where the lens had to be bent: what it really is, if the sheets can tell, and the adjustment without that."""
     if fitted.pull < PULL_DOUBTFUL:
         return fitted, ()
@@ -261,20 +261,11 @@ def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fit
             rest = _fitted([_without(t, [sheet]) for t in fitted.photos], print_scale)
             size = _size_beside(rest, fitted, sheet, print_scale)
             if rest.pull < 0.5 * fitted.pull and rest.pull < PULL_DOUBTFUL and abs(size - 1) > LEAST_MISPRINT:
-                return rest, (
-                    f"Sheet {sheet.id.upper()} measures {100 * size:.1f} % of the others' size: it was printed at another "
-                    "scale and left out. Print all sheets at 100 %, in one go.",
-                )
+                return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=100 * size),)
     free = _fitted(fitted.photos, print_scale, centre_free=True)
     if free.pull < 0.5 * fitted.pull and free.pull < PULL_DOUBTFUL:
-        return free, (
-            "The photo seems to be cropped: the lens doesn't look at its middle. It was measured all the same, less surely; "
-            "send the whole photo.",
-        )
-    return fitted, (
-        "The sheets fit no ordinary camera: they may be printed at different scales, have moved, or not lie flat, or the "
-        "photo was altered. Measure the test marks on each, press them flat, and take the photo again.",
-    )
+        return free, (message("photo_seems_cropped"),)
+    return fitted, (message("sheets_fit_no_camera"),)
 
 
 def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tuple[float, float]) -> float:
@@ -402,10 +393,7 @@ def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
         photo = max(shown, key=lambda k: shown[k])
         if not shown[photo]:
             apart = ", ".join(str(k + 1) for k in sorted(waiting))
-            raise Refused(
-                message("photo_shares_no_sheet", apart=apart),
-                "photos_apart",
-            )
+            raise Refused(message("photo_shares_no_sheet", apart=apart), "photos_apart")
         own = [s for s in layout.sights if s.photo == photo]
         _place_photo(layout, p, photo, [s for s in own if s.sheet in laid])
         view = layout.view(p, photo)

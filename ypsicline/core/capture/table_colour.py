@@ -67,10 +67,7 @@ def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]
     step = max(1, len(r) // TABLE_SAMPLES)
     r, c = r[::step], c[::step]
     if len(r) < 200:
-        raise Refused(
-            message("table_hardly_shows"),
-            "low_contrast",
-        )
+        raise Refused(message("table_hardly_shows"), "low_contrast")
     values = lab[r, c].astype(float)
     terms = _quadratic(c / columns - 0.5, r / rows - 0.5)
     keep = np.ones(len(r), dtype=bool)

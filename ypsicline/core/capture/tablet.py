@@ -49,10 +49,7 @@ def aligned(touches: Sequence[Point], apart_mm: float) -> tuple[Array, float]:
     """
     points = np.asarray(touches, dtype=float).reshape(-1, 2)
     if len(points) < 2 + LEAST_POINTS:
-        raise Refused(
-            message("tablet_touches_too_few", least_points=LEAST_POINTS, count=len(points)),
-            "tablet",
-        )
+        raise Refused(message("tablet_touches_too_few", least_points=LEAST_POINTS, count=len(points)), "tablet")
     base = points[1] - points[0]
     length = float(np.hypot(*base))
     if not 20 <= apart_mm <= LARGEST_MM or length < 20:

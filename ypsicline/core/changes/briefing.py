@@ -46,14 +46,14 @@ class SetUnit:
 
 @dataclass(frozen=True)
 class SetPrintScale:
-    """Later prints scaled by what the last print's two 100 mm marks measured, on top of what it was scaled by already."""
+    """Later prints scaled by what the last print's two test marks measured, on top of what it was scaled by already."""
 
     across: PrintedLength
     up: PrintedLength
     kind: Literal["set_print_scale"] = "set_print_scale"
 
     def on(self, job: JobDocument) -> JobDocument:
-        x, y = compensation(self.across, self.up)
+        x, y = compensation(self.across, self.up, job.unit)
         return replace(job, print_scale=(job.print_scale[0] * x, job.print_scale[1] * y))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -73,14 +73,14 @@ class ClearPrintScale:
 
 @dataclass(frozen=True)
 class SetSheetScale:
-    """What the two 100 mm marks on the reference sheets measured; it counts from the next photo on."""
+    """What the two test marks on the reference sheets measured; it counts from the next photo on."""
 
     across: PrintedLength
     up: PrintedLength
     kind: Literal["set_sheet_scale"] = "set_sheet_scale"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return replace(job, sheet_scale=measured_scale(self.across, self.up))
+        return replace(job, sheet_scale=measured_scale(self.across, self.up, job.unit))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("sheets_test_marks_measured")

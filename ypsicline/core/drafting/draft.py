@@ -211,11 +211,7 @@ def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEd
     hole = _named(edges, f"hole {k + 1}.")
     points = check_ring(hole, [e.name for e in hole], f"edge of hole {k + 1}")
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
-        raise Refused(
-            message("hole_outside_panel", hole=k + 1),
-            "hole",
-            Place(edge=hole[0].name, point=hole[0].start),
-        )
+        raise Refused(message("hole_outside_panel", hole=k + 1), "hole", Place(edge=hole[0].name, point=hole[0].start))
     if signed_area(points) < 0:
         return hole
     turned = reverse_ring(hole)

@@ -17,7 +17,7 @@ from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.plane import along, as_point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.messages import message
-from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.mark import MARK_NAMES, Mark
 from ypsicline.core.pattern.panel import Panel, instruction
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 
@@ -47,11 +47,9 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     fits = (p for p in arrows[:-1] if room.contains(shapely.LineString([p - half, p + half]).buffer(0.2 * radius)))
     middle = next(fits, arrows[-1])
     lines = tuple(t for t in (panel.name, instruction(panel), panel.way_up) if t)
-    longest = max(len(t) for t in lines)
-    letters = float(np.clip(min(0.11 * radius, 1.9 * radius / longest), 1.5, 12.0))
     return (
         Mark("grain", (as_point(middle - half), as_point(middle + half))),
-        Mark("label", ((float(cx - 0.15 * radius), float(cy)),), lines, letters),
+        Mark("label", ((float(cx - 0.15 * radius), float(cy)),), lines, 0.11 * radius, 1.9 * radius),
     )
 
 
@@ -90,7 +88,7 @@ def on_fold_marks(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[list[Mark], l
         depth = min(15.0, 0.1 * length)
         size = min(5.0, length / 30)
         marks.append(
-            Mark("on_fold", (a, along(a, inward, depth), along(b, inward, depth), b), ("place on the fold",), size)
+            Mark("on_fold", (a, along(a, inward, depth), along(b, inward, depth), b), (message("place_on_fold"),), size)
         )
     return marks, []
 
@@ -110,13 +108,14 @@ def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
         if kind := _PULLED.get(edge.finish):
             before, after = seam[k - 1], seam[(k + 1) % len(seam)]
             ends = [p for p, other in ((edge.start, before), (edge.end, after)) if other.finish != edge.finish]
-            marks += [Mark(kind, (p,), (kind,), 2.5) for p in ends]
+            marks += [Mark(kind, (p,), (MARK_NAMES[kind],), 2.5) for p in ends]
     for x, y in (m.points[0] for m in drawn if m.kind == "tie"):
         h = _PATCH_MM / 2
         square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
-        marks.append(Mark("patch", square, ("patch",), 2.5))
+        marks.append(Mark("patch", square, (message("mark_patch"),), 2.5))
     own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
     kept = [
-        replace(m, lines=(message("locked", mark=(m.lines or ("exit",))[0]),)) if m.kind == "exit" else m for m in drawn
+        replace(m, lines=(message("locked", mark=(m.lines or (message("mark_exit"),))[0]),)) if m.kind == "exit" else m
+        for m in drawn
     ]
     return kept + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]

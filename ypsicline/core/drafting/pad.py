@@ -134,7 +134,7 @@ def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
         name,
         seam,
         cloth="card",
-        way_up="lay it on the raw edges; the line is the seam line",
+        way_up=message("lay_on_raw_edges"),
         middle_notches=False,
         features=tuple(marks[:200]),
     )

@@ -17,6 +17,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.plane import along, unit
 from ypsicline.core.geometry.rings import corner_turns
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 
@@ -68,7 +69,12 @@ def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
             across = (-out[1], out[0])
             middle = along(first.end, out, SHORT_OF_SEAM_MM)
             marks.append(
-                Mark("trim", (along(middle, across, -width), along(middle, across, width)), ("trim once sewn",), 2.0)
+                Mark(
+                    "trim",
+                    (along(middle, across, -width), along(middle, across, width)),
+                    (message("trim_once_sewn"),),
+                    2.0,
+                )
             )
     return marks
 

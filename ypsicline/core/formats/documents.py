@@ -19,6 +19,7 @@ from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.mark import Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
@@ -75,12 +76,23 @@ def _written(finding: Finding) -> WrittenFinding:
     return WrittenFinding(finding.severity, said(m), finding.place, m.numbers, finding.id)
 
 
+def _written_mark(mark: Mark) -> dict[str, Any]:
+    lines = in_words(mark.lines)
+    plain: dict[str, Any] = _adapter(Mark).dump_python(replace(mark, size_mm=letters_mm(mark, lines)), mode="json")
+    return {k: v for k, v in plain.items() if k != "room_mm"} | {"lines": list(lines)}
+
+
 def _drafted_panel(panel: DraftedPanel) -> dict[str, Any]:
     """A drafted panel as a file has it, what it says in words."""
     plain: dict[str, Any] = _adapter(DraftedPanel).dump_python(panel, mode="json")
     findings = [_adapter(WrittenFinding).dump_python(_written(f)) for f in panel.findings]
-    marks = [m | {"lines": list(in_words(own.lines))} for m, own in zip(plain["marks"], panel.marks, strict=True)]
-    return plain | {"marks": marks, "worked": [said(line) for line in panel.worked], "findings": findings}
+    marks = [_written_mark(m) for m in panel.marks]
+    return plain | {
+        "way_up": said(panel.way_up),
+        "marks": marks,
+        "worked": [said(line) for line in panel.worked],
+        "findings": findings,
+    }
 
 
 @dataclass(frozen=True)
@@ -251,8 +263,7 @@ def dump_bundle(job: JobDocument) -> bytes:
     data = _adapter(JobBundle).dump_json(JobBundle(job))
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
-            message("job_too_large", megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0),
-            "document",
+            message("job_too_large", megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0), "document"
         )
     return data
 

@@ -21,7 +21,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.rings import flatten_ring, walked
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
-from ypsicline.core.pattern.mark import DraftedNotch, Mark
+from ypsicline.core.pattern.mark import MARK_NAMES, DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
@@ -106,11 +106,12 @@ def draw_panel(panel: DraftedPanel, unit: Unit = "mm") -> Drawing:
             texts += words
         else:
             x, y = mark.points[0]
-            size = mark.size_mm
-            for k, line in enumerate(in_words(mark.lines, unit)):
+            lines = in_words(mark.lines, unit)
+            size = letters_mm(mark, lines)
+            for k, line in enumerate(lines):
                 texts.append(
                     Text(
-                        (x, y - 1.6 * size * (k - (len(mark.lines) - 1) / 2)),
+                        (x, y - 1.6 * size * (k - (len(lines) - 1) / 2)),
                         line,
                         size if k == 0 else 0.7 * size,
                     )
@@ -145,9 +146,7 @@ def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
 
 def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
     """A run as a stroke (dashed where it is folded or sewn, not cut), a point as a small cross, and their words."""
-    words = [w for w in in_words(mark.lines, unit) if w] or (
-        [mark.kind.replace("_", " ")] if mark.kind in _NAMED else []
-    )
+    words = [w for w in in_words(mark.lines, unit) if w] or [said(MARK_NAMES[mark.kind])] * (mark.kind in _NAMED)
     size = max(mark.size_mm, 2.0)
     if len(mark.points) == 1:
         x, y = mark.points[0]

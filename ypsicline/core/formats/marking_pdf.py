@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import partial
 
 from reportlab.lib.units import mm
@@ -16,8 +16,9 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit, show_length
-from ypsicline.core.messages import message
-from ypsicline.core.pattern.panel import DraftedPanel, instruction
+from ypsicline.core.messages import Message, Value, message
+from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
+from ypsicline.core.wording import said
 
 __all__ = ["marking_pdf"]
 
@@ -36,7 +37,7 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
     width, height = PAPERS[paper].size_mm
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(width * mm, height * mm), pageCompression=1, invariant=1)
-    canvas.setTitle(title or "Ypsicline marking-out")
+    canvas.setTitle(title or said(message("marking_out_title")))
     canvas.setCreator("Ypsicline")
     for panel in panels:
         numbers = mark_out(panel, unit)
@@ -61,10 +62,8 @@ def _head(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> Non
     canvas.setFont(FONT_BOLD, 14)
     canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
     canvas.setFont(FONT, _SIZE)
-    note = f"{instruction(panel)} · {panel.way_up}" if panel.way_up else instruction(panel)
-    canvas.drawString(
-        MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, f"{note} · cutting line, in {unit} · mark the wrong side"
-    )
+    note = said(message("marking_out_head", note=cutting_note(panel), unit=unit), unit)
+    canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, note)
 
 
 def _next_page(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> float:
@@ -115,43 +114,51 @@ def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[f
             x, y = at(c)
             canvas.line(x - 1.5 * mm, y, x + 1.5 * mm, y)
             canvas.line(x, y - 1.5 * mm, x, y + 1.5 * mm)
-    canvas.drawString(
-        (box[0]) * mm, (box[1] - 3) * mm, f"drawn at 1 : {span:.1f}, for orientation only: mark by the numbers"
-    )
+    canvas.drawString((box[0]) * mm, (box[1] - 3) * mm, said(message("marking_out_scale", scale=span)))
 
 
 def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
     """The numbers as lines of text, headings marked."""
 
-    def said(value: float) -> str:
+    def shown(value: float) -> str:
         off = rounded_mm(value, unit) - value
+        if abs(off) <= ROUNDING_SAID_MM:
+            return show_length(value, unit)
         sign = "+" if off > 0 else "−"
-        error = f" ({sign}{show_length(abs(off), unit, denominator=64)})" if abs(off) > ROUNDING_SAID_MM else ""
-        return f"{show_length(value, unit)}{error}"
+        return f"{show_length(value, unit)} ({sign}{show_length(abs(off), unit, denominator=64)})"
 
-    lines = [("From corner 1: across, up", True)]
-    lines += [(f"{p.number}:  {said(p.across)} across, {said(p.up)} up", False) for p in numbers.points]
+    def line(told: Message) -> tuple[str, bool]:
+        return said(told), False
+
+    def heading(told: Message) -> tuple[str, bool]:
+        return said(told), True
+
+    lines = [heading(message("marking_out_corners"))]
+    for p in numbers.points:
+        lines.append(line(message("marking_out_corner", corner=p.number, across=shown(p.across), up=shown(p.up))))
     if numbers.diagonals:
-        lines.append(("Check diagonals", True))
-        lines += [(f"{d.first} to {d.second}:  {said(d.length)}", False) for d in numbers.diagonals]
+        lines.append(heading(message("marking_out_diagonals")))
+    for d in numbers.diagonals:
+        lines.append(line(message("marking_out_diagonal", first=d.first, second=d.second, length=shown(d.length))))
     if numbers.swings:
-        lines.append(("Swing with a trammel", True))
-        lines += [
-            (
-                f"{s.first} to {s.second}:  radius {said(s.radius)}, centre {said(s.across)} across, {said(s.up)} up",
-                False,
-            )
-            for s in numbers.swings
-        ]
+        lines.append(heading(message("marking_out_swings")))
+    for s in numbers.swings:
+        circle = {"radius": shown(s.radius), "across": shown(s.across), "up": shown(s.up)}
+        lines.append(line(message("marking_out_swing", first=s.first, second=s.second, **circle)))
     if numbers.round_holes:
-        lines.append(("Round holes", True))
-        lines += [
-            (f"radius {said(h.radius)}, centre {said(h.across)} across, {said(h.up)} up", False)
-            for h in numbers.round_holes
-        ]
+        lines.append(heading(message("marking_out_holes")))
+    for h in numbers.round_holes:
+        circle = {"radius": shown(h.radius), "across": shown(h.across), "up": shown(h.up)}
+        lines.append(line(message("marking_out_hole", **circle)))
     for c in numbers.curves:
-        lines.append((f"Curve {c.first} to {c.second}: every {said(c.pitch)} along the straight {said(c.chord)}", True))
-        row = [f"{said(s)}: {said(o)}" for s, o in c.ordinates]
+        ends: dict[str, Value] = {
+            "first": c.first,
+            "second": c.second,
+            "pitch": shown(c.pitch),
+            "chord": shown(c.chord),
+        }
+        lines.append(heading(message("marking_out_curve", **ends)))
+        row = [f"{shown(s)}: {shown(o)}" for s, o in c.ordinates]
         lines += [("   ".join(row[k : k + 3]), False) for k in range(0, len(row), 3)]
     return lines
 

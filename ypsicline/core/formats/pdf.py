@@ -24,8 +24,9 @@ from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit
-from ypsicline.core.messages import message
-from ypsicline.core.pattern.panel import DraftedPanel, instruction
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
+from ypsicline.core.wording import said
 
 __all__ = ["Page", "page_plan", "panels_pdf"]
 
@@ -44,7 +45,10 @@ _WIDTH: dict[Layer, float] = {
 
 
 # the two lines that mustn't be taken for one another, as a legend on every page says
-_LINES: tuple[tuple[Layer, str], ...] = (("cutting_line", "cut here"), ("seam_line", "sew here"))
+_LINES: tuple[tuple[Layer, Message], ...] = (
+    ("cutting_line", message("print_cut_here")),
+    ("seam_line", message("print_sew_here")),
+)
 
 
 @dataclass(frozen=True)
@@ -109,10 +113,19 @@ def panels_pdf(
         canvas.beginForm(f"panel{k}", *box)
         _draw(canvas, drawing)
         canvas.endForm()
-    maps = _map_pages(canvas, panels, plan, sheet, scale, title)
+    maps = _map_pages(canvas, panels, plan, sheet, scale, title, unit)
     for number, page in enumerate(plan, start=maps + 1):
         words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, scale, unit)
-        _tile(canvas, page, plan, sheet, panels[page.panel].name, f"{number} of {maps + len(plan)}", scale, words)
+        _tile(
+            canvas,
+            page,
+            plan,
+            sheet,
+            panels[page.panel].name,
+            said(message("print_page_of", page=number, pages=maps + len(plan))),
+            scale,
+            words,
+        )
     canvas.save()
     return out.getvalue()
 
@@ -127,10 +140,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
         columns = max(1, math.ceil((x1 - x0 - OVERLAP_MM) / step[0]))
         rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
         if columns * rows + len(plan) > MOST_PAGES:
-            raise Refused(
-                message("too_many_pages", most_pages=MOST_PAGES),
-                "pages",
-            )
+            raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
         cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)
         shapely.prepare(cloth)
         for row in range(rows):
@@ -221,11 +231,10 @@ def _tile(
     canvas.setFont(FONT_BOLD, 11)
     canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, page.label)
     canvas.setFont(FONT, 7)
-    model = "" if scale == 1 else f" · model 1:{1 / scale:g}"
-    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, f"{name}{model} · page {number}")
-    canvas.drawString(
-        (MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, "print at 100 %; both test marks must measure true"
-    )
+    model = "" if scale == 1 else message("print_model", scale=1 / scale)
+    heading = said(message("print_heading", title=name, model=model, page=number))
+    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, heading)
+    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, said(message("print_at_100")))
     _legend(canvas, MARGIN_MM + width, MARGIN_MM + height + 2.4)
     canvas.restoreState()
     canvas.showPage()
@@ -237,7 +246,7 @@ def _legend(canvas: Canvas, right: float, y: float) -> None:
     for layer, words in _LINES:
         canvas.setLineWidth(_WIDTH[layer] * mm)
         canvas.line(x * mm, (y + 0.9) * mm, (x + 9) * mm, (y + 0.9) * mm)
-        canvas.drawString((x + 10.5) * mm, y * mm, words)
+        canvas.drawString((x + 10.5) * mm, y * mm, said(words))
         x += 31
 
 
@@ -268,16 +277,22 @@ def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, 
     if right:
         x = MARGIN_MM + width - OVERLAP_MM
         canvas.line(x * mm, MARGIN_MM * mm, x * mm, (MARGIN_MM + height) * mm)
-        canvas.drawString((x + 1) * mm, (MARGIN_MM + 2) * mm, f"{right.label} here")
+        canvas.drawString((x + 1) * mm, (MARGIN_MM + 2) * mm, said(message("print_page_here", page=right.label)))
     if above:
         y = MARGIN_MM + height - OVERLAP_MM
         canvas.line(MARGIN_MM * mm, y * mm, (MARGIN_MM + width) * mm, y * mm)
-        canvas.drawString((MARGIN_MM + 2) * mm, (y + 1) * mm, f"{above.label} here")
+        canvas.drawString((MARGIN_MM + 2) * mm, (y + 1) * mm, said(message("print_page_here", page=above.label)))
     canvas.restoreState()
 
 
 def _map_pages(
-    canvas: Canvas, panels: Sequence[DraftedPanel], plan: Sequence[Page], sheet: _Paper, scale: float, title: str
+    canvas: Canvas,
+    panels: Sequence[DraftedPanel],
+    plan: Sequence[Page],
+    sheet: _Paper,
+    scale: float,
+    title: str,
+    unit: Unit,
 ) -> int:
     """Draw the map and the cut list, and tell how many pages they took."""
     count = 1
@@ -291,15 +306,11 @@ def _map_pages(
     )
     y = MARGIN_MM + height - 6
     canvas.setFont(FONT_BOLD, 15)
-    canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or "Pattern")[:60])
+    canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or said(message("print_pattern")))[:60])
     canvas.setFont(FONT, 8.5)
-    for line in (
-        f"{len(plan)} pages of pattern. Print at 100 %, then measure both test marks on this page.",
-        "Rows are lettered from the top, columns numbered from the left. Trim a page's left and bottom frame and",
-        "lay it on the dashed line of the page before, until the lines run on without a step.",
-    ):
+    for line in (message("print_pages", count=len(plan)), message("print_rows"), message("print_lay_on")):
         y -= 5
-        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, line)
+        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, said(line))
     y -= 9
     room = max(16.0, min(70.0, (y - 40) / max(1, min(len(panels), 6)) - 12))
     for k, panel in enumerate(panels):
@@ -313,8 +324,7 @@ def _map_pages(
         canvas.setFont(FONT_BOLD, 10)
         canvas.drawString((MARGIN_MM + 4) * mm, y * mm, panel.name[:50])
         canvas.setFont(FONT, 8.5)
-        words = instruction(panel) + (f" · {panel.way_up}" if panel.way_up else "")
-        canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, words[:90])
+        canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, said(cutting_note(panel), unit)[:90])
         _small_map(
             canvas,
             panel,

@@ -57,10 +57,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
         raise Refused(message("dxf_unit_unknown"), "file")
     if unseen and not own and hidden == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
-        raise Refused(
-            message("dxf_layers_off", unseen=len(unseen), count=len(drawn), names=names),
-            "hidden_layers",
-        )  # fmt: skip
+        raise Refused(message("dxf_layers_off", unseen=len(unseen), count=len(drawn), names=names), "hidden_layers")  # fmt: skip
     return outlines_of([_scaled(r, factor) for r in runs if r], "DXF")
 
 

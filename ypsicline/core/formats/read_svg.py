@@ -48,10 +48,7 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     except Exception as e:  # the parsers raise anything at all on broken files
         raise Refused(message("svg_broken"), "file") from e
     if not is_true and width_mm is None:
-        raise Refused(
-            message("svg_of_unknown_size"),
-            "unknown_size",
-        )  # fmt: skip
+        raise Refused(message("svg_of_unknown_size"), "unknown_size")  # fmt: skip
     if width_mm is not None and not is_true:
         runs = _scaled_to(runs, width_mm)
     return outlines_of(runs, "SVG")

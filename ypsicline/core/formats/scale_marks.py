@@ -5,12 +5,12 @@ from __future__ import annotations
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from ypsicline.core.capture.sheets import MARKS_MM
 from ypsicline.core.formats.pdf_text import FONT
+from ypsicline.core.making.print_scale import TEST_MARKS
 
 __all__ = ["draw_test_marks"]
 
-_LABELS = ("100 mm", "4 in")
+_MARKS = list(dict.fromkeys(TEST_MARKS.values()))
 
 
 def draw_test_marks(
@@ -26,9 +26,9 @@ def draw_test_marks(
     canvas.setFont(FONT, 7)
     centre_x, *rows = horizontal
     *columns, centre_y = vertical
-    for length, label, y in zip(MARKS_MM, _LABELS, rows, strict=True):
+    for (label, length), y in zip(_MARKS, rows, strict=True):
         _bar(canvas, centre_x - length / 2, y, length, label)
-    for length, label, x in zip(MARKS_MM, _LABELS, columns, strict=True):
+    for (label, length), x in zip(_MARKS, columns, strict=True):
         canvas.saveState()
         canvas.translate(x * mm, (centre_y - length / 2) * mm)
         canvas.rotate(90)

@@ -11,13 +11,15 @@ from reportlab.pdfgen.canvas import Canvas
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
+from ypsicline.core.messages import message
+from ypsicline.core.wording import said
 
 __all__ = ["sheets_pdf"]
 
 _HOW_TO = (
-    "Print at 100 % (actual size), never “fit to page”. Measure the four marks with a steel rule; if one is off, type in what it measures.",
-    "Lay sheets flat, face up, on the same table as the piece, round it on all sides, not on it and not under it.",
-    "Show every sheet whole in the photo, from above, tilted as little as you can. Don't laminate: gloss hides the squares.",
+    message("sheets_print_and_measure"),
+    message("sheets_lay_flat"),
+    message("sheets_show_whole"),
 )
 
 
@@ -26,7 +28,7 @@ def sheets_pdf(sheets: Sequence[Sheet]) -> bytes:
     register_fonts()
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle("Ypsicline reference sheets")
+    canvas.setTitle(said(message("sheets_title")))
     canvas.setCreator("Ypsicline")
     for sheet in sheets:
         width, height = sheet.size_mm
@@ -52,7 +54,7 @@ def _words(canvas: Canvas, sheet: Sheet) -> None:
     canvas.drawString(12 * mm, (bottom - 8) * mm, sheet.id.upper())
     canvas.setFont(FONT, 6.6)
     for k, line in enumerate(_HOW_TO):
-        canvas.drawCentredString(width / 2 * mm, (bottom - 20 - 3.2 * k) * mm, line)
+        canvas.drawCentredString(width / 2 * mm, (bottom - 20 - 3.2 * k) * mm, said(line))
 
 
 def _square(sheet: Sheet) -> float:

@@ -58,10 +58,7 @@ class Edge:
         kind, points = self.kind, self.points
         count = len(points)
         if not (kind == "line" and count == 2) and not _is_right(kind, count):
-            raise Refused(
-                message("edge_points_dont_fit", kind=kind, count=count),
-                "edge",
-            )
+            raise Refused(message("edge_points_dont_fit", kind=kind, count=count), "edge")
         if count > MAX_CURVE_POINTS:
             raise Refused(message("curve_too_many_points", max_curve_points=MAX_CURVE_POINTS, count=count), "edge")
         for x, y in points:

@@ -3,28 +3,31 @@
 from __future__ import annotations
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
 
-__all__ = ["compensation", "measured_scale"]
+__all__ = ["TEST_MARKS", "compensation", "measured_scale"]
 
-MARK_MM = 100.0
+TEST_MARKS: dict[Unit, tuple[str, float]] = {"mm": ("100 mm", 100.0), "cm": ("100 mm", 100.0), "in": ("4 in", 101.6)}
+"""The test mark that is measured by a rule in this unit: its label on the print, and how long it is, mm."""
 
 
-def measured_scale(across_mm: float, up_mm: float) -> tuple[float, float]:
-    """How large things came out, per axis, from the measured lengths of the two 100 mm marks.
+def measured_scale(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[float, float]:
+    """How large things came out, per axis, from the measured lengths of the two test marks of a unit.
 
     Raises `Refused` beyond 10 %, which no printer does unless told to.
     """
-    for where, measured in (("across", across_mm), ("up the page", up_mm)):
-        if not 90 <= measured <= 110:
+    label, wanted = TEST_MARKS[unit]
+    for where, measured in ((message("mark_across"), across_mm), (message("mark_up_the_page"), up_mm)):
+        if not 0.9 <= measured / wanted <= 1.1:
             raise Refused(
-                message("test_mark_unlikely", where=where, measured_mm=measured),
+                message("test_mark_unlikely", mark=label, where=where, measured_mm=measured),
                 "print_scale", numbers={"measured_mm": measured},
             )  # fmt: skip
-    return across_mm / MARK_MM, up_mm / MARK_MM
+    return across_mm / wanted, up_mm / wanted
 
 
-def compensation(across_mm: float, up_mm: float) -> tuple[float, float]:
+def compensation(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[float, float]:
     """By how much later prints are enlarged, per axis: wanted ÷ measured."""
-    x, y = measured_scale(across_mm, up_mm)
+    x, y = measured_scale(across_mm, up_mm, unit)
     return 1 / x, 1 / y

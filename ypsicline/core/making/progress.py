@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ypsicline.core.job import JobDocument
-from ypsicline.core.lengths import show_error
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["NextStep", "Station", "StationKey", "next_step", "stations"]
@@ -17,19 +17,19 @@ StationKey = Literal["brief", "shape", "draft", "make"]
 
 @dataclass(frozen=True)
 class Station:
-    """A station: `share` from 0 to 1 is how far it is, `note` what it says on the tape."""
+    """A station: `share` from 0 to 1 is how far it is, `note` what the tape says of it."""
 
     key: StationKey
-    title: str
+    title: Message
     share: float
-    note: str
+    note: Message | None
 
 
 @dataclass(frozen=True)
 class NextStep:
     """What to do next, at which station, and whether something is wrong (`stop`), to be looked at, or fine."""
 
-    sentence: str
+    message: Message
     station: StationKey
     severity: Literal["stop", "look", "fine"]
 
@@ -39,37 +39,45 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     brief = 1.0 if job.brief.covers else 0.3
     bare = _bare_edges(job)
     worst = _worst(drafted)
-    shape_note = ""
+    shape_note = None
     if job.shape:
         error = job.shape.error_mm
-        shape_note = "drawn" if error is None else f"± {show_error(error, job.unit)}"
-    draft_note = f"{bare} want allowance" if bare else _count(len(job.panels), "panel") if job.panels else ""
+        shape_note = message("drawn") if error is None else message("captured_within", error_mm=error)
+    draft_note = message("panels", count=len(job.panels)) if job.panels else None
+    if bare:
+        draft_note = message("allowances_missing", count=bare)
+    is_ready = job.panels and not bare and worst != "stop"
     return (
-        Station("brief", "Brief", brief, "done" if job.brief.covers else ""),
-        Station("shape", "Shape", 1.0 if job.shape or job.panels else 0.0, shape_note),
-        Station("draft", "Draft", (0.5 if bare or worst == "stop" else 1.0) if job.panels else 0.0, draft_note),
-        Station("make", "Make", 0.0, "ready to print" if job.panels and not bare and worst != "stop" else ""),
+        Station("brief", message("station_brief"), brief, message("done") if job.brief.covers else None),
+        Station("shape", message("station_shape"), 1.0 if job.shape or job.panels else 0.0, shape_note),
+        Station(
+            "draft",
+            message("station_draft"),
+            (0.5 if bare or worst == "stop" else 1.0) if job.panels else 0.0,
+            draft_note,
+        ),
+        Station("make", message("station_make"), 0.0, message("ready_to_print") if is_ready else None),
     )
 
 
 def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
     """The one thing that the job wants most."""
     if not job.brief.covers:
-        return NextStep("say what is covered", "brief", "look")
+        return NextStep(message("next_say_what_is_covered"), "brief", "look")
     if not job.shape and not job.panels:
-        return NextStep("photograph the piece", "shape", "look")
+        return NextStep(message("next_photograph"), "shape", "look")
     if not job.panels:
-        return NextStep("make a panel of the outline", "draft", "look")
+        return NextStep(message("next_make_panel"), "draft", "look")
     bare = _bare_edges(job)
     if bare:
-        return NextStep(f"{_count(bare, 'edge')} {'wants' if bare == 1 else 'want'} an allowance", "draft", "stop")
+        return NextStep(message("next_allowances", count=bare), "draft", "stop")
     stops = [f for p in drafted for f in p.findings if f.severity == "stop"]
     if stops:
-        return NextStep(f"{_count(len(stops), 'finding')} to settle", "draft", "stop")
+        return NextStep(message("next_settle", count=len(stops)), "draft", "stop")
     looks = [f for p in drafted for f in p.findings if f.severity == "look"]
     if looks:
-        return NextStep(f"{_count(len(looks), 'finding')} to look at, then print", "draft", "look")
-    return NextStep("print and cut", "make", "fine")
+        return NextStep(message("next_look", count=len(looks)), "draft", "look")
+    return NextStep(message("next_print"), "make", "fine")
 
 
 def _bare_edges(job: JobDocument) -> int:
@@ -80,7 +88,3 @@ def _bare_edges(job: JobDocument) -> int:
 def _worst(drafted: Sequence[DraftedPanel]) -> str:
     severities = {f.severity for p in drafted for f in p.findings}
     return "stop" if "stop" in severities else "look" if "look" in severities else "fine"
-
-
-def _count(n: int, what: str) -> str:
-    return f"{n} {what}{'' if n == 1 else 's'}"

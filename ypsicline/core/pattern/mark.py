@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.messages import Message
+from ypsicline.core.messages import Message, message
 
-__all__ = ["DraftedNotch", "Mark"]
+__all__ = ["MARK_NAMES", "DraftedNotch", "Mark", "letters_mm"]
 
 
+_LEAST_MM, _MOST_MM = 1.5, 12.0
 _DASHED = frozenset({"fold", "stitch", "dart", "pleat", "hand_sewn", "centre", "trim"})
+
+
+MARK_NAMES = {
+    "button": message("mark_button"), "tie": message("mark_tie"), "exit": message("mark_exit"), "bar": message("mark_bar"),
+    "lock": message("mark_lock"), "patch": message("mark_patch"), "hand_sewn": message("mark_hand_sewn"),
+    "centre": message("mark_centre"), "cross": message("mark_cross"), "wrong_side": message("mark_wrong_side"),
+    "top": message("mark_top"), "note": message("mark_note"),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Mark:
-    """A mark drawn on the panel: a run of points, or one, with words and their letters' height, mm.
+    """A mark drawn on the panel: a run of points, or one, with words and their letters' height, mm. A label's letters are
+    that high at most, and no higher than its longest line has room for, see `letters_mm`.
 
     `grain` and `centre` lines and the folds' lines are runs; `relief` cuts and `trim` lines are to
     be cut, `slit` only once the cover is fitted.
@@ -29,11 +40,19 @@ class Mark:
     points: tuple[Point, ...]
     lines: tuple[str | Message, ...] = ()
     size_mm: float = 0.0
+    room_mm: float = 0.0
 
     @property
     def is_dashed(self) -> bool:
         """Whether its line is folded, sewn or looked along, not cut: it is drawn dashed."""
         return self.kind in _DASHED
+
+
+def letters_mm(mark: Mark, lines: Sequence[str]) -> float:
+    """How high the letters of a mark are when it says `lines`, mm."""
+    if not mark.room_mm:
+        return mark.size_mm
+    return min(max(min(mark.size_mm, mark.room_mm / max(map(len, lines), default=1)), _LEAST_MM), _MOST_MM)
 
 
 @dataclass(frozen=True)

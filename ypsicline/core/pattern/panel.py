@@ -11,14 +11,14 @@ from typing import Literal, TypeVar
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.messages import Message, message
+from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.ids import check_id, with_ids
 from ypsicline.core.pattern.mark import DraftedNotch, Mark
 from ypsicline.core.pattern.seam_edge import CutEdge, SeamEdge
 
-__all__ = ["DraftedPanel", "Hand", "Panel", "instruction"]
+__all__ = ["DraftedPanel", "Hand", "Panel", "cutting_note", "instruction"]
 
 Hand = Literal["single", "pair", "left", "right"]
 MOST_PIECES = 500
@@ -44,7 +44,7 @@ class Panel:
     hand: Hand = "single"
     on_fold: bool = False
     grain_deg: float = 90.0
-    way_up: str = ""
+    way_up: str | Message = ""
     middle_notches: bool = True
     features: tuple[AnyFeature, ...] = ()
     fit: Fit | None = None
@@ -71,12 +71,10 @@ class Panel:
             ("cloth", self.cloth, 40),
             ("way up", self.way_up, 60),
         ):
+            if isinstance(text, Message):
+                continue
             if len(text) > most or any(ord(c) < 32 for c in text):
-                raise Refused(
-                    message("panel_text_too_long", what=what, most=most),
-                    "name",
-                    Place(panel=self.name[:80]),
-                )
+                raise Refused(message("panel_text_too_long", what=what, most=most), "name", Place(panel=self.name[:80]))
 
     def _number(self) -> None:
         """Edges and features without an id get one."""
@@ -127,8 +125,20 @@ class DraftedPanel(Panel):
     folded: tuple[tuple[Point, ...], ...] = ()
 
 
-def instruction(panel: Panel) -> str:
-    """What to cut, in words."""
-    how = {"single": f"cut {panel.count}", "pair": f"cut {panel.count} pair{'s' if panel.count > 1 else ''}"}
-    words = how.get(panel.hand, f"cut {panel.count} {panel.hand}")
-    return f"{words} · {panel.cloth}" + (" · on the fold" if panel.on_fold else "")
+def cutting_note(panel: Panel) -> Message:
+    """What to cut, and which way up."""
+    cut = instruction(panel)
+    return message("cut_and_way_up", cut=cut, way_up=panel.way_up) if panel.way_up else cut
+
+
+def instruction(panel: Panel) -> Message:
+    """What to cut."""
+    values: dict[str, Value] = {
+        "count": panel.count,
+        "cloth": panel.cloth,
+        "fold": message("on_the_fold") if panel.on_fold else "",
+    }
+    return {
+        "single": message("cut_single", **values), "pair": message("cut_pairs", **values),
+        "left": message("cut_left", **values), "right": message("cut_right", **values),
+    }[panel.hand]  # fmt: skip

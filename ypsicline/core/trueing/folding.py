@@ -52,10 +52,7 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     left = _half(points, pitch, ring.joints[second], ring.joints[first], q, p)[::-1]
     for half, sign in ((right, -1), (left, 1)):
         if (sign * ((half - p) @ aside)).min() < -_ON_LINE_MM - 0.01 * math.dist(p, q):
-            raise Refused(
-                message("fold_cuts_more_than_once"),
-                "fold",
-            )
+            raise Refused(message("fold_cuts_more_than_once"), "fold")
         if (sign * ((half - p) @ aside)).max() < 3 * _ON_LINE_MM:
             raise Refused(message("fold_runs_along_edge"), "fold")
     share = np.linspace(0, 1, max(len(left), len(right)))

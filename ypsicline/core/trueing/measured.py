@@ -236,10 +236,7 @@ def _from_diagonal(ab: float, bc: float, cd: float, da: float, ac: float | None,
 
 def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -> Array:
     if not symmetric:
-        raise Refused(
-            message("four_sides_can_lean"),
-            "measure",
-        )
+        raise Refused(message("four_sides_can_lean"), "measure")
     slant, short = (bc + da) / 2, (ab - cd) / 2
     if abs(bc - da) > 0.02 * slant:
         raise Refused(message("cant_be_symmetric", bc_mm=bc, da_mm=da), "measure")

@@ -132,10 +132,7 @@ def trace_ring(
         else _without_corners(even, pitch, tolerance_mm)
     )
     if len(joints) > MAX_JOINTS:
-        raise Refused(
-            message("outline_too_many_corners", max_joints=MAX_JOINTS),
-            "outline",
-        )
+        raise Refused(message("outline_too_many_corners", max_joints=MAX_JOINTS), "outline")
     stored = tuple((float(x), float(y)) for x, y in ring)
     return TracedRing(stored, tuple(sorted(joints, key=lambda j: j.along_mm)))
 

@@ -31,10 +31,7 @@ def user_of(request: HttpRequest) -> User:
 def workshop_of(request: HttpRequest) -> Workshop:
     workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
     if workshop is None:
-        raise Refused(
-            message("belongs_to_no_workshop"),
-            "workshop",
-        )
+        raise Refused(message("belongs_to_no_workshop"), "workshop")
     return workshop
 
 

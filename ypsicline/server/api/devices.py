@@ -14,8 +14,11 @@ from PIL import Image
 
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.formats.camera_json import read_camera_json
+from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
+from ypsicline.core.messages import message
+from ypsicline.core.wording import said
 from ypsicline.server.api.access import job_of, workshop_of
 from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
 from ypsicline.server.jobs import history, photos
@@ -101,13 +104,11 @@ def _camera(camera: Camera) -> CameraView:
     quality = ""
     if camera.profile:
         profile = read_camera_json(camera.profile.encode())
-        quality = (
-            f"focal length known to {100 * profile.covariance[0][0] ** 0.5:.2f} %, corners met within "
-            f"{profile.residual_px:.2f} px, from {profile.photos} photos"
-        )
+        doubt = 100 * profile.covariance[0][0] ** 0.5
+        quality = said(message("camera_known", percent=doubt, residual_px=profile.residual_px, photos=profile.photos))
     return CameraView(
-        id=camera.pk, name=camera.name or "a camera without a name", size=f"{camera.width} × {camera.height}",
-        status=camera.status, sentence=camera.sentence, quality=quality, at=camera.at,
+        id=camera.pk, name=camera.name or said(message("camera_without_name")), size=f"{camera.width} × {camera.height}",
+        status=camera.status, sentence=said(from_json(camera.sentence)), quality=quality, at=camera.at,
     )  # fmt: skip
 
 

@@ -14,9 +14,11 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
+from ypsicline.core.wording import said
+from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.api.access import unit_shown
 from ypsicline.server.jobs.history import Stale
-from ypsicline.server.sentences import is_full_disk, sentence_for
 
 log = logging.getLogger("ypsicline.api")
 
@@ -28,7 +30,7 @@ def install(api: NinjaAPI) -> None:
         return api.create_response(request, {"sentence": sentence, **more}, status=status)
 
     def known(status: int) -> Callable[[HttpRequest, Any], HttpResponse]:
-        return lambda request, _: answer(request, status, sentence_for(status))
+        return lambda request, _: answer(request, status, said(message_for(status)))
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, e: Refused) -> HttpResponse:
@@ -37,11 +39,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, e: Stale) -> HttpResponse:
-        return answer(
-            request,
-            409,
-            "The job was changed meanwhile, in another window or by somebody else; it is shown afresh.",
-        )
+        return answer(request, 409, said(message("job_changed_meanwhile")))
 
     @api.exception_handler(ValidationError)
     def wrong(request: HttpRequest, e: ValidationError) -> HttpResponse:
@@ -62,21 +60,21 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, e: HttpError) -> HttpResponse:
-        return answer(request, e.status_code, sentence_for(e.status_code))
+        return answer(request, e.status_code, said(message_for(e.status_code)))
 
     @api.exception_handler(OperationalError)
     def stored_nothing(request: HttpRequest, e: OperationalError) -> HttpResponse:
-        return answer(request, 503, sentence_for(503)) if "locked" in str(e) else not_written(request, e)
+        return answer(request, 503, said(message_for(503))) if "locked" in str(e) else not_written(request, e)
 
     @api.exception_handler(OSError)
     def not_written(request: HttpRequest, e: Exception) -> HttpResponse:
         if is_full_disk(e):
             log.error("the disk is full: %s", e)
-            return answer(request, 507, sentence_for(507))
+            return answer(request, 507, said(message_for(507)))
         return bug(request, e)
 
     @api.exception_handler(Exception)
     def bug(request: HttpRequest, e: Exception) -> HttpResponse:
         number = getattr(request, "request_id", "")
         log.exception("request %s failed", number)
-        return answer(request, 500, f"Something went wrong on our side (request {number}); nothing was changed.")
+        return answer(request, 500, said(message("bug_of_request", number=number)))

@@ -145,10 +145,7 @@ def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden
         raise Refused(message("file_kind_unread"), "file")
     found = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
     if len(found) > MOST_PANELS:
-        raise Refused(
-            message("drawing_too_many_outlines", count=len(found), most_panels=MOST_PANELS),
-            "file",
-        )
+        raise Refused(message("drawing_too_many_outlines", count=len(found), most_panels=MOST_PANELS), "file")
     return [panel_from_rings(o.outline, o.holes, stem) for o in found]
 
 

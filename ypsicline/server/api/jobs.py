@@ -12,6 +12,7 @@ from ninja import Field, Router, Schema, Status
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
+from ypsicline.core.wording import said
 from ypsicline.server.api.access import job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
@@ -54,7 +55,7 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
 @router.get("/cautions", response=dict[str, str], operation_id="cautions")
 def cautions(request: HttpRequest) -> dict[str, str]:
     """What to mind with each of the things that a brief may name."""
-    return CAUTIONS
+    return {key: said(text) for key, text in CAUTIONS.items()}
 
 
 @router.post("/jobs/{job_id}/put-away", response={204: None}, operation_id="put_away")

@@ -54,10 +54,7 @@ def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]
         any(not changed_ways(h.points, new, near_mm=SAME_HOLES_MM) for h in shape.holes) for new in stored
     )
     if not ways and same:
-        raise Refused(
-            message("strokes_change_nothing"),
-            "stroke",
-        )
+        raise Refused(message("strokes_change_nothing"), "stroke")
     return Mend(ways, None if same else stored)
 
 

@@ -14,11 +14,12 @@ from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
+from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.messages import message
 from ypsicline.server import files
+from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Camera, Photo, Workshop
-from ypsicline.server.sentences import is_full_disk, sentence_for
 
 __all__ = ["calibrate_camera", "give_up_unfinished", "profile_of", "take_camera_in"]
 
@@ -55,18 +56,18 @@ def calibrate_camera(camera_id: int) -> None:
         profile = calibrate([read_photo(files.path_of(f).read_bytes()) for f in camera.files])
         camera.profile, camera.status = camera_json(profile).decode(), STATUS.DONE
     except Refused as e:
-        camera.status, camera.sentence = STATUS.REFUSED, e.sentence
+        camera.status, camera.sentence = STATUS.REFUSED, as_json(e.message)
     except Exception as e:
         log.exception("calibrating camera %s failed", camera_id)
-        ours = "Calibrating failed, which is our fault; send other photos."
-        camera.status, camera.sentence = STATUS.FAILED, sentence_for(507) if is_full_disk(e) else ours
+        why = message_for(507) if is_full_disk(e) else message("calibrating_failed")
+        camera.status, camera.sentence = STATUS.FAILED, as_json(why)
     camera.save()
 
 
 def give_up_unfinished() -> None:
     """What a stopped worker left half done is given up with a reason, for its photos are quickly sent again; what waits
     without a task is queued. To be called while no worker runs."""
-    sentence = "Calibrating was broken off; send the photos again."
+    sentence = as_json(message("calibrating_broken_off"))
     Camera.objects.filter(status=STATUS.WORKING).update(status=STATUS.FAILED, sentence=sentence)
     for camera in Camera.objects.filter(status=STATUS.WAITING):
         calibrate_camera.enqueue(camera.pk)

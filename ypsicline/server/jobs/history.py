@@ -147,21 +147,21 @@ def after(job: Job) -> Revision | None:
 
 def undo(job_id: int, expected: int) -> Job:
     """Back to the state before. Raises `Stale` where the job isn't at revision `expected`, `Refused` where there is none."""
-    return _move(job_id, expected, before, "There is nothing to undo.")
+    return _move(job_id, expected, before, message("nothing_to_undo"))
 
 
 def redo(job_id: int, expected: int) -> Job:
     """On to the state that was undone last; raises as `undo` does."""
-    return _move(job_id, expected, after, "There is nothing to redo.")
+    return _move(job_id, expected, after, message("nothing_to_redo"))
 
 
-def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], else_sentence: str) -> Job:
+def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], otherwise: Message) -> Job:
     job = Job.objects.get(pk=job_id)
     if expected != job.position:
         raise Stale
     state = to(job)
     if state is None:
-        raise Refused(else_sentence, "history")
+        raise Refused(otherwise, "history")
     job.position = state.number
     try:
         write_ticket(job, _read(job, bytes(state.document)))

@@ -25,7 +25,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.pattern.fit import Fit, Lies
-from ypsicline.core.pattern.mark import DraftedNotch
+from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
@@ -177,8 +177,8 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
     seam = box_of(made.seam_points if made else points)
     return PanelView(
-        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, panel.way_up, panel.mitre_limit,
-        instruction(panel), rings, cut, _draft(made, unit) if made else None,
+        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, said(panel.way_up, unit), panel.mitre_limit,
+        said(instruction(panel), unit), rings, cut, _draft(made, unit) if made else None,
         refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
@@ -189,9 +189,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
 
 def _draft(made: DraftedPanel, unit: Unit) -> DraftView:
     findings = [FindingView(f.id, f.severity, said(f.message, unit), f.place) for f in made.findings]
-    marks = [
-        MarkView(m.kind, list(m.points), list(in_words(m.lines, unit)), m.size_mm, m.is_dashed) for m in made.marks
-    ]
+    marks = [_mark_view(m, unit) for m in made.marks]
     fit = [said(line, unit) for line in made.worked if line.code.startswith("fit_")]
     return DraftView(
         list(made.notches), marks, fit, [said(line, unit) for line in made.worked], findings,
@@ -244,13 +242,18 @@ def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
     }
 
 
+def _mark_view(mark: Mark, unit: Unit) -> MarkView:
+    lines = list(in_words(mark.lines, unit))
+    return MarkView(mark.kind, list(mark.points), lines, letters_mm(mark, lines), mark.is_dashed)
+
+
 def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
     names = {e.id: e.name for e in panel.seam_line}
     return [
         FeatureView(
             f.id,
             f.kind,
-            f.words(names, lambda mm: show_length(mm, unit)),
+            said(f.words(names), unit),
             getattr(f.anchor, "edge", None),
             _values(f, unit),
         )

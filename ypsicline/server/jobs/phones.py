@@ -25,10 +25,7 @@ MOST_PHOTOS = 40
 def new_link(job: Job) -> tuple[str, datetime.datetime]:
     """The address for the phone, and until when it works. Raises `Refused` where the server isn't on the network."""
     if not settings.LAN_URL:
-        raise Refused(
-            message("no_network_for_phones"),
-            "phone",
-        )
+        raise Refused(message("no_network_for_phones"), "phone")
     token, until = new_token(), timezone.now() + LASTS
     PhoneLink.objects.filter(until__lt=timezone.now()).delete()
     PhoneLink.objects.create(job=job, token_hash=hash_of(token), until=until, photos_left=MOST_PHOTOS)

@@ -32,22 +32,21 @@ from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS, Progress
 from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.changes.captures import FoundPiece, TakeFound
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.job import PhotoOf, Piece, check_text
-from ypsicline.core.lengths import Unit
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
-from ypsicline.core.wording import in_words
 from ypsicline.server import files
+from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.cameras import profile_of
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.sweep import sweep_soon
-from ypsicline.server.sentences import is_full_disk, sentence_for
 
 __all__ = [
     "Wanted",
@@ -90,10 +89,7 @@ class Wanted:
 
     def __post_init__(self) -> None:
         if not 0 <= self.height_mm <= HIGHEST_MM:
-            raise Refused(
-                message("height_to_measure", highest_mm=HIGHEST_MM),
-                "height",
-            )
+            raise Refused(message("height_to_measure", highest_mm=HIGHEST_MM), "height")
         if self.dpi is not None and not LEAST_DPI <= self.dpi <= MOST_DPI:
             raise Refused(
                 message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=self.dpi), "scan"
@@ -200,8 +196,7 @@ def check_settled(piece: Piece) -> None:
     doubts = [s for s in doubts_of(piece) if not s["settled"]]
     if doubts:
         raise Refused(
-            message("outline_in_doubt", count=len(doubts), off_mm=max(s["off_mm"] for s in doubts)),
-            "doubtful",
+            message("outline_in_doubt", count=len(doubts), off_mm=max(s["off_mm"] for s in doubts)), "doubtful"
         )
 
 
@@ -234,7 +229,7 @@ def resume_unfinished() -> int:
         with transaction.atomic():
             if photo.tries >= MOST_TRIES:
                 photo.status = STATUS.FAILED
-                photo.sentence = "Measuring this photo was broken off twice; send it again, or another one."
+                photo.sentence = as_json(message("measuring_broken_off"))
                 photo.save()
             else:
                 photo.status = STATUS.WAITING
@@ -257,22 +252,21 @@ def measure(photo_id: int) -> None:
     photo.status, photo.tries = STATUS.WORKING, photo.tries + 1
     photo.save()
 
-    def progress(stage: str, share: float) -> None:
-        Photo.objects.filter(pk=photo_id).update(stage=stage, share=share)
+    def progress(stage: Message, share: float) -> None:
+        Photo.objects.filter(pk=photo_id).update(stage=as_json(stage), share=share)
 
     try:
-        progress("reading the photo", 0.02)
+        progress(message("stage_reading_photo"), 0.02)
         together = [photo, *photo.followers.order_by("pk")]
         reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
         _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, progress)
     except Refused as e:
-        _finish(photo, STATUS.REFUSED, e.said(history.unit_of(photo.job)))
+        _finish(photo, STATUS.REFUSED, e.message)
     except Exception as e:
         if not Photo.objects.filter(pk=photo_id).exists():
             return  # deleted meanwhile, with its job
         log.exception("measuring photo %s failed", photo_id)
-        ours = "Measuring this photo failed, which is our fault; send it again or take another."
-        _finish(photo, STATUS.FAILED, sentence_for(507) if is_full_disk(e) else ours)
+        _finish(photo, STATUS.FAILED, message_for(507) if is_full_disk(e) else message("measuring_failed"))
 
 
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
@@ -305,13 +299,13 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
         if e.reason not in BY_HAND:
             raise
         laid = open_table(reads, **how)
-        put_finding(photo, {**_entry(laid, _flattened(reads, laid), document.unit), "by_hand": True})
-        _finish(photo, STATUS.REFUSED, f"{e.said(document.unit)} Or walk round its edge by hand.")
+        put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
+        _finish(photo, STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message))
         return
     if isinstance(found, SeveralPieces):
         _ask(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
         return
-    progress("laying the photo under it", 0.95)
+    progress(message("stage_laying_photo"), 0.95)
     _keep(photo, [(capture, _flattened(reads, capture)) for capture in found])
 
 
@@ -326,27 +320,28 @@ def _chosen(photo: Photo) -> list[int] | None:
 def _ask(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> None:
     kept = (photo.result or {}).get("found", [])
     photo.result = {"found": kept, **dataclasses.asdict(found), **picture}
-    what = "closed lines" if photo.kind == Photo.Kind.LINE else "pieces"
-    _finish(photo, STATUS.CHOOSE, f"The photo shows {len(found.outlines_px)} {what}; point at those you want.")
+    count, is_line = len(found.outlines_px), photo.kind == Photo.Kind.LINE
+    asked = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
+    _finish(photo, STATUS.CHOOSE, asked)
 
 
 def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None:
     """What was found becomes the piece on the table, or several pieces by the names they were given."""
-    names, unit = [n for n in photo.names if n], history.unit_of(photo.job)
+    names = [n for n in photo.names if n]
     landed = []
     for capture, flat in found:
-        entry, shape = _entry(capture, flat, unit), _shape(photo, capture)
+        entry, shape = _entry(capture, flat), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
             entry["band"] = []
-            entry["warnings"] = [*entry["warnings"], *in_words(_rolled(photo, capture).measured.worked, unit)]
+            entry["warnings"] = [*entry["warnings"], *map(as_json, _rolled(photo, capture).measured.worked)]
         landed.append((put_finding(photo, entry), shape))
 
     named = names or [""] * len(landed)
     pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(named, landed, strict=True))
     with transaction.atomic():
         history.change(photo.job_id, TakeFound(pieces, photo.name), None)
-        _finish(photo, STATUS.DONE, "")
+        _finish(photo, STATUS.DONE)
 
 
 def _shape(photo: Photo, capture: Capture) -> Shape:
@@ -360,7 +355,7 @@ def _rolled(photo: Photo, capture: Capture) -> Rolled:
     return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
 
 
-def _entry(found: Capture, flat: dict[str, Any], unit: Unit) -> dict[str, Any]:
+def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
     step = max(1, len(found.outline) // BAND_POINTS)
     band = [[*p, e] for p, e in zip(found.outline[::step], found.errors_mm[::step], strict=True)]
     return {
@@ -369,7 +364,7 @@ def _entry(found: Capture, flat: dict[str, Any], unit: Unit) -> dict[str, Any]:
         "out_per_mm_height": found.out_per_mm_height,
         "sheets": [s.id for s in found.sheets],
         "trusted": found.trusted,
-        "warnings": list(in_words(found.warnings, unit)),
+        "warnings": [as_json(w) for w in found.warnings],
         "frame": found.frame,
         "band": band,
         "marks": found.marks,
@@ -398,8 +393,8 @@ def _thinned(ring: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]
     return [(round(float(x), 3), round(float(y), 3)) for x, y in even]
 
 
-def _finish(photo: Photo, status: Photo.Status, sentence: str) -> None:
-    photo.status, photo.sentence, photo.share, photo.stage = status, sentence, 1.0, ""
+def _finish(photo: Photo, status: Photo.Status, sentence: Message | None = None) -> None:
+    photo.status, photo.sentence, photo.share, photo.stage = status, as_json(sentence or ""), 1.0, ""
     photo.save()
     photo.followers.update(status=status)
 

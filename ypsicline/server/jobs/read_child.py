@@ -14,16 +14,17 @@ from typing import Any
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.read_outlines import ReadOutline
+from ypsicline.core.messages import Message
 
 __all__ = ["Answer"]
 
 
 @dataclass(frozen=True)
 class Answer:
-    """Outlines, or the sentence and reason of a refusal."""
+    """Outlines, or the message and reason of a refusal."""
 
     outlines: tuple[ReadOutline, ...] = ()
-    sentence: str = ""
+    refusal: Message | None = None
     reason: str = ""
 
 
@@ -38,7 +39,7 @@ def answer(question: dict[str, Any], data: bytes) -> Answer:
 
         return Answer(read_dxf(data, hidden=question["hidden"]))
     except Refused as e:
-        return Answer(sentence=e.sentence, reason=e.reason)
+        return Answer(refusal=e.message, reason=e.reason)
 
 
 def main() -> None:

@@ -36,11 +36,8 @@ def read_drawing(
             command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, env=alone, check=True
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
-        raise Refused(
-            message("file_takes_too_long", kind=kind.upper()),
-            "file",
-        ) from e
+        raise Refused(message("file_takes_too_long", kind=kind.upper()), "file") from e
     answer = load(Answer, done.stdout, "drawing")
-    if answer.sentence:
-        raise Refused(answer.sentence, answer.reason)
+    if answer.refusal:
+        raise Refused(answer.refusal, answer.reason)
     return answer.outlines

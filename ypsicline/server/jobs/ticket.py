@@ -5,29 +5,61 @@ from __future__ import annotations
 import datetime
 import logging
 from dataclasses import asdict, dataclass
-from typing import Any
+from typing import Any, Literal, cast
 
 import numpy as np
 import shapely
 
+from ypsicline.core.formats.message_json import as_json, from_json
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
-from ypsicline.core.making.progress import NextStep, next_step, stations
+from ypsicline.core.lengths import Unit
+from ypsicline.core.making.progress import NextStep, Station, StationKey, next_step, stations
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.wording import said
 from ypsicline.server.jobs.drawn import box_of
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.panel_view import draft_of
 
-__all__ = ["TicketView", "asked_by", "is_written", "ticket_view", "write_ticket"]
+__all__ = ["TicketView", "asked_by", "is_written", "station_view", "step_view", "ticket_view", "write_ticket"]
 
 log = logging.getLogger("ypsicline.jobs")
 # tickets written by another version of this module are written anew by an upgrade
-_VERSION = 1
+_VERSION = 2
 _LONGEST_COVERS = 200
 _FLAT_MM = 0.5
 _FINE_SHARE = 1 / 400
 _BARE_BOX = (0.0, 0.0, 100.0, 80.0)
+
+
+@dataclass(frozen=True)
+class NextStepView:
+    """What to do next, in words; see `NextStep`."""
+
+    sentence: str
+    station: StationKey
+    severity: Literal["stop", "look", "fine"]
+
+
+@dataclass(frozen=True)
+class StationView:
+    """A station of a job in words, see `Station`."""
+
+    key: StationKey
+    title: str
+    share: float
+    note: str
+
+
+def step_view(step: NextStep, unit: Unit = "mm") -> NextStepView:
+    return NextStepView(said(step.message, unit), step.station, step.severity)
+
+
+def station_view(station: Station, unit: Unit) -> StationView:
+    note = said(station.note, unit) if station.note else ""
+    return StationView(station.key, said(station.title), station.share, note)
 
 
 @dataclass(frozen=True)
@@ -43,7 +75,7 @@ class TicketView:
     box: tuple[float, float, float, float]
     share: float
     station: str
-    next_step: NextStep
+    next_step: NextStepView
     unreadable_at: int | None = None
     back_to: str | None = None
 
@@ -69,7 +101,7 @@ def write_ticket(job: Job, document: JobDocument) -> None:
     reached = next((k for k, s in enumerate(ways) if s.key == step.station), 0)
     share = (reached + ways[reached].share * 0.9) / len(ways)
     is_bare = document.shape is None and not document.panels
-    front = _Front(_VERSION, silhouette, box, round(share, 3), ways[reached].title, asdict(step), is_bare)
+    front = _Front(_VERSION, silhouette, box, round(share, 3), said(ways[reached].title), _step_json(step), is_bare)
     job.name, job.for_whom, job.due = document.name, document.for_whom, document.due
     job.covers = document.brief.covers[:_LONGEST_COVERS]
     job.ticket_front, job.unreadable_at = asdict(front), None
@@ -83,31 +115,48 @@ def is_written(job: Job) -> bool:
 def ticket_view(job: Job, photo_status: str | None, back_to: str | None) -> TicketView:
     """The ticket as it hangs; a photo that asks for something comes first while there is no outline."""
     if job.unreadable_at == job.position:
-        step = NextStep("its last state can't be read any more", "brief", "stop")
+        step = step_view(NextStep(message("state_cant_be_read"), "brief", "stop"))
         return TicketView(
-            job.pk, job.ticket, job.name or f"Job {job.ticket}", "", job.due, "", _BARE_BOX, 0.0, "", step,
+            job.pk, job.ticket, job.name or said(message("job_by_ticket", ticket=job.ticket)), "", job.due, "", _BARE_BOX, 0.0, "", step,
             unreadable_at=job.position, back_to=back_to,
         )  # fmt: skip
     if not is_written(job):
-        step = NextStep("open it", "brief", "look")
+        step = step_view(NextStep(message("next_open"), "brief", "look"))
         return TicketView(
-            job.pk, job.ticket, job.name or f"Job {job.ticket}", "", None, "", _BARE_BOX, 0.0, "Brief", step
+            job.pk,
+            job.ticket,
+            job.name or said(message("job_by_ticket", ticket=job.ticket)),
+            "",
+            None,
+            "",
+            _BARE_BOX,
+            0.0,
+            "Brief",
+            step,
         )
     front = job.ticket_front
     asked = asked_by(photo_status) if front["is_bare"] else None
     return TicketView(
         job.pk, job.ticket, job.name, job.covers, job.due, front["silhouette"], tuple(front["box"]), front["share"],
-        front["station"], asked or NextStep(**front["next_step"]),
+        front["station"], step_view(asked or _step_of(front["next_step"])),
     )  # fmt: skip
 
 
 def asked_by(photo_status: str | None) -> NextStep | None:
     """What the latest photo of a job without outline asks for, if anything."""
     if photo_status == Photo.Status.CHOOSE:
-        return NextStep("choose the piece in the photo", "shape", "look")
+        return NextStep(message("next_choose_piece"), "shape", "look")
     if photo_status in (Photo.Status.REFUSED, Photo.Status.FAILED):
-        return NextStep("take the photo again", "shape", "stop")
+        return NextStep(message("next_photo_again"), "shape", "stop")
     return None
+
+
+def _step_json(step: NextStep) -> dict[str, Any]:
+    return {"message": as_json(step.message), "station": step.station, "severity": step.severity}
+
+
+def _step_of(stored: dict[str, Any]) -> NextStep:
+    return NextStep(cast(Message, from_json(stored["message"])), stored["station"], stored["severity"])
 
 
 def _silhouette(document: JobDocument, drafts: list[DraftedPanel]) -> tuple[str, tuple[float, float, float, float]]:

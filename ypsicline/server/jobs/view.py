@@ -20,7 +20,9 @@ from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
 from ypsicline.core.lengths import Unit, show_error, show_length
 from ypsicline.core.making.cautions import cautions
-from ypsicline.core.making.progress import NextStep, Station, next_step, stations
+from ypsicline.core.making.print_scale import TEST_MARKS
+from ypsicline.core.making.progress import NextStep, next_step, stations
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
@@ -31,7 +33,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.panel_view import PanelView, draft_of, panel_view
-from ypsicline.server.jobs.ticket import asked_by
+from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
 from ypsicline.server.jobs.worked_out import KEPT, fitted
 
 __all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
@@ -189,8 +191,9 @@ class JobView:
     unit: Unit
     brief: Brief
     cautions: list[str]
-    stations: list[Station]
-    next_step: NextStep
+    test_mark: str
+    stations: list[StationView]
+    next_step: NextStepView
     shape: ShapeView | SameAs | None
     panels: list[PanelView | SameAs]
     house: House
@@ -220,9 +223,10 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         due=document.due,
         unit=document.unit,
         brief=document.brief,
-        cautions=list(cautions(document.brief)),
-        stations=list(stations(document, drafts)),
-        next_step=_next_step(job, document, drafts),
+        cautions=[said(c) for c in cautions(document.brief)],
+        test_mark=TEST_MARKS[document.unit][0],
+        stations=[station_view(s, document.unit) for s in stations(document, drafts)],
+        next_step=step_view(_next_step(job, document, drafts), document.unit),
         shape=_shape_since(document, since),
         pieces=_since(document.pieces, since.pieces if since else (), _tab),
         open_piece=document.open,
@@ -270,18 +274,13 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         kind=cast(Kind, photo.kind),
         side=cast(PenSide, photo.side),
         height=show_length(photo.height_mm, unit) if photo.height_mm else "",
-        if_higher=None
-        if out is None
-        else (
-            f"Each {show_length(ten, unit, with_unit=True)} left out puts the outline out by up to "
-            f"{show_error(out * ten, unit)}."
-        ),
+        if_higher=None if out is None else (said(message("height_left_out", each_mm=ten, off_mm=out * ten), unit)),
         name=photo.name,
         status=photo.status,
-        stage=photo.stage,
+        stage=said(from_json(photo.stage), unit),
         share=photo.share,
-        sentence=photo.sentence,
-        warnings=list(last.get("warnings", ())),
+        sentence=said(from_json(photo.sentence), unit),
+        warnings=[said(from_json(w), unit) for w in last.get("warnings", ())],
         sheets=list(last.get("sheets", ())),
         width=size[0],
         height_px=size[1],
@@ -333,7 +332,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
-        error, shape.error_mm, shape.tolerance_mm, _verdict(shape, document), tape,
+        error, shape.error_mm, shape.tolerance_mm, said(_verdict(shape, document), unit), tape,
         [StepView(said(d.said, unit), d.on, said(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
         piece.steps_on_photo == len(piece.steps),
@@ -354,23 +353,18 @@ def _parts(shape: Shape, edges: Sequence[TrueEdge]) -> list[PartView]:
     return [PartView(m.point, words.get(m.share, "")) for m in marks]
 
 
-def _verdict(shape: Shape, document: JobDocument) -> str:
+def _verdict(shape: Shape, document: JobDocument) -> Message:
     """The capture's error against the ease that the brief names, if it names one."""
-    unit = document.unit
     if shape.error_mm is None:
-        return "Measured in with a tape: as exact as its measures."
-    needed = show_error(5 * shape.error_mm, unit)
+        return message("as_exact_as_its_measures")
+    needed = 5 * shape.error_mm
     try:
-        ease = parse_length(document.brief.looseness, unit)
+        ease = parse_length(document.brief.looseness, document.unit)
     except Refused:
-        return f"Good for an ease of {needed} or more: the capture's error should stay well below the ease."
-    shown = show_length(ease, unit, with_unit=True)
-    if ease >= 5 * shape.error_mm:
-        return f"Good for the ease of {shown}: the capture's error is {ease / shape.error_mm:.0f} times smaller."
-    return (
-        f"The capture's error is a good part of the ease of {shown}: it takes an ease of {needed} or more, or a better "
-        "photo."
-    )
+        return message("good_for_an_ease", needed_mm=needed)
+    if ease >= needed:
+        return message("good_for_the_ease", ease_mm=ease, times=ease / shape.error_mm)
+    return message("ease_too_small_for_error", ease_mm=ease, needed_mm=needed)
 
 
 @lru_cache(maxsize=KEPT)

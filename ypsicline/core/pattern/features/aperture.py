@@ -19,7 +19,7 @@ from ypsicline.core.geometry.rings import check_ring, flatten_ring, is_counter_c
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
-from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
@@ -113,9 +113,13 @@ class Aperture(Feature):
     def anchor(self) -> Inside:
         return Inside(self.at)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
-        size = say(self.size[0]) + ("" if self.shape == "round" else f" × {say(self.size[1])}")
-        return f"{self.name}: {self.shape} {size}, {self.finish}{', slit' if self.slit else ''}"
+    def words(self, edges: Mapping[str, str]) -> Message:  # noqa: ARG002 - a feature's signature
+        across, up = self.size
+        size = message("across", across_mm=across)
+        if self.shape != "round":
+            size = message("across_and_up", across_mm=across, up_mm=up)
+        slit = message("with_slit") if self.slit else ""
+        return message("aperture_listed", name=self.name, shape=self.shape, size=size, finish=self.finish, slit=slit)
 
     def carried(self, by: Carrying) -> Iterable[Aperture]:
         wide = math.hypot(*(self.size if self.shape != "round" else (self.size[0], 0.0))) / 2
@@ -298,7 +302,7 @@ def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamE
 def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
     """The stitching line, the slit in the middle and the clips into the corners."""
     points = flatten_ring(finished)
-    marks = [Mark("stitch", (*(as_point(p) for p in points), as_point(points[0])), ("stitch the facing here",), 2.5)]
+    marks = [Mark("stitch", (*(as_point(p) for p in points), as_point(points[0])), (message("stitch_facing"),), 2.5)]
     corners = [e.start for e in finished]
     middle = points.mean(axis=0)
     if all(e.kind == "line" for e in finished) and len(corners) == 4:
@@ -307,7 +311,7 @@ def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
         d = unit(minus(corners[(long + 1) % 4], corners[long]))
         half = max((spans[long] - spans[1 - long]) / 2, spans[long] * 0.1)
         ends = [along(as_point(middle), d, -half), along(as_point(middle), d, half)]
-        marks.append(Mark("trim", (ends[0], ends[1]), ("slit once it is faced",), 2.5))
+        marks.append(Mark("trim", (ends[0], ends[1]), (message("slit_once_faced"),), 2.5))
         for corner in corners:
             near = min(ends, key=lambda p: math.dist(p, corner))
             back = unit(minus(near, corner))
@@ -315,7 +319,7 @@ def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
         return marks
     axis = points - middle
     far = axis[np.hypot(*axis.T).argmax()] * (1 - CLIP_SHORT_MM / max(float(np.hypot(*axis.T).max()), 2.0))
-    marks.append(Mark("trim", (as_point(middle - far), as_point(middle + far)), ("slit once it is faced",), 2.5))
+    marks.append(Mark("trim", (as_point(middle - far), as_point(middle + far)), (message("slit_once_faced"),), 2.5))
     return marks
 
 
@@ -340,7 +344,7 @@ def _slit(
     edge = min(seam, key=lambda e: shapely.distance(shapely.LineString(flatten(e)), foot))
     out = along(end, unit(minus(end, begin)), edge.allowance)
     length = math.dist(begin, end)
-    marks = [Mark("slit", (begin, out), ("slit",), 3.0), Mark("bar", (begin,), ("bar",), 2.5)]
+    marks = [Mark("slit", (begin, out), (message("slit"),), 3.0), Mark("bar", (begin,), (message("mark_bar"),), 2.5)]
     fits = sorted(z for z in aperture.stocked if z >= length)
     zips = {"zip_mm": fits[0]} if fits else {}
     worked = [
@@ -356,7 +360,7 @@ def _slit(
         at = ring_line.project(foot)
         for way in (-1, 1):
             p = ring_line.interpolate(min(max(at + way * aperture.cord_exit, 0.0), ring_line.length))
-            marks.append(Mark("exit", ((float(p.x), float(p.y)),), ("cord out",), 2.5))
+            marks.append(Mark("exit", ((float(p.x), float(p.y)),), (message("cord_out"),), 2.5))
     return marks, worked
 
 
@@ -369,5 +373,5 @@ def _facing_of(panel: Panel, aperture: Aperture) -> Panel:
     inside = replace(aperture, slit=False, finish="faced")
     return Panel(
         name, seam, cloth=panel.cloth, count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg,
-        way_up="neaten its outer edge first", middle_notches=False, features=(inside,), fit=panel.fit and panel.fit.of_cloth,
+        way_up=message("neaten_outer_edge"), middle_notches=False, features=(inside,), fit=panel.fit and panel.fit.of_cloth,
     )  # fmt: skip

@@ -26,9 +26,9 @@ from ypsicline.core.geometry.edges import (
     transformed,
 )
 from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import AtCorner, OnEdge
-from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
@@ -84,10 +84,12 @@ class Dart(Feature):
     def anchor(self) -> OnEdge | AtCorner:
         return AtCorner(self.edge) if self.corner else OnEdge(self.edge, self.along)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
+    def words(self, edges: Mapping[str, str]) -> Message:
         name = edges.get(self.edge, "?")
-        where = f"at the end of {name}" if self.corner else f"on {name} at {say(self.along)}"
-        return f"dart {where}: intake {say(self.intake)}, {say(self.length)} long"
+        figures = {"intake_mm": self.intake, "length_mm": self.length}
+        if self.corner:
+            return message("dart_at_corner_listed", edge=name, **figures)
+        return message("dart_listed", edge=name, along_mm=self.along, **figures)
 
     def carried(self, by: Carrying) -> Iterable[Dart]:
         edge, half, at, edges, plane = by.edge(self.edge), self.intake / 2, self.along, by.edges, by.plane
@@ -277,7 +279,8 @@ def _marks(foot1: Point, apex: Point, foot2: Point, dart: Dart) -> tuple[Mark, .
     if dart.bow:
         arcs = [SeamEdge("arc", (p, _bowed(p, q, dart.bow), q)) for p, q in (leg1, leg2)]
         leg1, leg2 = ([(float(x), float(y)) for x, y in flatten(as_curve(e), 0.05)] for e in arcs)
-    words = "cut out" if dart.cut else f"fold to the {dart.towards}"
+    folded = {"left": message("fold_to_the_left"), "right": message("fold_to_the_right")}
+    words = message("cut_out") if dart.cut else folded[dart.towards]
     return (
         Mark("dart", (*leg1, *leg2[1:]), (words,), 3.0),
         Mark("dart_point", (apex,)),

@@ -114,7 +114,7 @@ class Feature(ABC):
         """Where it stands; None where it is about the panel as a whole."""
 
     @abstractmethod
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
+    def words(self, edges: Mapping[str, str]) -> Message:
         """What it is, by the names of the `edges`."""
 
     @abstractmethod

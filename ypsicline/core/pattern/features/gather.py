@@ -11,10 +11,10 @@ import numpy as np
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, point_at, tangent_at
 from ypsicline.core.geometry.plane import along
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import WholeEdge
 from ypsicline.core.pattern.edge_map import EdgeMap
-from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run
@@ -42,8 +42,8 @@ class Gather(Feature):
     def anchor(self) -> WholeEdge:
         return WholeEdge(self.edge)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
-        return f"{edges.get(self.edge, '?')} gathered {self.ratio:g} : 1"
+    def words(self, edges: Mapping[str, str]) -> Message:
+        return message("gather_listed", edge=edges.get(self.edge, "?"), ratio=self.ratio)
 
     def carried(self, by: Carrying) -> Iterable[Gather]:
         """A gather on every edge that parts of its own have come to lie on: it has to be gathered all along."""

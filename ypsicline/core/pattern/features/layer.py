@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.messages import message
-from ypsicline.core.pattern.features.feature import Carrying, Feature, Say
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.feature import Carrying, Feature
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
@@ -51,8 +51,8 @@ class Layer(Feature):
     def anchor(self) -> None:
         return None
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
-        return f"{self.role} of {self.cloth}, {say(self.grown)} grown"
+    def words(self, edges: Mapping[str, str]) -> Message:  # noqa: ARG002 - a feature's signature
+        return message("layer_listed", role=self.role, cloth=self.cloth, grown_mm=self.grown)
 
     def carried(self, by: Carrying) -> Iterable[Layer]:  # noqa: ARG002 - a feature's signature
         yield self
@@ -75,7 +75,7 @@ class Layer(Feature):
             panel,
             name=f"{panel.name} {self.role}"[:80],
             cloth=self.cloth,
-            way_up=f"cut {self.cut_larger:g} larger, trimmed back once it is sewn" if self.cut_larger else "",
+            way_up=message("cut_larger", by_mm=self.cut_larger) if self.cut_larger else "",
             seam_line=tuple(self._edge(e) for e in panel.seam_line),
             holes=tuple(tuple(self._edge(e, e.allowance) for e in ring) for ring in panel.holes),
             fit=None if fit == Fit() else fit,

@@ -11,12 +11,12 @@ import shapely
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
-from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import within
-from ypsicline.core.pattern.mark import Mark
+from ypsicline.core.pattern.mark import MARK_NAMES, Mark
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.typed import SignedLength, Words
 
@@ -51,8 +51,8 @@ class MarkAt(Feature):
     def anchor(self) -> Inside:
         return Inside(self.at)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:  # noqa: ARG002 - a feature's signature
-        return self.text or self.mark.replace("_", " ")
+    def words(self, edges: Mapping[str, str]) -> Message:  # noqa: ARG002 - a feature's signature
+        return message("mark_with_text", text=self.text) if self.text else MARK_NAMES[self.mark]
 
     def carried(self, by: Carrying) -> Iterable[MarkAt]:
         shape = shapely.LineString([self.at, self.to]) if self.to else shapely.Point(self.at)

@@ -8,9 +8,9 @@ from typing import Literal
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import edge_length
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.anchors import OnEdge
-from ypsicline.core.pattern.features.feature import Carrying, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, Feature
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, FOLDED_BACK, SeamEdge
 from ypsicline.core.typed import Length
@@ -39,8 +39,9 @@ class Notch(Feature):
     def anchor(self) -> OnEdge:
         return OnEdge(self.edge, self.along)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
-        return f"{'double ' if self.double else ''}notch on {edges.get(self.edge, '?')} at {say(self.along)}"
+    def words(self, edges: Mapping[str, str]) -> Message:
+        values: dict[str, Value] = {"edge": edges.get(self.edge, "?"), "along_mm": self.along}
+        return message("double_notch_listed", **values) if self.double else message("notch_listed", **values)
 
     def carried(self, by: Carrying) -> Iterable[Notch]:
         place = by.edges.at(self.edge, self.along)

@@ -8,9 +8,9 @@ from typing import Literal
 
 from ypsicline.core.geometry.edges import parameter_at_length, point_at, tangent_at
 from ypsicline.core.geometry.plane import along
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import OnEdge
-from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
@@ -22,7 +22,8 @@ __all__ = ["Pleats"]
 MOST_PLEATS = 40
 _DEPTH_MM = 50.0
 _OTHER_WAY: dict[str, Literal["start", "end", "box"]] = {"start": "end", "end": "start", "box": "box"}
-_FOLDS = {"start": ("lay here", "fold"), "end": ("fold", "lay here"), "box": ("fold", "meet", "fold")}
+_FOLD, _LAY, _MEET = message("pleat_fold"), message("pleat_lay_here"), message("pleat_meet")
+_FOLDS = {"start": (_LAY, _FOLD), "end": (_FOLD, _LAY), "box": (_FOLD, _MEET, _FOLD)}
 
 
 @dataclass(frozen=True)
@@ -72,9 +73,8 @@ class Pleats(Feature):
     def anchor(self) -> OnEdge:
         return OnEdge(self.edge, self.along)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
-        many = f"{self.count} pleat{'s' if self.count > 1 else ''}"
-        return f"{many} on {edges.get(self.edge, '?')}: intake {say(self.intake)}"
+    def words(self, edges: Mapping[str, str]) -> Message:
+        return message("pleats_listed", count=self.count, edge=edges.get(self.edge, "?"), intake_mm=self.intake)
 
     def carried(self, by: Carrying) -> Iterable[Pleats]:
         on, low, _ = by.edges.span(self.edge, self.along, self.along + self.span, "pleats")

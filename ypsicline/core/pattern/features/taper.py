@@ -10,9 +10,9 @@ from typing import Literal
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import along, cross, meet, minus, turn_between
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import AtCorner
-from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.run import Run, last_of
@@ -54,8 +54,8 @@ class Taper(Feature):
     def anchor(self) -> AtCorner:
         return AtCorner(self.edge)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
-        return f"taper at the end of {edges.get(self.edge, '?')}: {say(self.reach)} along, {say(self.inset)} in"
+    def words(self, edges: Mapping[str, str]) -> Message:
+        return message("taper_listed", edge=edges.get(self.edge, "?"), reach_mm=self.reach, inset_mm=self.inset)
 
     def carried(self, by: Carrying) -> Iterable[Taper]:
         scale = by.plane.scale

@@ -40,6 +40,12 @@ WORDS: dict[str, str] = {
     "height_out_of_range": "The outline lies 0 to {highest_mm:g} above the sheets; {height_mm:g} was given.",
     "in_photo": "Photo {photo}: {refusal}",
     "joined_scans_too_large": "The joined scans are too large; scan at fewer dots per inch, 150 is plenty.",
+    "line_bridged": (
+        "{percent:.0f} % of the line is missing or crossed by other lines and was bridged; look at it closely."
+    ),
+    "line_doesnt_stand_out": "no line stands out from the paper",
+    "line_hardly_followed": "too little of the line can be followed",
+    "line_not_closed": "the line is not closed",
     "marks_not_of_an_outline": (
         "{count} marks were found between the sheets; {least} to {most} make an outline. Use a dark pen on "
         "plain paper, dots of {small_mm:g} to {large_mm:g}, and take off what isn't a mark."
@@ -65,6 +71,7 @@ WORDS: dict[str, str] = {
         "Nothing that stands out from the table lies where you pointed. Point at the middle of the piece, or "
         "lay something plain of another shade under it."
     ),
+    "only_one_sheet": "Only one sheet was found; lay sheets on all sides of the piece for a surer outline.",
     "outside_the_sheets": (
         "{percent:.0f} % of the outline lies outside the ring of sheets, up to {away_mm}; it is less sure "
         "there. Lay sheets on all sides of the piece."
@@ -78,10 +85,15 @@ WORDS: dict[str, str] = {
         "camera still or lean it on something, let it focus, and take it again."
     ),
     "photo_broken": "The photo is broken and can't be read to its end; send it again.",
+    "photo_seems_cropped": (
+        "The photo seems to be cropped: the lens doesn't look at its middle. It was measured all the same, "
+        "less surely; send the whole photo."
+    ),
     "photo_shares_no_sheet": (
         "Photo {apart} shares no sheet with the others, so they can't be joined. Take the photos so that "
         "neighbours show at least one sheet, better two, in common."
     ),
+    "photo_tilted": "The photo is tilted by {tilt:.0f}°; straight from above is better.",
     "photo_too_heavy": "The photo has {megabytes:.0f} MB; {most:.0f} MB is the most.",
     "photo_too_many_megapixels": (
         "The photo has {megapixels:.0f} megapixels; {most:.0f} is the most that a {kind} may have. Send a "
@@ -119,13 +131,30 @@ WORDS: dict[str, str] = {
         "hand's breadth, and draw a few letters where they do."
     ),
     "scan_resolution_out_of_range": "A scan has {least_dpi:.0f} to {most_dpi:.0f} dots per inch; {dpi:g} was given.",
+    "scanner_to_check": (
+        "A scanner is true to about 0.1 %, one that isn't known to no more than 1 %: scan a steel rule once "
+        "and measure it here."
+    ),
+    "sheet_against_piece": (
+        "A sheet lies against the piece along {percent:.0f} % of its edge; where one covers the other the edge "
+        "isn't known. Leave two fingers' breadth between them."
+    ),
     "sheet_bows": "Sheet {sheet} is not flat: it seems to bow by {bow_mm}. Press the sheets down.",
+    "sheet_cut_off": "Sheet {sheet} is cut off by the edge of the picture; the rest of it was used.",
     "sheet_fits_no_view": "The sheet can't be measured: its corners fit no view of a flat sheet.",
+    "sheet_moved": (
+        "Sheet {sheet} lies otherwise than the other sheets say: it moved between photos or is curled. It was left out."
+    ),
+    "sheet_not_used": "Sheet {sheet} was not used. {why}",
     "sheet_of_another_job": "A reference sheet is in the picture, but not one of those that were printed for this job.",
     "sheet_over_piece": (
         "A reference sheet lies against or over the piece along {percent:.0f} % of its edge, which can't be "
         "seen there. Leave two fingers' breadth between them; or point at the piece, and settle that stretch "
         "by hand."
+    ),
+    "sheet_printed_at_another_scale": (
+        "Sheet {sheet} measures {percent:.1f} % of the others' size: it was printed at another scale and left "
+        "out. Print all sheets at 100 %, in one go."
     ),
     "sheet_too_small": (
         "Sheet {sheet} is too small in the picture: its squares are only {square_px:.0f} pixels wide, "
@@ -138,10 +167,23 @@ WORDS: dict[str, str] = {
     "sheets_count_out_of_range": (
         "There are 1 to {sheets_per_paper} different sheets on a paper; {count} were asked for."
     ),
+    "sheets_fit_no_camera": (
+        "The sheets fit no ordinary camera: they may be printed at different scales, have moved, or not lie "
+        "flat, or the photo was altered. Measure the test marks on each, press them flat, and take the photo "
+        "again."
+    ),
     "sheets_not_flat": (
         "The sheets don't lie on one flat table: their corners miss by {residual_px:.1f} pixels. Press curled "
         "sheets flat, lay all of them on the surface that the piece lies on, and move none between photos."
     ),
+    "smooth_through_marks": "A smooth outline was laid through {count} marks; they stray from it by up to {strays_mm}.",
+    "stage_finding_line": "finding the line",
+    "stage_finding_marks": "finding the marks",
+    "stage_finding_piece": "finding the piece",
+    "stage_finding_sheets": "looking for the sheets",
+    "stage_following_edge": "following its edge",
+    "stage_judging_error": "judging the error",
+    "stage_solving_camera": "working out camera and lens",
     "stroke_out_of_range": "A stroke has 1 to 5000 points and is {least_mm:g} to {most_mm:g} wide.",
     "strokes_leave_nothing": "With these strokes nothing of the piece would be left; take one back.",
     "table_hardly_shows": (

@@ -20,6 +20,7 @@ WORDS: dict[str, str] = {
     "aperture_finished": "{aperture}: {size}{in_cloth}, {finish}",
     "aperture_hemmed": "{aperture}: {size}{in_cloth}; − 2 × {depth_mm:0g} hem = {cut} to cut",
     "aperture_in_cloth": ", {size} in this cloth",
+    "aperture_listed": "{name}: {shape} {size}, {finish}{slit}",
     "aperture_name_out_of_range": "An aperture's name is one line of 1 to 40 letters.",
     "aperture_near_seam": (
         "“{aperture}” lies {gap_mm} from the seam line of “{edge}”, closer than three times its allowance of "
@@ -41,6 +42,7 @@ WORDS: dict[str, str] = {
     "cloth_too_thick": "A cloth is 0 to {most_mm:g} thick; {thickness_mm:g} was given for “{cloth}”.",
     "coordinate_out_of_range": "An edge has a coordinate that isn't a number within 1 km.",
     "copy_size_out_of_range": "A copy can be 1/50 to 50 times as large.",
+    "cord_out": "cord out",
     "corner_between_edges": (
         "There is a corner between “{edge}” and “{other}”; only edges that run on into each other can be merged."
     ),
@@ -52,7 +54,15 @@ WORDS: dict[str, str] = {
     "corner_dart_too_wide": "Half of the dart's intake, {half_mm}, is longer than edge “{edge}”.",
     "corner_gone": "This corner isn't there.",
     "curve_too_many_points": "A curve may have {max_curve_points} points at most; this one has {count}.",
+    "cut_and_way_up": "{cut} · {way_up}",
+    "cut_larger": "cut {by_mm:g} larger, trimmed back once it is sewn",
+    "cut_left": "cut {count} left · {cloth}{fold}",
+    "cut_out": "cut out",
+    "cut_pairs": "cut {count:pair/pairs} · {cloth}{fold}",
+    "cut_right": "cut {count} right · {cloth}{fold}",
+    "cut_single": "cut {count} · {cloth}{fold}",
     "dart_and_pleat": "A dart and a pleat",
+    "dart_at_corner_listed": "dart at the end of {edge}: intake {intake_mm:0}, {length_mm:0} long",
     "dart_cant_be_pivoted": "Only a folded dart that stands away from the corners can be turned about its point.",
     "dart_cant_open_there": (
         "The dart can't be opened {along_mm} along “{edge}”; choose a place away from its ends and from the dart."
@@ -63,6 +73,7 @@ WORDS: dict[str, str] = {
         "The legs of the dart on “{edge}” are {first_mm:0} and {second_mm} long; sewn together one runs out by "
         "{apart_mm}. Move its point, or ease one leg in."
     ),
+    "dart_listed": "dart on {edge} at {along_mm:0}: intake {intake_mm:0}, {length_mm:0} long",
     "dart_point_outside": "The point of the dart on “{edge}” lies outside the panel; make the dart shorter.",
     "dart_share_out_of_range": "Give a share over 0 and up to 100 % of the dart.",
     "dart_taken": " − {taken_mm:0} dart",
@@ -73,6 +84,7 @@ WORDS: dict[str, str] = {
         "The {what} on edge “{edge}” runs from {from_mm:0} to {to_mm} along it; the edge is {length_mm} long, "
         "or something else stands there. Move it or make it smaller."
     ),
+    "double_notch_listed": "double notch on {edge} at {along_mm:0}",
     "drop_out_of_range": "A drop is {least_mm:g} to {most_mm:g}, and what tucks under 0 to {tuck_most_mm:g}.",
     "ease_takes_all": "The ease takes away more than there is; give less.",
     "edge_moved_too_far": "An edge can be moved by {most_mm:g} at most; {given_mm:g} was given.",
@@ -99,12 +111,15 @@ WORDS: dict[str, str] = {
     "fit_shrunk": "shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it",
     "fit_stretched": "stretch used: ÷ (1 + {warp:g}) along the grain, ÷ (1 + {weft:g}) across it",
     "fit_width_and_height": "ease {across_mm:+0g} across, {up_mm:+0g} up, half a side = {width_mm:0} × {height_mm:0}",
+    "fold_to_the_left": "fold to the left",
+    "fold_to_the_right": "fold to the right",
     "fold_under": "fold {under_mm:0g} under",
     "fold_with_allowance": (
         "Edge “{edge}” is on the fold yet carries {allowance_mm}; such an edge is cut on the seam line."
     ),
     "gather_drawn": "gathered: {edge} {length_mm:0} ÷ {ratio:g} = {gathered_mm:0}",
     "gather_here": "gather {length_mm:0} to {gathered_mm:0}",
+    "gather_listed": "{edge} gathered {ratio:g} : 1",
     "gather_of_merged_part": "Only a part of what becomes one edge is gathered; {else_do}.",
     "gather_on_no_edge": "A gather stands on an edge that isn't there.",
     "hem_longer": (
@@ -135,16 +150,34 @@ WORDS: dict[str, str] = {
     "in_panel": "Panel “{panel}”: {refusal}",
     "inlet_closes": "The allowances on both sides of an inlet meet, so that it closes up; slit it open after cutting.",
     "intakes_overlap": "{which} on “{edge}” lie on one another; set them farther apart or take in less.",
+    "lay_on_raw_edges": "lay it on the raw edges; the line is the seam line",
     "layer_cloth_out_of_range": "A layer's cloth is one line of 1 to 40 letters.",
+    "layer_listed": "{role} of {cloth}, {grown_mm:0} grown",
     "length_out_of_range": "{what} is {value_mm:g}; give {low_mm:g} to {high_mm:g}.",
     "listed": "{parts}",
     "locked": "{mark}, locked",
+    "mark_across": "across",
+    "mark_bar": "bar",
+    "mark_button": "button",
+    "mark_centre": "centre",
+    "mark_cross": "cross",
+    "mark_exit": "exit",
+    "mark_hand_sewn": "hand sewn",
+    "mark_lock": "lock",
+    "mark_note": "note",
     "mark_outside": "The mark “{mark}” lies outside the seam line; move it inward.",
+    "mark_patch": "patch",
     "mark_text_out_of_range": "A mark's words are one line of 80 letters at most.",
+    "mark_tie": "tie",
+    "mark_top": "top",
+    "mark_up_the_page": "up the page",
+    "mark_with_text": "{text}",
+    "mark_wrong_side": "wrong side",
     "measure_from_straight_edges": "Distances can be measured from straight edges only; choose another edge.",
     "measure_from_two_edges": "Measure from two edges that are there.",
     "mitre_limit_out_of_range": "A mitre's limit is 1 to 20 times the allowance.",
     "moved_in_to_nothing": "Moving the seam line in by {distance_mm} leaves nothing of the panel; take less.",
+    "neaten_outer_edge": "neaten its outer edge first",
     "no_corner_for_template": "There is no corner here to make a template of.",
     "no_corner_to_taper": "None of these corners stands out, so there is nothing to taper.",
     "no_edge_on_fold": (
@@ -155,20 +188,27 @@ WORDS: dict[str, str] = {
     "not_an_id": "“{given}” can't be an id; use 1 to 16 letters and digits.",
     "notch_cut_away": "The notch on “{edge}” stood where the edge was cut away; place it anew.",
     "notch_here_already": "There is a notch here already.",
+    "notch_listed": "notch on {edge} at {along_mm:0}",
     "notch_off_its_edge": "A notch stands {along_mm} along edge “{edge}”, which is {length_mm} long.",
     "notch_on_no_edge": "A notch stands on an edge that isn't there.",
     "notch_removed_already": "This notch has been removed already.",
     "nothing": "",
+    "on_the_fold": " · on the fold",
     "opening_called": "“{opening}”",
     "pad_touches_itself": "The pad's seam line touches itself; it can't be filled.",
     "panel_count_out_of_range": "Panel “{panel}” is to be cut {count} times; give 1 to {most_pieces}.",
     "panel_name_twice": "Two panels are called “{panel}”; give each a name of its own.",
     "panel_size": "seam line {width_mm:0} × {height_mm:0}; with allowances {cut_width_mm:0} × {cut_height_mm:0} to cut",
     "panel_text_too_long": "The {what} of a panel is one line of {most} letters at most.",
+    "place_on_fold": "place on the fold",
     "plan_has_no_corner": "This plan has no corner that would have to be taken in.",
     "pleat_drawn": "pleat on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
+    "pleat_fold": "fold",
+    "pleat_lay_here": "lay here",
+    "pleat_meet": "meet",
     "pleat_taken": " − {taken_mm:0} pleat",
     "pleats_drawn": "{count} pleats on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
+    "pleats_listed": "{count:pleat/pleats} on {edge}: intake {intake_mm:0}",
     "point_too_thin": (
         "Between “{edge}” and “{other}” the panel runs out in a point too thin to be cut or sewn. Cut it off, "
         "or turn one of the edges."
@@ -201,8 +241,10 @@ WORDS: dict[str, str] = {
     "seam_line_parts_out_of_range": "Divide the seam line into 2 to 16 parts, from an edge that is there.",
     "shrinkage_out_of_range": "“{cloth}” shrinks by {percent:g} %; give 0 to 50 %.",
     "size_of_what_passes_missing": "Type in how large what passes through the aperture is.",
+    "slit": "slit",
     "slit_drawn": "slit of {aperture}: {length_mm:0} to {edge}",
     "slit_misses_edge": "The slit of “{aperture}” never meets the edge; give it another direction.",
+    "slit_once_faced": "slit once it is faced",
     "slit_turned_back": (
         "each side of it turned back by {shows_mm:0g} ÷ 2 = {turned_mm:0g}, so that the girth doesn't change"
     ),
@@ -215,6 +257,7 @@ WORDS: dict[str, str] = {
     "stands_at_corner_taken": "The {what} stands at a corner that the change takes away; {else_do}.",
     "stands_on_no_edge": "A {what} stands on an edge that isn't there.",
     "stands_where_outline_changes": "The {what} stands where the outline changes; {else_do}.",
+    "stitch_facing": "stitch the facing here",
     "stretch_out_of_range": "“{cloth}” stretches by {percent:g} %; give 0 to 200 %.",
     "taper_drawn": (
         "taper at the end of {edge}: reach {reach_mm:0} and {reach_after_mm:0}, inset {inset_mm:0}: "
@@ -224,15 +267,17 @@ WORDS: dict[str, str] = {
         "The corner at the end of “{edge}” can't be tapered by {inset_mm:g} over a reach of {reach_mm:g}: it "
         "would turn inside out. Reach farther or go in less."
     ),
+    "taper_listed": "taper at the end of {edge}: {reach_mm:0} along, {inset_mm:0} in",
     "taper_reaches_too_far": (
         "The taper reaches {reach_mm} along edge “{edge}”, which is {length_mm} long; it may reach less than "
         "half of it."
     ),
     "test_mark_unlikely": (
-        "The test mark {where} can't measure {measured_mm}; print again at 100 %, and check which mark you measured."
+        "The {mark} mark {where} can't measure {measured_mm}; print again at 100 %, and check which mark you measured."
     ),
     "too_many_cloths": "A workshop keeps {most_cloths} cloths at most, each with a name of its own.",
     "too_many_features": "A panel has {most_features} {kind} features at most.",
+    "trim_once_sewn": "trim once sewn",
     "turn_under_too_wide": (
         "Edge “{edge}” turns {turn_under_mm:g} under, of {allowance_mm:g}; at most half of the allowance can "
         "be turned under."
@@ -242,5 +287,6 @@ WORDS: dict[str, str] = {
     "two_pleats": "Two pleats",
     "value_out_of_range": "{what} is {value:g} {unit}; give {low:g} to {high:g} {unit}.",
     "where_it_bends_most": " where it bends most",
+    "with_slit": ", slit",
     "zips_out_of_range": "At most 40 zip lengths, each over {least_mm:g}, can be in stock.",
 }

@@ -37,6 +37,18 @@ WORDS: dict[str, str] = {
         "This job would be a file of {megabytes:.0f} MB; {most:.0f} MB is the most that can be read again. "
         "Take captured pieces off that aren't needed any more."
     ),
+    "marking_out_corner": "{corner}:  {across} across, {up} up",
+    "marking_out_corners": "From corner 1: across, up",
+    "marking_out_curve": "Curve {first} to {second}: every {pitch} along the straight {chord}",
+    "marking_out_diagonal": "{first} to {second}:  {length}",
+    "marking_out_diagonals": "Check diagonals",
+    "marking_out_head": "{note} · cutting line, in {unit} · mark the wrong side",
+    "marking_out_hole": "radius {radius}, centre {across} across, {up} up",
+    "marking_out_holes": "Round holes",
+    "marking_out_scale": "drawn at 1 : {scale:.1f}, for orientation only: mark by the numbers",
+    "marking_out_swing": "{first} to {second}:  radius {radius}, centre {across} across, {up} up",
+    "marking_out_swings": "Swing with a trammel",
+    "marking_out_title": "Ypsicline marking-out",
     "message_without_words": "It holds a message, “{code}”, that there are no words for.",
     "more_like_it": " ({count} more like it)",
     "nested_too_deeply": "The {what} is nested too deeply to be read.",
@@ -51,15 +63,40 @@ WORDS: dict[str, str] = {
     "place_out_of_photo": (
         "A place is given in shares of the photo's width and height, from 0 to 1, as in --at 0.5 0.4."
     ),
+    "print_at_100": "print at 100 %; both test marks must measure true",
+    "print_cut_here": "cut here",
+    "print_heading": "{title}{model} · page {page}",
+    "print_lay_on": "lay it on the dashed line of the page before, until the lines run on without a step.",
+    "print_model": " · model 1:{scale:g}",
     "print_model_out_of_range": "A scale of {text} can't be printed; 1:1 to 1:100 can.",
+    "print_page_here": "{page} here",
+    "print_page_of": "{page} of {pages}",
+    "print_pages": "{count:page/pages} of pattern. Print at 100 %, then measure both test marks on this page.",
+    "print_pattern": "Pattern",
+    "print_rows": (
+        "Rows are lettered from the top, columns numbered from the left. Trim a page's left and bottom frame and"
+    ),
     "print_scale_out_of_range": "The print scale is measured ÷ nominal and lies between 0.8 and 1.25.",
     "print_scale_to_check": "The print scale must lie between 0.8 and 1.25; check what the test mark measures.",
+    "print_sew_here": "sew here",
     "profile_unreadable": "The camera profile can't be read; it is the file that calibrating the camera wrote.",
     "read_differs_from_written": "What would be read isn't what was written.",
     "scan_has_no_height": "Of a scan pieces and pen lines are found, without height and overlay.",
     "several_pieces_in_photo": "The photo shows {count} pieces: {where}. Choose one with --piece.",
     "sheets_file_empty": "The sheets file names no sheets; print them again with it.",
     "sheets_file_unreadable": "The sheets file can't be read; it is the sheets.json that was written with the sheets.",
+    "sheets_lay_flat": (
+        "Lay sheets flat, face up, on the same table as the piece, round it on all sides, not on it and not under it."
+    ),
+    "sheets_print_and_measure": (
+        "Print at 100 % (actual size), never “fit to page”. Measure the four marks with a steel rule; if one "
+        "is off, type in what it measures."
+    ),
+    "sheets_show_whole": (
+        "Show every sheet whole in the photo, from above, tilted as little as you can. Don't laminate: gloss "
+        "hides the squares."
+    ),
+    "sheets_title": "Ypsicline reference sheets",
     "stored_by_later_version": "This job was stored by a later version of Ypsicline; it can't be read by this one.",
     "stored_damaged": "What is stored of this job is damaged.",
     "stored_is_no_list": "What a panel has as “{name}” is no list.",

@@ -60,6 +60,8 @@ WORDS: dict[str, str] = {
     "notch_removed": "Notch removed",
     "notched_in_parts": "Notched in {parts} parts",
     "notches_by_the_rule": "Notches by the rule again",
+    "nothing_to_redo": "There is nothing to redo.",
+    "nothing_to_undo": "There is nothing to undo.",
     "outline_captured": "Outline captured from {photo}",
     "outlines_captured": "{count} outlines captured from {photo}",
     "panel_copied": "Panel copied",
