@@ -36,7 +36,7 @@ job = put(job, edge=edge, along="4", wide="2")
 (loop,) = job.panels[0].features
 assert (loop.kind, loop.along, loop.wide) == ("loop", 40.0, 20.0)
 assert noted(job.panels[0]) == [(40.0, 0.0)]
-assert loop.words({edge: "front"}, lambda mm: f"{mm / 10:g} cm") == "loop of 2 cm on front"
+assert said(loop.words({edge: "front"}), "cm") == "loop of 2.0 cm on front"
 
 assert said(draft_panel(job.panels[0]).worked[0], "in") == "loop of 13/16 in on a"
 

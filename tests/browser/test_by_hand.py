@@ -54,7 +54,7 @@ def test_strokes_mend_the_outline_and_are_a_step_to_switch_off(
         page.mouse.move(x + inward[0] * 3 * k, y + inward[1] * 2 * k)
     page.mouse.up()
     expect(page.locator(".hand .table")).to_have_count(1)
-    page.get_by_role("button", name="Last stroke off").click()
+    page.get_by_role("button", name="Undo the last stroke").click()
     expect(page.locator(".hand .table")).to_have_count(0)
     page.mouse.move(x, y)
     page.mouse.down()
@@ -88,7 +88,7 @@ def test_walking_the_edge_snaps_to_it_and_replaces_that_stretch(
     assert walked["width"] < 12
     page.keyboard.press("Backspace")
     expect(page.locator("circle.step")).to_have_count(2)
-    page.get_by_role("button", name="Take this edge").click()
+    page.get_by_role("button", name="Use this edge").click()
     expect(page.get_by_text("1 step since it was captured")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("since it was captured")).to_have_count(0)
@@ -106,7 +106,7 @@ def test_a_piece_that_hardly_shows_is_walked_all_round(workshop_page: Page) -> N
         page.wait_for_timeout(150)
     page.get_by_role("button", name="Round to the start").click()
     expect(page.get_by_text("All the way round.")).to_be_visible()
-    page.get_by_role("button", name="Take this edge").click()
+    page.get_by_role("button", name="Use this edge").click()
     expect(page.get_by_role("heading", name=SIZE)).to_be_visible()
 
 
@@ -122,7 +122,7 @@ def test_pieces_of_one_photo_are_named_by_pointing_and_laid_on_the_table_in_turn
     for k, name in ((1, "seat"), (2, "back")):
         page.get_by_role("button", name=f"Piece {k}").press("Enter")
         page.get_by_label(f"{k} is called").fill(name)
-    page.get_by_role("button", name="Take these 2").click()
+    page.get_by_role("button", name="Use these 2").click()
     rail = page.get_by_role("navigation", name="Pieces")
     expect(rail.get_by_role("button", name="back")).to_have_attribute("aria-current", "true", timeout=MEASURED)
     size = page.get_by_role("heading", name=SIZE).inner_text()
@@ -161,7 +161,7 @@ def test_half_marks_smoothing_and_bending(workshop_page: Page) -> None:
     slider.focus()
     slider.press("End")
     expect(page.get_by_text("5 steps since it was captured")).to_be_visible()
-    expect(page.get_by_label("edges stray from the trace by up to")).to_have_value("5.0")
+    expect(page.get_by_label("edges fit the trace to within")).to_have_value("5.0")
 
 
 def test_the_phones_page_sends_photos_to_the_open_job(
@@ -196,7 +196,7 @@ def test_a_camera_is_calibrated_on_its_page(workshop_page: Page, tray_photo: Cal
         [{"name": f"{k}.jpg", "mimeType": "image/jpeg", "buffer": d} for k, d in enumerate(shots)]
     )
     expect(page.get_by_text("from 4 photos")).to_be_visible(timeout=MEASURED)
-    page.get_by_role("button", name="Forget it").click()
+    page.get_by_role("button", name="Remove").click()
     expect(page.get_by_text("No camera has been calibrated yet")).to_be_visible()
 
 

@@ -25,7 +25,7 @@ def test_a_piece_is_pointed_at_with_keys_alone(workshop_page: Page, two_pieces_p
     photo.focus()
     photo.press("Shift+ArrowRight")
     photo.press("Enter")
-    page.get_by_role("button", name="Take the last one back").click()
+    page.get_by_role("button", name="Undo the last one").click()
     expect(page.get_by_role("button", name="Measure it")).to_have_count(0)
     photo.focus()
     photo.press("Enter")

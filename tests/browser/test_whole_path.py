@@ -139,7 +139,7 @@ def test_of_two_pieces_the_maker_points_at_one(workshop_page: Page, two_pieces_p
     page.locator("body").press("2")
     send_photo(page, two_pieces_photo, "pads.jpg")
     page.get_by_role("button", name="Piece 2").click(timeout=40_000)
-    page.get_by_role("button", name="Take this piece").click()
+    page.get_by_role("button", name="Use this piece").click()
     expect(page.get_by_role("heading", name=re.compile("5 .*in$"))).to_be_visible(timeout=40_000)
     page.get_by_role("button", name="Shown in in; change the unit").click()
     expect(page.get_by_role("heading", name=re.compile(r"14\d\.\d × 16\d\.\d mm"))).to_be_visible()
@@ -195,7 +195,7 @@ def test_outlines_are_read_from_a_file_and_lengths_refused_with_a_sentence(works
     page = workshop_page
     take_in(page, "Stool pad")
     page.locator("body").press("3")
-    expect(page.get_by_text("Draft wants an outline first.")).to_be_visible()
+    expect(page.get_by_text("Draft needs an outline first.")).to_be_visible()
     file = dump(PanelsFile((Panel("pad", shapes.square(300, allowance=12)), Panel("lid", shapes.wave()))))
     page.get_by_label("Outline file").set_input_files(
         {"name": "pad.json", "mimeType": "application/json", "buffer": file}

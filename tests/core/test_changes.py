@@ -28,6 +28,7 @@ from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
+from ypsicline.core.wording import said
 
 TRAY = Panel("tray", shapes.square(200, allowance=10))
 JOB = identified(
@@ -120,7 +121,7 @@ def test_what_cant_be_read_says_which_field(change: dict[str, Any], words: str) 
 
 def test_words_say_what_came_of_it() -> None:
     after = JOB
-    said = []
+    words = []
     for change in (
         TakeStep(steps.MoveCorner(0, (200.0, 150.0), (204.0, 151.0))),
         OldCover((OldEdge(0, "whole"), OldEdge(1, "cut away", 4.0)), 10.0),
@@ -130,8 +131,8 @@ def test_words_say_what_came_of_it() -> None:
         AddPanels((TRAY, TRAY), "tray.json"),
     ):
         before, after = after, changed(after, change)
-        said.append(change.words(before, after))
-    assert said == [
+        words.append(said(change.words(before, after)))
+    assert words == [
         "Corner C moved", "Seam line of the old cover", "Measure added to the tape list", "Panel made of the outline", "Dart set",
         "Panels read from tray.json",
     ]  # fmt: skip

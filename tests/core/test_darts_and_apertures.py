@@ -41,7 +41,7 @@ from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import in_words, said
 from ypsicline.core.wording import said as said_in_words
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
@@ -307,7 +307,7 @@ class TestFoldAndLayers:
         lining, foam = companions(replace(TRAY, features=(*layers,)))
         assert np.ptp(np.asarray(draft_panel(lining).cutting_points), axis=0) == pytest.approx([418, 418])
         assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
-        assert foam.way_up == "cut 15 larger, trimmed back once it is sewn"
+        assert said(foam.way_up) == "cut 15 mm larger, trimmed back once it is sewn"
         assert [p.name for p in draft_panels([replace(TRAY, features=(*layers,))])] == [
             "tray",
             "tray lining",

@@ -39,7 +39,7 @@ def test_each_answer_in_the_brief_brings_its_caution_and_no_other() -> None:
     assert cautions(Brief("kiln cover", near=("heat",))) == (CAUTIONS["heat"],)
     assert cautions(Brief("pad")) == ()
     assert len(cautions(Brief("all", near=tuple(CAUTIONS)))) == len(CAUTIONS)
-    assert all(text.endswith(".") for text in CAUTIONS.values())
+    assert all(said(text).endswith(".") for text in CAUTIONS.values())
 
 
 def test_a_job_says_its_next_step_through_all_its_stages() -> None:
@@ -71,7 +71,7 @@ def test_the_tape_across_the_top_fills_with_the_work() -> None:
         [draft_panel(panel)],
     )
     assert [s.share for s in full[:3]] == [1, 1, 1]
-    assert full[1].note == "± 0.2 mm"
+    assert said(full[1].note) == "± 0.2 mm"
 
 
 @pytest.mark.parametrize(

@@ -135,8 +135,8 @@ def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, work
     api.do(job.pk, "set_house_rule", rule="seam", length="8 mm", cloth="drill")
     api.good("POST", f"jobs/{job.pk}/house/keep")
     fresh = api.good("POST", "jobs", {"name": "next"})
-    assert fresh["house"]["rules"]["seam"] == 15
-    assert [c["rules"]["seam"] for c in fresh["house"]["cloths"]] == [8]
+    assert fresh["house"]["rules"]["seam"] == "15.0"
+    assert [c["rules"]["seam"] for c in fresh["house"]["cloths"]] == ["8.0"]
     api.refuse(job.pk, "set_house_rule", rule="felled", length="1 mm")
     assert "no rule called" in api.refuse(job.pk, "set_house_rule", rule="glue", length="1 mm")
 
@@ -230,7 +230,8 @@ def test_what_is_said_of_a_panel_in_inches_has_no_millimetre(api: Api, job: Job)
     drafted = panel["drafted"]
     texts = [*drafted["worked"], *drafted["fit"], *(f["sentence"] for f in drafted["findings"])]
     texts += [e["rule"] for ring in panel["rings"] for e in ring] + [f["words"] for f in panel["features"]]
-    texts += [line for m in drafted["marks"] if m["kind"] != "label" for line in m["lines"]]
+    texts += [line for m in drafted["marks"] for line in m["lines"]]
+    texts += [c["way_up"] for c in panel["companions"]]
     assert len(texts) > 25
     assert any("girth ease 1 ÷ 2π = 5/32" in t for t in texts)
     # a fraction of an inch has no decimals, and neither has anything else here
@@ -276,7 +277,7 @@ def test_a_dart_is_turned_with_the_ease_drawn_in(api: Api, job: Job) -> None:
     assert not shown["panels"][0]["has_ease"]
     job.refresh_from_db()
     last = job.revisions.get(number=job.position)
-    assert last.what == "Dart turned about its point; the ease is in the outline now"
+    assert last.what["code"] == "dart_pivoted_ease_drawn_in"
     undone = api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]
     assert undone["fit"]["clearance"] == "10.0"
     assert undone["has_ease"]

@@ -44,7 +44,7 @@ class TestPieces:
         shown = api.good("GET", f"jobs/{job.pk}")
         assert [p["name"] for p in shown["pieces"]] == ["piece", "seat", "back"]
         assert shown["open_piece"] == shown["pieces"][2]["id"]
-        assert "2 outlines found" in shown["last_change"]
+        assert "2 outlines captured" in shown["last_change"]
         first = api.do(job.pk, "open_piece", piece=1)["shape"]
         assert float(first["width"]) == pytest.approx(160, abs=3)
         assert (first["photo"], first["found"]) == (photo["id"], 0)

@@ -10,6 +10,7 @@ import pytest
 from ninja import Schema
 
 from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
 from ypsicline.server.api.streamed import in_lines
 
 
@@ -33,7 +34,7 @@ def test_each_step_is_a_line_of_its_own() -> None:
 
 def test_what_is_refused_at_once_is_refused_as_anywhere_else() -> None:
     def work(_tell: Told) -> None:
-        raise Refused("It touches itself.", "outline")
+        raise Refused(message("pad_touches_itself"), "outline")
 
     with pytest.raises(Refused, match="touches itself"):
         in_lines(work)

@@ -17,7 +17,7 @@ export type Photo = Schemas['PhotoView']
 export type Shape = Schemas['ShapeView']
 /** What a maker does to a job, as a value. */
 export type Change = Schemas['Change']
-export type StationKey = Schemas['Station']['key']
+export type StationKey = Schemas['StationView']['key']
 
 /** What the server said when it refused: a sentence for the maker. */
 export class Refusal extends Error {

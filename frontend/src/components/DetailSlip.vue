@@ -64,8 +64,8 @@ const hang = () => state.do({ kind: 'set_drop', panel: props.panel.id, ...drop }
 function pointed(on: { x: number; y: number }) {
   if (!open.value?.form.placed) return
   const at = asSet(on, props.panel.as_set)
-  values.at_0 = `${at.x.toFixed(1)} mm`
-  values.at_1 = `${at.y.toFixed(1)} mm`
+  values.at_0 = state.typed(at.x)
+  values.at_1 = state.typed(at.y)
   values.from_0 = values.from_1 = ''
 }
 defineExpose({ pointed })
@@ -112,8 +112,8 @@ defineExpose({ pointed })
         </template>
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{
-            !open.id ? 'Put it on' : 'Change it'
-          }}</v-btn><v-btn @click="close">Leave it</v-btn>
+            !open.id ? 'Add' : 'Save'
+          }}</v-btn><v-btn @click="close">Cancel</v-btn>
         </div>
       </form>
       <details v-if="open.form.kind === 'dart' && open.id">
@@ -147,7 +147,7 @@ defineExpose({ pointed })
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
       <div v-for="f in panel.features" :key="f.id" class="asked">
         <button class="words" @click="begin(formOf(f.kind), f.id, f.values)">{{ f.words }}</button>
-        <v-btn size="small" height="40" :aria-label="`Take off: ${f.words}`" @click="remove(f.id)">Take off</v-btn>
+        <v-btn size="small" height="40" :aria-label="`Remove: ${f.words}`" @click="remove(f.id)">Remove</v-btn>
       </div>
       <div class="row">
         <v-btn v-for="f in FEATURE_FORMS" :key="f.kind" @click="begin(f)">{{ f.title }}</v-btn>

@@ -40,8 +40,8 @@ const keep = () => state.do({ kind: 'set_fit', panel: props.panel.id, ...values 
       ></label
     >
     <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">
-      {{ cloth.name }} shrinks by {{ ((cloth.warp_shrinks ?? 0) * 100).toFixed(1) }} % along and
-      {{ ((cloth.weft_shrinks ?? 0) * 100).toFixed(1) }} % across the grain; it is drawn larger by that.
+      {{ cloth.name }} shrinks by {{ cloth.warp_shrinks || '0' }} % along and {{ cloth.weft_shrinks || '0' }} % across the grain; it is
+      drawn larger by that.
     </p>
     <p v-if="cloth?.prewashed" class="said">{{ cloth.name }} is washed before it is cut, so nothing is added for shrinking.</p>
     <template v-if="sum.length">

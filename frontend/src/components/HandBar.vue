@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useShapeBench } from '../state/keys'
+import { useOpenJob, useShapeBench } from '../state/keys'
 
 /** What a hand is doing on the photo, and how it is taken or left. */
+const state = useOpenJob()
 const { hand, table } = useShapeBench()
 const { mode, brush, width, strokes, points, closed, way, busy } = hand
 const SIZES = [3, 8, 20] as const
@@ -13,7 +14,7 @@ const words = computed(() => {
     return table.shape.value
       ? 'Point on the outline where it is still right, then along the true edge, and back onto the outline.'
       : 'Point at places along the edge, all the way round.'
-  return 'Go on along the edge, or take it.'
+  return 'Go on along the edge, or use it.'
 })
 </script>
 
@@ -35,7 +36,7 @@ const words = computed(() => {
             type="button"
             :class="{ on: width === s }"
             :aria-pressed="width === s"
-            :aria-label="`${s} mm`"
+            :aria-label="`${state.typed(s)} ${state.job.value?.unit}`"
             @click="width = s"
           >
             <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
@@ -46,7 +47,7 @@ const words = computed(() => {
       </template>
       <v-btn v-else-if="points.length > 2 && !closed" @click="hand.close">Round to the start</v-btn>
       <v-btn :disabled="!(strokes.length || points.length)" @click="hand.back">{{
-        mode === 'paint' ? 'Last stroke off' : 'Last point off'
+        mode === 'paint' ? 'Undo the last stroke' : 'Undo the last point'
       }}</v-btn>
       <v-btn
         color="primary"
@@ -54,7 +55,7 @@ const words = computed(() => {
         :loading="busy"
         :disabled="mode === 'paint' ? !strokes.length : !way.length"
         @click="hand.take"
-        >{{ mode === 'paint' ? 'Mend it' : 'Take this edge' }}</v-btn
+        >{{ mode === 'paint' ? 'Mend it' : 'Use this edge' }}</v-btn
       >
       <v-btn variant="text" @click="hand.stop">Done</v-btn>
     </div>

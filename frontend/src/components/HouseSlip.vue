@@ -38,26 +38,25 @@ const typed = reactive<Record<string, string>>({})
 watch(
   rules,
   (r) => {
-    for (const key of Object.keys(RULES)) typed[key] = `${(r as Record<string, number> | undefined)?.[key] ?? ''} mm`
+    for (const key of Object.keys(RULES)) typed[key] = r?.[key] ?? ''
   },
   { immediate: true },
 )
 function pick(name: string) {
   const found = cloths.value.find((c) => c.name === name)
-  const percent = (share: number | undefined) => (share ? String(Math.round(share * 10000) / 100) : '')
   Object.assign(cloth, {
     name,
-    thickness: found ? `${found.thickness_mm} mm` : '',
-    warp_shrinks: percent(found?.warp_shrinks),
-    weft_shrinks: percent(found?.weft_shrinks),
-    warp_stretches: percent(found?.warp_stretches),
-    weft_stretches: percent(found?.weft_stretches),
+    thickness: found?.thickness ?? '',
+    warp_shrinks: found?.warp_shrinks ?? '',
+    weft_shrinks: found?.weft_shrinks ?? '',
+    warp_stretches: found?.warp_stretches ?? '',
+    weft_stretches: found?.weft_stretches ?? '',
     prewashed: found?.prewashed ?? false,
     own_rules: !!found?.rules,
   })
 }
 const keepRule = (key: string) => state.do({ kind: 'set_house_rule', rule: key, length: typed[key] ?? '', cloth: of.value })
-const keepCloth = () => state.do({ kind: 'set_cloth', ...cloth, thickness: cloth.thickness || '0.5 mm' })
+const keepCloth = () => state.do({ kind: 'set_cloth', ...cloth, thickness: cloth.thickness || state.typed(0.5) })
 async function keepForHouse() {
   if (await state.send(() => ask('post', '/api/jobs/{job_id}/house/keep', { params: { path: state.path }, headers: state.headers() })))
     say('New jobs start with these rules and cloths.')
@@ -92,7 +91,9 @@ async function keepForHouse() {
     </div>
     <form class="part" @submit.prevent="keepCloth">
       <label class="asked"><span>cloth</span><input class="typed middling" v-model="cloth.name" maxlength="40" /></label>
-      <label class="asked"><span>thick</span><input class="typed middling" v-model="cloth.thickness" placeholder="0.5 mm" /></label>
+      <label class="asked"
+        ><span>thick</span><input class="typed middling" v-model="cloth.thickness" :placeholder="state.typed(0.5)"
+      /></label>
       <label class="asked"
         ><span>shrinks along, %</span><input class="typed middling" v-model="cloth.warp_shrinks" inputmode="decimal"
       /></label>
@@ -107,7 +108,7 @@ async function keepForHouse() {
       /></label>
       <label class="asked"><span>washed before it is cut</span><input v-model="cloth.prewashed" type="checkbox" /></label>
       <label class="asked"><span>has rules of its own</span><input v-model="cloth.own_rules" type="checkbox" /></label>
-      <v-btn type="submit" :disabled="!cloth.name.trim()">Keep the cloth</v-btn>
+      <v-btn type="submit" :disabled="!cloth.name.trim()">Save the cloth</v-btn>
     </form>
     <v-btn @click="keepForHouse">Let new jobs start with these</v-btn>
   </div>

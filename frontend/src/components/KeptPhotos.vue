@@ -69,8 +69,8 @@ async function drop(photo: Kept) {
       >
         <img :src="`/api/kept-photos/${p.id}/preview.jpg`" alt="" />
       </button>
-      <v-btn :prepend-icon="mdiImagePlusOutline" @click="input?.click()">Keep photos</v-btn>
-      <input ref="input" type="file" hidden multiple accept="image/*,.heic,.heif" aria-label="Photos to keep" @change="send" />
+      <v-btn :prepend-icon="mdiImagePlusOutline" @click="input?.click()">Add photos</v-btn>
+      <input ref="input" type="file" hidden multiple accept="image/*,.heic,.heif" aria-label="Photos to add" @change="send" />
     </div>
     <div v-if="open" class="open">
       <div class="photo" @click="mark">
@@ -100,13 +100,13 @@ async function drop(photo: Kept) {
             :aria-label="`Part ${k + 1} is`"
             placeholder="what it is"
             @change="name(open, k, ($event.target as HTMLInputElement).value)"
-          /><button type="button" :aria-label="`Take part ${k + 1} off`" @click="unmark(open, k)">✕</button></label
+          /><button type="button" :aria-label="`Remove part ${k + 1}`" @click="unmark(open, k)">✕</button></label
         >
         <label
           >note
           <input class="typed" :value="open.note" maxlength="400" @change="keep(open, { note: ($event.target as HTMLInputElement).value })"
         /></label>
-        <v-btn size="small" color="error" @click="drop(open)">Take the photo away</v-btn>
+        <v-btn size="small" color="error" @click="drop(open)">Remove the photo</v-btn>
       </div>
     </div>
   </fieldset>

@@ -49,7 +49,7 @@ async function draw() {
 </script>
 
 <template>
-  <form aria-label="Measure it in" @submit.prevent="draw">
+  <form aria-label="Enter measurements" @submit.prevent="draw">
     <p class="soft small">Can’t it be photographed? Type what your tape says, in {{ job?.unit }} unless you write the unit.</p>
     <div class="row" role="group" aria-label="What kind of outline">
       <v-btn v-for="(words, k) in kinds" :key="k" size="small" :class="{ on: kind === k }" :aria-pressed="kind === k" @click="kind = k">{{

@@ -119,9 +119,9 @@ async function measure() {
       <div class="row">
         <v-btn v-if="tapped" type="submit" color="primary" variant="flat">Measure it</v-btn>
         <v-btn v-else-if="named" type="submit" color="primary" variant="flat">{{
-          named === 1 ? 'Take this piece' : `Take these ${named}`
+          named === 1 ? 'Use this piece' : `Use these ${named}`
         }}</v-btn>
-        <v-btn v-if="tapped" @click="back">Take the last one back</v-btn>
+        <v-btn v-if="tapped" @click="back">Undo the last one</v-btn>
         <v-btn variant="text" @click="emit('leave')">Not now</v-btn>
       </div>
     </form>

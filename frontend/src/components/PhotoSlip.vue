@@ -81,8 +81,8 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <ul v-if="job?.sheet_distances.length" class="taped">
         <li v-for="d in job.sheet_distances" :key="d.first + d.second">
           {{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }}
-          <button :aria-label="`Take ${d.first} to ${d.second} off`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">
-            take off
+          <button :aria-label="`Remove ${d.first} to ${d.second}`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">
+            remove
           </button>
         </li>
       </ul>
@@ -90,7 +90,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
         <input v-model="tape.first" class="typed" aria-label="From sheet" placeholder="A4-01" />
         <input v-model="tape.second" class="typed" aria-label="To sheet" placeholder="A4-02" />
         <input v-model="tape.tape" class="typed" aria-label="Tape between them" placeholder="tape" inputmode="decimal" />
-        <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Keep</v-btn>
+        <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Save</v-btn>
       </form>
       <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again"
         >Measure again by it</v-btn
@@ -98,14 +98,22 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
     </details>
     <details>
       <summary>Did the sheets print true?</summary>
-      <p class="soft small">Measure the 100 mm marks on a sheet with a steel rule. The next photo is measured by what you type.</p>
+      <p class="soft small">
+        Measure the {{ job?.test_mark }} marks on a sheet with a steel rule. The next photo is measured by what you type.
+      </p>
       <p v-if="scaled" class="small">
-        Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} mm`).join(' across, ') }} up.
+        Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} %`).join(' across, ') }} up.
       </p>
       <form class="row" @submit.prevent="keepScale">
-        <input class="typed" v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
-        <input class="typed" v-model="up" aria-label="100 mm mark up measures" placeholder="up" inputmode="decimal" />
-        <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
+        <input
+          class="typed"
+          v-model="across"
+          :aria-label="`${job?.test_mark} mark across measures`"
+          placeholder="across"
+          inputmode="decimal"
+        />
+        <input class="typed" v-model="up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" inputmode="decimal" />
+        <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
       </form>
     </details>
   </section>

@@ -9,7 +9,8 @@ import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
 
 /** What can be done with what is chosen on the outline, and with all of it. */
-const { job } = useOpenJob()
+const state = useOpenJob()
+const { job } = state
 const { work, table } = useShapeBench()
 const { shape, chosen, asking, folding, edge, corner, wanted } = table
 const tolerance = ref('')
@@ -21,7 +22,7 @@ watch(
 )
 const letterOf = (k: number | undefined) => (k === undefined ? '' : (shape.value?.rings[0]?.joints[k]?.letter ?? ''))
 const outer = computed(() => chosen.value?.ring === 0)
-const KINDS = { line: 'Straighten', arc: 'Arc', curve: 'Curve', auto: 'As it fits' } as const
+const KINDS = { line: 'Straighten', arc: 'Arc', curve: 'Curve', auto: 'Best fit' } as const
 const PARTS = { 2: 'Halves', 4: 'Quarters', 8: 'Eighths', 0: 'No marks' } as const
 
 async function setTolerance() {
@@ -32,7 +33,7 @@ let trying = 0
 async function tryOut(e: Event) {
   const mine = ++trying
   const mm = toTolerance(Number((e.target as HTMLInputElement).value))
-  tolerance.value = job.value?.unit === 'mm' ? `${mm}` : `${mm} mm`
+  tolerance.value = state.typed(mm)
   try {
     const rings = await work.tryTolerance(mm)
     if (mine === trying) table.tried.value = rings
@@ -65,7 +66,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
         <v-btn color="primary" variant="flat" @click="fold('average')">Both, averaged</v-btn>
         <v-btn @click="fold('left')">The left half</v-btn>
         <v-btn @click="fold('right')">The right half</v-btn>
-        <v-btn variant="text" @click="folding = null">Don’t fold</v-btn>
+        <v-btn variant="text" @click="folding = null">Cancel</v-btn>
       </div>
       <p class="soft small">Left and right as seen from {{ letterOf(folding[0]) }} towards {{ letterOf(folding[1]) }}.</p>
     </template>
@@ -74,7 +75,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
         <h2>Edge {{ edge.name }}</h2>
         <span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span>
       </div>
-      <p>{{ edge.length }} {{ job.unit }} long; the trace strays from it by {{ edge.strays }} at most.</p>
+      <p>{{ edge.length }} {{ job.unit }} long; it fits the trace to within {{ edge.strays }}.</p>
       <div class="row" role="group" aria-label="What this edge is">
         <v-btn
           v-for="(words, kind) in KINDS"
@@ -140,7 +141,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
     </form>
     <div>
       <label class="line"
-        >edges stray from the trace by up to <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" />
+        >edges fit the trace to within <input v-model="tolerance" class="typed" inputmode="decimal" @change="setTolerance" />
         {{ job.unit }}</label
       >
       <input
@@ -160,7 +161,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
       <label class="line"
         >this piece is called
         <input class="typed name" :value="job.pieces.find((p) => p.id === job?.open_piece)?.name" maxlength="80" @change="rename" /></label
-      ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Take it away</v-btn>
+      ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Remove it</v-btn>
     </div>
   </template>
 </template>

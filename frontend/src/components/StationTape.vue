@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas, StationKey } from '../api/client'
 
-const props = defineProps<{ stations: Schemas['Station'][]; current: StationKey; job: number }>()
+const props = defineProps<{ stations: Schemas['StationView'][]; current: StationKey; job: number }>()
 const filled = computed(() => {
   const firstOpen = props.stations.findIndex((s) => s.share < 1)
   const whole = firstOpen < 0 ? props.stations.length : firstOpen

@@ -27,7 +27,7 @@ const remove = (measure: string) => state.do({ kind: 'remove_measure', measure }
           <th>outline</th>
           <th>tape</th>
           <th>apart</th>
-          <th><span class="visually-hidden">take off</span></th>
+          <th><span class="visually-hidden">remove</span></th>
         </tr>
       </thead>
       <tbody>
@@ -45,7 +45,7 @@ const remove = (measure: string) => state.do({ kind: 'remove_measure', measure }
           </td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
           <td>
-            <button :aria-label="`Take ${t.name} off the list`" @click="remove(t.id)">
+            <button :aria-label="`Remove ${t.name} from the list`" @click="remove(t.id)">
               <svg viewBox="0 0 24 24" width="18" height="18" aria-hidden="true"><path :d="mdiClose" fill="currentColor" /></svg>
             </button>
           </td>

@@ -1,5 +1,6 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
+import { asTyped } from '../logic/lengths'
 import { wholeJob } from '../logic/whole'
 import { sayWrong } from './notice'
 
@@ -18,6 +19,9 @@ export function useJob(id: number) {
   const path = { job_id: id }
   const headers = () => ({ 'X-Revision': String(job.value?.revision ?? '') })
   const measuring = computed(() => job.value?.photos.find((p) => p.status === 'waiting' || p.status === 'working') ?? null)
+
+  /** A length in mm as it could be typed in the job's unit. */
+  const typed = (mm: number) => asTyped(job.value?.unit ?? 'mm', mm)
 
   async function load() {
     job.value = wholeJob(await ask('get', '/api/jobs/{job_id}', { params: { path } }), null)
@@ -149,6 +153,7 @@ export function useJob(id: number) {
     measuring,
     path,
     headers,
+    typed,
     load,
     do: make,
     send,

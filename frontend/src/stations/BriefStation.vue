@@ -178,7 +178,7 @@ function change() {
         :to="{ name: 'job', params: { id: job.id, station: job.next_step.station } }"
         >Go there</v-btn
       >
-      <p v-if="dirty" class="soft small">Kept as soon as you leave the field.</p>
+      <p v-if="dirty" class="soft small">Saved as soon as you leave the field.</p>
     </PinnedSlip>
   </div>
 </template>

@@ -264,7 +264,7 @@ useEventListener(
           </form>
         </template>
         <template v-else>
-          <h2>Draft wants an outline first.</h2>
+          <h2>Draft needs an outline first.</h2>
           <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'shape' } }">Photograph the piece</v-btn>
         </template>
         <p class="soft">Or read one that is drawn already:</p>

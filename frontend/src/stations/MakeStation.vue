@@ -78,15 +78,27 @@ function keepPaper(value: string) {
       <template v-if="ready">
         <p v-if="bare" class="said stop">
           {{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with.
-          <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Give it at Draft</router-link>.
+          <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Add it at Draft</router-link>.
         </p>
         <p v-for="f in stops" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
         <h2>Did it print true?</h2>
-        <p class="soft">Measure the two 100 mm marks on the first page with a steel rule.</p>
+        <p class="soft">Measure the two {{ job.test_mark }} marks on the first page with a steel rule.</p>
         <form class="row" @submit.prevent="keepScale">
-          <input class="typed" v-model="across" aria-label="100 mm mark across measures" placeholder="across" inputmode="decimal" />
-          <input class="typed" v-model="up" aria-label="100 mm mark up the page measures" placeholder="up" inputmode="decimal" />
-          <v-btn type="submit" :disabled="!across || !up">Keep</v-btn>
+          <input
+            class="typed"
+            v-model="across"
+            :aria-label="`${job.test_mark} mark across measures`"
+            placeholder="across"
+            inputmode="decimal"
+          />
+          <input
+            class="typed"
+            v-model="up"
+            :aria-label="`${job.test_mark} mark up the page measures`"
+            placeholder="up"
+            inputmode="decimal"
+          />
+          <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
         </form>
         <template v-if="scaled">
           <p class="said">

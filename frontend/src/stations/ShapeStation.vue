@@ -195,7 +195,7 @@ function dropped(e: DragEvent) {
       <PhotoSlip />
       <div v-if="latest?.status === 'choose' && left === latest.id" class="row"><v-btn @click="left = null">Choose its pieces</v-btn></div>
       <details :open="!shape || undefined">
-        <summary>{{ shape ? 'Measure it in instead' : 'Or measure it in' }}</summary>
+        <summary>{{ shape ? 'Enter measurements instead' : 'Or enter measurements' }}</summary>
         <MeasureIn />
       </details>
       <div v-if="shape || job.photos.length" class="row">

@@ -71,7 +71,7 @@ onScopeDispose(() => window.clearTimeout(timer))
             <p v-else-if="c.sentence" class="said stop" role="alert">{{ c.sentence }}</p>
             <p v-else role="status">Being worked out …</p>
           </div>
-          <v-btn @click="forget(c.id)">Forget it</v-btn>
+          <v-btn @click="forget(c.id)">Remove</v-btn>
         </article>
       </section>
       <aside class="paper-sheet">

@@ -28,8 +28,8 @@ const KEYS: [string, string][] = [
         <p>
           Four are enough for most pieces: <a href="/api/sheets.pdf?paper=a4&count=4">A4</a>,
           <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a>, <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>; for large work
-          <a href="/api/sheets.pdf?paper=a4&count=12">all twelve</a>. Print at 100 %, matt paper, then measure the 100 mm marks with a steel
-          rule. If they are off, type at Shape what they measure.
+          <a href="/api/sheets.pdf?paper=a4&count=12">all twelve</a>. Print at 100 %, matt paper, then measure the 100 mm or the 4 in marks
+          with a steel rule. If they are off, type at Shape what they measure.
         </p>
       </li>
       <li>
@@ -48,8 +48,8 @@ const KEYS: [string, string][] = [
           A scan needs no sheets: type its dots per inch; tiles that overlap by a hand’s breadth are joined.
         </p>
         <p>
-          What can’t be photographed is measured in: four sides and a diagonal, a rectangle, a girth, offsets from a base line, a worn cover
-          on and off its frame, or touches of a digitising tablet.
+          What can’t be photographed is entered by its measurements: four sides and a diagonal, a rectangle, a girth, offsets from a base
+          line, a worn cover on and off its frame, or touches of a digitising tablet.
         </p>
         <p>
           An old cover cut open along its seams: lay all its pieces flat in one photo, point at each and name it. What was captured is where

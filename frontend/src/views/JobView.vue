@@ -62,7 +62,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <h1>{{ job.name }}</h1>
       <span class="soft whose">{{ [job.for_whom, `ticket ${job.ticket}`].filter(Boolean).join(' · ') }}</span>
       <span class="gap" />
-      <span class="soft small kept" role="status">{{ busy ? 'keeping …' : `Kept ${kept}` }}</span>
+      <span class="soft small kept" role="status">{{ busy ? 'saving …' : `Saved ${kept}` }}</span>
       <v-btn :disabled="!job.can_undo" :title="job.can_undo ? `Undo: ${job.last_change} (Ctrl Z)` : 'Nothing to undo'" @click="state.undo()"
         >Undo</v-btn
       >

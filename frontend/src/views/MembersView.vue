@@ -74,7 +74,7 @@ onMounted(() => {
           <div v-if="!m.is_owner" class="acts">
             <v-btn v-if="workshop.is_yours" size="small" @click="asked = { member: m, what: 'hand over' }">Make owner</v-btn>
             <v-btn v-if="workshop.is_yours || m.is_you" size="small" @click="asked = { member: m, what: 'remove' }">{{
-              m.is_you ? 'Leave the workshop' : 'Take off'
+              m.is_you ? 'Leave the workshop' : 'Remove'
             }}</v-btn>
           </div>
         </article>
@@ -94,7 +94,7 @@ onMounted(() => {
         </div>
         <p v-if="workshop.invitations">
           {{ workshop.invitations === 1 ? 'One invitation is' : `${workshop.invitations} invitations are` }} open.
-          <v-btn size="small" @click="takeBack">Take back</v-btn>
+          <v-btn size="small" @click="takeBack">Withdraw</v-btn>
         </p>
       </aside>
     </div>
@@ -107,13 +107,13 @@ onMounted(() => {
             ? `Make ${asked.member.name} the owner?`
             : asked.member.is_you
               ? 'Leave the workshop?'
-              : `Take ${asked.member.name} off?`
+              : `Remove ${asked.member.name}?`
         "
       >
         <p class="mb-6">
           {{
             asked.what === 'hand over'
-              ? 'You stay a member; only they can then invite people and take them off.'
+              ? 'You stay a member; only they can then invite people and remove them.'
               : 'The jobs stay. To come back takes an invitation.'
           }}
         </p>

@@ -90,7 +90,7 @@ onScopeDispose(() => window.clearTimeout(timer))
       <section v-if="taken.length" aria-label="Photos to send">
         <ul class="looks">
           <li v-for="(l, k) in looks" :key="l">
-            <img :src="l" :alt="`Photo ${k + 1}`" /><v-btn size="small" @click="drop(k)">Leave out</v-btn>
+            <img :src="l" :alt="`Photo ${k + 1}`" /><v-btn size="small" @click="drop(k)">Remove</v-btn>
           </li>
         </ul>
         <p v-if="taken.length > 1" class="soft">

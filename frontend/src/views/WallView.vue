@@ -165,7 +165,7 @@ async function readBundle(event: Event) {
           file first if it may be wanted again.
         </p>
         <div class="row">
-          <v-btn @click="deleting = null">Leave it</v-btn
+          <v-btn @click="deleting = null">Cancel</v-btn
           ><v-btn color="error" variant="flat" @click="act(deleting, 'delete')">Delete it</v-btn>
         </div>
       </v-card>
@@ -183,7 +183,7 @@ async function readBundle(event: Event) {
           />
           <v-select v-model="unit" :items="units" label="Measured in" class="mb-6" />
           <div class="row">
-            <v-btn @click="taking = false">Leave it</v-btn
+            <v-btn @click="taking = false">Cancel</v-btn
             ><v-btn type="submit" color="primary" variant="flat" :disabled="!name.trim()">Hang the ticket</v-btn>
           </div>
         </form>

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.geometry.edges import place_at_length
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import OnEdge
-from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Say
+from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run, cut_run
@@ -36,8 +36,8 @@ class Loop(Feature):
     def anchor(self) -> OnEdge:
         return OnEdge(self.edge, self.along)
 
-    def words(self, edges: Mapping[str, str], say: Say) -> str:
-        return f"loop of {say(self.wide)} on {edges.get(self.edge, '?')}"
+    def words(self, edges: Mapping[str, str]) -> Message:
+        return message("loop_drawn", wide_mm=self.wide, edge=edges.get(self.edge, "?"))
 
     def carried(self, by: Carrying) -> Iterable[Loop]:
         on, low, _ = by.edges.span(self.edge, self.along, self.along, "loop")

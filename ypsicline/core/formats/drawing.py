@@ -146,7 +146,9 @@ def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
 
 def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
     """A run as a stroke (dashed where it is folded or sewn, not cut), a point as a small cross, and their words."""
-    words = [w for w in in_words(mark.lines, unit) if w] or [said(MARK_NAMES[mark.kind])] * (mark.kind in _NAMED)
+    words = [w for w in in_words(mark.lines, unit) if w]
+    if not words and mark.kind in _NAMED:
+        words = [said(MARK_NAMES[mark.kind])]
     size = max(mark.size_mm, 2.0)
     if len(mark.points) == 1:
         x, y = mark.points[0]

@@ -112,13 +112,13 @@ def is_written(job: Job) -> bool:
     return bool(job.ticket_front.get("version") == _VERSION)
 
 
-def ticket_view(job: Job, photo_status: str | None, back_to: str | None) -> TicketView:
-    """The ticket as it hangs; a photo that asks for something comes first while there is no outline."""
+def ticket_view(job: Job, photo_status: str | None, back_to: Any) -> TicketView:
+    """The ticket as it hangs, `back_to` the words, as stored, of the state that can be read; a photo that asks for something comes first while there is no outline."""
     if job.unreadable_at == job.position:
         step = step_view(NextStep(message("state_cant_be_read"), "brief", "stop"))
         return TicketView(
             job.pk, job.ticket, job.name or said(message("job_by_ticket", ticket=job.ticket)), "", job.due, "", _BARE_BOX, 0.0, "", step,
-            unreadable_at=job.position, back_to=back_to,
+            unreadable_at=job.position, back_to=said(from_json(back_to)) if back_to else None,
         )  # fmt: skip
     if not is_written(job):
         step = step_view(NextStep(message("next_open"), "brief", "look"))

@@ -12,7 +12,6 @@ import pydantic.dataclasses
 
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
-from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
@@ -31,6 +30,7 @@ from ypsicline.core.typed_lengths import parse_length
 from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.drawn import box_of, polyline
+from ypsicline.server.jobs.house_view import HouseView, house_view
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.panel_view import PanelView, draft_of, panel_view
 from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
@@ -196,7 +196,7 @@ class JobView:
     next_step: NextStepView
     shape: ShapeView | SameAs | None
     panels: list[PanelView | SameAs]
-    house: House
+    house: HouseView
     photos: list[PhotoView]
     print_scale: tuple[float, float]
     sheet_scale: tuple[float, float]
@@ -235,7 +235,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
             since.panels if since and (since.unit, since.house) == (document.unit, document.house) else (),
             lambda p: panel_view(p, document.unit, document.house),
         ),
-        house=document.house,
+        house=house_view(document.house, document.unit),
         photos=[
             photo_view(p, document.unit)
             for p in job.photos.filter(leader=None).order_by("pk").prefetch_related("followers")

@@ -279,7 +279,7 @@ def _marks(foot1: Point, apex: Point, foot2: Point, dart: Dart) -> tuple[Mark, .
     if dart.bow:
         arcs = [SeamEdge("arc", (p, _bowed(p, q, dart.bow), q)) for p, q in (leg1, leg2)]
         leg1, leg2 = ([(float(x), float(y)) for x, y in flatten(as_curve(e), 0.05)] for e in arcs)
-    folded = {"left": message("fold_to_the_left"), "right": message("fold_to_the_right")}
+    folded = {"start": message("fold_to_the_start"), "end": message("fold_to_the_end")}
     words = message("cut_out") if dart.cut else folded[dart.towards]
     return (
         Mark("dart", (*leg1, *leg2[1:]), (words,), 3.0),

@@ -111,8 +111,8 @@ WORDS: dict[str, str] = {
     "fit_shrunk": "shrinkage: ÷ (1 − {warp:g}) along the grain, ÷ (1 − {weft:g}) across it",
     "fit_stretched": "stretch used: ÷ (1 + {warp:g}) along the grain, ÷ (1 + {weft:g}) across it",
     "fit_width_and_height": "ease {across_mm:+0g} across, {up_mm:+0g} up, half a side = {width_mm:0} × {height_mm:0}",
-    "fold_to_the_left": "fold to the left",
-    "fold_to_the_right": "fold to the right",
+    "fold_to_the_end": "fold to the end",
+    "fold_to_the_start": "fold to the start",
     "fold_under": "fold {under_mm:0g} under",
     "fold_with_allowance": (
         "Edge “{edge}” is on the fold yet carries {allowance_mm}; such an edge is cut on the seam line."

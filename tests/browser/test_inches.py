@@ -1,0 +1,120 @@
+"""Every view of a job in inches, looked over for other units: what is read, typed in fields, and told to a screen reader."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests import shapes
+from tests.core.test_carried import FULL
+from ypsicline.core.changes.pieces import AddMeasure, TakeStep
+from ypsicline.core.drafting.house import Cloth, House
+from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.pattern.features.layer import Layer
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.steps import Find, Smooth
+from ypsicline.core.trueing.shape import true_up
+from ypsicline.server.jobs import history
+from ypsicline.server.jobs.models import Workshop
+
+FILES_IN_MM = re.compile(r"(SVG|DXF), in mm")
+READ_ALL = """() => {
+  const texts = [document.body.innerText]
+  for (const e of document.body.querySelectorAll('*')) {
+    for (const name of ['aria-label', 'title', 'placeholder', 'aria-description']) texts.push(e.getAttribute(name) ?? '')
+    if ('value' in e && e.checkVisibility()) texts.push(String(e.value))
+    if (e.tagName === 'text') texts.push(e.textContent)
+  }
+  return texts
+}"""
+
+
+def in_another_unit(page: Page) -> list[str]:
+    lines = {line for text in page.evaluate(READ_ALL) for line in text.splitlines()}
+    return [line for line in lines if re.search(r"\bmm\b|\bcm\b|millimet|centimet", FILES_IN_MM.sub("", line))]
+
+
+@pytest.fixture()
+def inches(workshop_page: Page) -> Page:
+    """A job that was begun in millimetres, with a step of each kind that says a length, and is in inches now."""
+    square = [(float(x), float(y)) for x, y in ((0, 0), (300, 0), (300, 200), (0, 200))]
+    lining = Layer("lining", "lining", grown=-1.5, allowance=12, cut_larger=6)
+    full = replace(FULL, features=(*FULL.features, lining), fit=Fit(clearance=6, girth=20, over=3))
+    tight = replace(shapes.circle(90, allowance=40)[0], finish="hem")
+    shirred = replace(FULL, name="wide", seam_line=(tight, *shapes.circle(90)[1:]), features=())
+    house = House(cloths=(Cloth("canvas", 0.8, warp_shrinks=0.02),))
+    job = JobDocument("Wheel cover", brief=Brief("the wheel", looseness="6"), panels=(full, shirred), house=house)
+    job = job.captured(true_up(square, error_mm=0.4))
+    workshop = Workshop.objects.get()
+    row = history.take_in(workshop, job, None)
+    for change in (TakeStep(Smooth(0.5)), TakeStep(Find(0.3)), AddMeasure(edge=0), AddMeasure(between=(0, 2))):
+        history.change(row.pk, change, None)
+    row.refresh_from_db()
+    page = workshop_page
+    page.goto(f"{page.url.rstrip('/')}/jobs/{row.pk}/shape")
+    unit = page.get_by_role("button", name=re.compile("^Shown in"))
+    expect(page.get_by_text("Smoothed by up to 0.5 mm")).to_be_attached()
+    assert len(in_another_unit(page)) > 5
+    for shown in ("cm", "in"):
+        unit.click()
+        expect(unit).to_have_text(shown)
+    return page
+
+
+@pytest.mark.parametrize("station", ["brief", "shape", "draft", "make"])
+def test_a_job_in_inches_shows_no_other_unit(inches: Page, station: str) -> None:
+    page = inches
+    page.get_by_role("link", name=re.compile(station.title())).click()
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    shown = {"as it opens": in_another_unit(page)}
+    opened = {"shape": _at_shape, "draft": _at_draft}.get(station)
+    for what in opened(page) if opened else ():
+        shown[what] = in_another_unit(page)
+    assert {k: v for k, v in shown.items() if v} == {}
+    assert len(shown) > {"shape": 3, "draft": 15}.get(station, 0)
+
+
+def _at_shape(page: Page):  # type: ignore[no-untyped-def]
+    for name in ("Corner A", "Corner B"):
+        page.get_by_role("button", name=name, exact=True).first.focus()
+        page.keyboard.press("Enter")
+        yield name
+    page.keyboard.press("Escape")
+    for summary in page.locator("summary").all():
+        if summary.is_visible():
+            summary.click()
+            yield f"opened {summary.inner_text()}"
+    slider = page.get_by_label("Try a tolerance")
+    slider.focus()
+    slider.press("ArrowRight")
+    page.wait_for_timeout(300)
+    yield "a tolerance tried"
+
+
+def _at_draft(page: Page):  # type: ignore[no-untyped-def]
+    for name in ("full", "wide"):
+        page.get_by_role("button", name=name, exact=True).click()
+        for look in ("as sewn", "folded", "as cut"):
+            page.get_by_role("button", name=look, exact=True).click()
+            yield f"{name} {look}"
+        for tab in ("Label", "Ease", "Pad", "House", "Details"):
+            page.get_by_role("button", name=tab, exact=True).click()
+            yield f"{name} {tab}"
+            for summary in page.locator("summary").all():
+                if summary.is_visible():
+                    summary.click()
+            yield f"{name} {tab}, opened"
+        features = page.locator("button.words")
+        for k in range(features.count()):
+            features.nth(k).click()
+            yield f"{name} feature {k}"
+            page.get_by_role("button", name="Cancel", exact=True).click()
+        page.get_by_role("button", name="Label", exact=True).click()
+        page.locator("body").press("ArrowRight")
+        yield f"{name}, an edge"
+        page.get_by_role("button", name="All edges", exact=True).click()
+        yield f"{name}, all edges"
+        page.get_by_role("button", name="Back to the table").click()
