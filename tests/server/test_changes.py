@@ -243,7 +243,7 @@ class TestPhotos:
             )
 
         once, twice, without_task = stuck(1), stuck(2), stuck(0, "waiting")
-        assert photos.resume_unfinished() == 1
+        assert photos.WORK.resume(at_start=True) == 1
         without_task.refresh_from_db()
         assert without_task.status == "done"
         once.refresh_from_db()

@@ -19,7 +19,7 @@ from tests.core.test_by_hand import DPI, scanned
 from tests.server.conftest import Api
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.server.jobs import tablet
-from ypsicline.server.jobs.cameras import give_up_unfinished, profile_of
+from ypsicline.server.jobs.cameras import WORK, profile_of
 from ypsicline.server.jobs.models import Camera, Job, KeptPhoto, PhoneLink, Photo, Revision, Workshop
 from ypsicline.standins.camera import Piece, take_photo
 from ypsicline.standins.tablet import kidney, lines_of, send
@@ -307,12 +307,12 @@ class TestCameras:
         assert api.client.post("/api/cameras", {"photo": [SimpleUploadedFile("a.jpg", b"nothing")]}).status_code == 422
 
     def test_a_calibration_that_was_broken_off_is_given_up_with_a_reason(self, api: Api, workshop: Workshop) -> None:
-        Camera.objects.create(workshop=workshop, status=Photo.Status.WORKING, files=[])
-        give_up_unfinished()
+        Camera.objects.create(workshop=workshop, status=Camera.Status.WORKING, tries=2, files=[])
+        WORK.resume()
         (camera,) = api.good("GET", "cameras")
         assert (camera["status"], camera["sentence"]) == (
             "failed",
-            "Calibrating was broken off; send the photos again.",
+            "Calibrating was broken off twice; send the photos again.",
         )
 
     def test_a_sheet_can_be_shown_on_a_screen(self, api: Api) -> None:

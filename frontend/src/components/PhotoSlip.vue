@@ -59,6 +59,9 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <h3>{{ latest.name }}{{ latest.together.length > 1 ? ` and ${latest.together.length - 1} more` : '' }}</h3>
       <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
       <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
+      <p v-else-if="latest.status === 'stopped'" class="row">
+        <span class="said look">{{ latest.sentence }}</span> <v-btn size="small" @click="again">Measure it again</v-btn>
+      </p>
       <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
       <p v-if="latest.status === 'done'" class="soft small">
         {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}

@@ -85,6 +85,16 @@ export function useJob(id: number) {
     }
   }
 
+  /** Stop measuring a photo. */
+  async function stopMeasuring(photo: number) {
+    try {
+      replacePhoto(await ask('post', '/api/photos/{photo_id}/stop', { params: { path: { photo_id: photo } } }))
+    } catch (e) {
+      sayWrong(e)
+    }
+    await load().catch(sayWrong)
+  }
+
   /** Read panels out of a drawing; a refusal that asks for an answer comes back instead of being said. */
   async function readFile(file: File, answers: Record<string, string>): Promise<boolean | Refusal> {
     let question: Refusal | null = null
@@ -161,6 +171,7 @@ export function useJob(id: number) {
     redo,
     sendPhotos,
     measureAgain,
+    stopMeasuring,
     readFile,
     choosePieces,
     pointAt,

@@ -16,6 +16,7 @@ import PieceRail from '../components/PieceRail.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import ShapeSlip from '../components/ShapeSlip.vue'
 import WantedSlip from '../components/WantedSlip.vue'
+import WorkProgress from '../components/WorkProgress.vue'
 import { useHand } from '../state/hand'
 import { shapeKey, useOpenJob } from '../state/keys'
 import { NOTHING_SAID } from '../state/job'
@@ -167,16 +168,8 @@ function dropped(e: DragEvent) {
             Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.
           </p>
         </div>
-        <div v-if="measuring || sending" class="working" role="status">
-          <b>{{ sending ? `Sending ${sending.name}` : measuring?.stage || 'waiting for its turn' }}</b>
-          <v-progress-linear
-            :model-value="100 * (sending?.share ?? measuring?.share ?? 0)"
-            color="primary"
-            height="8"
-            rounded
-            aria-label="How far the photo is"
-          />
-        </div>
+        <WorkProgress v-if="sending" class="working" :work="{ stage: `sending ${sending.name}`, share: sending.share }" />
+        <WorkProgress v-else-if="measuring" class="working" :work="measuring" can-stop @stop="state.stopMeasuring(measuring.id)" />
         <input
           ref="input"
           type="file"
@@ -256,7 +249,5 @@ function dropped(e: DragEvent) {
   border-radius: 22px;
   background: var(--paper);
   box-shadow: 0 2px 10px #1f2d2b33;
-  display: grid;
-  gap: 8px;
 }
 </style>

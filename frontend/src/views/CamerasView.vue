@@ -4,6 +4,7 @@ import { onMounted, onScopeDispose, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, sendFiles, type Schemas } from '../api/client'
 import AppMark from '../components/AppMark.vue'
+import WorkProgress from '../components/WorkProgress.vue'
 import { sayWrong } from '../state/notice'
 
 /** The workshop's cameras, calibrated once from photos of a sheet. */
@@ -39,6 +40,14 @@ async function send(e: Event) {
     share.value = null
   }
 }
+async function stop(id: number) {
+  try {
+    cameras.value = await ask('post', '/api/cameras/{camera_id}/stop', { params: { path: { camera_id: id } } })
+  } catch (e) {
+    sayWrong(e)
+    await load()
+  }
+}
 async function forget(id: number) {
   try {
     cameras.value = await ask('delete', '/api/cameras/{camera_id}', { params: { path: { camera_id: id } } })
@@ -69,7 +78,7 @@ onScopeDispose(() => window.clearTimeout(timer))
             <p class="soft">{{ c.size }} pixels · {{ new Date(c.at).toLocaleDateString('en-GB') }}</p>
             <p v-if="c.quality" class="said">{{ c.quality[0]?.toUpperCase() }}{{ c.quality.slice(1) }}.</p>
             <p v-else-if="c.sentence" class="said stop" role="alert">{{ c.sentence }}</p>
-            <p v-else role="status">Being worked out …</p>
+            <WorkProgress v-else :work="c" can-stop @stop="stop(c.id)" />
           </div>
           <v-btn @click="forget(c.id)">Remove</v-btn>
         </article>

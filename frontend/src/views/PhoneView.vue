@@ -65,6 +65,7 @@ const WORDS: Record<string, string> = {
   choose: 'shows several pieces: choose at the bench',
   refused: 'take it again',
   failed: 'failed',
+  stopped: 'was stopped at the bench',
 }
 onMounted(load)
 onScopeDispose(() => window.clearTimeout(timer))

@@ -10,7 +10,7 @@ import numpy as np
 from ypsicline.core.capture.layout import CAMERA
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.capture.scene import read_scene
+from ypsicline.core.capture.scene import Progress, read_scene
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
@@ -22,7 +22,9 @@ FOCAL_IN_DOUBT = 0.01
 LEAST_SPREAD_DEG = 15.0
 
 
-def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -> CameraProfile:
+def calibrate(
+    photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None, *, progress: Progress = lambda _stage, _share: None
+) -> CameraProfile:
     """The profile of the camera that took these photos of reference sheets from several sides.
 
     The sheets' size doesn't matter, only that they are flat: one on a screen will do. Raises
@@ -38,7 +40,7 @@ def calibrate(photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None) -
         raise Refused(message("calibration_held_two_ways"), "camera")
     first = photos[0]
     same = [replace(p, camera=first.camera or "one camera", focal_px=first.focal_px) for p in photos]
-    scene = read_scene(same, known=known)
+    scene = read_scene(same, known=known, progress=progress)
     axes = np.array([v.rotation[2] for v in scene.solved.views])
     spread = float(np.degrees(np.arccos(np.clip((axes @ axes.T).min(), -1, 1))))
     if spread < LEAST_SPREAD_DEG:

@@ -5,36 +5,17 @@ from __future__ import annotations
 
 import io
 
-import exiv2
 from PIL import Image
 
 from ypsicline.core.capture.photo import open_image
 
 __all__ = ["without_private_data"]
 
-_NEEDED = {
-    "Exif.Image.Make", "Exif.Image.Model", "Exif.Image.Orientation", "Exif.Image.XResolution", "Exif.Image.YResolution",
-    "Exif.Image.ResolutionUnit", "Exif.Image.ExifTag", "Exif.Photo.FocalLengthIn35mmFilm",
-}  # fmt: skip
-# of a TIFF these say how its pixels are stored
-_STRUCTURE = {
-    f"Exif.Image.{name}"
-    for name in (
-        "NewSubfileType", "SubfileType", "ImageWidth", "ImageLength", "BitsPerSample", "Compression",
-        "PhotometricInterpretation", "FillOrder", "StripOffsets", "SamplesPerPixel", "RowsPerStrip", "StripByteCounts",
-        "PlanarConfiguration", "T4Options", "T6Options", "TransferFunction", "Predictor", "WhitePoint",
-        "PrimaryChromaticities", "ColorMap", "TileWidth", "TileLength", "TileOffsets", "TileByteCounts", "InkSet",
-        "NumberOfInks", "DotRange", "ExtraSamples", "SampleFormat", "JPEGTables", "YCbCrCoefficients", "YCbCrSubSampling",
-        "YCbCrPositioning", "ReferenceBlackWhite", "InterColorProfile",
-    )
-}  # fmt: skip
 _REWRITTEN = ("JPEG", "MPO", "PNG", "WEBP", "TIFF")
 _MAKE, _MODEL, _EXIF_IFD, _FOCAL_35MM, _ORIENTATION = 0x010F, 0x0110, 0x8769, 0xA405, 0x0112
 _QUALITY = 96
 _END_OF_IMAGE = 0xD9
 _WITHOUT_LENGTH = {0x01, *range(0xD0, 0xD9)}
-
-exiv2.LogMsg.setLevel(exiv2.LogMsg.Level.mute)
 
 
 def without_private_data(data: bytes) -> bytes:
@@ -44,34 +25,19 @@ def without_private_data(data: bytes) -> bytes:
     with open_image(data) as image:
         kind, size, mode = image.format, image.size, image.mode
     if kind in _REWRITTEN:
+        # what rewrites them takes a tenth of a second to load, which a server's start can do without
+        from ypsicline.core.capture.rewritten import CantBeRewritten, rewritten
+
         if kind in ("JPEG", "MPO"):
             data = data[: _jpeg_end(data)]
         try:
-            bare = _rewritten(data, kind == "TIFF")
+            bare = rewritten(data, is_tiff=kind == "TIFF")
             with open_image(bare) as image:
                 if (image.size, image.mode) == (size, mode):
                     return bare
-        except (exiv2.Exiv2Error, OSError, SyntaxError):
+        except (CantBeRewritten, OSError, SyntaxError):
             pass
     return _as_jpeg(data)
-
-
-def _rewritten(data: bytes, is_tiff: bool) -> bytes:
-    image = exiv2.ImageFactory.open(data)
-    image.readMetadata()
-    told = image.exifData()
-    wanted = _NEEDED | (_STRUCTURE if is_tiff else set())
-    for key in {entry.key() for entry in told} - wanted:
-        while (entry := told.findKey(exiv2.ExifKey(key))) != told.end():
-            told.erase(entry)
-    image.clearXmpPacket()
-    image.clearXmpData()
-    image.clearIptcData()
-    image.clearComment()
-    image.writeMetadata()
-    store = image.io()
-    store.open()
-    return bytes(store.mmap())
 
 
 def _jpeg_end(data: bytes) -> int:

@@ -22,7 +22,7 @@ from ypsicline.core.wording import said
 from ypsicline.server.api.access import job_of, workshop_of
 from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
 from ypsicline.server.jobs import history, photos
-from ypsicline.server.jobs.cameras import take_camera_in
+from ypsicline.server.jobs.cameras import WORK, take_camera_in
 from ypsicline.server.jobs.kept import keep_photos, mark_parts
 from ypsicline.server.jobs.models import Camera, KeptPhoto
 from ypsicline.server.jobs.phones import MOST_PHOTOS, end_links, job_of_token, new_link, sending
@@ -39,6 +39,8 @@ class CameraView(Schema):
     name: str
     size: str
     status: str
+    stage: str
+    share: float
     sentence: str
     quality: str
     at: datetime.datetime
@@ -92,6 +94,13 @@ def calibrate(request: HttpRequest, photo: File[list[UploadedFile]]) -> CameraVi
     return _camera(take_camera_in(workshop_of(request), read_files(photo)))
 
 
+@router.post("/cameras/{camera_id}/stop", response=list[CameraView], operation_id="stop_camera")
+def stop(request: HttpRequest, camera_id: int) -> list[CameraView]:
+    """Stop calibrating a camera; what is done of it counts no more."""
+    WORK.stop(get_object_or_404(Camera, pk=camera_id, workshop=workshop_of(request)))
+    return cameras(request)
+
+
 @router.delete("/cameras/{camera_id}", response=list[CameraView], operation_id="forget_camera")
 def forget(request: HttpRequest, camera_id: int) -> list[CameraView]:
     """Forget a camera; photos that were measured by it stay as they are."""
@@ -108,7 +117,7 @@ def _camera(camera: Camera) -> CameraView:
         quality = said(message("camera_known", percent=doubt, residual_px=profile.residual_px, photos=profile.photos))
     return CameraView(
         id=camera.pk, name=camera.name or said(message("camera_without_name")), size=f"{camera.width} × {camera.height}",
-        status=camera.status, sentence=said(from_json(camera.sentence)), quality=quality, at=camera.at,
+        status=camera.status, stage=said(from_json(camera.stage)), share=camera.share, sentence=said(from_json(camera.sentence)), quality=quality, at=camera.at,
     )  # fmt: skip
 
 

@@ -173,6 +173,14 @@ def remove_photo(request: HttpRequest, photo_id: int) -> Status[None]:
     return Status(204, None)
 
 
+@router.post("/photos/{photo_id}/stop", response=PhotoView, operation_id="stop_photo")
+def stop(request: HttpRequest, photo_id: int) -> PhotoView:
+    """Stop measuring a photo; what is done of it counts no more. It can be measured again."""
+    found = photo_of(request, photo_id)
+    photos.WORK.stop(found.leader or found)
+    return photo(request, photo_id)
+
+
 @router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")
 def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> PhotoView:
     """Name those pieces of a photo that are wanted."""

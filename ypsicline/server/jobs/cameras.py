@@ -14,19 +14,24 @@ from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
-from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.messages import message
 from ypsicline.server import files
-from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.jobs.intake import store_photos
-from ypsicline.server.jobs.models import Camera, Photo, Workshop
+from ypsicline.server.jobs.models import Camera, Workshop
+from ypsicline.server.work.kind import End, Tell, WorkKind
 
-__all__ = ["calibrate_camera", "give_up_unfinished", "profile_of", "take_camera_in"]
+__all__ = ["WORK", "calibrate_camera", "profile_of", "take_camera_in"]
 
 log = logging.getLogger("ypsicline.cameras")
 MOST_PHOTOS = 12
 _SAME_FOCAL = 0.01
-STATUS = Photo.Status
+STATUS = Camera.Status
+WORK = WorkKind(
+    Camera,
+    lambda key: _soon(key),
+    failed=message("calibrating_failed"),
+    broken_off=message("calibrating_broken_off"),
+)
 
 
 def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Camera:
@@ -40,37 +45,31 @@ def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Cam
             workshop=workshop, files=[p.file for p in stored], name=first.camera, width=first.width, height=first.height,
             focal_px=first.focal_px,
         )  # fmt: skip
-        transaction.on_commit(lambda: calibrate_camera.enqueue(camera.pk))
+        WORK.queue(camera)
     return camera
+
+
+def _soon(key: int) -> None:
+    calibrate_camera.enqueue(key)
 
 
 @task()
 def calibrate_camera(camera_id: int) -> None:
     """Work the camera's profile out; an earlier one of the same camera gives way to it."""
-    camera = Camera.objects.filter(pk=camera_id, status=STATUS.WAITING).first()
-    if camera is None:
-        return
-    camera.status = STATUS.WORKING
-    camera.save()
-    try:
-        profile = calibrate([read_photo(files.path_of(f).read_bytes()) for f in camera.files])
-        camera.profile, camera.status = camera_json(profile).decode(), STATUS.DONE
-    except Refused as e:
-        camera.status, camera.sentence = STATUS.REFUSED, as_json(e.message)
-    except Exception as e:
-        log.exception("calibrating camera %s failed", camera_id)
-        why = message_for(507) if is_full_disk(e) else message("calibrating_failed")
-        camera.status, camera.sentence = STATUS.FAILED, as_json(why)
-    camera.save()
+    WORK.carry_out(camera_id, _calibrated)
 
 
-def give_up_unfinished() -> None:
-    """What a stopped worker left half done is given up with a reason, for its photos are quickly sent again; what waits
-    without a task is queued. To be called while no worker runs."""
-    sentence = as_json(message("calibrating_broken_off"))
-    Camera.objects.filter(status=STATUS.WORKING).update(status=STATUS.FAILED, sentence=sentence)
-    for camera in Camera.objects.filter(status=STATUS.WAITING):
-        calibrate_camera.enqueue(camera.pk)
+def _calibrated(camera: Camera, tell: Tell) -> End:
+    photos = []
+    for k, file in enumerate(camera.files):
+        tell(message("stage_reading_photo"), 0.3 * k / len(camera.files))
+        photos.append(read_photo(files.path_of(file).read_bytes()))
+    profile = calibrate(photos, progress=lambda stage, share: tell(stage, 0.3 + 0.7 * share))
+    with transaction.atomic():
+        camera.profile = camera_json(profile).decode()
+        camera.save(update_fields=["profile"])
+        WORK.end(camera, End(STATUS.DONE))
+    return End(STATUS.DONE)
 
 
 def profile_of(workshop_id: int, photo: ReadPhoto) -> CameraProfile | None:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from ypsicline.server.work.row import LongWork
+
 
 class Workshop(models.Model):
     name = models.CharField(max_length=80)
@@ -87,20 +89,12 @@ class Revision(models.Model):
         return f"{self.number} {self.what}"
 
 
-class Photo(models.Model):
+class Photo(LongWork):
     """A photograph sent to a job, and what came of measuring it.
 
     Photos sent together are measured together: what comes of them stands on the first, their
     `leader`. `kind`, `side` and `height_mm` say what is looked for, as `capture_piece` takes them.
     """
-
-    class Status(models.TextChoices):
-        WAITING = "waiting"
-        WORKING = "working"
-        DONE = "done"
-        CHOOSE = "choose"
-        REFUSED = "refused"
-        FAILED = "failed"
 
     class Kind(models.TextChoices):
         PIECE = "piece"
@@ -119,12 +113,7 @@ class Photo(models.Model):
     name = models.CharField(max_length=120)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    status = models.CharField(max_length=10, choices=Status.choices, default=Status.WAITING)
-    stage = models.JSONField(blank=True, default=str)
-    share = models.FloatField(default=0)
-    sentence = models.JSONField(blank=True, default=str)
     result = models.JSONField(null=True)
-    tries = models.PositiveSmallIntegerField(default=0)
     names = models.JSONField(default=list)
     leader = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="followers")
     kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.PIECE)
@@ -140,13 +129,14 @@ class Photo(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    def ended(self) -> None:
+        self.followers.update(status=self.status)
 
-class Camera(models.Model):
+
+class Camera(LongWork):
     """A workshop's camera, calibrated once from photos of the sheets; `files` are the photos that it is found in."""
 
     workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="cameras")
-    status = models.CharField(max_length=10, choices=Photo.Status.choices, default=Photo.Status.WAITING)
-    sentence = models.JSONField(blank=True, default=str)
     files = models.JSONField(default=list)
     profile = models.TextField(blank=True)
     name = models.CharField(max_length=100, blank=True)

@@ -28,7 +28,7 @@ from ypsicline.core.capture.photo import Photo as ReadPhoto
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_scans
-from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS, Progress
+from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS
 from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.changes.captures import FoundPiece, TakeFound
 from ypsicline.core.errors import Refused
@@ -36,19 +36,20 @@ from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.job import PhotoOf, Piece, check_text
-from ypsicline.core.messages import Message, message
+from ypsicline.core.messages import message
 from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
 from ypsicline.server import files
-from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.cameras import profile_of
 from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.sweep import sweep_soon
+from ypsicline.server.work.kind import End, Tell, WorkKind
 
 __all__ = [
+    "WORK",
     "Wanted",
     "as_line",
     "check_settled",
@@ -60,7 +61,6 @@ __all__ = [
     "point_at",
     "put_finding",
     "remove",
-    "resume_unfinished",
     "take_photos_in",
 ]
 
@@ -69,10 +69,15 @@ FLAT_SIDE_PX = 3600
 BAND_POINTS = 240
 # where nothing was found, but the table is known, a hand can help
 BY_HAND = {"low_contrast", "piece_leaves_picture", "sheet_touches_piece", "which_piece", "no_line", "no_marks"}
-MOST_TRIES = 2
 MOST_TAPS = 40
 STORED_PITCH_MM = 0.5
 STATUS = Photo.Status
+WORK = WorkKind(
+    Photo,
+    lambda key: _soon(key),
+    failed=message("measuring_failed"),
+    broken_off=message("measuring_broken_off"),
+)
 
 
 @dataclasses.dataclass(frozen=True)
@@ -112,25 +117,26 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
                 leader=made[0] if made else None, **dataclasses.asdict(wanted),
             )  # fmt: skip
             made.append(photo)
-        _queue(made[0])
+        WORK.queue(made[0])
     return made[0]
 
 
 def measure_again(photo: Photo, wanted: Wanted) -> Photo:
     """Measure photos that are kept once more, looking for something else in them."""
-    if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
+    if photo.leader is not None or photo.is_under_way:
         raise Refused(message("photo_being_measured"), "photo")
     with transaction.atomic():
         for name, value in dataclasses.asdict(wanted).items():
             setattr(photo, name, value)
         photo.taps = {}
-        _wait(photo, [])
+        photo.names = []
+        WORK.wait(photo)
     return photo
 
 
 def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Photo:
     """Measure a photo again, knowing these places on the piece and on what is none, in shares of its width and height."""
-    if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
+    if photo.leader is not None or photo.is_under_way:
         raise Refused(message("photo_being_measured"), "photo")
     if photo.dpi:
         raise Refused(message("scan_cant_be_pointed_at"), "scan")
@@ -140,14 +146,15 @@ def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Ph
         raise Refused(message("point_inside_photo", most_taps=MOST_TAPS), "place")
     with transaction.atomic():
         photo.taps = {"piece": list(piece), "table": list(table)}
-        _wait(photo, [])
+        photo.names = []
+        WORK.wait(photo)
     return photo
 
 
 def remove(photo: Photo) -> None:
     """Take a photo off the job, with those sent with it, and off the disk. Raises `Refused` while it is being measured,
     and for one that a piece on the table was found in."""
-    if photo.leader is not None or photo.status in (STATUS.WAITING, STATUS.WORKING):
+    if photo.leader is not None or photo.is_under_way:
         raise Refused(message("photo_being_measured"), "photo")
     used = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
     if used:
@@ -169,7 +176,8 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
     for name in named:
         check_text("piece's name", name)
     with transaction.atomic():
-        _wait(photo, named)
+        photo.names = named
+        WORK.wait(photo)
     return photo
 
 
@@ -212,75 +220,34 @@ def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
     return PhotoOf(photo.pk, len(found) - 1)
 
 
-def _wait(photo: Photo, names: Sequence[str]) -> None:
-    photo.status, photo.names, photo.share, photo.stage, photo.tries = STATUS.WAITING, list(names), 0, "", 0
-    photo.save()
-    _queue(photo)
-
-
-def resume_unfinished() -> int:
-    """Queue again what a stopped worker left behind, and what waits without a task; what failed twice is given up with a
-    reason. To be called while no worker runs."""
-    count = 0
-    for photo in Photo.objects.filter(status=STATUS.WAITING, leader=None):
-        # measured once all the same: a second task finds that it waits no more
-        _queue(photo)
-    for photo in Photo.objects.filter(status=STATUS.WORKING):
-        with transaction.atomic():
-            if photo.tries >= MOST_TRIES:
-                photo.status = STATUS.FAILED
-                photo.sentence = as_json(message("measuring_broken_off"))
-                photo.save()
-            else:
-                photo.status = STATUS.WAITING
-                photo.save()
-                _queue(photo)
-                count += 1
-    return count
-
-
-def _queue(photo: Photo) -> None:
-    transaction.on_commit(lambda: measure.enqueue(photo.pk))
+def _soon(key: int) -> None:
+    measure.enqueue(key)
 
 
 @task()
 def measure(photo_id: int) -> None:
-    """Measure a photo with those sent with it, saying on its row how far it is; what is found becomes the job's shape."""
-    photo = Photo.objects.select_related("job").filter(pk=photo_id, status=STATUS.WAITING).first()
-    if photo is None:
-        return
-    photo.status, photo.tries = STATUS.WORKING, photo.tries + 1
-    photo.save()
-
-    def progress(stage: Message, share: float) -> None:
-        Photo.objects.filter(pk=photo_id).update(stage=as_json(stage), share=share)
-
-    try:
-        progress(message("stage_reading_photo"), 0.02)
-        together = [photo, *photo.followers.order_by("pk")]
-        reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
-        _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, progress)
-    except Refused as e:
-        _finish(photo, STATUS.REFUSED, e.message)
-    except Exception as e:
-        if not Photo.objects.filter(pk=photo_id).exists():
-            return  # deleted meanwhile, with its job
-        log.exception("measuring photo %s failed", photo_id)
-        _finish(photo, STATUS.FAILED, message_for(507) if is_full_disk(e) else message("measuring_failed"))
+    """Measure a photo with those sent with it; what is found becomes the job's shape."""
+    WORK.carry_out(photo_id, _measured)
 
 
-def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> None:
+def _measured(photo: Photo, tell: Tell) -> End:
+    tell(message("stage_reading_photo"), 0.02)
+    together = [photo, *photo.followers.order_by("pk")]
+    reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
+    return _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, tell)
+
+
+def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
     picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
     kind, side = _wanted(photo)
     found = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
     shown = _jpeg(picture)
     if isinstance(found, SeveralPieces):
-        _ask(photo, found, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]})
-    else:
-        _keep(photo, [(capture, shown) for capture in found])
+        return _asking(photo, found, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]})
+    return _landed(photo, [(capture, shown) for capture in found])
 
 
-def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress) -> None:
+def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End:
     document = history.current(photo.job)
     kind, side = _wanted(photo)
     how: dict[str, Any] = {
@@ -292,7 +259,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
     try:
         found = capture_pieces(
             reads, kind=kind, side=side, pieces=_chosen(photo),
-            frame=finding(photo, of.found)["frame"] if of else None, progress=progress,
+            frame=finding(photo, of.found)["frame"] if of else None, progress=tell,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
     except Refused as e:
@@ -300,13 +267,12 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], progress: Progress
             raise
         laid = open_table(reads, **how)
         put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
-        _finish(photo, STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message))
-        return
+        end = End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message))
+        return _ended(photo, end)
     if isinstance(found, SeveralPieces):
-        _ask(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
-        return
-    progress(message("stage_laying_photo"), 0.95)
-    _keep(photo, [(capture, _flattened(reads, capture)) for capture in found])
+        return _asking(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
+    tell(message("stage_laying_photo"), 0.95)
+    return _landed(photo, [(capture, _flattened(reads, capture)) for capture in found])
 
 
 def _wanted(photo: Photo) -> tuple[Kind, PenSide]:
@@ -317,18 +283,18 @@ def _chosen(photo: Photo) -> list[int] | None:
     return [k for k, name in enumerate(photo.names) if name] or None
 
 
-def _ask(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> None:
+def _asking(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> End:
     kept = (photo.result or {}).get("found", [])
     photo.result = {"found": kept, **dataclasses.asdict(found), **picture}
     count, is_line = len(found.outlines_px), photo.kind == Photo.Kind.LINE
     asked = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
-    _finish(photo, STATUS.CHOOSE, asked)
+    return _ended(photo, End(STATUS.CHOOSE, asked))
 
 
-def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None:
+def _landed(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
     """What was found becomes the piece on the table, or several pieces by the names they were given."""
     names = [n for n in photo.names if n]
-    landed = []
+    landed: list[tuple[PhotoOf, Shape]] = []
     for capture, flat in found:
         entry, shape = _entry(capture, flat), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
@@ -341,7 +307,15 @@ def _keep(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> None
     pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(named, landed, strict=True))
     with transaction.atomic():
         history.change(photo.job_id, TakeFound(pieces, photo.name), None)
-        _finish(photo, STATUS.DONE)
+        return _ended(photo, End(STATUS.DONE))
+
+
+def _ended(photo: Photo, end: End) -> End:
+    """The photo's work ended, with what came of it stored at once."""
+    with transaction.atomic():
+        photo.save(update_fields=["result"])
+        WORK.end(photo, end)
+    return end
 
 
 def _shape(photo: Photo, capture: Capture) -> Shape:
@@ -391,12 +365,6 @@ def _thinned(ring: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]
     """At an even half millimetre and to a micrometre, which is all that is stored."""
     even, _ = even_ring(np.asarray(ring), STORED_PITCH_MM)
     return [(round(float(x), 3), round(float(y), 3)) for x, y in even]
-
-
-def _finish(photo: Photo, status: Photo.Status, sentence: Message | None = None) -> None:
-    photo.status, photo.sentence, photo.share, photo.stage = status, as_json(sentence or ""), 1.0, ""
-    photo.save()
-    photo.followers.update(status=status)
 
 
 def _flattened(reads: Sequence[ReadPhoto], found: Capture) -> dict[str, Any]:

@@ -146,6 +146,8 @@ def asked_by(photo_status: str | None) -> NextStep | None:
     """What the latest photo of a job without outline asks for, if anything."""
     if photo_status == Photo.Status.CHOOSE:
         return NextStep(message("next_choose_piece"), "shape", "look")
+    if photo_status == Photo.Status.STOPPED:
+        return NextStep(message("next_measure_again"), "shape", "look")
     if photo_status in (Photo.Status.REFUSED, Photo.Status.FAILED):
         return NextStep(message("next_photo_again"), "shape", "stop")
     return None

@@ -10,7 +10,7 @@ WORDS: dict[str, str] = {
     "belongs_to_no_workshop": "You are signed in but belong to no workshop; ask whoever keeps the workshop to add you.",
     "brief_note_too_long": "A note in the brief is over {longest_text} letters long; shorten it.",
     "bug_of_request": "Something went wrong on our side (request {number}); nothing was changed.",
-    "calibrating_broken_off": "Calibrating was broken off; send the photos again.",
+    "calibrating_broken_off": "Calibrating was broken off twice; send the photos again.",
     "calibrating_failed": "Calibrating failed, which is our fault; send other photos.",
     "calibration_photos_out_of_range": "A calibration takes three to {most_photos} photos; these are {count}.",
     "camera_known": (
@@ -98,6 +98,7 @@ WORDS: dict[str, str] = {
     "next_choose_piece": "choose the piece in the photo",
     "next_look": "{count:finding/findings} to look at, then print",
     "next_make_panel": "make a panel of the outline",
+    "next_measure_again": "measure the photo again",
     "next_open": "open it",
     "next_photo_again": "take the photo again",
     "next_photograph": "photograph the piece",
@@ -175,4 +176,6 @@ WORDS: dict[str, str] = {
     "too_many_pieces": "A job has {most_pieces} captured pieces at most; take one away first.",
     "too_many_steps": "This piece has been trued up in {most_steps} steps; start again from the photo.",
     "type_in_too": "Type in the {field} too.",
+    "work_is_over": "This is over already, so there is nothing to stop.",
+    "work_stopped": "It was stopped.",
 }

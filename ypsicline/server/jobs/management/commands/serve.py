@@ -20,14 +20,14 @@ from django.db import connection
 from waitress.server import create_server
 
 from ypsicline.server.collector import settle
-from ypsicline.server.jobs.cameras import give_up_unfinished
-from ypsicline.server.jobs.photos import resume_unfinished
+from ypsicline.server.jobs.long_work import resume_all
 from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000
 _PR_SET_PDEATHSIG = 1
+_LOOK_EVERY_S = 4.0
 _SWEEP_EVERY_S = 3600
 
 
@@ -50,10 +50,9 @@ class Command(BaseCommand):
             host, own = "0.0.0.0", _own_address()  # noqa: S104 - asked for
             settings.ALLOWED_HOSTS = [*settings.ALLOWED_HOSTS, own]
             settings.LAN_URL = f"http://{own}:{port}"
-        give_up_unfinished()
-        again = resume_unfinished()
+        again = resume_all(at_start=True)
         if again:
-            self.stdout.write(f"{again} photos that were broken off are measured again.")
+            self.stdout.write(f"{again} photos or cameras whose work was broken off are worked on again.")
         try:
             server = create_server(
                 application,
@@ -145,8 +144,11 @@ class _Worker:
         return subprocess.Popen(command, preexec_fn=_ends_with_its_parent)  # noqa: S603 - our own script
 
     def _watch(self) -> None:
+        looked = time.monotonic()
         while not self._stopping.wait(1):
             if self._process and self._process.poll() is not None:
-                give_up_unfinished()
-                resume_unfinished()
                 self._process = self._spawn()
+            if time.monotonic() - looked > _LOOK_EVERY_S:
+                looked = time.monotonic()
+                resume_all()
+                connection.close()
