@@ -203,7 +203,7 @@ def test_a_camera_is_calibrated_on_its_page(workshop_page: Page, tray_photo: Cal
 def test_photos_of_the_dismantling_get_numbered_parts(workshop_page: Page, tray_photo: Callable[..., bytes]) -> None:
     page = workshop_page
     take_in(page, "Dismantled")
-    page.get_by_label("Photos to keep").set_input_files(
+    page.get_by_label("Photos to add").set_input_files(
         {"name": "hinge.jpg", "mimeType": "image/jpeg", "buffer": tray_photo()}
     )
     photo = page.get_by_alt_text("hinge.jpg")

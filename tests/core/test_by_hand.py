@@ -271,7 +271,7 @@ class TestSeveralPieces:
 class TestTapesBetweenSheets:
     def test_a_tape_that_the_photo_contradicts_is_left_out_and_named(self) -> None:
         photo, found, _ = tray()
-        a, b = (np.asarray(s.to_outline) for s in found.sheets[:2])
+        a, b = (np.asarray(s.to_outline.rows) for s in found.sheets[:2])
         corner = np.array([*_upper_left(found), 1])
         true = float(np.hypot(*((a - b) @ corner)[:2]))
         ids = found.sheets[0].id, found.sheets[1].id
@@ -285,7 +285,7 @@ class TestTapesBetweenSheets:
 
     def test_a_tape_holds_the_scale_where_the_camera_leaves_it_in_doubt(self) -> None:
         photo, found, _ = tray()
-        a, b = (np.asarray(s.to_outline) for s in found.sheets[:2])
+        a, b = (np.asarray(s.to_outline.rows) for s in found.sheets[:2])
         true = float(np.hypot(*((a - b) @ np.array([*_upper_left(found), 1]))[:2]))
         longer = capture_piece(photo, distances=[SheetDistance(found.sheets[0].id, found.sheets[1].id, true + 1.5)] * 1)
         assert isinstance(longer, Capture)

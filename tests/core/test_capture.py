@@ -70,7 +70,7 @@ def test_the_outline_runs_counter_clockwise_from_its_lower_left_as_the_photo_sho
 def test_sheets_are_placed_beside_the_outline(tray: Capture) -> None:
     body = shapely.Polygon(tray.outline)
     for s in tray.sheets:
-        M = np.array(s.to_outline)
+        M = np.array(s.to_outline.rows)
         assert np.linalg.det(M[:2, :2]) == pytest.approx(1, abs=1e-6)
         middle = M @ [105, 148.5, 1]
         assert not body.contains(shapely.Point(middle[:2]))

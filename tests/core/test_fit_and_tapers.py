@@ -169,9 +169,9 @@ def test_the_way_back_from_a_drafted_panel_to_the_outline_as_it_was_set() -> Non
     fit = Fit(percent=4, width=20, clearance=10, stretched=(0.1, 0.0), shrunk=(0.0, 0.05))
     panel = Panel("p", SQUARE, middle_notches=False, features=(mark,), fit=fit, grain_deg=60)
     (drawn,) = (m for m in draft_panel(panel).marks if m.kind == "button")
-    a, b, c, d, x, y = as_set(panel) or ()
-    p, q = drawn.points[0]
+    back = as_set(panel)
+    assert back
     assert math.dist(drawn.points[0], mark.at) > 5
-    assert (a * p + b * q + x, c * p + d * q + y) == pytest.approx(mark.at)
+    assert back.point(drawn.points[0]) == pytest.approx(mark.at)
     assert as_set(replace(panel, fit=Fit(clearance=10))) is None
     assert as_set(replace(panel, fit=None)) is None

@@ -30,6 +30,7 @@ from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_svg import read_svg
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.geometry import flatten_ring
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.identified import identified
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.pattern.features.dart import Dart
@@ -279,7 +280,7 @@ class TestDocuments:
 
 def test_a_drawing_moved_is_the_same_drawing() -> None:
     drawing = draw_panel(ROUND)
-    low, high = drawing.moved(10, -20).bounds()
+    low, high = drawing.carried(Transform(x=10, y=-20)).bounds()
     (ax, ay), (bx, by) = drawing.bounds()
     assert (*low, *high) == pytest.approx((ax + 10, ay - 20, bx + 10, by - 20))
 

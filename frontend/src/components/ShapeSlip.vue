@@ -161,7 +161,7 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
       <label class="line"
         >this piece is called
         <input class="typed name" :value="job.pieces.find((p) => p.id === job?.open_piece)?.name" maxlength="80" @change="rename" /></label
-      ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Remove it</v-btn>
+      ><v-btn size="small" variant="text" @click="work.removePiece(job.open_piece)">Remove the piece</v-btn>
     </div>
   </template>
 </template>

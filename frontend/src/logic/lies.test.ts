@@ -26,7 +26,7 @@ describe('where panels lie', () => {
     expect(turnedAbout(turnedAbout(HERE, BOX, 0, true), BOX, 0, true)).toEqual(HERE)
   })
   it('leads a place on a drafted panel back to where it was set', () => {
-    expect(asSet({ x: 10, y: 20 }, [0.5, 0, 0, 2, 3, -1])).toEqual({ x: 8, y: 39 })
+    expect(asSet({ x: 10, y: 20 }, { a: 0.5, b: 0, c: 0, d: 2, x: 3, y: -1 })).toEqual({ x: 8, y: 39 })
     expect(asSet({ x: 10, y: 20 }, null)).toEqual({ x: 10, y: 20 })
   })
 })

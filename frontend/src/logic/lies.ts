@@ -1,3 +1,5 @@
+import { carried, drawn, type At, type Transform } from './transform'
+
 /** Where a panel lies on the table: its frame's origin in mm (y up), turned, and flipped before that. */
 export interface Lie {
   x: number
@@ -7,26 +9,28 @@ export interface Lie {
 }
 
 type Box = readonly [x: number, y: number, width: number, height: number]
-type At = { x: number; y: number }
 const GAP_MM = 60
+
+/** From the panel's frame to the table's. */
+export function mapOf(lie: Lie): Transform {
+  const angle = (lie.turn * Math.PI) / 180
+  const [c, s, side] = [Math.cos(angle), Math.sin(angle), lie.flipped ? -1 : 1]
+  return { a: side * c, b: -s, c: side * s, d: c, x: lie.x, y: lie.y }
+}
 
 /** From the panel's frame to the table's, both with y up. */
 export function onTable(lie: Lie, p: At): At {
-  const x = lie.flipped ? -p.x : p.x
-  const a = (lie.turn * Math.PI) / 180
-  return { x: lie.x + x * Math.cos(a) - p.y * Math.sin(a), y: lie.y + x * Math.sin(a) + p.y * Math.cos(a) }
+  return carried(mapOf(lie), p)
 }
 
 /** A place on a drafted panel, led back to the outline as it was set. */
-export function asSet(p: At, way: readonly number[] | null | undefined): At {
-  if (!way) return p
-  const [a = 1, b = 0, c = 0, d = 1, x = 0, y = 0] = way
-  return { x: a * p.x + b * p.y + x, y: c * p.x + d * p.y + y }
+export function asSet(p: At, way: Transform | null | undefined): At {
+  return way ? carried(way, p) : p
 }
 
 /** The transform that draws a panel there, for a drawing with y down. */
 export function transformOf(lie: Lie): string {
-  return `translate(${lie.x} ${-lie.y}) rotate(${-lie.turn})${lie.flipped ? ' scale(-1 1)' : ''}`
+  return drawn(mapOf(lie))
 }
 
 /** The box that a panel's box fills on the table. */

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
@@ -36,11 +37,11 @@ from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Point
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 
 __all__ = [
     "Capture",
-    "Frame",
     "Kind",
     "Ring",
     "SeveralPieces",
@@ -51,7 +52,6 @@ __all__ = [
 ]
 
 Ring = tuple[Point, ...]
-Frame = tuple[tuple[float, float, float], ...]
 Kind = Literal["piece", "line", "marks", "roll"]
 _FINDING: dict[Kind, Message] = {
     "piece": message("stage_finding_piece"), "line": message("stage_finding_line"),
@@ -73,10 +73,10 @@ HIDDEN_SHARE = 0.04
 
 @dataclass(frozen=True)
 class SheetOnTable:
-    """A sheet that was used: `to_outline` is the 3 × 3 matrix from its frame to the outline's, mm."""
+    """A sheet that was used: `to_outline` is the map from its frame to the outline's, mm."""
 
     id: str
-    to_outline: Frame
+    to_outline: Transform
 
 
 @dataclass(frozen=True)
@@ -94,7 +94,7 @@ class Capture:
     The origin is the lower left of the outline's bounding box. `error_mm` is the distance that
     at least 95 % of the outline keeps within, by all that the capture knows of its own doubts.
     `errors_mm` says the same of each point of the outline. `trusted` is the area ringed by the
-    sheets, `frame` the 3 × 3 matrix from the table's frame (the first sheet's) to the outline's.
+    sheets, `frame` the map from the table's frame (the first sheet's) to the outline's.
     `views` place the photos over the outline, in the table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
     for each millimetre that it lies higher than it was said to. `marks` are the dots that were
     found where such were looked for; of a rolled trace the outline only goes round them. `doubtful`
@@ -106,7 +106,7 @@ class Capture:
     error_mm: float
     errors_mm: tuple[float, ...]
     mm_per_px: float
-    frame: Frame
+    frame: Transform
     sheets: tuple[SheetOnTable, ...]
     trusted: Ring
     warnings: tuple[Message, ...]
@@ -140,7 +140,7 @@ def capture_pieces(
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
     distances: Sequence[SheetDistance] = (),
-    frame: Frame | None = None,
+    frame: Transform | None = None,
     at: Sequence[Point] = (),
     not_at: Sequence[Point] = (),
     progress: Progress = lambda _stage, _share: None,
@@ -194,7 +194,7 @@ def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
     return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
 
 
-def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, pointed_at: bool) -> Capture:
+def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
     if chosen.leaves_picture:
         raise Refused(message("piece_out_of_picture"), "piece_leaves_picture")
     fine = scene.flat(_fine_window(scene, chosen))
@@ -215,12 +215,11 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Frame | None, *, poin
         found = face
     untold = 0.0 if scene.height_mm else CLOTH_MM
     finished = _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts, untold)
-    M = np.asarray(finished.frame)
-    shadows = tuple(_as_ring(ring @ M[:2, :2].T + M[:2, 2]) for ring in chosen.shadows)
+    shadows = tuple(_as_ring(finished.frame.points(ring)) for ring in chosen.shadows)
     return replace(finished, shadows=shadows)
 
 
-def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Frame | None) -> Capture:
+def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
     fine, mask = _fine_picture(scene, chosen)
     found, bridged, doubts = follow_line(fine, mask, chosen, side)
     found = replace(found, holes=tuple(_drawn_holes(scene, chosen, side)))
@@ -251,7 +250,7 @@ def open_table(photos: Photo | Sequence[Photo], **how: Any) -> Capture:
     return _finish(scene, FoundOutline(dense, (), 0.5, 255.0), COARSE_MM_PER_PX, None)
 
 
-def _capture_marks(scene: Scene, kind: Kind, frame: Frame | None) -> Capture:
+def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture:
     hull = _ring_of_sheets(scene)
     window = fine_window(scene, hull.min(axis=0), hull.max(axis=0))
     marks = find_marks(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
@@ -261,8 +260,7 @@ def _capture_marks(scene: Scene, kind: Kind, frame: Frame | None) -> Capture:
         ring, strays_mm = ring_through(marks)
         warnings = [message("smooth_through_marks", count=len(marks), strays_mm=strays_mm)]
     found = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
-    M = np.asarray(found.frame)
-    return replace(found, marks=_as_ring(marks @ M[:2, :2].T + M[:2, 2]))
+    return replace(found, marks=_as_ring(found.frame.points(marks)))
 
 
 def _ring_of_sheets(scene: Scene) -> Array:
@@ -309,7 +307,7 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
 
 
 def _finish(
-    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Frame | None, warnings: Sequence[Message] = (),
+    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Transform | None, warnings: Sequence[Message] = (),
     doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.
@@ -320,15 +318,14 @@ def _finish(
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = found.outline[::step], [h[::step] for h in found.holes]
     judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm, doubt_mm, untold_mm)
-    M = _upright(scene, outline) if frame is None else np.asarray(frame)
-    R, shift = M[:2, :2], M[:2, 2]
-    angle = float(np.arctan2(R[0, 1], R[0, 0]))
+    to = _upright(scene, outline) if frame is None else frame
+    back = to.inverse()
 
     def moved(points: Array) -> Ring:
-        return _as_ring(points @ R.T + shift)
+        return _as_ring(to.points(points))
 
     sheets = tuple(
-        SheetOnTable(sheet.id, _as_frame(M @ matrix))
+        SheetOnTable(sheet.id, to.after(Transform.from_rows(matrix)))
         for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
     )
     doubts = np.broadcast_to(doubt_mm, len(found.outline))[::step]
@@ -338,31 +335,25 @@ def _finish(
         error_mm=round(judged.error_mm, 3),
         errors_mm=tuple(round(float(e), 3) for e in judged.errors_mm[::step]),
         mm_per_px=mm_per_px,
-        frame=_as_frame(M),
+        frame=to,
         sheets=sheets,
         trusted=moved(_ring_of_sheets(scene)),
         warnings=(*warnings, *judged.warnings),
-        views=tuple(v.moved(angle, -R.T @ shift) for v in scene.solved.views),
+        views=tuple(v.moved(math.atan2(back.c, back.a), np.array([back.x, back.y])) for v in scene.solved.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
         doubtful=stretches(moved(outline), doubts),
     )
 
 
-def _upright(scene: Scene, outline: Array) -> Array:
+def _upright(scene: Scene, outline: Array) -> Transform:
     """Turned so that the photo's right is +x, with the origin at the outline's lower left."""
     view = scene.solved.view
     px = view.to_pixels(outline.mean(axis=0)[None])[0]
     right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
-    angle = float(np.arctan2(*(right[1] - right[0])[::-1]))
-    c, s = np.cos(-angle), np.sin(-angle)
-    R = np.array([[c, -s], [s, c]])
-    shift = -(outline @ R.T).min(axis=0)
-    return np.block([[R, shift[:, None]], [np.zeros((1, 2)), np.ones((1, 1))]])
-
-
-def _as_frame(M: Array) -> Frame:
-    return tuple(tuple(map(float, row)) for row in M)  # type: ignore[misc]
+    turn = Transform.turn(-float(np.arctan2(*(right[1] - right[0])[::-1])))
+    x, y = -turn.points(outline).min(axis=0)
+    return replace(turn, x=float(x), y=float(y))
 
 
 def _as_ring(points: Array) -> Ring:

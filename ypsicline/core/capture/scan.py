@@ -27,6 +27,7 @@ from ypsicline.core.capture.table_colour import find_by_colour
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 
 __all__ = ["capture_scan", "join_scans"]
@@ -107,16 +108,13 @@ def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> 
     outline, doubts = found.outline[::step], measured.doubts[::step]
     errors = np.sqrt(edge**2 + found.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
     right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
-    warnings: list[Message] = [
-        message("scanner_to_check"),
-        *measured.warnings,
-    ]
+    warnings: list[Message] = [message("scanner_to_check"), *measured.warnings]
     if apart_mm > 0.5:
         warnings.append(message("tiles_disagree", apart_mm=apart_mm))
     return Capture(
         _ring(outline), tuple(_ring(h[::step]) for h in found.holes), round(float(np.percentile(errors, 95)), 3),
         tuple(round(float(e), 3) for e in errors), window.mm_per_px,
-        ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), (),
+        Transform(), (),
         ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,
         doubtful=stretches(_ring(outline), doubts),
     )  # fmt: skip

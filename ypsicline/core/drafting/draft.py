@@ -25,6 +25,7 @@ from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import DrawnOnSeam, Intake
 from ypsicline.core.pattern.features.notch import Notch, notches_of
@@ -97,7 +98,7 @@ class _Seam:
     worked: list[Message]
     findings: list[Finding]
     panel: Panel
-    cloth: Array | None
+    cloth: Transform | None
 
     @property
     def intakes(self) -> list[Intake]:

@@ -11,8 +11,10 @@ import numpy as np
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.moved import moved_ring
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Array, transformed
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import flatten_ring, ring_length
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.fitted import Fitted
@@ -92,11 +94,11 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
         matrix = cloth @ matrix
     size = np.ptp(flatten_ring([r.edge for r in made]), axis=0)
     lines.append(message("fit_seam_line", width_mm=size[0], height_mm=size[1]))
-    return Fitted(made, tuple(lines), matrix, (float(about[0]), float(about[1])), cloth, finished)
+    return Fitted(made, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
 
 
 def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:
     if np.array_equal(matrix, np.eye(2)):
         return list(runs)
-    dx, dy = about - matrix @ about
-    return [replace(r, edge=transformed(r.edge, matrix, (float(dx), float(dy)))) for r in runs]
+    to = Transform.about(matrix, as_point(about))
+    return [replace(r, edge=to.edge(r.edge)) for r in runs]

@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from ypsicline.core.drafting.fit import fit_ring
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.pattern.fitted import Fitted
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.run import runs_of
@@ -26,18 +27,13 @@ def with_inside_fitted(panel: Panel, fitted: Fitted) -> Panel:
     )
 
 
-def as_set(panel: Panel) -> tuple[float, float, float, float, float, float] | None:
-    """The way back from a place on the drafted panel to where it is on the outline as it was set, (a, b, c, d, x, y):
-    (p, q) ↦ (a·p + b·q + x, c·p + d·q + y). None where both are the same.
+def as_set(panel: Panel) -> Transform | None:
+    """The way back from a place on the drafted panel to where it is on the outline as it was set; None where both are the
+    same.
 
     Raises `Refused` where the panel can't be fitted.
     """
     if panel.fit is None:
         return None
     fitted = fit_ring(runs_of(panel.seam_line), panel.fit, panel.grain_deg)
-    if np.array_equal(fitted.matrix, np.eye(2)):
-        return None
-    back = np.linalg.inv(fitted.matrix)
-    (a, b), (c, d) = back.tolist()
-    x, y = (np.asarray(fitted.about) - back @ np.asarray(fitted.about)).tolist()
-    return a, b, c, d, x, y
+    return None if np.array_equal(fitted.to.matrix, np.eye(2)) else fitted.to.inverse()

@@ -19,6 +19,7 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.rings import flatten_ring, walked
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import MARK_NAMES, DraftedNotch, Mark, letters_mm
@@ -76,15 +77,14 @@ class Drawing:
         low, high = points.min(axis=0), points.max(axis=0)
         return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
 
-    def moved(self, dx: float, dy: float) -> Drawing:
-        def go(p: Point) -> Point:
-            return p[0] + dx, p[1] + dy
-
+    def carried(self, to: Transform, least_text_mm: float = 0.0) -> Drawing:
+        """The drawing moved, or made larger or smaller; its letters no lower than `least_text_mm`."""
+        go = to.point
         return Drawing(
             self.name,
             tuple(replace(r, edges=tuple(Edge(e.kind, tuple(map(go, e.points))) for e in r.edges)) for r in self.rings),
             tuple(replace(s, points=tuple(map(go, s.points))) for s in self.strokes),
-            tuple(replace(t, at=go(t.at)) for t in self.texts),
+            tuple(replace(t, at=go(t.at), size_mm=max(t.size_mm * to.scale, least_text_mm)) for t in self.texts),
         )
 
 
@@ -126,7 +126,7 @@ def side_by_side(drawings: Sequence[Drawing]) -> tuple[Drawing, ...]:
     x, placed = 0.0, []
     for d in drawings:
         low, high = d.bounds()
-        placed.append(d.moved(x - low[0], -low[1]))
+        placed.append(d.carried(Transform(x=x - low[0], y=-low[1])))
         x += high[0] - low[0] + GAP_MM
     return tuple(placed)
 

@@ -23,7 +23,7 @@ def outline_json(capture: Capture) -> bytes:
         "holes": [[[round(x, 4), round(y, 4)] for x, y in h] for h in capture.holes],
         "error_mm": capture.error_mm,
         "mm_per_px": capture.mm_per_px,
-        "sheets": [{"id": s.id, "to_outline": [list(row) for row in s.to_outline]} for s in capture.sheets],
+        "sheets": [{"id": s.id, "to_outline": [list(row) for row in s.to_outline.rows]} for s in capture.sheets],
         "warnings": list(in_words(capture.warnings)),
         "doubtful": [
             {"line": [[round(x, 4), round(y, 4)] for x, y in s.line], "off_mm": s.off_mm} for s in capture.doubtful

@@ -8,7 +8,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -23,6 +23,7 @@ from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
@@ -45,6 +46,7 @@ _WIDTH: dict[Layer, float] = {
 
 
 # the two lines that mustn't be taken for one another, as a legend on every page says
+_LEAST_TEXT_MM = 1.8
 _LINES: tuple[tuple[Layer, Message], ...] = (
     ("cutting_line", message("print_cut_here")),
     ("seam_line", message("print_sew_here")),
@@ -152,18 +154,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
 
 
 def _scaled(drawing: Drawing, scale: float) -> Drawing:
-    if scale == 1:
-        return drawing
-
-    def go(p: Point) -> Point:
-        return p[0] * scale, p[1] * scale
-
-    return Drawing(
-        drawing.name,
-        tuple(replace(r, edges=tuple(Edge(e.kind, tuple(map(go, e.points))) for e in r.edges)) for r in drawing.rings),
-        tuple(replace(s, points=tuple(map(go, s.points))) for s in drawing.strokes),
-        tuple(replace(t, at=go(t.at), size_mm=max(t.size_mm * scale, 1.8)) for t in drawing.texts),
-    )
+    return drawing if scale == 1 else drawing.carried(Transform.scaling(scale), least_text_mm=_LEAST_TEXT_MM)
 
 
 def _draw(canvas: Canvas, drawing: Drawing) -> None:

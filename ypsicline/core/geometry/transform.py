@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,6 +25,19 @@ class Transform:
     y: float = 0.0
 
     @classmethod
+    def about(cls, matrix: Array, point: Point = (0.0, 0.0)) -> Transform:
+        """A linear map (2, 2) about a point, which stays where it is."""
+        (a, b), (c, d) = np.asarray(matrix, float).tolist()
+        x, y = (np.asarray(point) - np.asarray(matrix) @ np.asarray(point)).tolist()
+        return cls(a, b, c, d, x, y)
+
+    @classmethod
+    def from_rows(cls, rows: Sequence[Sequence[float]] | Array) -> Transform:
+        """Of a 3 × 3 matrix by rows, or its first two."""
+        (a, b, x), (c, d, y) = ([float(v) for v in row] for row in rows[:2])
+        return cls(a, b, c, d, x, y)
+
+    @classmethod
     def turn(cls, radians: float, about: Point = (0.0, 0.0)) -> Transform:
         """A turn to the left about a point."""
         c, s = math.cos(radians), math.sin(radians)
@@ -40,6 +54,11 @@ class Transform:
         return cls(a=factor, d=factor)
 
     @property
+    def rows(self) -> tuple[tuple[float, float, float], ...]:
+        """As a 3 × 3 matrix by rows."""
+        return (self.a, self.b, self.x), (self.c, self.d, self.y), (0.0, 0.0, 1.0)
+
+    @property
     def matrix(self) -> Array:
         return np.array([[self.a, self.b], [self.c, self.d]])
 
@@ -54,6 +73,23 @@ class Transform:
 
     def point(self, p: Point) -> Point:
         return self.a * p[0] + self.b * p[1] + self.x, self.c * p[0] + self.d * p[1] + self.y
+
+    def points(self, points: Array) -> Array:
+        """The same of points (n, 2)."""
+        return np.asarray(points @ self.matrix.T + (self.x, self.y))
+
+    def after(self, first: Transform) -> Transform:
+        """`first`, and then this."""
+        x, y = self.point((first.x, first.y))
+        (a, b), (c, d) = (self.matrix @ first.matrix).tolist()
+        return Transform(a, b, c, d, x, y)
+
+    def inverse(self) -> Transform:
+        """The way back; raises `numpy.linalg.LinAlgError` where all ends on one line."""
+        back = np.linalg.inv(self.matrix)
+        (a, b), (c, d) = back.tolist()
+        x, y = (-back @ (self.x, self.y)).tolist()
+        return Transform(a, b, c, d, x, y)
 
     def edge(self, edge: EdgeT) -> EdgeT:
         """The edge as it comes out; an arc that doesn't stay one becomes a curve."""

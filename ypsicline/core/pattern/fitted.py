@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ypsicline.core.geometry.edges import (
-    Array,
     Edge,
     EdgeT,
     Point,
@@ -18,8 +16,8 @@ from ypsicline.core.geometry.edges import (
     parameter_at_length,
     point_at,
     split_edge,
-    transformed,
 )
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message
 from ypsicline.core.pattern.run import Run
 
@@ -28,33 +26,29 @@ __all__ = ["Fitted"]
 
 @dataclass(frozen=True)
 class Fitted:
-    """The seam line, its sums in words, and the map of everything inside: x ↦ `matrix` · (x − `about`) + `about`.
+    """The seam line, its sums in words, and the map `to` where everything inside comes to lie.
 
-    `cloth` is the part of `matrix` that stretch and shrinkage ask for, and `finished` the seam line before it. Darts,
+    `cloth` is the part of it, about the origin, that stretch and shrinkage ask for, and `finished` the seam line before it. Darts,
     pleats, tapers and openings are given as they are to be on the finished cover: cloth that will stretch or shrink is
     cut as much smaller or larger in them as in its outline.
     """
 
     runs: list[Run]
     worked: tuple[Message, ...]
-    matrix: Array
-    about: Point
-    cloth: Array
+    to: Transform
+    cloth: Transform
     finished: list[Run]
 
     @property
     def is_cloth_still(self) -> bool:
         """Whether the cloth neither stretches nor shrinks."""
-        return np.array_equal(self.cloth, np.eye(2))
+        return self.cloth == Transform()
 
     def edge(self, edge: EdgeT) -> EdgeT:
-        about = np.asarray(self.about)
-        dx, dy = about - self.matrix @ about
-        return transformed(edge, self.matrix, (float(dx), float(dy)))
+        return self.to.edge(edge)
 
     def point(self, p: Point) -> Point:
-        x, y = self.matrix @ (np.asarray(p) - self.about) + self.about
-        return float(x), float(y)
+        return self.to.point(p)
 
     def on_cloth(self, k: int, along_mm: float) -> tuple[Point, Point, float]:
         """The place `along_mm` along run `k` of the finished seam line, where it lies on the cloth, and how far along
@@ -79,9 +73,9 @@ class Fitted:
 
     def along(self, direction: Sequence[float]) -> float:
         """How many times as long something in this direction is cut."""
-        return float(np.hypot(*(self.cloth @ np.asarray(direction))))
+        return float(np.hypot(*(self.cloth.matrix @ np.asarray(direction))))
 
     @property
     def evenly(self) -> float:
         """How many times as large something is cut, whichever way it lies."""
-        return math.sqrt(abs(float(np.linalg.det(self.cloth))))
+        return self.cloth.scale

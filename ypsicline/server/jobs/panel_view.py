@@ -23,6 +23,7 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.parallel import parallel
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
@@ -147,7 +148,7 @@ class PanelView:
     has_ease: bool
     features: list[FeatureView]
     lies: Lies | None
-    as_set: tuple[float, float, float, float, float, float] | None
+    as_set: Transform | None
     companions: list[PanelView]
 
 

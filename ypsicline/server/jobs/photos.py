@@ -35,6 +35,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.job import PhotoOf, Piece, check_text
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.measured import from_edges
@@ -259,7 +260,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     try:
         found = capture_pieces(
             reads, kind=kind, side=side, pieces=_chosen(photo),
-            frame=finding(photo, of.found)["frame"] if of else None, progress=tell,
+            frame=Transform.from_rows(finding(photo, of.found)["frame"]) if of else None, progress=tell,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
     except Refused as e:
@@ -339,7 +340,7 @@ def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
         "sheets": [s.id for s in found.sheets],
         "trusted": found.trusted,
         "warnings": [as_json(w) for w in found.warnings],
-        "frame": found.frame,
+        "frame": found.frame.rows,
         "band": band,
         "marks": found.marks,
         "papers": [_paper(s) for s in found.sheets],
@@ -351,8 +352,8 @@ def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
 
 def _paper(sheet: SheetOnTable) -> list[list[float]]:
     """A used sheet's corners in the outline's frame."""
-    M, (own,) = np.asarray(sheet.to_outline), sheets_by_id([sheet.id])
-    corners: list[list[float]] = (own.paper_corners() @ M[:2, :2].T + M[:2, 2]).round(2).tolist()
+    (own,) = sheets_by_id([sheet.id])
+    corners: list[list[float]] = sheet.to_outline.points(own.paper_corners()).round(2).tolist()
     return corners
 
 

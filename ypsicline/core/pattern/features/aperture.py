@@ -145,7 +145,7 @@ class Aperture(Feature):
     def fitted(self, fitted: Fitted) -> Aperture:
         return replace(self, at=fitted.point(self.at))
 
-    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:
+    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:
         """A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is sewn on along the
         finished size, then slit in its middle and clipped to 1 mm of its corners. Raises `Refused` with the place where it
         isn't inside the panel, or its hem leaves nothing of it."""
@@ -166,13 +166,13 @@ class Aperture(Feature):
         return replace(self, ring=before.ring)
 
 
-def opening_ring(aperture: Aperture, cloth: Array | None) -> tuple[Edge, ...]:
-    """The opening as it lies on cloth that will stretch or shrink: the finished ring under `cloth` (2, 2) about its place."""
+def opening_ring(aperture: Aperture, cloth: Transform | None) -> tuple[Edge, ...]:
+    """The opening as it lies on cloth that will stretch or shrink: the finished ring under `cloth` about its place."""
     ring = finished_ring(aperture)
     if cloth is None:
         return ring
-    x, y = np.asarray(aperture.at) - cloth @ np.asarray(aperture.at)
-    return tuple(transformed(e, cloth, (float(x), float(y))) for e in ring)
+    about = Transform.about(cloth.matrix, aperture.at)
+    return tuple(about.edge(e) for e in ring)
 
 
 def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
@@ -236,7 +236,7 @@ def placed_from(seam: Sequence[SeamEdge], first: str, first_mm: float, second: s
     return at
 
 
-def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:
+def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:
     finished = opening_ring(aperture, cloth)
     shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
@@ -265,7 +265,7 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Ar
     return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(worked), tuple(findings))
 
 
-def _sum(a: Aperture, cloth: Array | None) -> Message:
+def _sum(a: Aperture, cloth: Transform | None) -> Message:
     w, h = (s + 2 * a.clearance for s in a.size)
     is_round = a.shape == "round"
     figures = {"passes_mm": a.size[0], "clearance_mm": a.clearance, "across_mm": w}
@@ -275,7 +275,7 @@ def _sum(a: Aperture, cloth: Array | None) -> Message:
     if cloth is not None:
         angle = math.radians(a.turn_deg)
         across, up = np.array([math.cos(angle), math.sin(angle)]), np.array([-math.sin(angle), math.cos(angle)])
-        w, h = w * float(np.hypot(*(cloth @ across))), h * float(np.hypot(*(cloth @ up)))
+        w, h = w * float(np.hypot(*(cloth.matrix @ across))), h * float(np.hypot(*(cloth.matrix @ up)))
         is_round = is_round and math.isclose(w, h)
         in_cloth = message("aperture_in_cloth", size=_across(w, None if is_round else h))
     if a.finish == "hemmed":

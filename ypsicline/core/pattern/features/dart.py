@@ -130,7 +130,7 @@ class Dart(Feature):
         half = self.intake / 2
         k, low, high = cut_run(fitted.finished, self.edge, self.along - half, self.along + half, "dart")
         (foot1, on1, s1), (foot2, on2, s2) = (fitted.on_cloth(k, s) for s in (low, high))
-        x, y = fitted.cloth @ np.subtract(apex_of(foot1, foot2, self), foot1)
+        x, y = fitted.cloth.matrix @ np.subtract(apex_of(foot1, foot2, self), foot1)
         chord, middle = unit(minus(on2, on1)), ((on1[0] + on2[0]) / 2, (on1[1] + on2[1]) / 2)
         away = minus((on1[0] + float(x), on1[1] + float(y)), middle)
         return replace(

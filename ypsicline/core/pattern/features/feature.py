@@ -19,6 +19,7 @@ from pydantic_core import CoreSchema
 
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, Edge, Point
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message
 from ypsicline.core.pattern.anchors import Anchor
 from ypsicline.core.pattern.edge_map import EdgeMap
@@ -133,10 +134,10 @@ class Feature(ABC):
         self,
         seam: Sequence[SeamEdge],  # noqa: ARG002 - a feature's signature
         around: Array,  # noqa: ARG002
-        cloth: Array | None,  # noqa: ARG002
+        cloth: Transform | None,  # noqa: ARG002
     ) -> DrawnInside | None:
         """What it draws inside the drafted `seam` line, flattened `around`, on cloth that will stretch or shrink by the
-        map `cloth` (2, 2); None for what isn't inside. Raises `Refused` where it can't be there."""
+        map `cloth`; None for what isn't inside. Raises `Refused` where it can't be there."""
         return None
 
     def in_layer(self, *, soft: bool, lines: bool) -> Feature | None:  # noqa: ARG002 - a feature's signature

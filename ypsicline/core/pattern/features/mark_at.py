@@ -11,6 +11,7 @@ import shapely
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
@@ -62,7 +63,7 @@ class MarkAt(Feature):
     def fitted(self, fitted: Fitted) -> MarkAt:
         return replace(self, at=fitted.point(self.at), to=self.to and fitted.point(self.to))
 
-    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Array | None) -> DrawnInside:  # noqa: ARG002
+    def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:  # noqa: ARG002
         """The mark; one that lies off the panel is said."""
         points = (self.at, self.to) if self.to else (self.at,)
         body = shapely.Polygon(around).buffer(_ON_IT_MM)
