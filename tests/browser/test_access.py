@@ -114,3 +114,62 @@ def test_two_windows_on_one_job_dont_overwrite_each_other(workshop_page: Page) -
     other.keyboard.press("Enter")
     expect(other.get_by_role("alert")).to_contain_text("changed meanwhile")
     expect(other.get_by_label("Allowance")).to_have_value("20.0")
+
+
+def focused(page: Page) -> str:
+    return page.evaluate("() => document.activeElement.getAttribute('aria-label') ?? ''")
+
+
+def tab_to(page: Page, name: str) -> None:
+    for _ in range(60):
+        if focused(page).startswith(name):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"Tab doesn't lead to {name}")
+
+
+def test_edges_and_panels_are_reached_named_and_pressed_by_keys_alone(workshop_page: Page) -> None:
+    page = workshop_page
+    pad_job(page)
+    expect(page.get_by_role("group", name=re.compile("^Panel pad, cut 1"))).to_be_visible()
+    tab_to(page, "Edge ")
+    first = focused(page)
+    page.keyboard.press("Enter")
+    edge = page.get_by_role("button", name=first, exact=True)
+    expect(edge).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("ArrowRight")
+    expect(edge).to_have_attribute("aria-pressed", "false")
+    assert focused(page).startswith("Edge ")
+    assert focused(page) != first
+    page.keyboard.press("Shift+Tab")
+    page.keyboard.press("Tab")
+    assert focused(page) != first
+    page.keyboard.type("17")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Allowance")).to_have_value("17.0")
+    page.get_by_label("Allowance").press("Escape")
+    page.keyboard.press("m")
+    at = page.locator("g.panel").first
+    before = at.get_attribute("transform")
+    page.keyboard.press("ArrowUp")
+    expect(at).not_to_have_attribute("transform", before or "")
+
+
+def test_corners_and_edges_of_an_outline_are_named_and_pressed_by_keys_alone(workshop_page: Page) -> None:
+    page = workshop_page
+    take_in(page, "Board")
+    page.get_by_role("link", name=re.compile("2 Shape")).click()
+    page.get_by_role("button", name="rectangle").click()
+    page.get_by_label("width", exact=True).fill("300")
+    page.get_by_label("length", exact=True).fill("200")
+    page.get_by_role("button", name="Draw it").click()
+    tab_to(page, "Edge AB")
+    page.keyboard.press("Space")
+    expect(page.get_by_role("heading", name="Edge AB")).to_be_visible()
+    assert page.evaluate("() => document.activeElement.getAttribute('aria-pressed')") == "true"
+    tab_to(page, "Corner B")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Corner B")).to_be_visible()
+    expect(page.get_by_role("button", name="Corner B", exact=True)).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("Corner B moved"))

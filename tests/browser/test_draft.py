@@ -127,8 +127,8 @@ def box_of_corner(page: Page) -> list[tuple[float, float]]:
 def test_many_edges_are_set_at_once_in_the_table(draft: Page) -> None:
     page = draft
     page.get_by_role("button", name="All edges", exact=True).click()
-    page.get_by_label("lid, a").check()
-    page.get_by_label("strip, c").check()
+    page.get_by_role("checkbox", name="lid, a").check()
+    page.get_by_role("checkbox", name="strip, c").check()
     page.get_by_label("Finish of the ticked edges").select_option("double_hem")
     expect(page.get_by_role("row").filter(has_text="double hem")).to_have_count(2)
     expect(page.get_by_role("row").filter(has_text="by rule")).to_have_count(0)

@@ -3,6 +3,7 @@ import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../logic/viewport'
+import { useShortcuts } from '../state/shortcuts'
 
 /**
  * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. While
@@ -99,12 +100,7 @@ useEventListener(
   },
   { passive: false },
 )
-useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey || e.altKey) return
-  if (e.key === '+' || e.key === '=') zoomBy(1.25)
-  else if (e.key === '-') zoomBy(0.8)
-  else if (e.key === 'f') refit()
-})
+useShortcuts({ closer: () => zoomBy(1.25), further: () => zoomBy(0.8), showAll: () => refit() })
 
 defineExpose({ atPointer, px })
 </script>

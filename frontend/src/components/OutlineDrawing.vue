@@ -77,7 +77,16 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
       <g v-for="(ring, r) in rings" :key="r">
         <path v-if="!band" :d="ring.trace" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
         <path :d="ring.trace" class="trace" :stroke-width="1.5 * px" />
-        <g v-for="(e, k) in ring.edges" :key="`${r}-${k}`">
+        <g
+          v-for="(e, k) in ring.edges"
+          :key="`${r}-${k}`"
+          class="along"
+          role="button"
+          :tabindex="hand.mode.value ? -1 : 0"
+          :aria-pressed="isChosen(r, k, 'edge')"
+          :aria-label="`Edge ${e.name}${r ? ` of hole ${r}` : ''}, ${e.kind}, ${e.length} ${job?.unit}`"
+          @keydown.enter.space.stop.prevent="table.pickEdge(r, k, e.middle[0], e.middle[1])"
+        >
           <path
             :d="e.path"
             class="edge"
@@ -118,11 +127,11 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
           :class="{ chosen: isChosen(r, k, 'corner') }"
           role="button"
           tabindex="0"
+          :aria-pressed="isChosen(r, k, 'corner')"
           :aria-label="`Corner ${j.letter}${r ? ` of hole ${r}` : ''}`"
           :transform="`translate(${at(r, k, j.point).x} ${at(r, k, j.point).y})`"
           @pointerdown.stop="table.startDrag($event, r, k, place)"
-          @keydown.enter="table.pickCorner(r, k)"
-          @keydown.space.prevent="table.pickCorner(r, k)"
+          @keydown.enter.space.stop.prevent="table.pickCorner(r, k)"
         >
           <circle :r="22 * px" class="hit" />
           <circle v-if="j.smooth" :r="6.5 * px" :stroke-width="2.4 * px" />
@@ -212,6 +221,12 @@ path.hit {
 .joint {
   cursor: grab;
   outline: none;
+}
+.along:focus-visible {
+  outline: none;
+}
+.along:focus-visible .edge {
+  filter: drop-shadow(0 0 3px var(--woad));
 }
 .joint:focus-visible > circle.hit {
   stroke: #7cc4f2;

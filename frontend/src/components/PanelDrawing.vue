@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
 import { onTable, transformOf, type Lie } from '../logic/lies'
 import MeasureTag from './MeasureTag.vue'
@@ -104,13 +104,30 @@ const written = computed(() => {
   const by = short > 0 && short < 24 * props.px ? -Math.sign(off) * short : 0
   return { x: x + by * normal.x, y: y + by * normal.y }
 })
-function pick(e: SeamEdge, ev: PointerEvent) {
-  if (e.of) emit('pick', e.of, ev.shiftKey || ev.ctrlKey || ev.metaKey)
+function pick(e: SeamEdge, ev: PointerEvent | KeyboardEvent) {
+  if (e.of && !props.still) emit('pick', e.of, ev.shiftKey || ev.ctrlKey || ev.metaKey)
 }
+// one edge of the active panel is reached by Tab: the one chosen last, or the first; arrow keys lead on from it
+const reached = computed(() => {
+  if (!props.active) return null
+  return props.chosen.at(-1) ?? props.panel.rings.flat().find((e) => e.of)?.of ?? null
+})
+const asButton = (e: SeamEdge) => ({
+  role: 'button',
+  tabindex: e.of === reached.value ? 0 : -1,
+  'aria-pressed': is(e),
+  'aria-label': `Edge ${e.name}, ${e.length} ${props.unit}, ${e.finish.replace('_', ' ')} ${e.allowance}`,
+})
+const root = useTemplateRef<SVGGElement>('root')
+watch(reached, async () => {
+  if (!root.value?.contains(document.activeElement)) return
+  await nextTick()
+  root.value.querySelector<SVGGElement>('[tabindex="0"]')?.focus()
+})
 </script>
 
 <template>
-  <g class="panel" :transform="transformOf(lie)">
+  <g ref="root" class="panel" :transform="transformOf(lie)" role="group" :aria-label="`Panel ${panel.name}, ${panel.instruction}`">
     <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('grab', $event)" />
     <path v-if="look === 'cut' && panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
     <template v-if="look === 'cut'">
@@ -164,9 +181,8 @@ function pick(e: SeamEdge, ev: PointerEvent) {
         :key="k"
         class="edge"
         :class="{ chosen: is(e), bare: e.bare, onfold: e.finish === 'fold' }"
-        :role="e.of && !still ? 'button' : undefined"
-        :tabindex="e.of && !still ? -1 : undefined"
-        :aria-label="e.of && !still ? `Edge ${e.name}, ${e.length} ${unit}, ${e.finish.replace('_', ' ')} ${e.allowance}` : undefined"
+        v-bind="e.of && !still ? asButton(e) : {}"
+        @keydown.enter.space.stop.prevent="pick(e, $event)"
       >
         <path
           :d="e.path"
@@ -196,6 +212,12 @@ function pick(e: SeamEdge, ev: PointerEvent) {
 </template>
 
 <style scoped>
+.edge:focus-visible {
+  outline: none;
+}
+.edge:focus-visible .seam {
+  stroke: var(--woad);
+}
 .cloth {
   fill: var(--paper);
 }

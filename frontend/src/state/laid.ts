@@ -1,6 +1,8 @@
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { ask } from '../api/client'
-import { boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie } from '../logic/lies'
+import { carried, inverse } from '../logic/transform'
+import { useDrag } from './drag'
+import { mapOf, boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie } from '../logic/lies'
 import type { JobState } from './job'
 import { sayWrong } from './notice'
 
@@ -13,6 +15,7 @@ const SNAP_PX = 9
 
 /** How the panels lie on the table: moved, turned and flipped by hand or keys, and measured between. */
 export function useLaidOut(state: JobState, table: Ref<Table | null>) {
+  const drag = useDrag()
   const { job } = state
   const panels = computed(() => job.value?.panels ?? [])
   // where each lies, by its id
@@ -81,16 +84,16 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
       const [sx, sy] = caught(now.x - start.x, now.y - start.y, SNAP_PX * px)
       moving.value = shifted(sx, sy, kept.value)
     }
-    const up = () => {
-      window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', up)
-      window.removeEventListener('pointercancel', up)
-      if (moved && moving.value) keep(moving.value)
-    }
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', up)
-    window.addEventListener('pointercancel', up)
+    drag({
+      move,
+      end: () => {
+        if (moved && moving.value) keep(moving.value)
+      },
+    })
   }
+
+  /** Hold a panel, to be moved by keys. */
+  const hold = (id: string) => (held.value = id ? [id] : [])
 
   function caught(dx: number, dy: number, within: number): [number, number] {
     const box = (id: string) => boxOnTable(kept.value.get(id)!, boxOf(id))
@@ -105,20 +108,21 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     return [nearest(0, dx), nearest(1, dy)]
   }
 
-  /** Arrow keys nudge, r turns by a quarter (with Shift by 15°), x flips; true where the key was meant for it. */
-  function key(e: KeyboardEvent): boolean {
+  /** Nudge what is held by an arrow key; false where nothing is. */
+  function nudge(e: KeyboardEvent): boolean {
     if (!held.value.length) return false
     const far = NUDGE_MM * (e.shiftKey ? 10 : 1)
     const steps: Record<string, [number, number]> = { ArrowRight: [far, 0], ArrowLeft: [-far, 0], ArrowUp: [0, far], ArrowDown: [0, -far] }
     const by = steps[e.key]
-    if (by) {
-      keep(shifted(...by))
-      return true
-    }
-    const k = e.key.toLowerCase()
-    if (k !== 'r' && k !== 'x') return false
-    keep(new Map(held.value.map((h) => [h, turnedAbout(lies.value.get(h)!, boxOf(h), k === 'r' ? (e.shiftKey ? 15 : 90) : 0, k === 'x')])))
-    return true
+    if (by) keep(shifted(...by))
+    return !!by
+  }
+  /** Turn what is held to the left; false where nothing is. */
+  const turn = (degrees: number) => turned(degrees, false)
+  const flip = () => turned(0, true)
+  function turned(degrees: number, flipped: boolean): boolean {
+    if (held.value.length) keep(new Map(held.value.map((h) => [h, turnedAbout(lies.value.get(h)!, boxOf(h), degrees, flipped)])))
+    return held.value.length > 0
   }
 
   /** The next point to measure to, or from; the third begins anew. */
@@ -156,11 +160,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
 
   /** A point of the table in a panel's own frame. */
   function inPanel(id: string, p: At): At {
-    const lie = lies.value.get(id)!
-    const a = (-lie.turn * Math.PI) / 180
-    const [x, y] = [p.x - lie.x, p.y - lie.y]
-    const turned = { x: x * Math.cos(a) - y * Math.sin(a), y: x * Math.sin(a) + y * Math.cos(a) }
-    return lie.flipped ? { x: -turned.x, y: turned.y } : turned
+    return carried(inverse(mapOf(lies.value.get(id)!)), p)
   }
 
   function clear() {
@@ -176,7 +176,10 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     from,
     measured,
     grab,
-    key,
+    hold,
+    nudge,
+    turn,
+    flip,
     measureTo,
     inPanel,
     clear,

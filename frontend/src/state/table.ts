@@ -2,6 +2,7 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Schemas } from '../api/client'
 import type { JobState } from './job'
 import type { ShapeWork } from './shape'
+import { useDrag } from './drag'
 
 export interface Chosen {
   readonly ring: number
@@ -15,6 +16,7 @@ const NUDGE: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight
 
 /** What is chosen on the outline, what is being dragged, and what pointing at it does. */
 export function useTable(state: JobState, work: ShapeWork) {
+  const drag = useDrag()
   const shape = computed(() => state.job.value?.shape ?? null)
   const chosen = shallowRef<Chosen | null>(null)
   const asking = ref<Asking>(null)
@@ -66,39 +68,37 @@ export function useTable(state: JobState, work: ShapeWork) {
   /** Drag a corner: nothing waits for the server until it is let go. */
   function startDrag(e: PointerEvent, at: number, k: number, place: (e: PointerEvent) => { x: number; y: number }) {
     pickCorner(at, k)
-    const target = e.currentTarget as Element
-    target.setPointerCapture(e.pointerId)
+    ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
     const from = { x: e.clientX, y: e.clientY }
-    const stop = new AbortController()
-    const move = (m: Event) => {
-      const p = m as PointerEvent
-      if (!dragged.value && Math.hypot(p.clientX - from.x, p.clientY - from.y) < 5) return
-      dragged.value = { ring: at, corner: k, ...place(p) }
-    }
-    const end = async () => {
-      stop.abort()
-      const to = dragged.value
-      if (to) await work.moveCorner(at, k, to.x, to.y)
-      dragged.value = null
-    }
-    target.addEventListener('pointermove', move, { signal: stop.signal })
-    target.addEventListener('pointerup', end, { signal: stop.signal })
-    target.addEventListener('pointercancel', end, { signal: stop.signal })
+    drag({
+      move: (p) => {
+        if (!dragged.value && Math.hypot(p.clientX - from.x, p.clientY - from.y) < 5) return
+        dragged.value = { ring: at, corner: k, ...place(p) }
+      },
+      end: async () => {
+        const to = dragged.value
+        if (to) await work.moveCorner(at, k, to.x, to.y)
+        dragged.value = null
+      },
+    })
   }
-  function key(e: KeyboardEvent) {
-    if (e.key === 'Escape') drop()
+  /** Remove the chosen corner; false where none is chosen. */
+  const removeChosen = () => (chosen.value?.corner === undefined ? false : removeCorner())
+  /** Arrow keys nudge the chosen corner, or lead from edge to edge; false where nothing is chosen. */
+  function nudge(e: KeyboardEvent): unknown {
     const c = chosen.value
-    if (!c || !shape.value) return
-    if ((e.key === 'Delete' || e.key === 'Backspace') && c.corner !== undefined) removeCorner()
+    if (!c || !shape.value) return false
     const way = NUDGE[e.key]
     if (way && corner.value && c.corner !== undefined) {
-      e.preventDefault()
       const by = e.shiftKey ? 5 : 0.5
-      work.moveCorner(c.ring, c.corner, corner.value.point[0] + way[0] * by, corner.value.point[1] + way[1] * by)
-    } else if (c.edge !== undefined && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) {
+      return work.moveCorner(c.ring, c.corner, corner.value.point[0] + way[0] * by, corner.value.point[1] + way[1] * by)
+    }
+    if (c.edge !== undefined && (e.key === 'ArrowLeft' || e.key === 'ArrowRight')) {
       const count = ring.value?.edges.length ?? 1
       chosen.value = { ring: c.ring, edge: (c.edge + (e.key === 'ArrowRight' ? 1 : count - 1)) % count }
+      return true
     }
+    return false
   }
   return {
     shape,
@@ -115,8 +115,9 @@ export function useTable(state: JobState, work: ShapeWork) {
     pickCorner,
     pickEdge,
     removeCorner,
+    removeChosen,
     startDrag,
-    key,
+    nudge,
   }
 }
 

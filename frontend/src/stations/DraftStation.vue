@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
@@ -18,6 +17,7 @@ import { useLaidOut } from '../state/laid'
 import { bareEdges, chosenAfter, ownEdges, step } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
+import { useShortcuts } from '../state/shortcuts'
 
 type Hand = 'edges' | 'move' | 'measure'
 type Page = 'label' | 'ease' | 'details' | 'pad' | 'house'
@@ -63,11 +63,20 @@ watch(
   },
   { immediate: true },
 )
-watch(hand, () => laid.clear())
+watch(hand, (now) => {
+  laid.clear()
+  if (now === 'move') laid.hold(at.value)
+})
 
 async function makePanel() {
   const name = panelName.value.trim()
   if (await state.do({ kind: 'make_panel', name })) showLast()
+}
+/** The panel that is worked on, or in hand where panels are moved. */
+function choose(id: string) {
+  at.value = id
+  chosen.value = []
+  if (hand.value === 'move') laid.hold(id)
 }
 const showLast = () => (at.value = panels.value.at(-1)?.id ?? '')
 function pick(id: string, edge: string, more: boolean) {
@@ -93,45 +102,30 @@ function show(key: Page) {
 async function copy(mirror: boolean) {
   if (await state.do({ kind: 'copy_panel', panel: at.value, mirror })) showLast()
 }
-// before the job's own keys: with an edge chosen, figures are typed to it
-useEventListener(
-  window,
-  'keydown',
-  (e: KeyboardEvent) => {
-    if (
-      e.target instanceof HTMLInputElement ||
-      e.target instanceof HTMLTextAreaElement ||
-      e.target instanceof HTMLSelectElement ||
-      e.ctrlKey ||
-      e.metaKey ||
-      e.altKey
-    ) {
-      if (e.key === 'Escape') (e.target as HTMLElement).blur()
-      return
-    }
-    if (!panel.value || listing.value) {
-      if (e.key === 'Escape') listing.value = false
-      return
-    }
-    if (hand.value === 'move' && laid.key(e)) e.preventDefault()
-    else if (e.key === 'Escape') {
-      chosen.value = []
-      laid.clear()
-      hand.value = 'edges'
-    } else if (e.key === 'm') hand.value = hand.value === 'move' ? 'edges' : 'move'
-    else if (e.key === 'ArrowRight' || e.key === 'ArrowLeft') {
-      e.preventDefault()
-      const next = step(all.value, chosen.value.at(-1) ?? null, e.key === 'ArrowRight' ? 1 : -1)
-      if (next) chosen.value = chosenAfter(chosen.value, next, e.shiftKey)
-      if (page.value !== 'details') page.value = 'label'
-    } else if (e.key === 'a') chosen.value = all.value
-    else if (chosen.value.length && /^[\d.,½¼¾]$/.test(e.key)) {
-      e.preventDefault()
-      slip.value?.type(e.key)
-    }
+const onEdges = () => !!panel.value && !listing.value
+// with an edge chosen, figures are typed to it
+useShortcuts({
+  leave: () => {
+    if (listing.value) listing.value = false
+    chosen.value = []
+    laid.clear()
+    hand.value = 'edges'
   },
-  { capture: true },
-)
+  move: () => (onEdges() ? (hand.value = hand.value === 'move' ? 'edges' : 'move') : false),
+  turn: (e) => hand.value === 'move' && laid.turn(e.shiftKey ? 15 : 90),
+  flip: () => hand.value === 'move' && laid.flip(),
+  arrows: (e) => {
+    if (!onEdges()) return false
+    if (hand.value === 'move' && laid.nudge(e)) return true
+    if (e.key !== 'ArrowRight' && e.key !== 'ArrowLeft') return false
+    const next = step(all.value, chosen.value.at(-1) ?? null, e.key === 'ArrowRight' ? 1 : -1)
+    if (next) chosen.value = chosenAfter(chosen.value, next, e.shiftKey)
+    if (page.value !== 'details') page.value = 'label'
+    return true
+  },
+  all: () => (onEdges() ? (chosen.value = all.value) : false),
+  figures: (e) => (onEdges() && chosen.value.length ? slip.value?.type(e.key) : false),
+})
 </script>
 
 <template>
@@ -275,14 +269,9 @@ useEventListener(
     <PinnedSlip>
       <template v-if="panel">
         <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels">
-          <v-btn
-            v-for="p in panels"
-            :key="p.id"
-            :class="{ on: p.id === at }"
-            :aria-pressed="p.id === at"
-            @click="((at = p.id), (chosen = []))"
-            >{{ p.name }}</v-btn
-          >
+          <v-btn v-for="p in panels" :key="p.id" :class="{ on: p.id === at }" :aria-pressed="p.id === at" @click="choose(p.id)">{{
+            p.name
+          }}</v-btn>
         </div>
         <nav class="pages" aria-label="About this panel">
           <button

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { mdiBrush, mdiCameraPlusOutline, mdiCursorPointer, mdiVectorPolyline } from '@mdi/js'
-import { useEventListener } from '@vueuse/core'
 import { computed, provide, ref, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
@@ -23,6 +22,7 @@ import { NOTHING_SAID } from '../state/job'
 import { useShape } from '../state/shape'
 import { useTable } from '../state/table'
 import './station.css'
+import { useShortcuts } from '../state/shortcuts'
 
 const state = useOpenJob()
 const { job, measuring, sending } = state
@@ -83,12 +83,11 @@ watch(
 )
 
 const place = (e: PointerEvent) => bench.value?.atPointer(e) ?? { x: 0, y: 0 }
-useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement || e.ctrlKey || e.metaKey) return
-  if (!mode.value) table.key(e)
-  else if (e.key === 'Escape') hand.stop()
-  else if (e.key === 'Backspace') hand.back()
-  else if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement)) hand.take()
+useShortcuts({
+  leave: () => (mode.value ? hand.stop() : table.drop()),
+  remove: (e) => (!mode.value ? table.removeChosen() : e.key === 'Backspace' ? hand.back() : false),
+  take: (e) => (mode.value && !(e.target instanceof HTMLButtonElement) ? hand.take() : false),
+  arrows: (e) => !mode.value && table.nudge(e),
 })
 function pointed(at: { x: number; y: number }) {
   if (mode.value === 'walk') hand.step(at)

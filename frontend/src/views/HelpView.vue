@@ -1,19 +1,8 @@
 <script setup lang="ts">
+import { TOLD } from '../logic/shortcuts'
 import AppMark from '../components/AppMark.vue'
 
 document.title = 'Help · Ypsicline'
-const KEYS: [string, string][] = [
-  ['1 2 3 4', 'to Brief, Shape, Draft, Make'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, redo: everything, also after closing the window'],
-  ['+ − f', 'closer, further away, show all'],
-  ['← →', 'at Draft: from edge to edge (with Shift: choose more); at Shape: from edge to edge, or nudge the chosen corner'],
-  ['figures', 'at Draft, with edges chosen: type their allowance, Enter keeps it'],
-  ['m', 'at Draft: move panels; then arrows nudge (Shift ten times as far), r turns by a quarter (Shift by 15°), x flips'],
-  ['a', 'at Draft: choose all edges of the panel'],
-  ['Delete', 'at Shape: remove the chosen corner'],
-  ['Backspace, Enter', 'while painting or walking: take the last one back, take it'],
-  ['Esc', 'choose nothing; leave painting or walking'],
-]
 </script>
 
 <template>
@@ -107,7 +96,7 @@ const KEYS: [string, string][] = [
     </p>
     <h2>Keys</h2>
     <dl>
-      <template v-for="[key, what] in KEYS" :key="key"
+      <template v-for="[key, what] in TOLD" :key="key"
         ><dt>{{ key }}</dt>
         <dd>{{ what }}</dd></template
       >

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, provide, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import type { StationKey } from '../api/client'
@@ -12,6 +11,7 @@ import ShapeStation from '../stations/ShapeStation.vue'
 import { jobKey } from '../state/keys'
 import { useJob } from '../state/job'
 import { sayWrong } from '../state/notice'
+import { useShortcuts } from '../state/shortcuts'
 
 const props = defineProps<{ id: number; station: StationKey }>()
 const router = useRouter()
@@ -41,17 +41,13 @@ function changeUnit() {
   return state.do({ kind: 'set_unit', unit })
 }
 
-useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement
-  if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !typing) {
-    e.preventDefault()
-    if (e.shiftKey) state.redo()
-    else state.undo()
-    return
-  }
-  if (typing || e.ctrlKey || e.metaKey || e.defaultPrevented || document.querySelector('.v-overlay--active[role="dialog"]')) return
-  const station = job.value?.stations[Number(e.key) - 1]
-  if (station) router.push({ name: 'job', params: { id: props.id, station: station.key } })
+useShortcuts({
+  undo: () => state.undo(),
+  redo: () => state.redo(),
+  station: (e) => {
+    const station = job.value?.stations[Number(e.key) - 1]
+    return station ? router.push({ name: 'job', params: { id: props.id, station: station.key } }) : false
+  },
 })
 </script>
 
