@@ -1,40 +1,34 @@
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
-const light = {
-  background: '#E8EBE3',
-  surface: '#FBFAF5',
-  'on-surface': '#1F2D2B',
-  'on-background': '#1F2D2B',
-  primary: '#275A7B',
-  error: '#A23B2C',
-  warning: '#8A6100',
-  success: '#3F6B47',
-}
-const dark = {
-  background: '#1B2422',
-  surface: '#26312E',
-  'on-surface': '#EEF0E6',
-  'on-background': '#EEF0E6',
-  primary: '#8FC1E3',
-  error: '#F0988A',
-  warning: '#E9C46A',
-  success: '#93C79D',
+/** The theme's colours by their names in styles.css, where they stand, by day and by night. */
+const COLOURS = {
+  background: '--ground',
+  surface: '--paper',
+  'on-surface': '--ink',
+  'on-background': '--ink',
+  primary: '--woad',
+  'on-primary': '--on-woad',
+  error: '--madder',
+  warning: '--weld',
+  success: '--moss',
+} as const
+
+function coloursNow(): Record<string, string> {
+  const style = getComputedStyle(document.documentElement)
+  return Object.fromEntries(Object.entries(COLOURS).map(([role, name]) => [role, style.getPropertyValue(name).trim()]))
 }
 
-const evening = window.matchMedia?.('(prefers-color-scheme: dark)').matches ?? false
+const night = window.matchMedia('(prefers-color-scheme: dark)')
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content
 
 export const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   theme: {
     cspNonce: nonce,
-    defaultTheme: evening ? 'evening' : 'daylight',
+    defaultTheme: 'ours',
     variations: false,
-    themes: {
-      daylight: { dark: false, colors: light, variables: { 'medium-emphasis-opacity': 0.78 } },
-      evening: { dark: true, colors: dark, variables: { 'medium-emphasis-opacity': 0.78 } },
-    },
+    themes: { ours: { dark: night.matches, colors: coloursNow(), variables: { 'medium-emphasis-opacity': 0.78 } } },
   },
   defaults: {
     VBtn: { rounded: 'pill', variant: 'outlined', height: 44, class: 'text-none' },
@@ -43,4 +37,9 @@ export const vuetify = createVuetify({
     VCombobox: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
   },
+})
+
+night.addEventListener('change', () => {
+  const { ours } = vuetify.theme.themes.value
+  if (ours) Object.assign(ours, { dark: night.matches, colors: { ...ours.colors, ...coloursNow() } })
 })

@@ -217,6 +217,7 @@ watch(reached, async () => {
 }
 .edge:focus-visible .seam {
   stroke: var(--woad);
+  filter: drop-shadow(0 0 3px var(--woad));
 }
 .cloth {
   fill: var(--paper);

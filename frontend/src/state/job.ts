@@ -2,7 +2,7 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
 import { asTyped } from '../logic/lengths'
 import { wholeJob } from '../logic/whole'
-import { sayWrong } from './notice'
+import { say, sayWrong } from './notice'
 
 const POLL_MS = 500
 const QUESTIONS = new Set(['unknown_size', 'hidden_layers'])
@@ -89,6 +89,7 @@ export function useJob(id: number) {
   async function stopMeasuring(photo: number) {
     try {
       replacePhoto(await ask('post', '/api/photos/{photo_id}/stop', { params: { path: { photo_id: photo } } }))
+      say('Measuring is stopped; what was here stays.')
     } catch (e) {
       sayWrong(e)
     }
