@@ -88,7 +88,8 @@ class Piece:
         return replace(self, shape=shape, tape=tape, steps=(*self.steps, Done(step, said)))
 
     def switched(self, index: int, *, on: bool) -> Piece:
-        """The piece with one of its steps switched on or off, and all replayed."""
+        """The piece with one of its steps switched on or off, and all replayed. Raises `Refused` where there is no
+        such step."""
         if not 0 <= index < len(self.steps):
             raise Refused(message("step_gone"), "steps")
         wanted = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]

@@ -17,6 +17,8 @@ def show_length(mm: float, unit: Unit, *, denominator: int = 16, with_unit: bool
     """`mm` as a maker reads it: one decimal of mm or cm, or the nearest 1/`denominator` inch.
 
     Only for showing: nothing that was rounded is computed with.
+
+    Raises `ValueError` for what isn't finite.
     """
     if not math.isfinite(mm):
         raise ValueError("a length to show must be finite")

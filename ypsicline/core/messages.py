@@ -35,4 +35,5 @@ class Message:
 
 
 def message(code: str, /, **values: Value) -> Message:
+    """A message with its values by name; those in mm as floats."""
     return Message(code, tuple((k, float(v) if k.endswith("_mm") else v) for k, v in values.items()))  # type: ignore[arg-type]

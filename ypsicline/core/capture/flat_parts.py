@@ -31,7 +31,7 @@ def shrunk(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
 
 
 def part_of(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:
-    """The part of a picture round some points."""
+    """The part of a picture round some points. Raises `Refused` where one lies outside it."""
     w = picture.window
     low, high = points.min(axis=0) - margin, points.max(axis=0) + margin
     ends = w.to_px(np.array([[low[0], high[1]], [high[0], low[1]]]))
@@ -45,7 +45,7 @@ def part_of(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:
 
 
 def window_near(whole: Window, points: Array, margin: float, mm_per_px: float) -> Window:
-    """A window of `whole` round some points."""
+    """A window of `whole` round some points. Raises `Refused` where one lies outside it."""
     low = np.maximum(points.min(axis=0) - margin, whole.to_mm(np.array([[0, whole.rows - 1]]))[0])
     high = np.minimum(points.max(axis=0) + margin, whole.to_mm(np.array([[whole.columns - 1, 0]]))[0])
     if (high - low < 4 * mm_per_px).any():
@@ -73,6 +73,7 @@ def pixels_between(source: Window, target: Window) -> NDArray[np.float32]:
 
 
 def filled(window: Window, rings: Sequence[Array]) -> Mask:
+    """Which pixels of a window lie within rings in mm, holes left out."""
     mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
     whole = [np.rint(window.to_px(np.asarray(r)) * 16).astype(np.int32) for r in rings]
     if whole:

@@ -241,6 +241,8 @@ def follow_line(
 
     Returns the outline (n, 2) in the table's mm, counter-clockwise, the share of its length that
     had no clear line and was bridged, and how far each of its points may be off for that, mm (n,).
+
+    Raises `Refused` where over half of it has no clear line.
     """
     pen_mm = drawn.pen_mm
     contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)

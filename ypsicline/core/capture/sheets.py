@@ -153,6 +153,7 @@ def make_sheets(paper: str, count: int) -> tuple[Sheet, ...]:
 
 @lru_cache(maxsize=1)
 def all_sheets() -> tuple[Sheet, ...]:
+    """Every sheet that can be printed, on all papers."""
     return tuple(sheet for name in PAPERS for sheet in make_sheets(name, SHEETS_PER_PAPER))
 
 

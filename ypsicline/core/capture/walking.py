@@ -36,6 +36,8 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
     cost path; Mortensen & Barrett, "Interactive segmentation with intelligent scissors", Graphical
     Models and Image Processing 60(5), 1998); then every point is moved, across the way, to where
     the edge is steepest. `closed` leads back to the first point.
+
+    Raises `Refused` for too few or too many points, and for one outside the picture.
     """
     given = np.asarray(points, dtype=float).reshape(-1, 2)
     if not 2 + closed <= len(given) <= MOST_POINTS or not np.isfinite(given).all():

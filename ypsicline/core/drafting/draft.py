@@ -44,7 +44,8 @@ HEM_CURVE_AT_MOST = 0.03
 
 def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
     """Each panel drafted, and after it what goes with it: its layers (in the cloths of the `house`) and facings; the
-    last few hundred are remembered. Two panels may not share a name."""
+    last few hundred are remembered. Two panels may not share a name. Raises `Refused` where they do, and where a
+    panel can't be drafted."""
     every = [p for panel in panels for p in (panel, *companions(panel, house))]
     seen: set[str] = set()
     for p in every:

@@ -47,6 +47,8 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     Clearance is the exact parallel with mitred corners, so the ring grows by more than 2πc. Stretch
     divides by 1 + the share used and shrinkage by 1 − the share, along the grain (its first number)
     and across it, about the middle of the outline. Allowances are added afterwards and aren't scaled.
+
+    Raises `Refused` where the ease leaves nothing.
     """
     points = flatten_ring([r.edge for r in runs])
     low, high = points.min(axis=0), points.max(axis=0)

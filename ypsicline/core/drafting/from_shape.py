@@ -66,6 +66,8 @@ def set_edges(
     A finish brings the allowance that the rules of the `house` give it, unless the maker has typed
     one that is to stay; `by_rule` goes back to the rule. An edge that is cut on its seam line
     (bound, on the fold) has none, and one on the fold makes the panel half of what is cut.
+
+    Raises `Refused` for an edge that isn't there, and for a name of no letters or too many.
     """
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
@@ -103,7 +105,8 @@ def set_edges(
 
 
 def remove_notch(panel: Panel, notch: str) -> Panel:
-    """Without the notch of this id; where it is an edge's own in its middle, the others become placed ones."""
+    """Without the notch of this id; where it is an edge's own in its middle, the others become placed ones. Raises
+    `Refused` where it is gone already."""
     notches = notches_of(panel)
     if all(n.id != notch for n in notches):
         raise Refused(message("notch_removed_already"), "notch")

@@ -30,7 +30,8 @@ _DRAWING_SHARE = 0.5
 
 def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4", title: str = "") -> bytes:
     """One page or more for each panel: the cutting line with its corners numbered, then running dimensions from corner
-    1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm."""
+    1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm. Raises `Refused`
+    for an unknown paper."""
     if paper not in PAPERS:
         raise Refused(message("no_prints_on_paper", paper=paper), "paper")
     register_fonts()

@@ -21,7 +21,8 @@ _PIECE, _HOLE, _TRUSTED, _SHADOW, _DOUBT = (
 
 
 def overlay_png(photo: Photo, capture: Capture) -> bytes:
-    """A PNG of the photo with outline, holes, the ring of sheets, what was taken for shadow, and where the edge isn't sure."""
+    """A PNG of the photo with outline, holes, the ring of sheets, what was taken for shadow, and where the edge
+    isn't sure. Raises `RuntimeError` where it can't be encoded."""
     picture = photo.pixels.copy()
     wide = max(2, photo.width // 1000)
 

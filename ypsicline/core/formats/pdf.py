@@ -133,7 +133,8 @@ def panels_pdf(
 
 
 def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
-    """The pages of every panel that show some of it; the grid starts at the panel's lower left."""
+    """The pages of every panel that show some of it; the grid starts at the panel's lower left. Raises `Refused`
+    where there are over 600."""
     plan: list[Page] = []
     step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
     for k, drawing in enumerate(drawings):

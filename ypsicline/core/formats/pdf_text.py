@@ -15,5 +15,6 @@ FONT_BOLD = "VeraBd"
 
 @lru_cache(maxsize=1)
 def register_fonts() -> None:
+    """Have the fonts ready that every print writes in."""
     for name in (FONT, FONT_BOLD):
         pdfmetrics.registerFont(TTFont(name, f"{name}.ttf"))

@@ -150,6 +150,7 @@ def derivatives_at(edge: Edge, t: Array) -> tuple[Array, Array]:
 
 
 def point_at(edge: Edge, t: float) -> Point:
+    """The point at `t`, from 0 at the start to 1 at the end; beyond them, the ends."""
     if t <= 0:
         return edge.start
     if t >= 1:
@@ -308,6 +309,7 @@ def split_edge(edge: EdgeT, t0: float, t1: float) -> EdgeT:
 
 
 def reverse_edge(edge: EdgeT) -> EdgeT:
+    """The same edge, walked the other way."""
     return replace(edge, points=tuple(reversed(edge.points)))
 
 

@@ -15,14 +15,17 @@ def as_point(p: Array | Point) -> Point:
 
 
 def minus(p: Point, q: Point) -> Point:
+    """The vector from `q` to `p`."""
     return p[0] - q[0], p[1] - q[1]
 
 
 def dot(p: Point, q: Point) -> float:
+    """The scalar product."""
     return p[0] * q[0] + p[1] * q[1]
 
 
 def cross(p: Point, q: Point) -> float:
+    """The area that two vectors span, positive where the second lies to the left."""
     return p[0] * q[1] - p[1] * q[0]
 
 

@@ -56,6 +56,7 @@ def flatten_ring(edges: Sequence[Edge], tolerance_mm: float = FLATTEN_MM) -> Arr
 
 
 def ring_length(edges: Sequence[Edge]) -> float:
+    """How long all edges are together, mm."""
     return sum(edge_length(e) for e in edges)
 
 
@@ -83,10 +84,12 @@ def signed_area(points: Array) -> float:
 
 
 def is_counter_clockwise(edges: Sequence[Edge]) -> bool:
+    """Whether the inside lies to the left, x right and y up."""
     return signed_area(flatten_ring(edges)) > 0
 
 
 def reverse_ring(edges: Sequence[EdgeT]) -> tuple[EdgeT, ...]:
+    """The same ring, walked the other way."""
     return tuple(reverse_edge(e) for e in reversed(edges))
 
 

@@ -40,7 +40,7 @@ _MERGE_OTHERS = "take it off first"
 
 def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> Panel:
     """An edge parted at `along_mm` from its start; both parts keep its finish, and what stands on it stays in place. The
-    first part keeps its id."""
+    first part keeps its id. Raises `Refused` where that is too near an end."""
     ring, at = _edge_of(panel, edge)
     whole = panel.rings()[ring][at]
     length = edge_length(whole)
@@ -119,7 +119,8 @@ def mirrored(panel: Panel) -> Panel:
 
 
 def changed_size(panel: Panel, factor: float) -> Panel:
-    """A copy `factor` times as large; its allowances and hems stay as they are."""
+    """A copy `factor` times as large; its allowances and hems stay as they are. Raises `Refused` beyond 1/50 to 50
+    times."""
     if not 0.02 <= factor <= 50:
         raise Refused(message("copy_size_out_of_range"), "scale", Place(panel=panel.name))
     same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
@@ -130,7 +131,8 @@ def changed_size(panel: Panel, factor: float) -> Panel:
 
 def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Panel:
     """Notches at every `parts`-th of the whole seam line, by length, from the start of an edge (the first, where none is
-    named), which gets a double one; they take the place of all others."""
+    named), which gets a double one; they take the place of all others. Raises `Refused` but for 2 to 16 parts from
+    an edge that is there."""
     names = [e.id for e in panel.seam_line]
     if not 2 <= parts <= 16 or (from_edge and from_edge not in names):
         raise Refused(message("seam_line_parts_out_of_range"), "notch", Place(panel=panel.name))

@@ -77,7 +77,8 @@ def four_sided(
 
 def rectangle(width: float, length: float, *, radius: float | None = None, diagonal: float | None = None) -> Measured:
     """A rectangle centred on the origin, its corners rounded by `radius`, or by what the `diagonal` through the
-    rounded corners tells of it (rule: half of it is the farthest point along the direction of the corner)."""
+    rounded corners tells of it (rule: half of it is the farthest point along the direction of the corner). Raises
+    `Refused` for a radius that doesn't fit."""
     _check_lengths({"width": width, "length": length})
     worked: tuple[Message, ...] = ()
     if diagonal is not None:
@@ -135,7 +136,8 @@ def corner_radius(width: float, length: float, diagonal: float) -> float:
 
 
 def round_of_girth(girth: float, *, pencil: float = 0.0) -> Measured:
-    """A circle by its girth; `pencil` is how far a line drawn round it stands off."""
+    """A circle by its girth; `pencil` is how far a line drawn round it stands off. Raises `Refused` where that is
+    more than the radius."""
     _check_lengths({"girth": girth})
     r = girth / (2 * math.pi) - pencil
     if r <= 0:
@@ -153,6 +155,8 @@ def from_stations(stations: Sequence[tuple[float, float, float]], *, smooth: boo
 
     Stations (along, lower, upper) in mm, lower ≤ upper; at the first and the last both sides may
     meet. The sides are smooth curves through the offsets, or straight from one to the next.
+
+    Raises `Refused` for too few or too many stations, for two at one place, and for one that is upside down.
     """
     if not 3 <= len(stations) <= MOST_STATIONS:
         raise Refused(message("stations_out_of_range", most_stations=MOST_STATIONS, count=len(stations)), "measure")

@@ -181,7 +181,7 @@ def add_joint(ring: TracedRing, at: Point) -> TracedRing:
 
 
 def remove_joint(ring: TracedRing, index: int) -> TracedRing:
-    """Without joint `index`; two joints must stay."""
+    """Without joint `index`; two joints must stay. Raises `Refused` where they wouldn't."""
     known_joint(ring, index)
     if len(ring.joints) <= 2:
         raise Refused(message("outline_needs_two_corners"), "joint")

@@ -36,7 +36,8 @@ def square_corner(ring: TracedRing, index: int) -> TracedRing:
 
 
 def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
-    """Edge `edge` straightened and turned about its middle until it is parallel with edge `to`."""
+    """Edge `edge` straightened and turned about its middle until it is parallel with edge `to`. Raises `Refused` for
+    the edge itself, and for edges over 45° apart."""
     a, b = _ends(ring, edge)
     c, d = _ends(ring, to)
     if edge == to:
@@ -51,7 +52,8 @@ def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
 
 
 def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
-    """Both edges straightened and lengthened or shortened about their middles to the mean of their lengths."""
+    """Both edges straightened and lengthened or shortened about their middles to the mean of their lengths. Raises
+    `Refused` for the edge itself."""
     if edge == to:
         raise Refused(message("choose_edge_for_length"), "edge")
     length = sum(math.dist(*_ends(ring, k)) for k in (edge, to)) / 2

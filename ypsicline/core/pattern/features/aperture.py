@@ -158,7 +158,7 @@ class Aperture(Feature):
         return (_facing_of(panel, self),) if self.finish == "faced" else ()
 
     def put_on(self, panel: Panel, before: Feature | None) -> Aperture:  # noqa: ARG002 - a feature's signature
-        """An outline that was drawn stays, where no other is chosen."""
+        """An outline that was drawn stays, where no other is chosen. Raises `Refused` where there is neither."""
         if self.shape != "outline" or self.ring:
             return self
         if not isinstance(before, Aperture) or not before.ring:

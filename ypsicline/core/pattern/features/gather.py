@@ -46,7 +46,8 @@ class Gather(Feature):
         return message("gather_listed", edge=edges.get(self.edge, "?"), ratio=self.ratio)
 
     def carried(self, by: Carrying) -> Iterable[Gather]:
-        """A gather on every edge that parts of its own have come to lie on: it has to be gathered all along."""
+        """A gather on every edge that parts of its own have come to lie on: it has to be gathered all along. Raises
+        `Refused` where it isn't."""
         ratios = {g.edge: g.ratio for g in by.features if isinstance(g, Gather)}
         own = self.id
         for on in dict.fromkeys(p.on for p in by.edges.parts if p.of == self.edge):
@@ -58,7 +59,7 @@ class Gather(Feature):
                 own = ""
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
-        """A wavy line beside the edge, and its length before and after."""
+        """A wavy line beside the edge, and its length before and after. Raises `Refused` where its edge isn't there."""
         edges = [r.edge for r in runs if r.source == self.edge]
         if not edges:
             raise Refused(message("gather_on_no_edge"), "gather")
