@@ -27,6 +27,7 @@ _USUAL_FOCAL = 0.85
 _FREE_CENTRE = 0.03
 # a phone focuses afresh: its focal length and centre aren't quite those of the calibration
 _REFOCUS = np.array([3e-3, 1e-3, 1e-3, 2e-3, 4e-3, 4e-3, 5e-5, 5e-5])
+_MOST_PX = 100_000
 _DIRECTED = np.array([False, True, True, False, False, False, True, True])
 
 
@@ -50,6 +51,8 @@ class CameraProfile:
         if len(self.numbers) != CAMERA or C.shape != (CAMERA, CAMERA) or not np.isfinite(C).all():
             raise Refused(message("profile_incomplete"), "camera")
         if not np.isfinite(self.numbers).all() or np.linalg.eigvalsh((C + C.T) / 2).min() < -1e-12:
+            raise Refused(message("profile_impossible"), "camera")
+        if not (0 < self.width < _MOST_PX and 0 < self.height < _MOST_PX):
             raise Refused(message("profile_impossible"), "camera")
 
 

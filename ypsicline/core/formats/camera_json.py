@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import dataclasses
-import json
+from dataclasses import asdict, dataclass, field, fields
+from typing import Literal
 
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.messages import message
 
 __all__ = ["camera_json", "read_camera_json"]
@@ -14,27 +15,22 @@ __all__ = ["camera_json", "read_camera_json"]
 MAX_BYTES = 100_000
 
 
-def camera_json(profile: CameraProfile) -> bytes:
+@dataclass(frozen=True)
+class _CameraFile(CameraProfile):
     """Version 1; the numbers' meaning and order are told in docs/formats.md."""
-    return json.dumps({"version": 1, "kind": "camera profile", **dataclasses.asdict(profile)}, indent=1).encode()
+
+    version: Literal[1] = field(kw_only=True)
+    kind: Literal["camera profile"] = field(kw_only=True)
+
+
+def camera_json(profile: CameraProfile) -> bytes:
+    """The file of a profile."""
+    return dump(_CameraFile(**asdict(profile), version=1, kind="camera profile"))
 
 
 def read_camera_json(data: bytes) -> CameraProfile:
     """Raises `Refused` for another file."""
-    try:
-        if len(data) > MAX_BYTES:
-            raise ValueError
-        found = json.loads(data)
-        if found["version"] != 1 or found["kind"] != "camera profile":
-            raise ValueError
-        width, height, photos = int(found["width"]), int(found["height"]), int(found["photos"])
-        if not (0 < width < 1e5 and 0 < height < 1e5):
-            raise ValueError
-        return CameraProfile(
-            str(found["camera"])[:100], width, height, tuple(map(float, found["numbers"])),
-            tuple(tuple(map(float, row)) for row in found["covariance"]), float(found["residual_px"]), photos,
-        )  # fmt: skip
-    except Refused:
-        raise
-    except (ValueError, KeyError, TypeError, OverflowError, RecursionError) as e:
-        raise Refused(message("profile_unreadable"), "camera") from e
+    if len(data) > MAX_BYTES:
+        raise Refused(message("profile_unreadable"), "camera")
+    file = load(_CameraFile, data, "camera profile")
+    return CameraProfile(**{f.name: getattr(file, f.name) for f in fields(CameraProfile)})

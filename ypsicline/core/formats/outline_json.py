@@ -2,61 +2,100 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
 
-from ypsicline.core.capture.capture import Capture
+from ypsicline.core.capture.capture import Capture, Ring
 from ypsicline.core.capture.sheets import MM_PER_PX, Sheet, sheets_by_id
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.messages import message
 from ypsicline.core.wording import in_words
 
 __all__ = ["outline_json", "read_sheets_json", "sheets_json"]
 
+_Rows = tuple[tuple[float, float, float], ...]
+
+
+@dataclass(frozen=True)
+class _PlacedSheet:
+    id: str
+    to_outline: _Rows
+
+
+@dataclass(frozen=True)
+class _Doubtful:
+    line: Ring
+    off_mm: float
+
+
+@dataclass(frozen=True)
+class _OutlineFile:
+    """Version 1: outline counter-clockwise, holes clockwise, mm, y up; `to_outline` takes a sheet's mm to the outline's."""
+
+    version: Literal[1]
+    unit: Literal["mm"]
+    outline: Ring
+    holes: tuple[Ring, ...]
+    error_mm: float
+    mm_per_px: float
+    sheets: tuple[_PlacedSheet, ...]
+    warnings: tuple[str, ...]
+    doubtful: tuple[_Doubtful, ...]
+
+
+@dataclass(frozen=True)
+class _ListedSheet:
+    id: str
+    size_mm: tuple[float, float] = (0.0, 0.0)
+    mm_per_px: float = 0.0
+    png: str = ""
+
+
+@dataclass(frozen=True)
+class _SheetsFile:
+    """Version 1: which sheets there are, how large, and what frame their coordinates are in."""
+
+    sheets: tuple[_ListedSheet, ...]
+    version: Literal[1] = 1
+    unit: Literal["mm"] = "mm"
+    frame: str = "origin at the lower left corner of the paper, x right, y up, printed side towards the reader"
+
 
 def outline_json(capture: Capture) -> bytes:
-    """Version 1: outline counter-clockwise, holes clockwise, mm, y up; `to_outline` takes a sheet's mm to the outline's."""
-    document = {
-        "version": 1,
-        "unit": "mm",
-        "outline": [[round(x, 4), round(y, 4)] for x, y in capture.outline],
-        "holes": [[[round(x, 4), round(y, 4)] for x, y in h] for h in capture.holes],
-        "error_mm": capture.error_mm,
-        "mm_per_px": capture.mm_per_px,
-        "sheets": [{"id": s.id, "to_outline": [list(row) for row in s.to_outline.rows]} for s in capture.sheets],
-        "warnings": list(in_words(capture.warnings)),
-        "doubtful": [
-            {"line": [[round(x, 4), round(y, 4)] for x, y in s.line], "off_mm": s.off_mm} for s in capture.doubtful
-        ],
-    }
-    return json.dumps(document, indent=1).encode()
+    """The file of a captured outline, to a tenth of a micrometre."""
+    return dump(
+        _OutlineFile(
+            version=1,
+            unit="mm",
+            outline=_rounded(capture.outline),
+            holes=tuple(_rounded(h) for h in capture.holes),
+            error_mm=capture.error_mm,
+            mm_per_px=capture.mm_per_px,
+            sheets=tuple(_PlacedSheet(s.id, s.to_outline.rows) for s in capture.sheets),
+            warnings=in_words(capture.warnings),
+            doubtful=tuple(_Doubtful(_rounded(s.line), s.off_mm) for s in capture.doubtful),
+        )
+    )
 
 
 def sheets_json(sheets: Sequence[Sheet]) -> bytes:
-    """Which sheets there are, how large, and what frame their coordinates are in."""
-    document = {
-        "version": 1,
-        "unit": "mm",
-        "frame": "origin at the lower left corner of the paper, x right, y up, printed side towards the reader",
-        "sheets": [
-            {
-                "id": s.id,
-                "size_mm": [round(v, 4) for v in s.size_mm],
-                "mm_per_px": MM_PER_PX,
-                "png": f"sheet-{k:02d}.png",
-            }
-            for k, s in enumerate(sheets, start=1)
-        ],
-    }
-    return json.dumps(document, indent=1).encode()
+    """The file of the sheets that are printed."""
+    listed = (
+        _ListedSheet(s.id, (round(s.size_mm[0], 4), round(s.size_mm[1], 4)), MM_PER_PX, f"sheet-{k:02d}.png")
+        for k, s in enumerate(sheets, start=1)
+    )
+    return dump(_SheetsFile(tuple(listed)))
 
 
 def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:
     """The sheets that were printed; raises `Refused` for another file."""
-    try:
-        ids = [str(s["id"]) for s in json.loads(data)["sheets"]]
-    except (ValueError, KeyError, TypeError, RecursionError) as e:
-        raise Refused(message("sheets_file_unreadable"), "sheets") from e
+    ids = [s.id for s in load(_SheetsFile, data, "sheets file").sheets]
     if not ids:
         raise Refused(message("sheets_file_empty"), "sheets")
     return sheets_by_id(ids)
+
+
+def _rounded(ring: Ring) -> Ring:
+    return tuple((round(x, 4), round(y, 4)) for x, y in ring)

@@ -84,7 +84,6 @@ WORDS: dict[str, str] = {
     "scan_has_no_height": "Of a scan pieces and pen lines are found, without height and overlay.",
     "several_pieces_in_photo": "The photo shows {count} pieces: {where}. Choose one with --piece.",
     "sheets_file_empty": "The sheets file names no sheets; print them again with it.",
-    "sheets_file_unreadable": "The sheets file can't be read; it is the sheets.json that was written with the sheets.",
     "sheets_lay_flat": (
         "Lay sheets flat, face up, on the same table as the piece, round it on all sides, not on it and not under it."
     ),
