@@ -1,0 +1,73 @@
+import { describe, expect, it, vi } from 'vitest'
+import { effectScope, shallowRef } from 'vue'
+import type { JobState } from './job'
+import type { ShapeWork } from './shape'
+import { useTable } from './table'
+import { aJob } from '../testing/samples'
+
+const made = () => {
+  const work = { moveCorner: vi.fn(), removeCorner: vi.fn(), measureBetween: vi.fn(), hold: vi.fn(), addCorner: vi.fn() }
+  const state = { job: shallowRef(aJob()) } as unknown as JobState
+  const table = effectScope().run(() => useTable(state, work as unknown as ShapeWork))!
+  return { table, work }
+}
+const arrow = (key: string, shiftKey = false) => new KeyboardEvent('keydown', { key, shiftKey })
+
+describe('what is chosen on an outline', () => {
+  it('is nudged and removed by keys', () => {
+    const { table, work } = made()
+    expect([table.nudge(arrow('ArrowLeft')), table.removeChosen()]).toEqual([false, false])
+    table.pickCorner(0, 2)
+    table.nudge(arrow('ArrowLeft', true))
+    table.nudge(arrow('ArrowUp'))
+    expect(work.moveCorner.mock.calls).toEqual([
+      [0, 2, 295, 200],
+      [0, 2, 300, 200.5],
+    ])
+    table.removeChosen()
+    expect(work.removeCorner).toHaveBeenCalledWith(0, 2)
+    expect(table.chosen.value).toBeNull()
+  })
+
+  it('leads from edge to edge, and round again', () => {
+    const { table } = made()
+    table.pickEdge(0, 3, 0, 0)
+    expect(table.edge.value?.name).toBe('DA')
+    table.nudge(arrow('ArrowRight'))
+    expect(table.edge.value?.name).toBe('AB')
+    table.nudge(arrow('ArrowLeft'))
+    expect(table.edge.value?.name).toBe('DA')
+    expect(table.nudge(arrow('ArrowUp'))).toBe(false)
+  })
+
+  it('asks for a second corner to measure or fold to', () => {
+    const { table, work } = made()
+    table.pickCorner(0, 0)
+    table.ask('measure')
+    table.pickCorner(0, 2)
+    expect(work.measureBetween).toHaveBeenCalledWith(0, 2)
+    expect(table.asking.value).toBeNull()
+    table.ask('fold')
+    table.pickCorner(0, 1)
+    expect(table.folding.value).toEqual([2, 1])
+    table.drop()
+    expect([table.folding.value, table.chosen.value]).toEqual([null, null])
+  })
+
+  it('asks for a second edge, or a place for a corner', () => {
+    const { table, work } = made()
+    table.pickEdge(0, 0, 0, 0)
+    table.ask('parallel')
+    table.pickEdge(0, 0, 0, 0)
+    expect(work.hold).not.toHaveBeenCalled()
+    table.ask('equal')
+    table.pickEdge(0, 2, 0, 0)
+    expect(work.hold).toHaveBeenCalledWith(0, 0, 2, 'equal')
+    table.ask('corner')
+    table.pickEdge(0, 1, 300, 90)
+    expect(work.addCorner).toHaveBeenCalledWith(0, 300, 90)
+    table.ask('corner')
+    table.ask('corner')
+    expect(table.asking.value).toBeNull()
+  })
+})

@@ -1,0 +1,31 @@
+import { mount } from '@vue/test-utils'
+import { defineComponent, h, provide, type Component } from 'vue'
+import { createVuetify } from 'vuetify'
+import { useHand } from '../state/hand'
+import { useJob, type JobState } from '../state/job'
+import { jobKey, shapeKey } from '../state/keys'
+import { useShape } from '../state/shape'
+import { useTable } from '../state/table'
+
+/** A component mounted in an open job, with what Shape gives its own; `link` stands in for the router's. */
+export async function mounted(component: Component, props: Record<string, unknown> = {}) {
+  let state!: JobState
+  let bench!: { work: ReturnType<typeof useShape>; table: ReturnType<typeof useTable>; hand: ReturnType<typeof useHand> }
+  const page = mount(
+    defineComponent({
+      setup() {
+        state = useJob(7)
+        const work = useShape(state)
+        const table = useTable(state, work)
+        bench = { work, table, hand: useHand(work, () => null) }
+        provide(jobKey, state)
+        provide(shapeKey, bench)
+        return () => (state.job.value ? h(component, props) : null)
+      },
+    }),
+    { global: { plugins: [createVuetify()], stubs: { RouterLink: { template: '<a><slot /></a>' } } }, attachTo: document.body },
+  )
+  await state.load()
+  await page.vm.$nextTick()
+  return { page, state, bench }
+}
