@@ -49,6 +49,19 @@ class TestDxf:
         (hole,) = found.holes
         assert flatten_ring(hole).mean(axis=0) == pytest.approx((500, 260), abs=0.1)
 
+    @pytest.mark.parametrize(("unit", "mm"), [(0, 1), (1, 25.4), (2, 304.8), (4, 1), (5, 10), (6, 1000)])
+    def test_a_drawing_is_read_in_its_own_unit(self, unit: int, mm: float) -> None:
+        document = ezdxf.new("R2010", units=unit)
+        document.modelspace().add_lwpolyline([(0, 0), (4, 0), (4, 3), (0, 3)], close=True)
+        (found,) = read_dxf(saved(document))
+        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((4 * mm, 3 * mm))
+
+    def test_a_drawing_in_miles_is_refused(self) -> None:
+        document = ezdxf.new("R2010", units=3)
+        document.modelspace().add_lwpolyline([(0, 0), (4, 0), (4, 3), (0, 3)], close=True)
+        with pytest.raises(Refused, match="isn't used for cloth"):
+            read_dxf(saved(document))
+
     def test_circles_and_arcs_stay_on_their_circle(self) -> None:
         document = drawing()
         document.modelspace().add_circle((1000, 0), 700)

@@ -9,7 +9,7 @@ from itertools import islice
 
 import ezdxf
 import ezdxf.path
-from ezdxf import disassemble
+from ezdxf import disassemble, units
 from ezdxf.filemanagement import dxf_stream_info
 from ezdxf.math import cubic_bezier_from_ellipse
 from scipy.interpolate import BSpline
@@ -23,7 +23,8 @@ __all__ = ["read_dxf"]
 
 
 MOST_ENTITIES = 50_000
-_DXF_UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}
+# drawings without a unit are in millimetres
+_FOR_CLOTH = {units.IN, units.FT, units.MM, units.CM, units.M}
 _DRAWN = {"LWPOLYLINE", "POLYLINE", "LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"}
 # so that a Bézier keeps within 1e-7 of an ellipse's half axis
 _PARTS_OF_ELLIPSE = 16
@@ -40,7 +41,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
     check_size(data, "DXF")
     try:
         document = ezdxf.read(io.StringIO(_text(data)))
-        factor = _DXF_UNITS.get(int(document.header.get("$INSUNITS", 0)))
+        unit = int(document.header.get("$INSUNITS", 0)) or units.MM
         every = list(islice(disassemble.recursive_decompose(document.modelspace()), MOST_ENTITIES + 1))
         drawn = [e for e in every if e.dxftype() in _DRAWN]
         off = {v.dxf.name for v in document.layers if v.is_off() or v.is_frozen()}
@@ -53,8 +54,9 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
         raise Refused(message("dxf_broken"), "file") from e
     if len(every) > MOST_ENTITIES:
         raise Refused(message("dxf_too_many_entities", most_entities=MOST_ENTITIES), "file")
-    if factor is None:
+    if unit not in _FOR_CLOTH:
         raise Refused(message("dxf_unit_unknown"), "file")
+    factor = units.conversion_factor(unit, units.MM)
     if unseen and not own and hidden == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
         raise Refused(message("dxf_layers_off", unseen=len(unseen), count=len(drawn), names=names), "hidden_layers")  # fmt: skip
