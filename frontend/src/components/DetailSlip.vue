@@ -1,16 +1,36 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 import type { Panel } from '../api/client'
-import { FEATURE_FORMS, settingOf, type FeatureForm, type Field } from '../logic/features'
+import { FEATURE_FORMS, settingOf, type FeatureForm } from '../logic/features'
 import { asSet } from '../logic/lies'
 import { ownEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
+import type { Field } from '../ui/fields'
+import FormFields from '../ui/FormFields.vue'
 
 /** Darts, pleats, gathers, tapers, apertures, marks and layers of a panel: read, put on, changed, taken off. */
 const props = defineProps<{ panel: Panel; chosen: readonly string[] }>()
 const emit = defineEmits<{ point: [wanted: boolean] }>()
 const state = useOpenJob()
 const { job } = state
+const PIVOT: readonly Field[] = [
+  { key: 'edge', title: 'open it on', kind: 'edge' },
+  { key: 'along', title: 'from that edge’s start' },
+  { key: 'percent', title: 'how much of it, %' },
+]
+const DROP: readonly Field[] = [
+  { key: 'drop', title: 'drop' },
+  { key: 'tuck', title: 'tucked under' },
+  {
+    key: 'how',
+    title: 'corners',
+    kind: 'choice',
+    choices: [
+      { value: 'dart', title: 'darts' },
+      { value: 'pleats', title: 'pleats' },
+    ],
+  },
+]
 /** The form that is open, and the id of the feature that it changes; none for a new one. */
 const open = ref<{ form: FeatureForm; id: string } | null>(null)
 const values = reactive<Record<string, string>>({})
@@ -21,13 +41,11 @@ const edge = computed(() => props.chosen.find((id) => outline.value.includes(id)
 const names = computed(() =>
   outline.value.map((value) => ({ value, title: props.panel.rings[0]?.find((e) => e.of === value)?.own_name ?? '' })),
 )
-const shown = (f: Field) => !f.when || f.when.is.includes(values[f.when.key] ?? '')
 const pieces = computed(() => [
   ...(job.value?.pieces ?? []).map((p) => ({ value: p.id, title: `captured: ${p.name}` })),
   ...(job.value?.panels ?? []).filter((p) => p.id !== props.panel.id).map((p) => ({ value: p.id, title: `panel: ${p.name}` })),
 ])
-const choicesOf = (f: Field) =>
-  f.kind === 'edge' ? [{ value: '', title: '—' }, ...names.value] : f.kind === 'piece' ? pieces.value : (f.choices ?? [])
+const lists = computed(() => ({ edge: [{ value: '', title: '—' }, ...names.value], piece: pieces.value }))
 const stands = computed(() => names.value.find((n) => n.value === (values.edge ?? edge.value))?.title)
 
 function begin(form: FeatureForm, id = '', given: Record<string, string> = {}) {
@@ -80,36 +98,12 @@ defineExpose({ pointed })
       <p v-if="open.form.onEdge && values.edge === undefined" class="said look">Point at the edge that it stands on.</p>
       <p v-if="open.form.placed" class="soft">Point at its place on the panel, or type it.</p>
       <form class="part" @submit.prevent="keep">
-        <template v-for="f in open.form.fields" :key="f.key">
-          <label v-if="shown(f)" class="asked">
-            <template v-if="f.kind === 'yes'"
-              ><input
-                type="checkbox"
-                :checked="!!values[f.key]"
-                @change="values[f.key] = ($event.target as HTMLInputElement).checked ? 'yes' : ''"
-              /><span>{{ f.title }}</span></template
-            >
-            <template v-else>
-              <span>{{ f.title }}</span>
-              <select
-                class="typed middling"
-                v-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'"
-                v-model="values[f.key]"
-                :aria-label="f.title"
-              >
-                <option v-for="c in choicesOf(f)" :key="c.value" :value="c.value">{{ c.title }}</option>
-              </select>
-              <input
-                class="typed middling"
-                v-else
-                v-model="values[f.key]"
-                :aria-label="f.title"
-                :inputmode="f.kind === 'text' ? 'text' : 'decimal'"
-                autocomplete="off"
-              />
-            </template>
-          </label>
-        </template>
+        <FormFields
+          :fields="open.form.fields"
+          :values="values"
+          @set="(key, value) => Object.assign(values, { [key]: value })"
+          :lists="lists"
+        />
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" :disabled="open.form.onEdge && values.edge === undefined">{{
             !open.id ? 'Add' : 'Save'
@@ -124,20 +118,12 @@ defineExpose({ pointed })
           >
         </p>
         <form class="part" @submit.prevent="turn">
-          <label class="asked"
-            ><span>open it on</span
-            ><select class="typed middling" v-model="pivot.edge" aria-label="open it on">
-              <option v-for="n in names" :key="n.value" :value="n.value">{{ n.title }}</option>
-            </select></label
-          >
-          <label class="asked"
-            ><span>from that edge’s start</span
-            ><input class="typed middling" v-model="pivot.along" aria-label="from that edge’s start" inputmode="decimal"
-          /></label>
-          <label class="asked"
-            ><span>how much of it, %</span
-            ><input class="typed middling" v-model="pivot.percent" aria-label="how much of it, %" inputmode="decimal"
-          /></label>
+          <FormFields
+            :fields="PIVOT"
+            :values="pivot"
+            @set="(key, value) => Object.assign(pivot, { [key]: value })"
+            :lists="{ edge: names }"
+          />
           <v-btn type="submit" :disabled="pivot.edge === '' || !pivot.along">Turn it</v-btn>
         </form>
       </details>
@@ -145,7 +131,7 @@ defineExpose({ pointed })
     <template v-else>
       <h2>On this panel</h2>
       <p v-if="!panel.features.length" class="soft">Nothing yet besides its edges.</p>
-      <div v-for="f in panel.features" :key="f.id" class="asked">
+      <div v-for="f in panel.features" :key="f.id" class="row between">
         <button class="words" @click="begin(formOf(f.kind), f.id, f.values)">{{ f.words }}</button>
         <v-btn size="small" height="40" :aria-label="`Remove: ${f.words}`" @click="remove(f.id)">Remove</v-btn>
       </div>
@@ -156,15 +142,7 @@ defineExpose({ pointed })
         <summary>Let it hang over an edge</summary>
         <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
         <form class="part" @submit.prevent="hang">
-          <label class="asked"><span>drop</span><input class="typed middling" v-model="drop.drop" inputmode="decimal" /></label>
-          <label class="asked"><span>tucked under</span><input class="typed middling" v-model="drop.tuck" inputmode="decimal" /></label>
-          <label class="asked"
-            ><span>corners</span
-            ><select class="typed middling" v-model="drop.how">
-              <option value="dart">darts</option>
-              <option value="pleats">pleats</option>
-            </select></label
-          >
+          <FormFields :fields="DROP" :values="drop" @set="(key, value) => Object.assign(drop, { [key]: value })" />
           <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
         </form>
       </details>

@@ -114,6 +114,9 @@ async function set(what: Omit<Schemas['SetEdges'], 'edges' | 'kind'>) {
 </template>
 
 <style scoped>
+.middling {
+  width: 120px;
+}
 .edges {
   position: absolute;
   inset: 0;

@@ -2,21 +2,23 @@
 import { computed, reactive, watch } from 'vue'
 import type { Panel } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import type { Field } from '../ui/fields'
+import FormFields from '../ui/FormFields.vue'
 
 /** Ease and cloth: how the seam line comes out of the object's outline, with the sum. */
 const props = defineProps<{ panel: Panel }>()
 const state = useOpenJob()
 const { job } = state
-const FIELDS = [
-  { key: 'clearance', title: 'clearance all round', unit: true },
-  { key: 'girth', title: 'ease on the girth', unit: true },
-  { key: 'width', title: 'ease across', unit: true },
-  { key: 'height', title: 'ease up', unit: true },
-  { key: 'percent', title: 'larger by', unit: false },
-  { key: 'over', title: 'lies over a layer of', unit: true },
-  { key: 'warp_stretched', title: 'stretch used along the grain', unit: false },
-  { key: 'weft_stretched', title: 'stretch used across it', unit: false },
-] as const
+const FIELDS: readonly Field[] = [
+  { key: 'clearance', title: 'clearance all round' },
+  { key: 'girth', title: 'ease on the girth' },
+  { key: 'width', title: 'ease across' },
+  { key: 'height', title: 'ease up' },
+  { key: 'percent', title: 'larger by', kind: 'percent' },
+  { key: 'over', title: 'lies over a layer of' },
+  { key: 'warp_stretched', title: 'stretch used along the grain', kind: 'percent' },
+  { key: 'weft_stretched', title: 'stretch used across it', kind: 'percent' },
+]
 const values = reactive({ percent: '', width: '', height: '', clearance: '', girth: '', over: '', warp_stretched: '', weft_stretched: '' })
 watch(
   () => props.panel,
@@ -32,13 +34,13 @@ const keep = () => state.do({ kind: 'set_fit', panel: props.panel.id, ...values 
   <div class="part">
     <h2>Ease</h2>
     <p class="soft">From the object’s outline to the seam line, in the order of the sum below. Less than nothing is a stretch fit.</p>
-    <label v-for="f in FIELDS" :key="f.key" class="asked"
-      ><span>{{ f.title }}</span
-      ><span
-        ><input class="typed ease" v-model="values[f.key]" inputmode="decimal" autocomplete="off" @change="keep" />
-        {{ f.unit ? job?.unit : '%' }}</span
-      ></label
-    >
+    <FormFields
+      :fields="FIELDS"
+      :values="values"
+      @set="(key, value) => Object.assign(values, { [key]: value })"
+      :unit="job?.unit"
+      @change="keep"
+    />
     <p v-if="cloth && !cloth.prewashed && (cloth.warp_shrinks || cloth.weft_shrinks)" class="said">
       {{ cloth.name }} shrinks by {{ cloth.warp_shrinks || '0' }} % along and {{ cloth.weft_shrinks || '0' }} % across the grain; it is
       drawn larger by that.
@@ -50,13 +52,3 @@ const keep = () => state.do({ kind: 'set_fit', panel: props.panel.id, ...values 
     </template>
   </div>
 </template>
-
-<style scoped>
-.asked > span:last-child {
-  white-space: nowrap;
-}
-.ease {
-  width: 78px;
-  text-align: right;
-}
-</style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useOpenJob, useShapeBench } from '../state/keys'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 /** What a hand is doing on the photo, and how it is taken or left. */
 const state = useOpenJob()
@@ -23,12 +24,8 @@ const words = computed(() => {
     <p role="status">{{ words }}</p>
     <div class="row">
       <template v-if="mode === 'paint'">
-        <v-btn :class="{ on: brush === 'piece' }" :aria-pressed="brush === 'piece'" @click="brush = 'piece'"
-          ><i class="dot piece" />this is piece</v-btn
-        >
-        <v-btn :class="{ on: brush === 'table' }" :aria-pressed="brush === 'table'" @click="brush = 'table'"
-          ><i class="dot table" />this is table</v-btn
-        >
+        <ToggleButton :on="brush === 'piece'" @click="brush = 'piece'"><i class="dot piece" />this is piece</ToggleButton>
+        <ToggleButton :on="brush === 'table'" @click="brush = 'table'"><i class="dot table" />this is table</ToggleButton>
         <span class="sizes" role="group" aria-label="How wide the brush is">
           <button
             v-for="s in SIZES"

@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import type { Panel, Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import TickField from '../ui/TickField.vue'
 
 const props = defineProps<{ panel: Panel }>()
 const emit = defineEmits<{ removed: [] }>()
@@ -75,7 +76,7 @@ async function remove() {
       <v-text-field v-model="label.grain_deg" label="Grain at, °" type="number" density="compact" @change="keep" />
     </div>
     <v-select v-model="label.hand" :items="HANDS" label="Hand" density="compact" @update:model-value="keep" />
-    <label class="asked"><input v-model="label.on_fold" type="checkbox" @change="keep" /> half of it, cut on the fold</label>
+    <TickField v-model="label.on_fold" title="half of it, cut on the fold" @update:model-value="keep" />
     <v-text-field
       v-model="label.way_up"
       label="Which way up"

@@ -5,6 +5,7 @@ import { ask, type Change, type Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 import TabletTouches from './TabletTouches.vue'
+import ChoiceRow from '../ui/ChoiceRow.vue'
 
 /** An outline from tape measures, for what can't be photographed. */
 const state = useOpenJob()
@@ -51,11 +52,7 @@ async function draw() {
 <template>
   <form aria-label="Enter measurements" @submit.prevent="draw">
     <p class="soft small">Can’t it be photographed? Type what your tape says, in {{ job?.unit }} unless you write the unit.</p>
-    <div class="row" role="group" aria-label="What kind of outline">
-      <v-btn v-for="(words, k) in kinds" :key="k" size="small" :class="{ on: kind === k }" :aria-pressed="kind === k" @click="kind = k">{{
-        words
-      }}</v-btn>
-    </div>
+    <ChoiceRow v-model="kind" label="What kind of outline" :choices="kinds" small />
     <div v-if="kind === 'sides'" class="fields two">
       <svg viewBox="-8 -10 116 96" aria-hidden="true">
         <path d="M4 74 L96 70 L84 8 L14 14 Z" />
@@ -178,7 +175,7 @@ form,
   width: 100%;
 }
 .two {
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   column-gap: 18px;
 }
 .two > svg,
@@ -193,6 +190,7 @@ form,
 }
 .two > label:not(.check) input {
   width: 100%;
+  height: 44px;
   font-size: 15px;
 }
 label {
@@ -203,6 +201,7 @@ label {
   width: 100%;
 }
 label input.typed {
+  box-sizing: border-box;
   width: 92px;
   flex: none;
 }

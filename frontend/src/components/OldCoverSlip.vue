@@ -2,6 +2,7 @@
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { useOpenJob, useShapeBench } from '../state/keys'
+import ChoiceRow from '../ui/ChoiceRow.vue'
 
 /** From an old piece, or a line that stands off, to the seam line. */
 const { job } = useOpenJob()
@@ -41,16 +42,13 @@ async function off() {
     >
     <div v-if="chosen !== null && edges[chosen]" class="own">
       <b>Edge {{ edges[chosen]!.name }} alone</b>
-      <div class="row" role="group" aria-label="What this edge was">
-        <v-btn
-          v-for="(words, was) in WAS"
-          :key="was"
-          size="small"
-          :class="{ on: own[edges[chosen]!.name]?.was === was }"
-          @click="set(edges[chosen]!.name, { was })"
-          >{{ words }}</v-btn
-        >
-      </div>
+      <ChoiceRow
+        label="What this edge was"
+        :choices="WAS"
+        small
+        :model-value="own[edges[chosen]!.name]?.was ?? null"
+        @update:model-value="(was) => was && set(edges[chosen!]!.name, { was })"
+      />
       <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
         >by
         <input

@@ -5,6 +5,7 @@ import { jsonLines } from '../logic/lines'
 import { ownEdges } from '../logic/steps'
 import { sayWrong } from '../state/notice'
 import { useOpenJob } from '../state/keys'
+import TickField from '../ui/TickField.vue'
 
 /** A filled pad: how its plan draws in and its corners stand out, with tapers and without, and tapers that mend it. */
 type Pad = Schemas['PadView']
@@ -107,7 +108,7 @@ watch(
           <option value="usual">usual</option>
           <option value="full">full filling</option>
         </select>
-        <label class="asked"><input v-model="curved" type="checkbox" /> curved</label>
+        <TickField v-model="curved" title="curved" />
       </div>
       <div class="row">
         <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
@@ -118,3 +119,9 @@ watch(
     </template>
   </div>
 </template>
+
+<style scoped>
+.middling {
+  width: 120px;
+}
+</style>

@@ -3,6 +3,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Photo } from '../api/client'
 import { middleOf, nudged } from '../logic/pointing'
 import { useOpenJob } from '../state/keys'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 /** The photo, to be pointed at: at one of the pieces that were told apart on it, or at any place that is piece or isn't. */
 const props = defineProps<{ photo: Photo }>()
@@ -107,8 +108,8 @@ async function measure() {
     <form @submit.prevent="tapped ? measure() : state.choosePieces(photo.id, names)">
       <p>{{ several.length ? photo.sentence : 'Point at the piece. One place is mostly enough.' }}</p>
       <div class="row" role="group" aria-label="What you point at">
-        <v-btn :class="{ on: means === 'piece' }" :aria-pressed="means === 'piece'" @click="means = 'piece'">This is the piece</v-btn>
-        <v-btn :class="{ on: means === 'table' }" :aria-pressed="means === 'table'" @click="means = 'table'">This isn’t</v-btn>
+        <ToggleButton :on="means === 'piece'" @click="means = 'piece'">This is the piece</ToggleButton>
+        <ToggleButton :on="means === 'table'" @click="means = 'table'">This isn’t</ToggleButton>
       </div>
       <ul v-if="named && !tapped">
         <template v-for="(_, k) in names" :key="k"

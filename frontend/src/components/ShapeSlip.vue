@@ -7,6 +7,8 @@ import { sayWrong } from '../state/notice'
 import OldCoverSlip from './OldCoverSlip.vue'
 import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
+import ToggleButton from '../ui/ToggleButton.vue'
+import ChoiceRow from '../ui/ChoiceRow.vue'
 
 /** What can be done with what is chosen on the outline, and with all of it. */
 const state = useOpenJob()
@@ -23,6 +25,8 @@ watch(
 const letterOf = (k: number | undefined) => (k === undefined ? '' : (shape.value?.rings[0]?.joints[k]?.letter ?? ''))
 const outer = computed(() => chosen.value?.ring === 0)
 const KINDS = { line: 'Straighten', arc: 'Arc', curve: 'Curve', auto: 'Best fit' } as const
+/** What the chosen edge is to be. */
+const kind = computed(() => (wanted.value && wanted.value in KINDS ? (wanted.value as keyof typeof KINDS) : null))
 const PARTS = { 2: 'Halves', 4: 'Quarters', 8: 'Eighths', 0: 'No marks' } as const
 
 async function setTolerance() {
@@ -76,22 +80,19 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
         <span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span>
       </div>
       <p>{{ edge.length }} {{ job.unit }} long; it fits the trace to within {{ edge.strays }}.</p>
-      <div class="row" role="group" aria-label="What this edge is">
-        <v-btn
-          v-for="(words, kind) in KINDS"
-          :key="kind"
-          :class="{ on: wanted === kind }"
-          @click="work.setKind(chosen!.ring, chosen!.edge!, kind)"
-          >{{ words }}</v-btn
-        >
-      </div>
+      <ChoiceRow
+        label="What this edge is"
+        :choices="KINDS"
+        :model-value="kind"
+        @update:model-value="(kind) => kind && work.setKind(chosen!.ring, chosen!.edge!, kind)"
+      />
       <div class="row">
-        <v-btn :class="{ on: asking === 'parallel' }" @click="table.ask('parallel')">{{
+        <ToggleButton :on="asking === 'parallel'" @click="table.ask('parallel')">{{
           asking === 'parallel' ? 'Now the other edge' : 'Parallel with …'
-        }}</v-btn>
-        <v-btn :class="{ on: asking === 'equal' }" @click="table.ask('equal')">{{
+        }}</ToggleButton>
+        <ToggleButton :on="asking === 'equal'" @click="table.ask('equal')">{{
           asking === 'equal' ? 'Now the other edge' : 'As long as …'
-        }}</v-btn>
+        }}</ToggleButton>
         <v-btn v-if="outer" @click="work.measureAlong(chosen!.edge!)">Add to the tape list</v-btn>
       </div>
     </template>
@@ -102,16 +103,16 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
       </div>
       <p class="soft">Drag it, or nudge it with the arrow keys (Shift for more).</p>
       <div class="row">
-        <v-btn v-if="outer" :class="{ on: asking === 'measure' }" @click="table.ask('measure')">{{
+        <ToggleButton v-if="outer" :on="asking === 'measure'" @click="table.ask('measure')">{{
           asking === 'measure' ? 'Now the other corner' : 'Measure from here'
-        }}</v-btn>
+        }}</ToggleButton>
         <v-btn @click="work.square(chosen!.ring, chosen!.corner!)">Make it square</v-btn>
         <v-btn @click="work.setSmooth(chosen!.ring, chosen!.corner!, !corner.smooth)">{{
           corner.smooth ? 'Make it sharp' : 'Let it run smoothly'
         }}</v-btn>
-        <v-btn v-if="outer" :class="{ on: asking === 'fold' }" @click="table.ask('fold')">{{
+        <ToggleButton v-if="outer" :on="asking === 'fold'" @click="table.ask('fold')">{{
           asking === 'fold' ? 'Now where the fold ends' : 'Fold from here'
-        }}</v-btn>
+        }}</ToggleButton>
         <v-btn color="error" @click="table.removeCorner">Remove it</v-btn>
       </div>
       <div v-if="outer" class="row" role="group" aria-label="Mark parts of the way round from here">
@@ -130,9 +131,9 @@ const rename = (e: Event) => work.namePiece(job.value?.open_piece ?? '', (e.targ
       <p class="soft">Point at an edge or a corner to true it up.</p>
     </template>
     <div class="row">
-      <v-btn :class="{ on: asking === 'corner' }" :aria-pressed="asking === 'corner'" @click="table.ask('corner')">{{
+      <ToggleButton :on="asking === 'corner'" @click="table.ask('corner')">{{
         asking === 'corner' ? 'Point at the outline' : 'Add a corner'
-      }}</v-btn>
+      }}</ToggleButton>
     </div>
     <TapeList />
     <form class="line" @submit.prevent="smooth">

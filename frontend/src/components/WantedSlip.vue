@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { useOpenJob } from '../state/keys'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 /** What is looked for in the photo, how high it lies, and whether it is a scan. */
 const wanted = defineModel<Schemas['WantedIn']>({ required: true })
@@ -38,15 +39,9 @@ function set(change: Partial<Schemas['WantedIn']>) {
     </div>
     <div v-if="line" class="row" role="group" aria-label="Which side of the line counts">
       <span class="soft small">what counts</span>
-      <v-btn
-        v-for="side in SIDES"
-        :key="side"
-        size="small"
-        :class="{ on: wanted.side === side }"
-        :aria-pressed="wanted.side === side"
-        @click="set({ side })"
-        >{{ side === 'centre' ? 'its middle' : `its ${side} side` }}</v-btn
-      >
+      <ToggleButton v-for="side in SIDES" :key="side" size="small" :on="wanted.side === side" @click="set({ side })">{{
+        side === 'centre' ? 'its middle' : `its ${side} side`
+      }}</ToggleButton>
     </div>
     <template v-if="wanted.kind === 'roll'">
       <p class="soft small">Two rows of dots, one for each rim, the first and the last at the start and the finish of one full turn.</p>

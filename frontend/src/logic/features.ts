@@ -1,16 +1,8 @@
 import type { Change, Schemas } from '../api/client'
+import type { Field } from '../ui/fields'
 
 /** What can be put on a panel, and what is asked for it; the names are those of the feature’s own fields. A pair goes by
  * its two parts (`at_0`, `at_1`). */
-export interface Field {
-  key: string
-  title: string
-  kind?: 'length' | 'number' | 'text' | 'yes' | 'choice' | 'edge' | 'piece'
-  choices?: readonly { value: string; title: string }[]
-  /** Only asked while another field has one of these values. */
-  when?: { key: string; is: readonly string[] }
-}
-
 type Feature = Schemas['SetFeature']['feature']
 
 export interface FeatureForm {

@@ -6,6 +6,7 @@ import PinnedSlip from '../components/PinnedSlip.vue'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 import './station.css'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 const state = useOpenJob()
 const { job } = state
@@ -95,39 +96,23 @@ function change() {
       <fieldset>
         <legend>Against what?</legend>
         <div class="row">
-          <v-btn
-            v-for="a in AGAINST"
-            :key="a"
-            :aria-pressed="answers.brief.against?.includes(a)"
-            :class="{ on: answers.brief.against?.includes(a) }"
-            @click="toggle('against', a)"
-            >{{ a }}</v-btn
-          >
+          <ToggleButton v-for="a in AGAINST" :key="a" :on="!!answers.brief.against?.includes(a)" @click="toggle('against', a)">{{
+            a
+          }}</ToggleButton>
         </div>
       </fieldset>
       <fieldset>
         <legend>How does it go on and come off?</legend>
         <div class="row">
-          <v-btn
-            v-for="a in GOES_ON"
-            :key="a"
-            :aria-pressed="answers.brief.goes_on === a"
-            :class="{ on: answers.brief.goes_on === a }"
-            @click="pick('goes_on', a)"
-            >{{ a }}</v-btn
-          >
+          <ToggleButton v-for="a in GOES_ON" :key="a" :on="answers.brief.goes_on === a" @click="pick('goes_on', a)">{{ a }}</ToggleButton>
         </div>
       </fieldset>
       <fieldset>
         <legend>How loose?</legend>
         <div class="row">
-          <v-btn
-            v-for="a in LOOSENESS"
-            :key="a"
-            :aria-pressed="answers.brief.looseness === a"
-            :class="{ on: answers.brief.looseness === a }"
-            @click="pick('looseness', a)"
-            >{{ a }}</v-btn><label class="by"
+          <ToggleButton v-for="a in LOOSENESS" :key="a" :on="answers.brief.looseness === a" @click="pick('looseness', a)">{{
+            a
+          }}</ToggleButton><label class="by"
             >or by
             <input
               class="typed"
@@ -152,14 +137,9 @@ function change() {
       <fieldset>
         <legend>Is any of this true?</legend>
         <div class="row">
-          <v-btn
-            v-for="(words, key) in NEAR"
-            :key="key"
-            :aria-pressed="answers.brief.near?.includes(key)"
-            :class="{ on: answers.brief.near?.includes(key) }"
-            @click="toggle('near', key)"
-            >{{ words }}</v-btn
-          >
+          <ToggleButton v-for="(words, key) in NEAR" :key="key" :on="!!answers.brief.near?.includes(key)" @click="toggle('near', key)">{{
+            words
+          }}</ToggleButton>
         </div>
       </fieldset>
       <KeptPhotos />

@@ -18,6 +18,7 @@ import { bareEdges, chosenAfter, ownEdges, step } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 import { useShortcuts } from '../state/shortcuts'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 type Hand = 'edges' | 'move' | 'measure'
 type Page = 'label' | 'ease' | 'details' | 'pad' | 'house'
@@ -208,28 +209,14 @@ useShortcuts({
         </template>
         <template v-if="panels.length" #tools>
           <span class="group" role="group" aria-label="What the hand does"
-            ><v-btn
-              v-for="(title, key) in HANDS"
-              :key="key"
-              variant="flat"
-              height="44"
-              :aria-pressed="hand === key"
-              :class="{ on: hand === key }"
-              @click="hand = key"
-              >{{ title }}</v-btn
-            ></span
+            ><ToggleButton v-for="(title, key) in HANDS" :key="key" variant="flat" height="44" :on="hand === key" @click="hand = key">{{
+              title
+            }}</ToggleButton></span
           >
           <span class="group" role="group" aria-label="How the panels are shown"
-            ><v-btn
-              v-for="(title, key) in LOOKS"
-              :key="key"
-              variant="flat"
-              height="44"
-              :aria-pressed="look === key"
-              :class="{ on: look === key }"
-              @click="look = key"
-              >{{ title }}</v-btn
-            ></span
+            ><ToggleButton v-for="(title, key) in LOOKS" :key="key" variant="flat" height="44" :on="look === key" @click="look = key">{{
+              title
+            }}</ToggleButton></span
           >
         </template>
       </BenchTable>
@@ -269,9 +256,7 @@ useShortcuts({
     <PinnedSlip>
       <template v-if="panel">
         <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels">
-          <v-btn v-for="p in panels" :key="p.id" :class="{ on: p.id === at }" :aria-pressed="p.id === at" @click="choose(p.id)">{{
-            p.name
-          }}</v-btn>
+          <ToggleButton v-for="p in panels" :key="p.id" :on="p.id === at" @click="choose(p.id)">{{ p.name }}</ToggleButton>
         </div>
         <nav class="pages" aria-label="About this panel">
           <button

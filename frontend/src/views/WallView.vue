@@ -7,6 +7,7 @@ import { ask, csrf, sendFiles, type Schemas, type Ticket } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import TicketCard from '../components/TicketCard.vue'
 import { say, sayWrong } from '../state/notice'
+import ToggleButton from '../ui/ToggleButton.vue'
 
 const router = useRouter()
 const wall = shallowRef<Schemas['Wall'] | null>(null)
@@ -118,7 +119,7 @@ async function readBundle(event: Event) {
         maxlength="100"
         @click:clear="search = ''"
       />
-      <v-btn :class="{ on: putAway }" :aria-pressed="putAway" @click="putAway = !putAway">Drawer</v-btn>
+      <ToggleButton :on="putAway" @click="putAway = !putAway">Drawer</ToggleButton>
       <v-btn to="/members">Workshop</v-btn>
       <v-btn to="/help">Help</v-btn>
       <v-btn v-if="wall && !wall.demo" @click="signOut">Sign out {{ wall.user }}</v-btn>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import ChosenField from './ChosenField.vue'
+import { asked, type Choice, type Field } from './fields'
+import TickField from './TickField.vue'
+import TypedField from './TypedField.vue'
+
+/** The fields of a form, one below the other; `values` are texts as they are typed, "yes" or nothing where
+ * one is ticked; `set` gives each as it is typed, `change` says that it is.
+ * `lists` has what may be chosen where a field only says of what kind it is, `unit` the unit of lengths, if it is to be shown. */
+const props = defineProps<{
+  fields: readonly Field[]
+  values: Record<string, string>
+  lists?: Record<string, readonly Choice[]>
+  unit?: string
+}>()
+const emit = defineEmits<{ set: [key: string, value: string]; change: [key: string] }>()
+const choicesOf = (f: Field) => f.choices ?? props.lists?.[f.kind ?? ''] ?? []
+const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? undefined : f.kind === 'percent' ? '%' : props.unit)
+</script>
+
+<template>
+  <template v-for="f in asked(fields, values)" :key="f.key">
+    <TickField
+      v-if="f.kind === 'yes'"
+      :title="f.title"
+      :model-value="!!values[f.key]"
+      @update:model-value="emit('set', f.key, $event ? 'yes' : '')"
+    />
+    <ChosenField
+      v-else-if="f.kind === 'choice' || f.kind === 'edge' || f.kind === 'piece'"
+      :title="f.title"
+      :choices="choicesOf(f)"
+      :model-value="values[f.key]"
+      @update:model-value="emit('set', f.key, $event ?? '')"
+    />
+    <TypedField
+      v-else
+      :title="f.title"
+      :words="f.kind === 'text'"
+      :unit="unitOf(f)"
+      :model-value="values[f.key]"
+      @update:model-value="emit('set', f.key, $event ?? '')"
+      @change="emit('change', f.key)"
+    />
+  </template>
+</template>
