@@ -58,7 +58,7 @@ def accept(token: str, user: User) -> Workshop:
 def remove(workshop: Workshop, user: User, by: User) -> None:
     """Take a member off. Members may leave by themselves; the owner hands the workshop over first."""
     if user.pk != by.pk:
-        _by_owner(workshop, by, "take members off")
+        _by_owner(workshop, by, "remove members")
     with transaction.atomic():
         if Workshop.objects.select_for_update().get(pk=workshop.pk).owner_id == user.pk:
             raise Refused(message("owner_stays"), "members")
