@@ -79,7 +79,7 @@ class TestInvitations:
         assert other.good("GET", "workshop")["is_yours"] is False
         for _ in range(20):
             owner.good("POST", "workshop/invitations")
-        assert "take them back" in owner.refused("POST", "workshop/invitations")
+        assert "withdraw some" in owner.refused("POST", "workshop/invitations")
 
 
 class TestMembers:
