@@ -29,7 +29,7 @@ import sys, time
 import django
 django.setup()
 import ypsicline.server.wsgi
-from ypsicline.server.jobs.intake import store_photos
+from ypsicline.server.photos.intake import store_photos
 data = open(sys.argv[1], "rb").read()
 begun = time.perf_counter()
 store_photos(1, [("a", data)])

@@ -88,8 +88,8 @@ def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore
 
 def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
     """Send photos (name, data) as the interface does, and measure them at once instead of in the worker."""
-    from ypsicline.server.jobs import photos
     from ypsicline.server.jobs.models import Photo
+    from ypsicline.server.photos import photos
 
     photo = photos.take_photos_in(job, sent, photos.Wanted(**wanted))
     photos.measure.call(photo.pk)
@@ -243,7 +243,7 @@ def _glaze_table(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
 
 
 def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.server.jobs import cameras
+    from ypsicline.server.devices import cameras
 
     sent = [(f"camera-{k}.jpg", taken[f"camera_{k}"]) for k in range(1, 5)]
     cameras.calibrate_camera.call(cameras.take_camera_in(workshop, sent).pk)
@@ -251,7 +251,7 @@ def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
 
 def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.pieces import OldCover, OpenPiece
-    from ypsicline.server.jobs import kept, photos
+    from ypsicline.server.photos import kept, photos
 
     job = _job(
         workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),

@@ -16,7 +16,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.wording import said
 from ypsicline.core.wording.english import WORDS
-from ypsicline.server.jobs.panel_view import _features
+from ypsicline.server.views.panel import _features
 
 WORDS["loop_drawn"] = "loop of {wide_mm} on {edge}"
 

@@ -12,8 +12,8 @@ from django.db import connection
 from django.test import Client
 from playwright.sync_api import Page, expect
 
-from ypsicline.server.jobs import photos
 from ypsicline.server.jobs.models import Workshop
+from ypsicline.server.photos import photos
 
 CHROMIUM = "/usr/bin/chromium"
 # a busy machine may keep a page waiting for longer than the five seconds that are usual

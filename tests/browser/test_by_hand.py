@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.test_ways_of_capture import MEASURED, to_shape
 from tests.browser.test_whole_path import send_photo, take_in
 from tests.conftest import SMALL, flat_scene
-from ypsicline.server.jobs import tablet
+from ypsicline.server.devices import tablet
 from ypsicline.standins.camera import Piece, take_photo
 from ypsicline.standins.tablet import kidney, lines_of, send
 

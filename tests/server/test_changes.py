@@ -18,8 +18,9 @@ from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.wording import said
 from ypsicline.server import files
 from ypsicline.server.api import api as ninja
-from ypsicline.server.jobs import history, photos
+from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Revision
+from ypsicline.server.photos import photos
 
 
 class TestShape:

@@ -15,8 +15,8 @@ from django.utils.timezone import now
 from tests.server.conftest import Api
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
-from ypsicline.server.jobs import photos
 from ypsicline.server.jobs.models import Job, Photo
+from ypsicline.server.photos import photos
 from ypsicline.server.work.kind import LOST_S, End, Stopped
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -100,7 +100,8 @@ MANY_PHOTOS = """
 from pathlib import Path
 from ypsicline.server import files
 from ypsicline.core.job import JobDocument
-from ypsicline.server.jobs import history, photos
+from ypsicline.server.jobs import history
+from ypsicline.server.photos import photos
 from ypsicline.server.jobs.models import Photo, Workshop
 job = history.take_in(Workshop.objects.create(name="Otterbeck Clay Rooms"), JobDocument("Tray"), None)
 for k in range(32):

@@ -21,11 +21,12 @@ from ypsicline.core.capture.photo import MAX_PHOTO_PIXELS
 from ypsicline.core.changes.captures import WalkRound
 from ypsicline.core.job import PhotoOf
 from ypsicline.server import files
-from ypsicline.server.jobs import history, intake
+from ypsicline.server.devices.phones import MOST_PHOTOS
+from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, KeptPhoto, Photo
-from ypsicline.server.jobs.phones import MOST_PHOTOS
 from ypsicline.server.jobs.sweep import GRACE_S, sweep
 from ypsicline.server.locks import STORED_FILES, locked
+from ypsicline.server.photos import intake
 
 
 def on_disk(settings: Any) -> set[str]:

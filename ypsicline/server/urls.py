@@ -2,9 +2,9 @@ from django.contrib.auth.decorators import login_required
 from django.contrib.auth.views import LoginView, LogoutView
 from django.urls import path, re_path
 
-from ypsicline.server.accounts import NewPassword, join
+from ypsicline.server.accounts.pages import NewPassword, join
 from ypsicline.server.api import api
-from ypsicline.server.views import application, phone
+from ypsicline.server.pages import application, phone
 
 urlpatterns = [
     path("api/", api.urls),

@@ -15,7 +15,7 @@ from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.history import Read
 from ypsicline.server.jobs.models import Job, Photo, Workshop
-from ypsicline.server.jobs.view import JobView, job_view
+from ypsicline.server.views.job import JobView, job_view
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import User

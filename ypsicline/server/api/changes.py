@@ -11,8 +11,8 @@ from ypsicline.core.formats.changes import read_change
 from ypsicline.core.job import JobDocument
 from ypsicline.server.api.access import apply, changed_view, job_of, shown_revision
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.photos import check_settled
-from ypsicline.server.jobs.view import JobView
+from ypsicline.server.photos.photos import check_settled
+from ypsicline.server.views.job import JobView
 
 router = Router()
 _BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}

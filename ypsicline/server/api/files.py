@@ -37,7 +37,7 @@ from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server.api.access import apply, job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.reading import read_drawing
-from ypsicline.server.jobs.view import JobView, job_view
+from ypsicline.server.views.job import JobView, job_view
 
 router = Router()
 Format = Literal["pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]

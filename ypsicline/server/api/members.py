@@ -12,8 +12,8 @@ from ninja import Router, Schema, Status
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
+from ypsicline.server.accounts import members
 from ypsicline.server.api.access import workshop_of
-from ypsicline.server.jobs import members
 from ypsicline.server.jobs.models import Workshop
 
 router = Router()

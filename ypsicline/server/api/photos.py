@@ -25,9 +25,10 @@ from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server import files
 from ypsicline.server.api.access import apply, job_of, photo_of
-from ypsicline.server.jobs import history, photos
-from ypsicline.server.jobs.by_hand import flat_picture, mend_by_strokes
-from ypsicline.server.jobs.view import JobView, PhotoView, photo_view
+from ypsicline.server.jobs import history
+from ypsicline.server.photos import photos
+from ypsicline.server.photos.by_hand import flat_picture, mend_by_strokes
+from ypsicline.server.views.job import JobView, PhotoView, photo_view
 
 router = Router()
 

@@ -20,8 +20,8 @@ from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.api.access import job_of
 from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.drawn import box_of, polyline
-from ypsicline.server.jobs.view import RingView, shape_rings
+from ypsicline.server.views.drawn import box_of, polyline
+from ypsicline.server.views.job import RingView, shape_rings
 
 router = Router()
 _LEAST_PROGRESS = 0.02

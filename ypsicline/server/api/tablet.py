@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from ypsicline.server.api.access import workshop_of
-from ypsicline.server.jobs.tablet import station
+from ypsicline.server.devices.tablet import station
 
 router = Router()
 

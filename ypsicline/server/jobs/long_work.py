@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from ypsicline.server.jobs import cameras, photos
+from ypsicline.server.devices import cameras
+from ypsicline.server.photos import photos
 
 __all__ = ["resume_all"]
 

@@ -20,9 +20,9 @@ from django.db import connection
 from waitress.server import create_server
 
 from ypsicline.server.collector import settle
+from ypsicline.server.devices.tablet import listen
 from ypsicline.server.jobs.long_work import resume_all
 from ypsicline.server.jobs.sweep import sweep_soon
-from ypsicline.server.jobs.tablet import listen
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000

@@ -29,12 +29,12 @@ from ypsicline.core.trueing.tape import read_tape
 from ypsicline.core.typed_lengths import parse_length
 from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.drawn import box_of, polyline
-from ypsicline.server.jobs.house_view import HouseView, house_view
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.panel_view import PanelView, draft_of, panel_view
-from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
 from ypsicline.server.jobs.worked_out import KEPT, fitted
+from ypsicline.server.views.drawn import box_of, polyline
+from ypsicline.server.views.house import HouseView, house_view
+from ypsicline.server.views.panel import PanelView, draft_of, panel_view
+from ypsicline.server.views.ticket import NextStepView, StationView, asked_by, station_view, step_view
 
 __all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
 

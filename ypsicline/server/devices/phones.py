@@ -13,8 +13,8 @@ from django.utils import timezone
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
+from ypsicline.server.accounts.tokens import hash_of, new_token
 from ypsicline.server.jobs.models import Job, PhoneLink
-from ypsicline.server.tokens import hash_of, new_token
 
 __all__ = ["LASTS", "MOST_PHOTOS", "end_links", "job_of_token", "new_link", "sending"]
 

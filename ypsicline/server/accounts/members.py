@@ -11,8 +11,8 @@ from django.utils import timezone
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
+from ypsicline.server.accounts.tokens import hash_of, new_token
 from ypsicline.server.jobs.models import Invitation, Workshop
-from ypsicline.server.tokens import hash_of, new_token
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import User

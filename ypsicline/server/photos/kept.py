@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import check_text
 from ypsicline.core.messages import message
-from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Job, KeptPhoto
+from ypsicline.server.photos.intake import store_photos
 
 __all__ = ["MOST_KEPT", "keep_photos", "mark_parts"]
 

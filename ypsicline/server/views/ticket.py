@@ -19,9 +19,9 @@ from ypsicline.core.making.progress import NextStep, Station, StationKey, next_s
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.wording import said
-from ypsicline.server.jobs.drawn import box_of
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.panel_view import draft_of
+from ypsicline.server.views.drawn import box_of
+from ypsicline.server.views.panel import draft_of
 
 __all__ = ["TicketView", "asked_by", "is_written", "station_view", "step_view", "ticket_view", "write_ticket"]
 

@@ -16,8 +16,8 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.messages import message
 from ypsicline.server import files
-from ypsicline.server.jobs.intake import store_photos
 from ypsicline.server.jobs.models import Camera, Workshop
+from ypsicline.server.photos.intake import store_photos
 from ypsicline.server.work.kind import End, Tell, WorkKind
 
 __all__ = ["WORK", "calibrate_camera", "profile_of", "take_camera_in"]

@@ -30,8 +30,8 @@ from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
-from ypsicline.server.jobs.drawn import box_of, polyline
 from ypsicline.server.jobs.worked_out import KEPT
+from ypsicline.server.views.drawn import box_of, polyline
 
 __all__ = ["PanelView", "draft_of", "panel_view"]
 

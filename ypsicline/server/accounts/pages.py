@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
 from ypsicline.core.errors import Refused
-from ypsicline.server.jobs.members import accept, workshop_of_token
+from ypsicline.server.accounts.members import accept, workshop_of_token
 
 __all__ = ["NewPassword", "join"]
 

@@ -1,0 +1,1 @@
+"""Who may do what: accounts, members, invitations."""

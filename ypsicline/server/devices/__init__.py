@@ -1,0 +1,1 @@
+"""What a workshop photographs and measures with."""

@@ -1,0 +1,1 @@
+"""What is answered, ready to be drawn and read."""
