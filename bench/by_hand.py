@@ -60,7 +60,8 @@ def by_hand() -> list[str]:
         f"| one step of a walk, 150 mm | | {timed(lambda: walk_edge(flat, stops[:2]), 7):.0f} |",
         f"| a scan of 420 × 297 mm | {_p95(one, disc):.3f} | {timed(lambda: _scan([scan]), 3):.0f} |",
         f"| the same in two tiles, one turned by 4° | {_p95(_scan(tiles), disc):.3f} | {timed(lambda: _scan(tiles), 3):.0f} |",
-        f"| a rolled cone, girths 570 and 912, marks off by 0.3 (σ) | {max(abs(girths[0] - 570), abs(girths[1] - 912)):.2f} in girth | {timed(lambda: rolled(marks)):.0f} |",
+        f"| a rolled cone, girths 570 and 912, marks off by 0.3 (σ) "
+        f"| {max(abs(girths[0] - 570), abs(girths[1] - 912)):.2f} in girth | {timed(lambda: rolled(marks)):.0f} |",
         f"| an outline bent to three measures | | {timed(lambda: bend_to_tape(board, taped)):.0f} |",
     ]  # fmt: skip
 

@@ -151,7 +151,8 @@ class TestSvg:
             ('<svg x="50" y="20">', (50, 100, -45, -20)),
             ('<svg x="25%" y="20" transform="translate(3 0)">', (53, 103, -45, -20)),
         ):
-            data = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{inner}<rect width="50" height="25"/></svg></svg>'
+            head = '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">'
+            data = f'{head}{inner}<rect width="50" height="25"/></svg></svg>'
             (found,) = read_svg(data.encode())
             (x0, y0), (x1, y1) = (f(flatten_ring(found.outline), axis=0) for f in (np.min, np.max))
             assert (x0, x1, y0, y1) == pytest.approx(wanted)

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { aJob, anEdge, aPanel } from '../testing/samples'
 import { mounted } from '../testing/mounted'
-import { aServer } from '../testing/server'
+import { aServer, there } from '../testing/server'
 import { notice } from '../state/notice'
 import EdgeSlip from './EdgeSlip.vue'
 import EdgeTable from './EdgeTable.vue'
@@ -9,11 +9,7 @@ import FitSlip from './FitSlip.vue'
 import HouseSlip from './HouseSlip.vue'
 import PanelDrawing from './PanelDrawing.vue'
 
-const there = vi.hoisted(() => ({ server: undefined as unknown as ReturnType<typeof aServer> }))
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
-  ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked),
-}))
+vi.mock('../api/client', async () => (await import('../testing/server')).standIn)
 beforeEach(() => {
   document.body.innerHTML = ''
   notice.value = null

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { aJob, aPhoto, aShape } from '../testing/samples'
 import { mounted } from '../testing/mounted'
-import { aServer } from '../testing/server'
+import { aServer, there } from '../testing/server'
 import { notice } from '../state/notice'
 import OldCoverSlip from './OldCoverSlip.vue'
 import OutlineDrawing from './OutlineDrawing.vue'
@@ -10,11 +10,7 @@ import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
 import WorkProgress from './WorkProgress.vue'
 
-const there = vi.hoisted(() => ({ server: undefined as unknown as ReturnType<typeof aServer> }))
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
-  ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked),
-}))
+vi.mock('../api/client', async () => (await import('../testing/server')).standIn)
 beforeEach(() => {
   document.body.innerHTML = ''
   notice.value = null

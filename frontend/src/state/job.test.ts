@@ -1,15 +1,11 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope } from 'vue'
 import { aJob, aPhoto } from '../testing/samples'
-import { aServer } from '../testing/server'
+import { aServer, there } from '../testing/server'
 import { useJob } from './job'
 import { notice } from './notice'
 
-const there = vi.hoisted(() => ({ server: undefined as unknown as ReturnType<typeof aServer> }))
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
-  ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked),
-}))
+vi.mock('../api/client', async () => (await import('../testing/server')).standIn)
 
 const REMOVE = { kind: 'remove_panel', panel: 'lid' } as const
 

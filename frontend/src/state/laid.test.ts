@@ -1,15 +1,11 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, ref } from 'vue'
 import { aJob, aPanel } from '../testing/samples'
-import { aServer } from '../testing/server'
+import { aServer, there } from '../testing/server'
 import { useJob } from './job'
 import { useLaidOut } from './laid'
 
-const there = vi.hoisted(() => ({ server: undefined as unknown as ReturnType<typeof aServer> }))
-vi.mock('../api/client', async (original) => ({
-  ...(await original<typeof import('../api/client')>()),
-  ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked),
-}))
+vi.mock('../api/client', async () => (await import('../testing/server')).standIn)
 
 const at = (x: number, y: number) => ({ at: [x, y] as [number, number], turn_deg: 0, flipped: false })
 const arrow = (key: string, shiftKey = false) => new KeyboardEvent('keydown', { key, shiftKey })

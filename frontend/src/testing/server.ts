@@ -1,5 +1,8 @@
 import { vi } from 'vitest'
-import { Refusal, type Job } from '../api/client'
+import type * as Client from '../api/client'
+import type { Job } from '../api/client'
+
+const client = await vi.importActual<typeof Client>('../api/client')
 
 interface Call {
   method: string
@@ -21,7 +24,7 @@ export function aServer(job: Job) {
     next: (answer: () => unknown) => void answers.push(answer),
     refuse: (sentence: string, status = 422) =>
       answers.push(() => {
-        throw new Refusal(sentence, status)
+        throw new client.Refusal(sentence, status)
       }),
     ask: vi.fn(async (method: string, path: string, init: { body?: unknown; headers?: Record<string, string> } = {}) => {
       calls.push({ method, path, body: init.body, headers: init.headers })
@@ -31,3 +34,9 @@ export function aServer(job: Job) {
   }
   return server
 }
+
+/** The server that a test talks to; it puts its own here before each. */
+export const there = { server: undefined as unknown as ReturnType<typeof aServer> }
+
+/** What stands in for `api/client`: `vi.mock('../api/client', async () => (await import('../testing/server')).standIn)`. */
+export const standIn = { ...client, ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked) }

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 from collections.abc import Sequence
 
 from django.db import transaction
@@ -22,16 +21,9 @@ from ypsicline.server.work.kind import End, Tell, WorkKind
 
 __all__ = ["WORK", "calibrate_camera", "profile_of", "take_camera_in"]
 
-log = logging.getLogger("ypsicline.cameras")
 MOST_PHOTOS = 12
 _SAME_FOCAL = 0.01
 STATUS = Camera.Status
-WORK = WorkKind(
-    Camera,
-    lambda key: _soon(key),
-    failed=message("calibrating_failed"),
-    broken_off=message("calibrating_broken_off"),
-)
 
 
 def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Camera:
@@ -49,14 +41,15 @@ def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Cam
     return camera
 
 
-def _soon(key: int) -> None:
-    calibrate_camera.enqueue(key)
-
-
 @task()
 def calibrate_camera(camera_id: int) -> None:
     """Work the camera's profile out; an earlier one of the same camera gives way to it."""
     WORK.carry_out(camera_id, _calibrated)
+
+
+WORK = WorkKind(
+    Camera, calibrate_camera, failed=message("calibrating_failed"), broken_off=message("calibrating_broken_off")
+)
 
 
 def _calibrated(camera: Camera, tell: Tell) -> End:
@@ -65,11 +58,8 @@ def _calibrated(camera: Camera, tell: Tell) -> End:
         tell(message("stage_reading_photo"), 0.3 * k / len(camera.files))
         photos.append(read_photo(files.path_of(file).read_bytes()))
     profile = calibrate(photos, progress=lambda stage, share: tell(stage, 0.3 + 0.7 * share))
-    with transaction.atomic():
-        camera.profile = camera_json(profile).decode()
-        camera.save(update_fields=["profile"])
-        WORK.end(camera, End(STATUS.DONE))
-    return End(STATUS.DONE)
+    camera.profile = camera_json(profile).decode()
+    return End(STATUS.DONE, store=lambda: camera.save(update_fields=["profile"]))
 
 
 def profile_of(workshop_id: int, photo: ReadPhoto) -> CameraProfile | None:

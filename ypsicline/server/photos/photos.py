@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import dataclasses
 import io
-import logging
 from collections.abc import Sequence
+from functools import partial
 from typing import Any, cast
 
 import numpy as np
@@ -65,7 +65,6 @@ __all__ = [
     "take_photos_in",
 ]
 
-log = logging.getLogger("ypsicline.photos")
 FLAT_SIDE_PX = 3600
 BAND_POINTS = 240
 # where nothing was found, but the table is known, a hand can help
@@ -73,12 +72,6 @@ BY_HAND = {"low_contrast", "piece_leaves_picture", "sheet_touches_piece", "which
 MOST_TAPS = 40
 STORED_PITCH_MM = 0.5
 STATUS = Photo.Status
-WORK = WorkKind(
-    Photo,
-    lambda key: _soon(key),
-    failed=message("measuring_failed"),
-    broken_off=message("measuring_broken_off"),
-)
 
 
 @dataclasses.dataclass(frozen=True)
@@ -221,14 +214,13 @@ def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
     return PhotoOf(photo.pk, len(found) - 1)
 
 
-def _soon(key: int) -> None:
-    measure.enqueue(key)
-
-
 @task()
 def measure(photo_id: int) -> None:
     """Measure a photo with those sent with it; what is found becomes the job's shape."""
     WORK.carry_out(photo_id, _measured)
+
+
+WORK = WorkKind(Photo, measure, failed=message("measuring_failed"), broken_off=message("measuring_broken_off"))
 
 
 def _measured(photo: Photo, tell: Tell) -> End:
@@ -268,8 +260,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
             raise
         laid = open_table(reads, **how)
         put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
-        end = End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message))
-        return _ended(photo, end)
+        return End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message), partial(_store_result, photo))
     if isinstance(found, SeveralPieces):
         return _asking(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
     tell(message("stage_laying_photo"), 0.95)
@@ -289,7 +280,7 @@ def _asking(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> End:
     photo.result = {"found": kept, **dataclasses.asdict(found), **picture}
     count, is_line = len(found.outlines_px), photo.kind == Photo.Kind.LINE
     asked = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
-    return _ended(photo, End(STATUS.CHOOSE, asked))
+    return End(STATUS.CHOOSE, asked, partial(_store_result, photo))
 
 
 def _landed(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
@@ -306,17 +297,16 @@ def _landed(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> En
 
     named = names or [""] * len(landed)
     pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(named, landed, strict=True))
-    with transaction.atomic():
+
+    def store() -> None:
+        _store_result(photo)
         history.change(photo.job_id, TakeFound(pieces, photo.name), None)
-        return _ended(photo, End(STATUS.DONE))
+
+    return End(STATUS.DONE, store=store)
 
 
-def _ended(photo: Photo, end: End) -> End:
-    """The photo's work ended, with what came of it stored at once."""
-    with transaction.atomic():
-        photo.save(update_fields=["result"])
-        WORK.end(photo, end)
-    return end
+def _store_result(photo: Photo) -> None:
+    photo.save(update_fields=["result"])
 
 
 def _shape(photo: Photo, capture: Capture) -> Shape:

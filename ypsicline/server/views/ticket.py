@@ -113,7 +113,8 @@ def is_written(job: Job) -> bool:
 
 
 def ticket_view(job: Job, photo_status: str | None, back_to: Any) -> TicketView:
-    """The ticket as it hangs, `back_to` the words, as stored, of the state that can be read; a photo that asks for something comes first while there is no outline."""
+    """The ticket as it hangs, `back_to` the words, as stored, of the state that can be read; a photo that asks for
+    something comes first while there is no outline."""
     if job.unreadable_at == job.position:
         step = step_view(NextStep(message("state_cant_be_read"), "brief", "stop"))
         return TicketView(

@@ -13,7 +13,7 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
-from typing import Generic, NamedTuple, TypeVar
+from typing import Generic, NamedTuple, Protocol, TypeVar
 
 from django.db import OperationalError, connection, transaction
 from django.db.models import F, Q
@@ -44,25 +44,32 @@ class Stopped(Exception):
 
 
 class End(NamedTuple):
-    """How work ended, and why where that needs words."""
+    """How work ended, why where that needs words, and what stores its outcome, in the transaction that ends it."""
 
     status: LongWork.Status
     sentence: Message | None = None
+    store: Callable[[], object] = lambda: None
+
+
+class Queued(Protocol):
+    """A task that does the work of a row by its key."""
+
+    def enqueue(self, key: int, /) -> object: ...
 
 
 @dataclass(frozen=True)
 class WorkKind(Generic[Row]):
-    """A kind of long work: its `rows`, the task that does one by its key, and what is said where it `failed` by our
-    fault, or was `broken_off` too often."""
+    """A kind of long work: its `rows`, the `task` that does one, and what is said where it `failed` by our fault, or was
+    `broken_off` too often."""
 
     rows: type[Row]
-    enqueue: Callable[[int], object]
+    task: Queued
     failed: Message
     broken_off: Message
 
     def queue(self, row: Row) -> None:
         """Put a row that waits into the queue, once the transaction that it is called in is through."""
-        transaction.on_commit(lambda: self.enqueue(row.pk))
+        transaction.on_commit(lambda: self.task.enqueue(row.pk))
 
     def wait(self, row: Row) -> None:
         """Have a row wait as if it were new, and queue it; the row's other fields are stored with it."""
@@ -76,30 +83,26 @@ class WorkKind(Generic[Row]):
         row = self._claimed(key)
         if row is None:
             return
-        with _beating(self._own(row)):
+        with _beating(self._own(row)), suppress(Stopped):
             try:
-                end = do(row, self._teller(row))
-            except Stopped:
-                return
+                self._end(row, do(row, self._teller(row)))
             except Refused as e:
-                end = End(_STATUS.REFUSED, e.message)
+                self._end(row, End(_STATUS.REFUSED, e.message))
+            except Stopped:
+                raise
             except Exception as e:
-                if not self._own(row).exists():
-                    return
-                log.exception("%s %s failed", self.rows.__name__, key)
-                end = End(_STATUS.FAILED, message_for(507) if is_full_disk(e) else self.failed)
-        with suppress(Stopped):
-            self.end(row, end)
+                if self._own(row).exists():
+                    log.exception("%s %s failed", self.rows.__name__, key)
+                self._end(row, End(_STATUS.FAILED, message_for(507) if is_full_disk(e) else self.failed))
 
-    def end(self, row: Row, end: End) -> None:
-        """Write down how the work of a row ended. Raises `Stopped` where it counts no more; then nothing is written, nor
-        what was in the same transaction. Work that has been ended is not ended again."""
-        if row.status != _STATUS.WORKING:
-            return
+    def _end(self, row: Row, end: End) -> None:
+        """Write down how the work of a row ended, and its outcome. Raises `Stopped` where it counts no more; then nothing
+        is written."""
         with transaction.atomic():
             sentence = as_json(end.sentence or "")
             if not self._own(row).update(status=end.status, sentence=sentence, share=1.0, stage=""):
                 raise Stopped
+            end.store()
             row.status = end.status
             row.ended()
 
@@ -121,16 +124,16 @@ class WorkKind(Generic[Row]):
         for row in self.rows._default_manager.filter(silent, status=_STATUS.WORKING):
             if row.tries >= MOST_TRIES:
                 with suppress(Stopped):
-                    self.end(row, End(_STATUS.FAILED, self.broken_off))
+                    self._end(row, End(_STATUS.FAILED, self.broken_off))
             elif self._own(row).update(status=_STATUS.WAITING, claim="", beat=now()):
-                self.enqueue(row.pk)
+                self.task.enqueue(row.pk)
                 count += 1
         waiting = self.rows._default_manager.filter(status=_STATUS.WAITING)
         if not at_start:
             waiting = waiting.filter(beat__lt=now() - datetime.timedelta(seconds=_WAITS_S))
         for key in list(waiting.values_list("pk", flat=True)):
             self.rows._default_manager.filter(pk=key).update(beat=now())
-            self.enqueue(key)
+            self.task.enqueue(key)
         return count
 
     def _claimed(self, key: int) -> Row | None:
