@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import json
 import string
 from collections.abc import Iterator
 from dataclasses import replace
@@ -14,11 +15,18 @@ import ypsicline
 from tests import shapes
 from tests.core.test_carried import FULL
 from tests.words import sums_of
+from ypsicline.core.changes.change import changed
+from ypsicline.core.changes.pieces import TakeStep
 from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.documents import PanelsFile, dump, dump_bundle, load_bundle, load_panels
+from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.steps import Smooth
+from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.wording import said
 from ypsicline.core.wording.english import WORDS
 
@@ -79,6 +87,37 @@ def test_a_length_is_written_as_its_template_asks(
 ) -> None:
     monkeypatch.setitem(WORDS, "x", template)
     assert said(message("x", x_mm=mm), unit) == text  # type: ignore[arg-type]
+
+
+def nested(levels: int) -> dict[str, object]:
+    within: object = "canvas"
+    for _ in range(levels):
+        within = {"code": "mark_with_text", "values": [["text", within]]}
+    return within  # type: ignore[return-value]
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        {"code": "no_such_code", "values": []},
+        {"code": "smoothed", "values": []},
+        {"code": "smoothed", "values": [["by_mm", "wide"]]},
+        {"code": "smoothed", "values": [["by_mm", [nested(1)]]]},
+        nested(150),
+    ],
+)
+def test_a_message_out_of_a_file_that_has_no_words_is_refused(words: dict[str, object]) -> None:
+    """On a panel, and on a step of a job."""
+    panels = json.loads(dump(PanelsFile((Panel("lid", shapes.square(100)),))))
+    panels["panels"][0]["way_up"] = words
+    with pytest.raises(Refused):
+        load_panels(json.dumps(panels).encode())
+    square = [(0.0, 0.0), (100.0, 0.0), (100.0, 80.0), (0.0, 80.0)]
+    job = changed(JobDocument("lid").captured(true_up(square)), TakeStep(Smooth(0.5)))
+    bundle = json.loads(dump_bundle(job))
+    bundle["job"]["pieces"][0]["steps"][0]["said"] = words
+    with pytest.raises(Refused):
+        load_bundle(json.dumps(bundle).encode())
 
 
 def test_messages_in_messages_and_their_figures() -> None:

@@ -15,5 +15,5 @@ def check_words(words: str | Message) -> None:
         return
     try:
         said(words)
-    except (KeyError, ValueError, TypeError, AttributeError, IndexError) as e:
+    except (KeyError, ValueError, TypeError, AttributeError, IndexError, RecursionError) as e:
         raise Refused(message("message_without_words", code=words.code[:40]), "document") from e

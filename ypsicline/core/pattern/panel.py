@@ -11,6 +11,7 @@ from typing import Literal, TypeVar
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.known_words import check_words
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
 from ypsicline.core.pattern.fit import Fit, Lies
@@ -72,6 +73,7 @@ class Panel:
             ("way up", self.way_up, 60),
         ):
             if isinstance(text, Message):
+                check_words(text)
                 continue
             if len(text) > most or any(ord(c) < 32 for c in text):
                 raise Refused(message("panel_text_too_long", what=what, most=most), "name", Place(panel=self.name[:80]))

@@ -35,7 +35,7 @@ WORDS: dict[str, str] = {
     "impossible_number": "The {what} holds the number {text}, which nothing here can be.",
     "job_too_large": (
         "This job would be a file of {megabytes:.0f} MB; {most:.0f} MB is the most that can be read again. "
-        "Take captured pieces off that aren't needed any more."
+        "Remove captured pieces that aren't needed any more."
     ),
     "marking_out_corner": "{corner}:  {across} across, {up} up",
     "marking_out_corners": "From corner 1: across, up",
