@@ -28,11 +28,7 @@ from ypsicline.core.pattern.panel import Panel
 def panels(tmp_path: Path) -> Path:
     path = tmp_path / "panels.json"
     path.write_bytes(
-        dump(
-            PanelsFile(
-                (Panel("tray", shapes.wave(), holes=(shapes.circle(10, (60, 40), allowance=3),)),), joins=({"a": 1},)
-            )
-        )
+        dump(PanelsFile((Panel("tray", shapes.wave(), holes=(shapes.circle(10, (60, 40), allowance=3),)),)))
     )
     return path
 
@@ -127,17 +123,72 @@ def test_a_camera_is_calibrated_and_its_profile_used_with_two_photos(
     assert np.percentile(np.abs(signed_errors(np.array(json.loads(out.read_text())["outline"]), TRAY)), 95) < 0.3
 
 
-def test_drafting_keeps_joins_and_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> None:
+def test_drafting_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> None:
     out = tmp_path / "drafted.json"
     assert run("draft", panels, "--out", out) == 0
     drafted = json.loads(out.read_text())
     panel = drafted["panels"][0]
     assert {"cutting_line", "cutting_points", "seam_points", "notches", "marks"} <= set(panel)
-    assert drafted["joins"] == [{"a": 1}]
     assert drafted["worked"]
     again = tmp_path / "again.json"
     assert run("draft", out, "--out", again) == 0
     assert json.loads(again.read_text())["panels"][0]["cutting_points"] == panel["cutting_points"]
+
+
+class TestCover:
+    def drum(self, tmp_path: Path, **measures: object) -> Path:
+        path = tmp_path / "measures.json"
+        path.write_text(json.dumps({"version": 1, "measures": {"girth": 812, "height": "15 cm"} | measures}))
+        return path
+
+    def test_a_drum_from_its_measures_to_a_print(self, tmp_path: Path) -> None:
+        out, drafted, printed = (tmp_path / n for n in ("drum.json", "again.json", "drum.pdf"))
+        assert run("cover", "drum", "--measures", self.drum(tmp_path), "--out", out) == 0
+        file = json.loads(out.read_text())
+        assert [p["name"] for p in file["panels"]] == ["top", "bottom", "wall"]
+        assert all(j["walk"]["verdict"] == "equal" for j in file["joins"])
+        assert {n["kind"] for n in file["notions"]} == {"zip", "filling"}
+        assert any("÷ π = 258.5 mm across the seam line" in line for line in file["worked"])
+        assert run("draft", out, "--out", drafted) == 0
+        assert json.loads(drafted.read_text())["joins"] == file["joins"]
+        assert run("print", out, "--format", "pdf", "--out", printed) == 0
+
+    def test_choices_come_from_a_file_of_their_own(self, tmp_path: Path) -> None:
+        choices, out = tmp_path / "choices.json", tmp_path / "drum.json"
+        choices.write_text(json.dumps({"closure": "none", "filled": False}))
+        assert run("cover", "drum", "--measures", self.drum(tmp_path), "--choices", choices, "--out", out) == 0
+        assert json.loads(out.read_text())["notions"] == []
+
+    @pytest.mark.parametrize(
+        ("family", "measures", "says"),
+        [
+            ("tent", {}, "drum"),
+            ("drum", {"diameter": 200}, "one of them"),
+            ("drum", {"height": None}, "height"),
+            ("drum", {"girth": -5}, "girth"),
+            ("drum", {"girth": "wide"}, "wide"),
+            ("cap", {}, "“ease”"),
+        ],
+    )
+    def test_what_is_unknown_or_cant_be_is_refused_by_name(
+        self, tmp_path: Path, capsys: pytest.CaptureFixture[str], family: str, measures: dict[str, object], says: str
+    ) -> None:
+        given = measures or {"ease": 3}
+        out = tmp_path / "out.json"
+        assert run("cover", family, "--measures", self.drum(tmp_path, **given), "--out", out) == 2
+        assert says in capsys.readouterr().err
+        assert not out.exists()
+
+    def test_a_join_that_names_a_panel_that_isnt_there_is_refused(
+        self, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+    ) -> None:
+        out = tmp_path / "drum.json"
+        run("cover", "drum", "--measures", self.drum(tmp_path), "--out", out)
+        file = json.loads(out.read_text())
+        file["joins"][0]["first"][0]["panel"] = "lid"
+        out.write_text(json.dumps(file))
+        assert run("draft", out, "--out", tmp_path / "x.json") == 2
+        assert "lid" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize(

@@ -106,6 +106,14 @@ def _parser() -> argparse.ArgumentParser:
     draft.add_argument("--out", type=Path, required=True, metavar="PANELS.json")
     draft.set_defaults(run=_draft)
 
+    cover = commands.add_parser("cover", help="panels, joins and what to buy for a cover of a family, from measures")
+    cover.add_argument("family", metavar="FAMILY", help="drum, cap, pad … ; a name that isn't one lists them")
+    cover.add_argument("--measures", type=Path, required=True, metavar="FILE.json")
+    cover.add_argument("--choices", type=Path, metavar="FILE.json", help="choices that go before those in the measures")
+    cover.add_argument("--unit", choices=["mm", "cm", "in"], default="mm", help="of lengths typed without one")
+    cover.add_argument("--out", type=Path, required=True, metavar="PANELS.json")
+    cover.set_defaults(run=_cover)
+
     prints = commands.add_parser("print", help="panels as a tiled PDF, an SVG, a DXF or a marking-out drawing")
     prints.add_argument("panels", type=Path)
     prints.add_argument("--format", choices=["pdf", "svg", "dxf", "marking"], required=True)
@@ -204,11 +212,20 @@ def _draft(options: argparse.Namespace) -> None:
 
 
 def _drafted(path: Path) -> DraftedFile:
-    from ypsicline.core.drafting.draft import draft_panels
     from ypsicline.core.formats.documents import drafted_file, load_panels
 
-    found = load_panels(path.read_bytes())
-    return drafted_file(found.panels, found.house, draft_panels(found.panels, house=found.house), found.joins)
+    return drafted_file(load_panels(path.read_bytes()))
+
+
+def _cover(options: argparse.Namespace) -> None:
+    from ypsicline.core.drafting.house import House
+    from ypsicline.core.formats.documents import cover_file, dump
+    from ypsicline.core.formats.measures_json import read_measures
+
+    choices = options.choices.read_bytes() if options.choices else None
+    family = read_measures(options.measures.read_bytes(), options.family, choices, options.unit)
+    house = House()
+    options.out.write_bytes(dump(cover_file(family.cover(house), house)))
 
 
 def _print(options: argparse.Namespace) -> None:

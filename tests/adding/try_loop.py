@@ -10,7 +10,7 @@ from ypsicline.core.changes.panels import AddPanels, CopyPanel
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.changes import read_change
-from ypsicline.core.formats.documents import drafted_file, dump, dump_bundle, load_bundle, load_panels
+from ypsicline.core.formats.documents import PanelsFile, drafted_file, dump, dump_bundle, load_bundle, load_panels
 from ypsicline.core.formats.stored import pack, unpack
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
@@ -48,8 +48,7 @@ assert math.dist(noted(mirrored)[0], (-40.0, 0.0)) < 1e-6
 one = pack(job)
 assert unpack(one.manifest, one.parts) == job
 assert load_bundle(dump_bundle(job)).job.panels[0].features[0].wide == 20.0
-drafted = [draft_panel(p) for p in job.panels]
-again = load_panels(dump(drafted_file(job.panels, job.house, drafted)))
+again = load_panels(dump(drafted_file(PanelsFile(job.panels, house=job.house))))
 assert again.panels[0].features == job.panels[0].features
 
 for wrong in ({"edge": edge, "along": "4", "wide": "99"}, {"edge": edge, "along": "90", "wide": "2"}):

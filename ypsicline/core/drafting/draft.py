@@ -35,7 +35,7 @@ from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
 
-__all__ = ["draft_panel", "draft_panels", "drafted", "seam_runs"]
+__all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
@@ -79,6 +79,11 @@ def seam_runs(panel: Panel) -> list[Run]:
     base = _named(panel.seam_line)
     _sound(base)
     return _seam(panel, base).runs
+
+
+def intakes_of(panel: Panel) -> list[Intake]:
+    """What darts and pleats take out of the edges of a panel. Raises `Refused` where one of them doesn't fit."""
+    return _seam(panel, _named(panel.seam_line)).intakes
 
 
 def _sound(seam: tuple[SeamEdge, ...]) -> Array:

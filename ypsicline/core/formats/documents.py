@@ -11,14 +11,24 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import PlainSerializer, TypeAdapter, ValidationError
 from pydantic_core import from_json
 
+from ypsicline.core.covers.cover import Cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding, Severity
+from ypsicline.core.formats.joins_json import (
+    WrittenJoin,
+    WrittenNotion,
+    joined_by_ids,
+    written_joins,
+    written_notions,
+)
 from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.joins.walk import seam_findings, walk_findings, walks
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.mark import Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -29,6 +39,7 @@ __all__ = [
     "JobBundle",
     "PanelsFile",
     "check_plain",
+    "cover_file",
     "drafted_file",
     "dump",
     "dump_bundle",
@@ -36,6 +47,7 @@ __all__ = [
     "load_bundle",
     "load_job",
     "load_panels",
+    "parsed",
 ]
 
 MAX_DOCUMENT_BYTES = 20_000_000
@@ -49,15 +61,16 @@ T = TypeVar("T")
 
 @dataclass(frozen=True)
 class PanelsFile:
-    """A panels file as it is handed in. `joins` are kept as they came. A drafted file says what its panels were
-    `drafted_from`; `house` are the rules and cloths that they go by."""
+    """A panels file as it is handed in. A drafted file says what its panels were `drafted_from`; `house` are the rules and
+    cloths that they go by, `notions` what was reckoned to be bought."""
 
     panels: tuple[Panel, ...]
     version: Literal[1] = 1
     unit: Literal["mm"] = "mm"
-    joins: tuple[dict[str, Any], ...] = ()
+    joins: tuple[Join, ...] = ()
     drafted_from: tuple[Panel, ...] = ()
     house: House = field(default_factory=House)
+    notions: tuple[WrittenNotion, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -104,7 +117,8 @@ class DraftedFile:
     house: House = field(default_factory=House)
     version: Literal[1] = 1
     unit: Literal["mm"] = "mm"
-    joins: tuple[dict[str, Any], ...] = ()
+    joins: tuple[WrittenJoin, ...] = ()
+    notions: tuple[WrittenNotion, ...] = ()
     worked: tuple[str, ...] = ()
     findings: tuple[WrittenFinding, ...] = ()
 
@@ -118,14 +132,32 @@ class JobBundle:
     version: Literal[1, 2] = 2
 
 
-def drafted_file(
-    panels: Sequence[Panel], house: House, drafted: Sequence[DraftedPanel], joins: Sequence[dict[str, Any]] = ()
-) -> DraftedFile:
-    """The file of panels as set and drafted; their worked lines, each with its panel's name, and findings at its top."""
+def drafted_file(file: PanelsFile) -> DraftedFile:
+    """The file of panels as set and drafted; joins walked; worked lines, each with its panel's name, and findings at its
+    top. Raises `Refused` where a panel can't be drafted, or a join names what isn't there."""
+    return _drafted_file(file, file.notions)
+
+
+def cover_file(cover: Cover, house: House) -> DraftedFile:
+    """The file of a cover: its panels drafted, joins walked, what to buy, its sums and findings before those of the
+    panels. Raises `Refused` where a panel can't be drafted."""
+    made = _drafted_file(PanelsFile(cover.panels, joins=cover.joins, house=house), written_notions(cover.notions))
+    return replace(
+        made,
+        worked=(*(said(line) for line in cover.worked), *made.worked),
+        findings=(*(_written(f) for f in cover.findings), *made.findings),
+    )
+
+
+def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> DraftedFile:
+    drafted = draft_panels(file.panels, house=file.house)
+    by_id = {p.id: p for p in file.panels}
+    walked = [f for w in walks(file.joins, file.panels) for f in walk_findings(w)]
+    seams = [f for j in file.joins for f in seam_findings(j, by_id)]
     return DraftedFile(
-        tuple(drafted), tuple(panels), house, joins=tuple(joins),
+        drafted, file.panels, file.house, joins=written_joins(file.joins, file.panels), notions=tuple(notions),
         worked=tuple(f"{p.name} · {said(line)}" for p in drafted for line in p.worked),
-        findings=tuple(_written(f) for p in drafted for f in p.findings),
+        findings=tuple(_written(f) for f in (*walked, *seams, *(f for p in drafted for f in p.findings))),
     )  # fmt: skip
 
 
@@ -136,7 +168,7 @@ def load_panels(data: bytes) -> PanelsFile:
     or carry darts, pleats or marks without saying what they were drafted from.
     """
     check_plain(data, "panels file")
-    read = _parsed(data, "panels file")
+    read = parsed(data, "panels file")
     found = _checked(PanelsFile, panels_with_ids(read), "panels file")
     if not 1 <= len(found.panels) <= MOST_PANELS:
         raise Refused(
@@ -144,9 +176,14 @@ def load_panels(data: bytes) -> PanelsFile:
         )
     if found.drafted_from:
         _check_unchanged(found)
-        return replace(found, panels=found.drafted_from, drafted_from=())
-    _check_bare(read)
-    return found
+        found = replace(found, panels=found.drafted_from, drafted_from=())
+    else:
+        _check_bare(read)
+    if not found.joins:
+        return found
+    joins, panels = joined_by_ids(found.joins, found.panels)
+    walks(joins, panels)
+    return replace(found, joins=joins, panels=panels)
 
 
 def _check_unchanged(found: PanelsFile) -> None:
@@ -186,7 +223,7 @@ def _check_bare(file: Any) -> None:
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
     check_plain(data, "job bundle")
-    read = _parsed(data, "job bundle")
+    read = parsed(data, "job bundle")
     if isinstance(read, dict) and "job" in read:
         read = read | {"job": job_with_ids(read["job"])}
     bundle = _checked(JobBundle, read, "job bundle")
@@ -195,7 +232,7 @@ def load_bundle(data: bytes) -> JobBundle:
 
 def load_job(data: bytes) -> JobDocument:
     """Read a job's whole document as it was stored once."""
-    return taken_in(_checked(JobDocument, job_with_ids(_parsed(data, "stored job")), "stored job"))
+    return taken_in(_checked(JobDocument, job_with_ids(parsed(data, "stored job")), "stored job"))
 
 
 def check_plain(data: bytes, what: str) -> None:
@@ -223,10 +260,11 @@ def check_plain(data: bytes, what: str) -> None:
 
 def load(kind: type[T], data: bytes, what: str) -> T:
     """Read JSON into a core dataclass; raises `Refused` (reason `document`) with the place of the first fault."""
-    return _checked(kind, _parsed(data, what), what)
+    return _checked(kind, parsed(data, what), what)
 
 
-def _parsed(data: bytes, what: str) -> Any:
+def parsed(data: bytes, what: str) -> Any:
+    """JSON as plain values. Raises `Refused` for what is too large, or no JSON."""
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
             message(

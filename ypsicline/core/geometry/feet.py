@@ -7,7 +7,7 @@ import scipy
 
 from ypsicline.core.geometry.edges import Array, Edge, circle_of, derivatives_at, parameters, points_at, tangent_at
 
-__all__ = ["feet_on"]
+__all__ = ["feet_on", "nearest_parameters"]
 
 _EVEN_STATIONS = 129
 _NEWTON_STEPS = 4
@@ -17,7 +17,7 @@ _CLOSE_ENOUGH = 1e-13
 def feet_on(edge: Edge, points: Array) -> tuple[Array, Array]:
     """Of each point (n, 2) its foot (n, 2) on the edge, or on the straight line that leads it on beyond an end, and the
     unit normal to the left there (n, 2)."""
-    t = _parameters(edge, points)
+    t = nearest_parameters(edge, points)
     feet, (first, _) = points_at(edge, t), derivatives_at(edge, np.clip(t, 1e-6, 1 - 1e-6))
     along = first / np.maximum(np.hypot(first[:, 0], first[:, 1]), 1e-12)[:, None]
     for at, end, sign in ((0.0, edge.start, -1), (1.0, edge.end, 1)):
@@ -29,7 +29,7 @@ def feet_on(edge: Edge, points: Array) -> tuple[Array, Array]:
     return feet, np.column_stack([-along[:, 1], along[:, 0]])
 
 
-def _parameters(edge: Edge, points: Array) -> Array:
+def nearest_parameters(edge: Edge, points: Array) -> Array:
     """Where on the edge the nearest place is: known outright on a line and an arc, by Newton's steps on a curve."""
     circle = circle_of(edge) if edge.kind == "arc" else None
     if circle:

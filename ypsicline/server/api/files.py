@@ -17,6 +17,7 @@ from ypsicline.core.drafting.pad import corner_template
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
+    PanelsFile,
     drafted_file,
     dump,
     dump_bundle,
@@ -74,7 +75,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
         return panels_svg(panels, scale=scale, unit=document.unit)
     if kind == "dxf":
         return panels_dxf(panels, scale=scale)
-    return dump(drafted_file(document.panels, document.house, panels))
+    return dump(drafted_file(PanelsFile(document.panels, house=document.house)))
 
 
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:

@@ -67,6 +67,7 @@ class Dart(Feature):
     kind: Literal["dart"] = "dart"
 
     title = "Dart"
+    takes_in = True
 
     def __post_init__(self) -> None:
         within("A dart's place", self.along, 0, LARGEST_MM)

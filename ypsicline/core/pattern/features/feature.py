@@ -95,6 +95,8 @@ class Feature(ABC):
     """What a maker calls it."""
     is_listed: ClassVar[bool] = True
     """Whether it is on the list of what is on a panel."""
+    takes_in: ClassVar[bool] = False
+    """Whether it takes something out of the length of an edge, as a dart does."""
 
     @property
     @abstractmethod

@@ -43,6 +43,7 @@ class Pleats(Feature):
     kind: Literal["pleats"] = "pleats"
 
     title = "Pleats"
+    takes_in = True
     stage = 3
 
     def __post_init__(self) -> None:

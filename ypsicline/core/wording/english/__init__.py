@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from ypsicline.core.wording.english import capture, drafting, files, history, trueing, workshop
+from ypsicline.core.wording.english import capture, covers, drafting, files, history, trueing, workshop
 
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
     **capture.WORDS,
+    **covers.WORDS,
     **drafting.WORDS,
     **files.WORDS,
     **history.WORDS,

@@ -5,6 +5,12 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "measure_unknown": "This family's {part} have no “{name}”; they are: {known}.",
+    "measures_not_an_object": "The {what} holds no names with values.",
+    "measures_part_unknown": "A measures file holds measures, shapes and choices; “{name}” is none of them.",
+    "measures_version_unknown": "This measures file is of version {version}; only version 1 can be read.",
+    "no_such_family": "There is no family “{family}”. There are: {families}.",
+    "none_of_them": "none",
     "document_start": "its start",
     "document_too_large": "The {what} has {megabytes:.0f} MB; {most:.0f} MB is the most.",
     "document_unreadable_at": "The {what} can't be read at {where}: {detail}{more}.",

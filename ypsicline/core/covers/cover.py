@@ -1,0 +1,60 @@
+"""A cover as a family drafts it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.in_house import in_house
+from ypsicline.core.findings import Finding
+from ypsicline.core.joins.paired_notches import with_paired_notches
+from ypsicline.core.messages import Message
+from ypsicline.core.pattern.join import Join
+from ypsicline.core.pattern.panel import Panel
+
+__all__ = ["Cover", "Paired", "put_together"]
+
+
+@dataclass(frozen=True)
+class Cover:
+    """Panels, the joins between them (by the panels' ids), what to buy beside the cloth, the sums, and what to look at; what
+    walking the joins finds isn't among that."""
+
+    panels: tuple[Panel, ...]
+    joins: tuple[Join, ...] = ()
+    notions: tuple[Notion, ...] = ()
+    worked: tuple[Message, ...] = ()
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass(frozen=True)
+class Paired:
+    """A join and where along it both sides are notched, shares from 0 to 1; twice at those `doubled`."""
+
+    join: Join
+    notched: tuple[float, ...] = ()
+    doubled: tuple[float, ...] = ()
+
+
+def put_together(
+    panels: Sequence[Panel],
+    joins: Sequence[Paired],
+    house: House,
+    *,
+    notions: Sequence[Notion] = (),
+    worked: Sequence[Message] = (),
+    findings: Sequence[Finding] = (),
+) -> Cover:
+    """A cover of panels by their house's rules, its joins lettered and notched on both sides."""
+    own = {p.id: in_house(p, house) for p in panels}
+    lettered = [replace(p.join, letter=_letter(k), id=f"join{k + 1}") for k, p in enumerate(joins)]
+    for paired, join in zip(joins, lettered, strict=True):
+        own = with_paired_notches(own, join, paired.notched, paired.doubled)
+    return Cover(tuple(own.values()), tuple(lettered), tuple(notions), tuple(worked), tuple(findings))
+
+
+def _letter(k: int) -> str:
+    """A, B … Z, AA, AB …"""
+    return (_letter(k // 26 - 1) if k >= 26 else "") + chr(ord("A") + k % 26)

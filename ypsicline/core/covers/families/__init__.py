@@ -1,0 +1,1 @@
+"""One module a family of covers; none of them knows another."""

@@ -1,0 +1,312 @@
+"""A cover of a box: top and walls, or one sheet with its corners cut out (rules 3 and 10)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import accumulate
+from typing import Literal
+
+from ypsicline.core.covers.cover import Cover, Paired, put_together
+from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.covers.parts.casing import cord_casing
+from ypsicline.core.covers.parts.edging import Edging, panel, polygon, rectangle
+from ypsicline.core.covers.parts.goods import cord, zip_for
+from ypsicline.core.covers.parts.grown import grown, parted_at
+from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.drafting.house import House
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import Edge, edge_length, place_at_length
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.aperture import Aperture, Stocked
+from ypsicline.core.pattern.join import Along, Join
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.trueing.measured import rectangle as measured_rectangle
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
+
+__all__ = ["BoxCover", "BoxCoverChoices", "BoxCoverMeasures", "BoxCoverShapes"]
+
+JOIN_FROM_CORNER_MM = 40.0
+_STEPS = 200
+
+
+@dataclass(frozen=True)
+class BoxCoverMeasures:
+    """Width, depth and height of the box, ease on each, the radius of its plan's corners, and the thickness of what the cover
+    lies over."""
+
+    height: Length
+    width: LengthIfTyped = None
+    depth: LengthIfTyped = None
+    corner_radius: LengthOrNone = 0.0
+    ease_width: SignedLength = 0.0
+    ease_depth: SignedLength = 0.0
+    ease_height: SignedLength = 0.0
+    cloth_thickness: LengthOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        within("The height", self.height, 5, 10_000)
+        for what, value in (("The width", self.width), ("The depth", self.depth)):
+            if value is not None:
+                within(what, value, 10, 20_000)
+        for what, value in (("width", self.ease_width), ("depth", self.ease_depth), ("height", self.ease_height)):
+            within(f"The ease on the {what}", value, -500, 2000)
+        within("The thickness of what it lies over", self.cloth_thickness, 0, 200)
+
+
+@dataclass(frozen=True)
+class BoxCoverShapes:
+    """The `plan`'s outline, in the place of width and depth."""
+
+    plan: OutlineEdges = ()
+
+
+@dataclass(frozen=True)
+class BoxCoverChoices(Choices):
+    """Of what the walls are made, how they end at the foot, and what is cut into them."""
+
+    walls: Literal["one_strip", "by_side", "cross"] = "one_strip"
+    foot: Literal["hem", "casing"] = "hem"
+    hem: LengthIfTyped = None
+    cord: Length = 5.0
+    cord_tails: Length = 300.0
+    zip_at_corner: bool = False
+    stocked_zips: Stocked = ()
+    vent_width: LengthOrNone = 0.0
+    vent_height: LengthOrNone = 0.0
+    handle_width: LengthOrNone = 0.0
+    handle_height: Length = 30.0
+    handle_from_top: Length = 100.0
+
+
+@dataclass(frozen=True)
+class BoxCover(Family):
+    """A top and walls round it."""
+
+    measures: BoxCoverMeasures
+    choices: BoxCoverChoices = BoxCoverChoices()
+    shapes: BoxCoverShapes = BoxCoverShapes()
+    family: Literal["box_cover"] = "box_cover"
+
+    def cover(self, house: House) -> Cover:
+        m, c = self.measures, self.choices
+        plan = self._plan()
+        height = m.height + m.ease_height + m.cloth_thickness
+        if height <= 1:
+            raise Refused(message("ease_takes_all"), "measure")
+        foot, notions, worked = self._foot(house, sum(map(edge_length, plan)))
+        worked = [*self._sums(plan, height), *worked]
+        if c.walls == "cross":
+            panels, joins, findings = self._cross(plan, height, foot)
+        elif c.walls == "by_side":
+            panels, joins, findings = self._by_side(plan, height, foot)
+        else:
+            panels, joins, findings, sums = self._in_one_strip(plan, height, foot, house)
+            worked += sums
+        if c.zip_at_corner:
+            joins, more = self._zipped(joins, height)
+            notions = [*notions, *more]
+            panels = _with_zip_edges(panels, joins)
+        panels, cut = self._cut_into(panels, height)
+        return put_together(panels, joins, house, notions=notions, worked=worked, findings=[*findings, *cut])
+
+    def _plan(self) -> tuple[Edge, ...]:
+        """The top's seam line: the plan with ease and the thickness that it lies over."""
+        m = self.measures
+        if self.shapes.plan:
+            out = (m.ease_width + m.ease_depth) / 4 + m.cloth_thickness
+            return grown(self.shapes.plan, [out] * len(self.shapes.plan))
+        for name, value in (("width", m.width), ("depth", m.depth)):
+            if value is None:
+                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
+        width = (m.width or 0.0) + m.ease_width + 2 * m.cloth_thickness
+        depth = (m.depth or 0.0) + m.ease_depth + 2 * m.cloth_thickness
+        if min(width, depth) <= 1:
+            raise Refused(message("ease_takes_all"), "measure")
+        return measured_rectangle(width, depth, radius=m.corner_radius).edges
+
+    def _sums(self, plan: Sequence[Edge], height: float) -> list[Message]:
+        m = self.measures
+        t = m.cloth_thickness
+        sums = []
+        if not self.shapes.plan:
+            width, depth = m.width or 0.0, m.depth or 0.0
+            sums.append(
+                summed(
+                    "width", width + m.ease_width + 2 * t, {"width": width, "ease": m.ease_width, "thickness": 2 * t}
+                )
+            )
+            sums.append(
+                summed(
+                    "depth", depth + m.ease_depth + 2 * t, {"depth": depth, "ease": m.ease_depth, "thickness": 2 * t}
+                )
+            )
+        sums.append(summed("height", height, {"height": m.height, "ease": m.ease_height, "thickness": t}))
+        around = sum(map(edge_length, plan))
+        return [*sums, message("wall_round_plan", round_mm=around)]
+
+    def _foot(self, house: House, around: float) -> tuple[Edging, list[Notion], list[Message]]:
+        c = self.choices
+        if c.foot == "hem":
+            return Edging("hem", c.hem), [], []
+        casing = cord_casing(house.rules_for(c.cloth), c.cord, c.hem)
+        lock = Notion("cord_lock", message("locks_for_exits", count=1), 1, size_mm=c.cord)
+        return casing.edging, [cord(around, c.cord_tails, c.cord), lock], [casing.worked]
+
+    def _in_one_strip(
+        self, plan: Sequence[Edge], height: float, foot: Edging, house: House
+    ) -> tuple[list[Panel], list[Paired], list[Finding], list[Message]]:
+        """Walls in one strip, its joins as far from the corners as they can be."""
+        c = self.choices
+        plain = Edging("plain", c.allowance)
+        around = sum(map(edge_length, plan))
+        pieces = strip_lengths("wall", around, c.usable_width, c.strip_join(house), closed=True)
+        corners = [s for s, e in zip(accumulate((edge_length(e) for e in plan), initial=0.0), plan, strict=False)]
+        start, away = _best_start(around, (0.0, *pieces.joins_at), corners)
+        ring = _begun_at(plan, start)
+        top = panel("top", "top", finished(ring, plain), cloth=c.cloth)
+        ends = Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance)
+        wall = strip_panels("wall", "wall", pieces, height, bottom=foot, top=plain, ends=ends, cloth=c.cloth)
+        at = [s / around for s in accumulate(map(edge_length, ring))][:-1]
+        joins = [Paired(j, (0.5,)) for j in ends_joined(wall, closed=True)]
+        joins.append(Paired(Join(tuple(Along("top", e.id) for e in top.seam_line), wall.top), tuple(at), (0.0,)))
+        findings = []
+        if away < JOIN_FROM_CORNER_MM:
+            findings.append(Finding("look", message("join_near_corner", away_mm=away, wanted_mm=JOIN_FROM_CORNER_MM)))
+        return [top, *wall.panels], joins, findings, [pieces.worked]
+
+    def _by_side(
+        self, plan: Sequence[Edge], height: float, foot: Edging
+    ) -> tuple[list[Panel], list[Paired], list[Finding]]:
+        """A wall for every side of the plan, joined at its corners."""
+        c = self.choices
+        plain = Edging("plain", c.allowance)
+        top = panel("top", "top", finished(plan, plain), cloth=c.cloth)
+        names = (
+            ("front", "right", "back", "left") if len(plan) == 4 else tuple(f"side {k + 1}" for k in range(len(plan)))
+        )
+        walls = [
+            panel(
+                f"wall{k + 1}",
+                f"{names[k]} wall",
+                rectangle(edge_length(e), height, [foot, plain, plain, plain]),
+                cloth=c.cloth,
+            )
+            for k, e in enumerate(plan)
+        ]
+        joins = [
+            Paired(Join((Along("top", e.id),), (Along(w.id, w.seam_line[2].id, backward=True),)), (0.5,))
+            for e, w in zip(top.seam_line, walls, strict=True)
+        ]
+        for one, other in zip(walls, [*walls[1:], walls[0]], strict=True):
+            joins.append(
+                Paired(
+                    Join(
+                        (Along(one.id, one.seam_line[1].id),), (Along(other.id, other.seam_line[3].id, backward=True),)
+                    ),
+                    (0.5,),
+                )
+            )
+        return [top, *walls], joins, []
+
+    def _cross(
+        self, plan: Sequence[Edge], height: float, foot: Edging
+    ) -> tuple[list[Panel], list[Paired], list[Finding]]:
+        """One sheet: the plan with a wall at each side, a square cut out at each corner."""
+        c = self.choices
+        if len(plan) != 4 or any(e.kind != "line" for e in plan):
+            raise Refused(message("cross_needs_rectangle"), "shape")
+        width, depth, h = edge_length(plan[0]), edge_length(plan[1]), height
+        plain = Edging("plain", c.allowance)
+        corners = [
+            (0.0, -h), (width, -h), (width, 0.0), (width + h, 0.0), (width + h, depth), (width, depth), (width, depth + h),
+            (0.0, depth + h), (0.0, depth), (-h, depth), (-h, 0.0), (0.0, 0.0),
+        ]  # fmt: skip
+        sides = ("front", "right", "back", "left")
+        names = [n for side in sides for n in (side, f"{side} end", f"{side} start")]
+        edgings = [foot, plain, plain] * 4
+        sheet = panel("sheet", "sheet", polygon(corners, names, edgings), cloth=c.cloth)
+        ids = [e.id for e in sheet.seam_line]
+        joins = [
+            Paired(Join((Along("sheet", ids[3 * k + 1]),), (Along("sheet", ids[3 * k + 2], backward=True),)), (0.5,))
+            for k in range(4)
+        ]
+        return [sheet], joins, [Finding("fine", message("cross_saves_seams", square_mm=h))]
+
+    def _zipped(self, joins: list[Paired], height: float) -> tuple[list[Paired], list[Notion]]:
+        """The last upright seam with a zip."""
+        c = self.choices
+        upright = [
+            k for k, p in enumerate(joins) if len(p.join.first) == 1 and len(p.join.second) == 1 and p.notched == (0.5,)
+        ]
+        k = upright[-1]
+        changed = [replace(p, join=replace(p.join, seam="zip")) if i == k else p for i, p in enumerate(joins)]
+        return changed, [zip_for(height, c.stocked_zips)]
+
+    def _cut_into(self, panels: list[Panel], height: float) -> tuple[list[Panel], list[Finding]]:
+        """Handle slots in the walls at the left and the right, a vent in the back one."""
+        c = self.choices
+        made = list(panels)
+        walls = [k for k, p in enumerate(made) if p.id.startswith("wall")]
+        findings: list[Finding] = []
+        if (c.handle_width or c.vent_width) and not (c.walls == "by_side" and len(walls) == 4):
+            raise Refused(message("openings_need_walls_by_side"), "choice")
+        if c.handle_width:
+            for k in (walls[1], walls[3]):
+                across = made[k].seam_line[0].end[0]
+                slot = Aperture(
+                    "slot",
+                    (across / 2, height - c.handle_from_top),
+                    (c.handle_width, c.handle_height),
+                    "faced",
+                    "handle",
+                )
+                made[k] = replace(made[k], features=(*made[k].features, slot))
+        if c.vent_width:
+            k = walls[2]
+            across = made[k].seam_line[0].end[0]
+            tall = c.vent_height or c.vent_width / 2
+            vent = Aperture("rectangle", (across / 2, height - 60 - tall / 2), (c.vent_width, tall), "faced", "vent")
+            made[k] = replace(made[k], features=(*made[k].features, vent))
+            findings.append(Finding("fine", message("vent_under_flap")))
+        return made, findings
+
+
+def _best_start(around: float, joins: Sequence[float], corners: Sequence[float]) -> tuple[float, float]:
+    """Where on the ring a strip begins so that its joins lie farthest from every corner, and how far that is, mm."""
+
+    def away(start: float) -> float:
+        return min(abs((start + j - c + around / 2) % around - around / 2) for j in joins for c in corners)
+
+    starts = [around * k / _STEPS for k in range(_STEPS)]
+    best = max(starts, key=away)
+    return best, away(best)
+
+
+def _begun_at(plan: Sequence[Edge], start: float) -> tuple[Edge, ...]:
+    """The ring begun so far along it."""
+    at = 0.0
+    for edge in plan:
+        if start < at + edge_length(edge):
+            point, _ = place_at_length(edge, start - at)
+            break
+        at += edge_length(edge)
+    parted = parted_at(plan, [point])
+    k = min(range(len(parted)), key=lambda i: math.dist(parted[i].start, point))
+    return (*parted[k:], *parted[:k])
+
+
+def _with_zip_edges(panels: Sequence[Panel], joins: Sequence[Paired]) -> list[Panel]:
+    """The edges of zipped seams finished for a zip."""
+    zipped = {(a.panel, a.edge) for p in joins if p.join.seam == "zip" for a in (*p.join.first, *p.join.second)}
+    made = []
+    for p in panels:
+        seam = tuple(replace(e, finish="zip", by_rule=True) if (p.id, e.id) in zipped else e for e in p.seam_line)
+        made.append(replace(p, seam_line=seam) if seam != p.seam_line else p)
+    return made

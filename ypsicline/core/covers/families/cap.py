@@ -1,0 +1,156 @@
+"""A cap: a disc and a body round a cylinder, drawn in by a cord at the foot (rules 4 and 8)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.covers.cover import Cover, Paired, put_together
+from ypsicline.core.covers.family import Choices, Family, NoShapes
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.covers.parts.casing import cord_casing
+from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortcuts
+from ypsicline.core.covers.parts.edging import Edging
+from ypsicline.core.covers.parts.goods import cord
+from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.drafting.house import House
+from ypsicline.core.findings import Finding
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.join import Join
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
+
+__all__ = ["Cap", "CapChoices", "CapMeasures"]
+
+
+# a sleeve is the body and two turns of it
+SLEEVE_LAYERS = 3
+
+
+@dataclass(frozen=True)
+class CapMeasures:
+    """The `girth` of what it covers and its `height`, ease on the girth, how deep the sleeve for the cord is, and by how much
+    the foot goes on to tuck under."""
+
+    girth: Length
+    height: Length
+    girth_ease: SignedLength = 0.0
+    sleeve_depth: LengthIfTyped = None
+    foot_tuck: LengthOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        within("The girth", self.girth, 60, 20_000)
+        within("The height", self.height, 10, 5000)
+        within("The girth's ease", self.girth_ease, -self.girth / 2, self.girth)
+        within("The foot's tuck", self.foot_tuck, 0, 500)
+        if self.sleeve_depth is not None:
+            within("The sleeve's depth", self.sleeve_depth, 5, 200)
+
+
+@dataclass(frozen=True)
+class CapChoices(Choices):
+    """The cord and where it comes out; a hole in the disc for a rope, and how it is finished. `body_ends_at` is how far the
+    closing seam may be moved once the body has been walked round the disc."""
+
+    cord: Length = 4.0
+    cord_tails: Length = 250.0
+    cord_exits: Literal[1, 2] = 2
+    disc_hole: Literal["none", "eyelet", "overstitched"] = "none"
+    rope: LengthOrNone = 0.0
+    bore: LengthOrNone = 0.0
+    delicate_finish: bool = False
+    closing_seam_moves: LengthOrNone = 4.0
+    gas: bool = False
+
+
+@dataclass(frozen=True)
+class Cap(Family):
+    """A disc, a body, and a cord in a sleeve at its foot."""
+
+    measures: CapMeasures
+    choices: CapChoices = CapChoices()
+    shapes: NoShapes = NoShapes()
+    family: Literal["cap"] = "cap"
+
+    def cover(self, house: House) -> Cover:
+        m, c = self.measures, self.choices
+        seam, join = c.seam(house), c.strip_join(house)
+        whole = m.girth + m.girth_ease
+        rules = house.rules_for(c.cloth)
+        sleeve = cord_casing(rules, c.cord, m.sleeve_depth)
+        drop = m.height + m.foot_tuck
+        pieces = strip_lengths("body", whole, c.usable_width, join, closed=True)
+        plain = Edging("plain", c.allowance)
+        body = strip_panels(
+            "body", "body", pieces, drop, bottom=sleeve.edging, top=plain,
+            ends=Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance), cloth=c.cloth,
+        )  # fmt: skip
+        top, hole_findings, hole_notions = self._top(whole, plain)
+        worked: list[Message] = [
+            *disc_sums(m.girth, m.girth_ease, seam),
+            summed("body", whole + 2 * join, {"girth": m.girth, "ease": m.girth_ease, "joins": 2 * join}),
+            summed(
+                "body_height", drop + seam + sleeve.allowance,
+                {"height": m.height, "tuck": m.foot_tuck, "allowance": seam, "sleeve": sleeve.allowance},
+            ),
+            pieces.worked,
+            sleeve.worked,
+            message("closing_seam_walked", limit_mm=c.closing_seam_moves),
+        ]  # fmt: skip
+        findings = [*shortcuts(m.girth_ease, seam), *self._slides_over(c.thickness(house)), *hole_findings]
+        if c.gas:
+            findings.append(Finding("look", message("gas_needs_air")))
+        notions: list[Notion] = [
+            cord(whole, c.cord_tails, c.cord),
+            Notion("cord_lock", message("locks_for_exits", count=c.cord_exits), c.cord_exits, size_mm=c.cord),
+            *hole_notions,
+        ]
+        joins = [Paired(j, (0.5,)) for j in ends_joined(body, closed=True)]
+        joins.append(Paired(Join(round_run(top), body.top), (0.25, 0.5, 0.75), (0.0,)))
+        first, *rest = body.panels
+        exits = self._exits(first, sleeve.depth)
+        return put_together([top, exits, *rest], joins, house, notions=notions, worked=worked, findings=findings)
+
+    def _top(self, whole: float, plain: Edging) -> tuple[Panel, list[Finding], list[Notion]]:
+        """The disc, with its hole."""
+        c = self.choices
+        made = disc("top", "top", whole, plain, cloth=c.cloth)
+        if c.disc_hole == "none":
+            return made, [], []
+        bore = c.bore or c.rope + 2
+        findings = []
+        if c.rope and bore <= c.rope:
+            findings.append(Finding("stop", message("bore_too_small", bore_mm=bore, rope_mm=c.rope)))
+        if c.disc_hole == "eyelet" and c.delicate_finish:
+            findings.append(Finding("look", message("no_metal_here")))
+        within("The bore", bore, 3, whole / math.pi / 2)
+        finish: Literal["eyelet", "raw"] = "eyelet" if c.disc_hole == "eyelet" else "raw"
+        hole = Aperture("round", (0.0, 0.0), (bore, bore), finish, "rope")
+        notions = []
+        if c.disc_hole == "eyelet":
+            notions.append(Notion("eyelet", message("eyelet_for_rope", bore_mm=bore, rope_mm=c.rope), 1, size_mm=bore))
+        return replace(made, features=(*made.features, hole)), findings, notions
+
+    def _slides_over(self, thickness: float) -> list[Finding]:
+        """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth takes off the ease."""
+        m = self.measures
+        taken = 2 * math.pi * SLEEVE_LAYERS * thickness
+        left = m.girth_ease - taken
+        figures = {"ease_mm": m.girth_ease, "taken_mm": taken, "left_mm": left}
+        if left <= 0:
+            return [Finding("stop", message("foot_too_tight", **figures))]
+        return [Finding("fine", message("foot_slides_over", **figures))]
+
+    def _exits(self, body: Panel, depth: float) -> Panel:
+        """The body's first piece with the cord's exits in the middle of its sleeve's outer face."""
+        length = body.seam_line[0].end[0]
+        middle = length / 2
+        apart = 30.0 if self.choices.cord_exits == 2 else 0.0
+        places = {middle - apart / 2, middle + apart / 2}
+        marks = tuple(MarkAt("exit", (x, depth / 2), text="cord exit") for x in sorted(places))
+        return replace(body, features=(*body.features, *marks))

@@ -1,0 +1,213 @@
+"""One length laid over an object from hem to hem (rules 13 and 16)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.covers.cover import Cover, Paired, put_together
+from ypsicline.core.covers.family import Choices, Family, NoShapes
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
+from ypsicline.core.covers.parts.goods import binding
+from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.drafting.house import House
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.aperture import Aperture
+from ypsicline.core.pattern.features.layer import Layer, LayerRole
+from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.join import Along, Join
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, NumberOrNone
+
+__all__ = ["Drape", "DrapeChoices", "DrapeMeasures"]
+
+LEAST_DIVISION_MM = 60.0
+TIE_FROM_EDGE_MM = 12.0
+
+
+@dataclass(frozen=True)
+class DrapeMeasures:
+    """The girth from the floor or table over the object and down again, the width, and how far both hems stay off the floor.
+
+    `aperture_x` and `aperture_y` are where an opening's middle lies, from the left edge and along the girth from the finished
+    front hem; `pocket_above_hem` where a pocket's lower edge lies.
+    """
+
+    girth_over: Length
+    width: Length
+    drop_margin: LengthOrNone = 0.0
+    aperture_x: LengthIfTyped = None
+    aperture_y: LengthIfTyped = None
+    aperture_width: LengthOrNone = 0.0
+    aperture_height: LengthOrNone = 0.0
+    pocket_height: LengthOrNone = 0.0
+    pocket_above_hem: LengthOrNone = 0.0
+    ties_height: LengthOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        within("The girth over", self.girth_over, 50, 20_000)
+        within("The width", self.width, 20, 10_000)
+        within("The margin above the floor", self.drop_margin, 0, self.girth_over / 3)
+
+    @property
+    def length(self) -> float:
+        """From finished hem to finished hem, mm."""
+        return self.girth_over - 2 * self.drop_margin
+
+
+@dataclass(frozen=True)
+class DrapeChoices(Choices):
+    """Hems and sides, what is on it, and whether a print has to stand upright on both sides."""
+
+    sides: Literal["bound", "hem"] = "bound"
+    hem: LengthIfTyped = None
+    aperture: Literal["none", "faced", "bound"] = "none"
+    pocket_divisions: int = 1
+    ties: bool = False
+    tie_length: Length = 250.0
+    lining: bool = False
+    interlining: bool = False
+    directional: bool = False
+    joined_at_back: bool = False
+    join_at: NumberOrNone = 0.5
+    binding_width: Length = 12.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        within("The pocket's divisions", self.pocket_divisions, 1, 12, "")
+        within("The place of the join", self.join_at, 0.1, 0.9, "")
+
+
+@dataclass(frozen=True)
+class Drape(Family):
+    """One length, or a front and a back joined where they meet; with opening, pocket and ties."""
+
+    measures: DrapeMeasures
+    choices: DrapeChoices = DrapeChoices()
+    shapes: NoShapes = NoShapes()
+    family: Literal["drape"] = "drape"
+
+    def cover(self, house: House) -> Cover:
+        m, c = self.measures, self.choices
+        hem = house.rules_for(c.cloth).hem if c.hem is None else c.hem
+        seam = c.seam(house)
+        findings: list[Finding] = []
+        joins: list[Paired] = []
+        worked: list[Message] = [
+            summed("length", m.length + 2 * hem, {"girth": m.girth_over, "margin": -2 * m.drop_margin, "hems": 2 * hem})
+        ]
+        if c.joined_at_back:
+            front, back = c.join_at * m.length, (1 - c.join_at) * m.length
+            panels = [self._length("front", front, joined=True), self._length("back", back, joined=True)]
+            joins.append(
+                Paired(
+                    Join((Along("front", panels[0].seam_line[2].id),), (Along("back", panels[1].seam_line[2].id, backward=True),)),
+                    (0.25, 0.75), (0.5,),
+                )
+            )  # fmt: skip
+            worked.append(message("drape_parted", front_mm=front, back_mm=back, seam_mm=seam))
+        else:
+            panels = [self._length("outer", m.length, joined=False)]
+            if c.directional:
+                findings.append(Finding("stop", message("print_upside_down")))
+        panels, more = self._with_aperture(panels)
+        findings += more
+        panels = self._with_ties(panels)
+        pocket, more = self._pocket(panels[0])
+        findings += more
+        asked: tuple[tuple[LayerRole, bool], ...] = (("lining", c.lining), ("interlining", c.interlining))
+        layers = [Layer(role) for role, is_asked in asked if is_asked]
+        panels = [replace(p, features=(*p.features, *layers)) for p in panels]
+        notions: list[Notion] = []
+        if c.sides == "bound":
+            notions.append(replace(binding(m.length, 0, c.binding_width), count=2))
+        if c.ties:
+            worked.append(message("ties_level", height_mm=m.ties_height, from_back_mm=m.length - m.ties_height))
+            notions.append(
+                Notion("ribbon", message("ties_of_ribbon", count=4, length_mm=c.tie_length), 4, c.tie_length)
+            )
+            findings.append(Finding("fine", message("ties_near_children")))
+        return put_together([*panels, *pocket], joins, house, notions=notions, worked=worked, findings=findings)
+
+    def _length(self, id: str, length: float, *, joined: bool) -> Panel:
+        c = self.choices
+        hem = Edging("hem", c.hem)
+        side = Edging(c.sides) if c.sides == "bound" else Edging("hem")
+        top = Edging("plain", c.allowance) if joined else hem
+        return panel(
+            id,
+            id,
+            rectangle(self.measures.width, length, [hem, side, top, side], ("hem", "right", "top", "left")),
+            cloth=c.cloth,
+        )
+
+    def _on(self, panels: list[Panel], x: float, y: float) -> tuple[int, tuple[float, float]]:
+        """The panel on which a place along the girth lies, and where on it."""
+        m = self.measures
+        front = panels[0].seam_line[1].end[1]
+        if len(panels) == 1 or y <= front:
+            return 0, (x, y)
+        # seen from behind the back lies the other way round
+        return 1, (m.width - x, m.length - y)
+
+    def _with_aperture(self, panels: list[Panel]) -> tuple[list[Panel], list[Finding]]:
+        m, c = self.measures, self.choices
+        if c.aperture == "none":
+            return panels, []
+        for name, value in (("aperture x", m.aperture_x), ("aperture y", m.aperture_y)):
+            if value is None:
+                raise Refused(message("type_in_too", field=name), "measure")
+        x, y = m.aperture_x or 0.0, m.aperture_y or 0.0
+        k, at = self._on(panels, x, y)
+        size = (m.aperture_width or m.aperture_height, m.aperture_height or m.aperture_width)
+        opening = Aperture("rectangle", at, size, c.aperture, "opening")
+        made = [replace(p, features=(*p.features, opening)) if i == k else p for i, p in enumerate(panels)]
+        join_y = panels[0].seam_line[1].end[1]
+        if len(panels) == 2 and abs(y - join_y) < size[1] / 2:
+            return made, [Finding("stop", message("join_under_aperture", at_mm=y, join_mm=join_y))]
+        return made, []
+
+    def _with_ties(self, panels: list[Panel]) -> list[Panel]:
+        """Ties at one height in front and at the back, so that they meet level when it is worn."""
+        m, c = self.measures, self.choices
+        if not c.ties:
+            return panels
+        within("The ties' height", m.ties_height, 10, m.length / 2)
+        made = list(panels)
+        for y in (m.ties_height, m.length - m.ties_height):
+            for x in (TIE_FROM_EDGE_MM, m.width - TIE_FROM_EDGE_MM):
+                k, at = self._on(made, x, y)
+                along = at[1]
+                right = at[0] > m.width / 2
+                edge = made[k].seam_line[1 if right else 3]
+                place = along if right else edge.start[1] - along
+                tie = MarkAt("tie", at, text="tie")
+                made[k] = replace(made[k], features=(*made[k].features, tie, Notch(edge.id, place)))
+        return made
+
+    def _pocket(self, front: Panel) -> tuple[list[Panel], list[Finding]]:
+        m, c = self.measures, self.choices
+        if not m.pocket_height:
+            return [], []
+        within("The pocket's height", m.pocket_height, 40, m.length / 2)
+        each = m.width / c.pocket_divisions
+        plain = Edging("plain", c.allowance)
+        side = Edging("bound") if c.sides == "bound" else plain
+        made = panel(
+            "pocket", "pocket", rectangle(m.width, m.pocket_height, [plain, side, Edging("hem"), side]), cloth=c.cloth
+        )
+        lines = tuple(
+            MarkAt("centre", (k * each, 0.0), (k * each, m.pocket_height), "division")
+            for k in range(1, c.pocket_divisions)
+        )
+        findings = []
+        if each < LEAST_DIVISION_MM:
+            findings.append(Finding("look", message("division_too_narrow", each_mm=each, least_mm=LEAST_DIVISION_MM)))
+        if m.pocket_above_hem + m.pocket_height > front.seam_line[1].end[1]:
+            findings.append(Finding("stop", message("pocket_over_join", top_mm=m.pocket_above_hem + m.pocket_height)))
+        return [replace(made, features=lines)], findings

@@ -1,0 +1,125 @@
+"""A flat panel, bound or hemmed, alone or on an underlay that is trimmed back (rules 2 and 11)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.covers.cover import Cover, put_together
+from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.parts.edging import Edging, panel
+from ypsicline.core.covers.parts.goods import binding
+from ypsicline.core.covers.parts.outline import OutlineEdges, finished, size_of
+from ypsicline.core.drafting.house import House
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.geometry.rings import corner_turns
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.layer import Layer, LayerRole
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.trueing.measured import rectangle
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone
+
+__all__ = ["FlatPanel", "FlatPanelChoices", "FlatPanelMeasures", "FlatPanelShapes"]
+
+_CORNER_RAD = math.radians(20)
+# how much longer the fold of a binding may be than the line on which it is stitched: a bias strip is steamed round so much
+BIAS_GIVES = 1 / 3
+
+
+@dataclass(frozen=True)
+class FlatPanelMeasures:
+    """Width and length, and the radius of the corners."""
+
+    width: LengthIfTyped = None
+    length: LengthIfTyped = None
+    corner_radius: LengthOrNone = 0.0
+
+
+@dataclass(frozen=True)
+class FlatPanelShapes:
+    """An `outline` in the place of width and length."""
+
+    outline: OutlineEdges = ()
+
+
+@dataclass(frozen=True)
+class FlatPanelChoices(Choices):
+    """The edge's finish; what lies under it and by how much that is cut larger; the binding and how it is sold."""
+
+    finish: Literal["bound", "hem", "double_hem", "plain"] = "bound"
+    underlay: Literal["none", "wadding", "foam", "lining", "interlining"] = "none"
+    underlay_margin: LengthOrNone = 0.0
+    binding_width: Length = 12.0
+    binding_pack: LengthOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        within("The underlay's margin", self.underlay_margin, 0, 200)
+        within("The binding's width", self.binding_width, 3, 100)
+        within("A pack of binding", self.binding_pack, 0, 100_000)
+
+
+@dataclass(frozen=True)
+class FlatPanel(Family):
+    """A face, and an underlay cut larger than it."""
+
+    measures: FlatPanelMeasures = FlatPanelMeasures()
+    choices: FlatPanelChoices = FlatPanelChoices()
+    shapes: FlatPanelShapes = FlatPanelShapes()
+    family: Literal["flat_panel"] = "flat_panel"
+
+    def cover(self, house: House) -> Cover:
+        c = self.choices
+        outline = self._outline()
+        width, length, round_mm = size_of(outline)
+        face = panel(
+            "face",
+            "face",
+            finished(outline, Edging(c.finish, c.allowance if c.finish == "plain" else None)),
+            cloth=c.cloth,
+        )
+        worked: list[Message] = [message("face_size", width_mm=width, length_mm=length, round_mm=round_mm)]
+        findings: list[Finding] = []
+        if c.underlay != "none":
+            face = self._on_underlay(face, c.underlay)
+            if c.underlay_margin < 10 and c.underlay in ("wadding", "foam"):
+                findings.append(
+                    Finding("look", message("underlay_draws_in", margin_mm=c.underlay_margin, wanted_mm=25))
+                )
+            worked.append(message("underlay_trimmed", margin_mm=c.underlay_margin))
+        notions = []
+        if c.finish == "bound":
+            corners = sum(turn > _CORNER_RAD for _, _, turn in corner_turns(face.seam_line))
+            notions.append(binding(round_mm, corners, c.binding_width, c.binding_pack))
+            findings += self._round_corners(outline)
+        return put_together([face], [], house, notions=notions, worked=worked, findings=findings)
+
+    def _outline(self) -> tuple[Edge, ...]:
+        m = self.measures
+        if self.shapes.outline:
+            return self.shapes.outline
+        for name, value in (("width", m.width), ("length", m.length)):
+            if value is None:
+                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
+        return rectangle(m.width or 0.0, m.length or 0.0, radius=m.corner_radius).edges
+
+    def _on_underlay(self, face: Panel, role: LayerRole) -> Panel:
+        return replace(face, features=(*face.features, Layer(role, cut_larger=self.choices.underlay_margin)))
+
+    def _round_corners(self, outline: tuple[Edge, ...]) -> list[Finding]:
+        """Curves that are tighter than the binding gives: its fold is r/(r − b) as long as the line that it is stitched on."""
+        b = self.choices.binding_width
+        radii = [r for e in outline for r in (tightest_convex(e), tightest_concave(e)) if r is not None]
+        if not radii:
+            return []
+        r = min(radii)
+        over = math.inf if r <= b else r / (r - b) - 1
+        if over <= BIAS_GIVES:
+            return []
+        least = b * (1 + BIAS_GIVES) / BIAS_GIVES
+        return [Finding("look", message("binding_too_wide", binding_mm=b, radius_mm=r, least_mm=least))]

@@ -1,0 +1,226 @@
+"""A hood of two lined halves with a bound or hemmed mouth (rule 3)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import shapely
+
+from ypsicline.core.covers.cover import Cover, Paired, put_together
+from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.covers.parts.edging import Edging, panel, rounded
+from ypsicline.core.covers.parts.goods import binding
+from ypsicline.core.covers.parts.grown import grown
+from ypsicline.core.covers.parts.outline import OutlineEdges
+from ypsicline.core.drafting.house import House
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import Edge, Point, edge_length
+from ypsicline.core.geometry.rings import flatten_ring, reverse_ring
+from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.join import Along, Join
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
+
+__all__ = ["LinedShell", "LinedShellChoices", "LinedShellMeasures", "LinedShellShapes"]
+
+_LEVEL_MM = 0.5
+LOOP_MM = 120.0
+
+
+@dataclass(frozen=True)
+class LinedShellMeasures:
+    """The hood's width and height from the side and the radius of its upper corners, where it isn't traced; ease on its
+    width; how thick wadding and lining are together."""
+
+    width: LengthIfTyped = None
+    height: LengthIfTyped = None
+    radius: LengthOrNone = 0.0
+    ease_width: SignedLength = 0.0
+    ease_height: SignedLength = 0.0
+    layers_thickness: LengthOrNone = 3.0
+
+    def __post_init__(self) -> None:
+        for what, value in (("The width", self.width), ("The height", self.height)):
+            if value is not None:
+                within(what, value, 20, 5000)
+        within("The ease on the width", self.ease_width, -200, 1000)
+        within("The ease on the height", self.ease_height, -200, 1000)
+        within("The layers' thickness", self.layers_thickness, 0, 100)
+
+
+@dataclass(frozen=True)
+class LinedShellShapes:
+    """The `profile` from the side, whole, or its right `half` with the centre line on the left; its mouth is its lowest
+    straight edge."""
+
+    profile: OutlineEdges = ()
+    half: OutlineEdges = ()
+
+
+@dataclass(frozen=True)
+class LinedShellChoices(Choices):
+    """Its mouth, its layers and a loop to hang it by."""
+
+    mouth: Literal["bound", "hem"] = "bound"
+    hem: LengthIfTyped = None
+    lining: bool = True
+    wadding: bool = True
+    lining_allowance: LengthIfTyped = None
+    wadding_allowance: LengthOrNone = 0.0
+    loop: bool = True
+    binding_width: Length = 12.0
+
+
+@dataclass(frozen=True)
+class LinedShell(Family):
+    """Two halves of the outer, two of the lining and two of wadding, sewn round but for the mouth."""
+
+    measures: LinedShellMeasures = LinedShellMeasures()
+    choices: LinedShellChoices = LinedShellChoices()
+    shapes: LinedShellShapes = LinedShellShapes()
+    family: Literal["lined_shell"] = "lined_shell"
+
+    def cover(self, house: House) -> Cover:
+        m, c = self.measures, self.choices
+        profile = self._eased(self._profile())
+        mouth = _mouth(profile)
+        findings = [*self._halves_alike(profile)]
+        outer = self._side("outer", profile, mouth, 0.0, c.allowance, c.cloth, c.mouth)
+        panels = [outer]
+        growth = 2 * m.layers_thickness
+        worked: list[Message] = []
+        if m.ease_width or m.ease_height:
+            worked.append(message("shell_eased", across_mm=m.ease_width, up_mm=m.ease_height))
+        if c.lining:
+            panels.append(
+                self._side("lining", profile, mouth, -m.layers_thickness, c.lining_allowance, "lining", c.mouth)
+            )
+            worked.append(message("lining_smaller", thickness_mm=m.layers_thickness, growth_mm=growth))
+            if not m.layers_thickness and c.wadding:
+                findings.append(Finding("stop", message("lining_as_large")))
+        if c.wadding:
+            allowance = c.wadding_allowance or None
+            made = self._side("wadding", profile, mouth, -m.layers_thickness / 2, allowance, "wadding", "raw")
+            if not c.wadding_allowance:
+                made = replace(made, seam_line=tuple(replace(e, finish="raw", by_rule=True) for e in made.seam_line))
+            panels.append(made)
+        joins = []
+        for made in panels:
+            run = [e.id for e in made.seam_line if not e.name.startswith("mouth")]
+            if made.cloth == "wadding" and not c.wadding_allowance:
+                continue
+            along = tuple(Along(made.id, e) for e in run)
+            joins.append(Paired(Join(along, tuple(replace(a, piece=2) for a in along)), (0.25, 0.75), (0.5,)))
+        run_mm = 2 * sum(edge_length(e) for e in outer.seam_line if e.name.startswith("mouth"))
+        notions: list[Notion] = []
+        if c.mouth == "bound":
+            notions.append(binding(run_mm, 0, c.binding_width))
+        if c.loop:
+            notions.append(Notion("loop", message("loop_at_top", length_mm=LOOP_MM), 1, LOOP_MM))
+        return put_together(panels, joins, house, notions=notions, worked=worked, findings=findings)
+
+    def _profile(self) -> tuple[Edge, ...]:
+        m, s = self.measures, self.shapes
+        if s.profile:
+            return s.profile
+        if s.half:
+            return _whole_of(s.half)
+        for name, value in (("width", m.width), ("height", m.height)):
+            if value is None:
+                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
+        w, h = m.width or 0.0, m.height or 0.0
+        return rounded([(-w / 2, 0.0), (w / 2, 0.0), (w / 2, h), (-w / 2, h)], [0.0, 0.0, m.radius, m.radius])
+
+    def _eased(self, profile: Sequence[Edge]) -> tuple[Edge, ...]:
+        m = self.measures
+        if not m.ease_width and not m.ease_height:
+            return tuple(profile)
+        points = flatten_ring(profile)
+        low, (wide, high) = points.min(axis=0), points.max(axis=0) - points.min(axis=0)
+        across, up = (wide + m.ease_width) / wide, (high + m.ease_height) / high
+        if min(across, up) <= 0:
+            raise Refused(message("ease_takes_all"), "measure")
+        to = Transform(across, 0.0, 0.0, up, float(low[0]) * (1 - across), float(low[1]) * (1 - up))
+        return tuple(to.edge(e) for e in profile)
+
+    def _side(
+        self, id: str, profile: Sequence[Edge], mouth: int, out: float, allowance: float | None, cloth: str, ending: str
+    ) -> Panel:
+        """One of two like halves of a layer, moved out by so much (negative: in) but for its mouth."""
+        moved = grown(profile, [0.0 if k == mouth else out for k in range(len(profile))])
+        sewn = Edging("plain", allowance)
+        last = Edging("hem", self.choices.hem) if ending == "hem" else Edging("raw" if ending == "raw" else "bound")
+        edges = [
+            (last if k == mouth else sewn).edge(e, "mouth" if k == mouth else f"side {k + 1}")
+            for k, e in enumerate(moved)
+        ]
+        turned = [*edges[mouth:], *edges[:mouth]]
+        return panel(id, id, turned, cloth=cloth, hand="pair")
+
+    def _halves_alike(self, profile: Sequence[Edge]) -> list[Finding]:
+        """By how much a traced profile differs from its mirror image: believed equal, halves often aren't."""
+        if not self.shapes.profile:
+            return []
+        points = flatten_ring(profile, 0.2)
+        middle = (points[:, 0].min() + points[:, 0].max()) / 2
+        own, other = shapely.LinearRing(points), shapely.LinearRing(points * [-1, 1] + [2 * middle, 0])
+        apart = float(shapely.hausdorff_distance(own, other, densify=0.05))
+        if apart < 1.0:
+            return [Finding("fine", message("halves_alike", apart_mm=apart))]
+        return [Finding("look", message("halves_differ", apart_mm=apart))]
+
+
+def _mouth(profile: Sequence[Edge]) -> int:
+    """The index of the lowest straight edge."""
+    straight = [k for k, e in enumerate(profile) if e.kind == "line"]
+    if not straight:
+        raise Refused(message("mouth_needs_straight_edge"), "shape")
+    return min(straight, key=lambda k: profile[k].start[1] + profile[k].end[1])
+
+
+def _whole_of(half: Sequence[Edge]) -> tuple[Edge, ...]:
+    """A right half and its mirror image about its left, straight edge. Raises `Refused` where that isn't there."""
+    least = min(min(e.start[0], e.end[0]) for e in half)
+    centre = next(
+        (k for k, e in enumerate(half) if e.kind == "line" and max(abs(p[0] - least) for p in e.points) < _LEVEL_MM),
+        None,
+    )
+    if centre is None:
+        raise Refused(message("half_needs_centre_line"), "shape")
+    right = [*half[centre + 1 :], *half[:centre]]
+    flip = Transform(-1.0, 0.0, 0.0, 1.0, 2 * least, 0.0)
+    left = [flip.edge(e) for e in reverse_ring(right)]
+    ring = [*right, *left]
+    return _joined_across(ring)
+
+
+def _joined_across(ring: Sequence[Edge]) -> tuple[Edge, ...]:
+    """The ring with straight edges that meet at the centre line and run on made one."""
+    made: list[Edge] = []
+    for edge in ring:
+        if made and made[-1].kind == edge.kind == "line" and _runs_on(made[-1], edge):
+            made[-1] = Edge("line", (made[-1].start, edge.end))
+        else:
+            made.append(edge)
+    if len(made) > 2 and made[-1].kind == made[0].kind == "line" and _runs_on(made[-1], made[0]):
+        made[0] = Edge("line", (made[-1].start, made[0].end))
+        made.pop()
+    return tuple(made)
+
+
+def _runs_on(before: Edge, after: Edge) -> bool:
+    (ax, ay), (bx, by) = _way(before), _way(after)
+    return (
+        abs(ax * by - ay * bx) < 1e-6 * (ax * ax + ay * ay) ** 0.5 * (bx * bx + by * by) ** 0.5
+        and ax * bx + ay * by > 0
+    )
+
+
+def _way(edge: Edge) -> Point:
+    return edge.end[0] - edge.start[0], edge.end[1] - edge.start[1]

@@ -1,0 +1,253 @@
+"""A filled pad of two plies, often a trapezoid (rules 4, 6, 7)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import shapely
+
+from ypsicline.core.covers.cover import Cover, Paired, put_together
+from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.notion import Notion
+from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
+from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, HAND_MM, filling, opening_finding, piping, zip_for
+from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.drafting.draft import seam_runs
+from ypsicline.core.drafting.house import House
+from ypsicline.core.drafting.inflated import bag_volume
+from ypsicline.core.drafting.pad import with_tapers
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.geometry.rings import corner_turns, flatten_ring
+from ypsicline.core.joins.lengths import sewn_edges
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.edge_changes import mirrored
+from ypsicline.core.pattern.features.aperture import Stocked
+from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.join import Along, Join
+from ypsicline.core.pattern.limits import within
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.trueing.measured import four_sided
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, NumberOrNone
+
+__all__ = ["Pad", "PadChoices", "PadMeasures", "PadShapes"]
+
+_CORNER_RAD = math.radians(15)
+TIE_TURNED_MM = 6.0
+
+
+@dataclass(frozen=True)
+class PadMeasures:
+    """Four sides in their order and the diagonal from the front's left to the back's right corner; how thick it is to be
+    filled, and what is added all round because a filling draws the plan in."""
+
+    front: LengthIfTyped = None
+    right: LengthIfTyped = None
+    back: LengthIfTyped = None
+    left: LengthIfTyped = None
+    diagonal: LengthIfTyped = None
+    loft: LengthIfTyped = None
+    drawn_in: LengthOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        if self.loft is not None:
+            within("The loft", self.loft, 2, 1000)
+        within("The drawn-in allowance", self.drawn_in, 0, 200)
+
+
+@dataclass(frozen=True)
+class PadShapes:
+    """The `outline` of the pad as it is to be, in the place of sides and diagonal."""
+
+    outline: OutlineEdges = ()
+
+
+@dataclass(frozen=True)
+class PadChoices(Choices):
+    """Its corners, its edge, its closing and its filling."""
+
+    symmetric: bool = False
+    taper: Literal["none", "straight", "curved"] = "straight"
+    taper_reach: LengthIfTyped = None
+    taper_inset: LengthIfTyped = None
+    piping: bool = False
+    frill: bool = False
+    frill_fullness: Number = 2.0
+    frill_width: Length = 60.0
+    ties: Literal[0, 2, 4] = 0
+    tie_length: Length = 300.0
+    tie_width: Length = 20.0
+    closing: Literal["by_hand", "zip"] = "by_hand"
+    closing_gap: Length = 200.0
+    stocked_zips: Stocked = ()
+    firmness: Number = 1.0
+    bag_litres: NumberOrNone = 0.0
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        within("The frill's fullness", self.frill_fullness, 1.1, 4, "")
+        within("The frill's width", self.frill_width, 5, 500)
+        within("The length of a tie", self.tie_length, 50, 1000)
+        within("The width of a tie", self.tie_width, 4, 100)
+
+
+@dataclass(frozen=True)
+class Pad(Family):
+    """Top and bottom, with a frill and ties where they are asked for."""
+
+    measures: PadMeasures
+    choices: PadChoices = PadChoices()
+    shapes: PadShapes = PadShapes()
+    family: Literal["pad"] = "pad"
+
+    def cover(self, house: House) -> Cover:
+        c = self.choices
+        top, worked = self._top()
+        bottom = replace(mirrored(top), id="bottom", name="bottom")
+        sides = [e.id for e in top.seam_line]
+        closing = self._closing_side(top)
+        run = sum(sewn_edges(top)[s].sewn for s in sides)
+        joins = [
+            Paired(
+                Join((Along("top", s),), (Along("bottom", s, backward=True),), "piped" if c.piping else "plain"), (0.5,)
+            )
+            for s in sides
+            if s != closing
+        ]
+        gap, findings = self._gap(top, closing)
+        joins.append(gap)
+        notions: list[Notion] = []
+        panels = [top, bottom]
+        if c.piping:
+            notions.append(piping(run))
+        if c.closing == "zip":
+            notions.append(zip_for(c.closing_gap, c.stocked_zips))
+        if c.frill:
+            frill, more, sums = self._frill(house, sides, run)
+            panels += frill
+            joins += more
+            worked += sums
+        if c.ties:
+            panels.append(self._tie())
+            worked.append(message("ties_at_back", count=c.ties, length_mm=c.tie_length, width_mm=c.tie_width))
+        stuffed, how, more_findings = self._filling(top)
+        notions.append(filling(stuffed, how, c.firmness, c.bag_litres))
+        findings += more_findings
+        if c.taper == "none":
+            findings.append(Finding("look", message("corners_will_stand_out")))
+        return put_together(panels, joins, house, notions=notions, worked=worked, findings=findings)
+
+    def _top(self) -> tuple[Panel, list[Message]]:
+        """The upper ply with its corners tapered, and how its shape was found."""
+        m, c = self.measures, self.choices
+        edging = Edging("piped" if c.piping else "plain", c.allowance)
+        if self.shapes.outline:
+            made, worked = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
+        else:
+            sides = {"front": m.front, "right": m.right, "back": m.back, "left": m.left}
+            missing = next((name for name, value in sides.items() if value is None), None)
+            if missing:
+                raise Refused(message("measure_or_outline_missing", measure=missing), "measure")
+            front, right, back, left = (v or 0.0 for v in sides.values())
+            found = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric)
+            seam = tuple(edging.edge(e, n) for e, n in zip(found.edges, sides, strict=True))
+            made, worked = panel("top", "top", seam, cloth=c.cloth), list(found.worked)
+        if m.drawn_in:
+            made = replace(made, fit=Fit(clearance=m.drawn_in))
+            worked.append(message("drawn_in_added", by_mm=m.drawn_in))
+        return self._tapered(made), worked
+
+    def _tapered(self, made: Panel) -> Panel:
+        c = self.choices
+        turns = corner_turns(made.seam_line)
+        corners = [e.id for e, (_, _, turn) in zip(made.seam_line, turns, strict=True) if turn > _CORNER_RAD]
+        if c.taper == "none" or not corners:
+            return made
+        curved = c.taper == "curved"
+        tapered = with_tapers(made, corners, curved=curved)
+        if c.taper_reach is None and c.taper_inset is None:
+            return tapered
+        typed = [
+            replace(
+                t,
+                reach=t.reach if c.taper_reach is None else c.taper_reach,
+                reach_after=t.reach_after if c.taper_reach is None else c.taper_reach,
+                inset=t.inset if c.taper_inset is None else c.taper_inset,
+            )
+            for t in tapered.of(Taper)
+        ]
+        return replace(tapered, features=(*tapered.without(Taper), *typed))
+
+    def _closing_side(self, top: Panel) -> str:
+        """The edge that is left open: the back, or the longest."""
+        back = next((e.id for e in top.seam_line if e.name == "back"), None)
+        return back or max(top.seam_line, key=edge_length).id
+
+    def _gap(self, top: Panel, side: str) -> tuple[Paired, list[Finding]]:
+        """The join of the side that is closed last, notched twice at both ends of its gap."""
+        c = self.choices
+        length = sewn_edges(top)[side].sewn
+        within("The closing gap", c.closing_gap, 20, 0.95 * length)
+        half = c.closing_gap / length / 2
+        seam: Literal["piped", "plain"] = "piped" if c.piping else "plain"
+        join = Join((Along("top", side),), (Along("bottom", side, backward=True),), seam)
+        findings = opening_finding(c.closing_gap, HAND_MM, "hand")
+        findings = (
+            findings or opening_finding(c.closing_gap, FILLING_PASSES_MM, "filling") if c.closing == "zip" else findings
+        )
+        return Paired(join, doubled=(0.5 - half, 0.5 + half)), findings
+
+    def _frill(self, house: House, sides: Sequence[str], run: float) -> tuple[list[Panel], list[Paired], list[Message]]:
+        c = self.choices
+        seam, join = c.seam(house), c.strip_join(house)
+        length = c.frill_fullness * run
+        pieces = strip_lengths("strip", length, c.usable_width, join, closed=True)
+        plain = Edging("piped" if c.piping else "plain", c.allowance)
+        made = strip_panels(
+            "frill", "frill", pieces, c.frill_width, bottom=Edging("double_hem"), top=plain,
+            ends=Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance), cloth=c.cloth,
+        )  # fmt: skip
+        gathered = Join(
+            tuple(Along("top", s) for s in sides),
+            made.top,
+            "piped" if c.piping else "plain",
+            "gathered",
+            c.frill_fullness,
+        )
+        worked = [
+            message("frill_length", fullness=c.frill_fullness, run_mm=run, length_mm=length),
+            message("frill_depth", width_mm=c.frill_width, seam_mm=seam),
+            pieces.worked,
+        ]
+        joins = [Paired(j) for j in ends_joined(made, closed=True)]
+        return list(made.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], worked
+
+    def _tie(self) -> Panel:
+        """A strip that is folded into four and stitched."""
+        c = self.choices
+        raw = Edging("raw")
+        seam = rectangle(c.tie_length + 2 * TIE_TURNED_MM, 4 * c.tie_width, [raw] * 4)
+        return panel("tie", "tie", seam, cloth=c.cloth, count=c.ties)
+
+    def _filling(self, top: Panel) -> tuple[float, Message, list[Finding]]:
+        """The volume in mm³: of an ellipsoid as thick as the loft, two thirds of plan × loft; else of a bag as full as it
+        goes. A loft that the bag can't take is said."""
+        m = self.measures
+        plan = shapely.Polygon(flatten_ring([r.edge for r in seam_runs(top)]))
+        box = plan.minimum_rotated_rectangle
+        a, b = sorted(math.dist(p, q) for p, q in zip(box.exterior.coords[:2], box.exterior.coords[1:3], strict=True))
+        most = bag_volume(a, b) * plan.area / (a * b)
+        if m.loft is None:
+            return most, message("volume_of_bag", width_mm=a, length_mm=b), []
+        wanted = 2 / 3 * plan.area * m.loft
+        how = message("volume_of_loft", area=plan.area / 1e6, loft_mm=m.loft)
+        if wanted <= most:
+            return wanted, how, []
+        text = message("loft_beyond_bag", loft_mm=m.loft, litres=most / 1e6)
+        return most, message("volume_of_bag", width_mm=a, length_mm=b), [Finding("look", text)]
