@@ -74,17 +74,17 @@ def moved(found: list[tuple[str, Point]], to: Callable[[Point], Point]) -> list[
 
 @pytest.mark.parametrize(("edge", "along"), [("edge1", 120.0), ("edge1", 280.0), ("edge2", 190.0), ("edge3", 100.0)])
 def test_a_split_edge_leaves_everything_where_it_is_and_so_does_merging_it_again(edge: str, along: float) -> None:
-    split = split_panel_edge(FULL, edge, along)
+    split = split_panel_edge(FULL, edge, along).panel
     same(drawn(split), drawn(FULL))
-    same(drawn(merge_edges(split, edge)), drawn(FULL))
+    same(drawn(merge_edges(split, edge).panel), drawn(FULL))
 
 
 def test_both_parts_of_a_gathered_edge_are_gathered_and_one_alone_cant_be_merged() -> None:
-    split = split_panel_edge(FULL, "edge4", 150.0)
+    split = split_panel_edge(FULL, "edge4", 150.0).panel
     first, second = split.of(Gather)
     assert [(g.edge, g.ratio) for g in (first, second)] == [("edge4", 1.5), ("edge5", 1.5)]
     assert first.id == FULL.of(Gather)[0].id != second.id
-    assert [g.id for g in merge_edges(split, "edge4").of(Gather)] == [first.id]
+    assert [g.id for g in merge_edges(split, "edge4").panel.of(Gather)] == [first.id]
     with pytest.raises(Refused, match="Only a part"):
         merge_edges(replace(split, features=(first,)), "edge4")
 
@@ -119,7 +119,7 @@ def test_what_lies_on_the_side_that_a_dart_turns_goes_with_it_an_outline_too() -
             MarkAt("button", (350.0, 60.0)),
             MarkAt("button", (40.0, 350.0))),
     )  # fmt: skip
-    after = pivot_dart(panel, "feature1", "edge2", 300.0)
+    after = pivot_dart(panel, "feature1", "edge2", 300.0).panel
     turn = 2 * math.atan(20 / 200)
     turned = Transform.turn(turn if after.of(MarkAt)[0].at[1] > 60 else -turn, (100.0, 200.0))
     assert math.dist(after.of(MarkAt)[0].at, turned.point((350.0, 60.0))) < 1e-6

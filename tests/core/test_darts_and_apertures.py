@@ -367,7 +367,7 @@ class TestTurnedAboutItsPoint:
     @pytest.mark.parametrize("share", [1.0, 0.5])
     @pytest.mark.parametrize(("edge", "along"), [("edge2", 150), ("edge4", 200), ("edge3", 120), ("edge1", 330)])
     def test_a_dart_keeps_its_angle_and_the_seam_line_its_length(self, share: float, edge: str, along: float) -> None:
-        moved = pivot_dart(self.PANEL, "feature1", edge, along, share)
+        moved = pivot_dart(self.PANEL, "feature1", edge, along, share).panel
         drafted = draft_panel(moved)
         assert shapely.Polygon(drafted.cutting_points).is_valid
         angles = [2 * math.atan2(d.intake / 2, d.length) for d in moved.of(Dart)]
@@ -406,7 +406,7 @@ class TestTurnedAboutItsPoint:
 
     def test_all_that_a_panel_has_goes_with_its_side(self) -> None:
         """Opened in the middle of the right edge: what lies right of the dart below it is turned, the rest stays."""
-        moved = pivot_dart(self.RICH, "feature1", "edge2", 200)
+        moved = pivot_dart(self.RICH, "feature1", "edge2", 200).panel
         drafted = draft_panel(moved)
         assert shapely.Polygon(drafted.cutting_points).is_valid
         apex = (200.0, 180.0)
@@ -458,7 +458,7 @@ class TestTurnedAboutItsPoint:
         """What is sewn is as long as before, and the dart's angle is kept."""
         panel = replace(self.PANEL, fit=fit)
         before = ring_length(draft_panel(replace(panel, features=panel.without(Dart))).seam_line) - 60
-        moved = pivot_dart(panel, "feature1", "edge2", 150)
+        moved = pivot_dart(panel, "feature1", "edge2", 150).panel
         assert moved.fit is None
         assert ring_length(moved.seam_line) - sum(d.intake for d in moved.of(Dart)) == pytest.approx(before, abs=1e-6)
         assert 2 * math.atan2(moved.of(Dart)[0].intake / 2, moved.of(Dart)[0].length) == pytest.approx(

@@ -244,14 +244,14 @@ class TestChangingPanels:
     def test_a_split_edge_changes_nothing_and_can_be_merged_again(self, edge: int, share: float) -> None:
         along = share * edge_length(PANEL.seam_line[edge])
         whole = replace(PANEL, features=PANEL.without(Taper))
-        split = split_panel_edge(whole, whole.seam_line[edge].id, along)
+        split = split_panel_edge(whole, whole.seam_line[edge].id, along).panel
         assert len(split.seam_line) == 5
         before, after = draft_panel(whole), draft_panel(split)
         assert ring_length(split.seam_line) == pytest.approx(ring_length(PANEL.seam_line), abs=1e-6)
         assert same_ring(before.cutting_points, after.cutting_points, within_mm=0.02)
         places = [[n.on_seam for n in d.notches] for d in (before, after)]
         assert np.allclose(places[0], places[1], atol=1e-4)
-        merged = merge_edges(split, whole.seam_line[edge].id)
+        merged = merge_edges(split, whole.seam_line[edge].id).panel
         assert len(merged.seam_line) == 4
         assert same_ring(draft_panel(merged).cutting_points, before.cutting_points, within_mm=0.02)
         assert [n.edge for n in merged.of(Notch)] == ["edge3", "edge4"]

@@ -1,4 +1,5 @@
-"""The ids of a job: every panel, edge, feature, piece and tape measure has one that nothing else in it has or had.
+"""The ids of a job: every panel, edge, feature, join, cover, piece and tape measure has one that nothing else in it has
+or had.
 
 A change makes and copies things; what it made is given ids here, counted through the job, and what was there keeps its own.
 """
@@ -6,12 +7,14 @@ A change makes and copies things; what it made is given ids here, counted throug
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import replace
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import TypeVar
 
+from ypsicline.core.covers.of_job import FamilyCover
 from ypsicline.core.job import JobDocument, Piece
 from ypsicline.core.pattern.ids import Identified
+from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.tape import TapeMeasure
 
@@ -36,17 +39,64 @@ def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocume
     """The job with an id for whatever has none that is its own; `before` is the job that it was made from.
 
     What was there keeps its id. All else gets a new one, also where it is a copy or was taken from elsewhere and has
-    somebody else's.
+    somebody else's; joins and covers follow what is new.
     """
     given = _Given(max(job.ids, before.ids if before else 0))
     known = {p.id: p for p in before.panels} if before else {}
-    panels = tuple(_panel(p, known.get(p.id), given) for p in _own(job.panels, known, "p", given))
+    owned = list(_own(job.panels, known, "p", given))
+    panels = tuple(_panel(p, known.get(p.id), given) for p in owned)
+    new = _renamed(job.panels, panels, known)
+    joins_before = {j.id: j for j in before.joins} if before else {}
+    joins = tuple(_own([_join(j, new) for j in job.joins], joins_before, "j", given))
+    named = {old.id: j.id for old, j in zip(job.joins, joins, strict=True) if old.id not in joins_before}
+    covers_before = {c.id: c for c in before.covers} if before else {}
+    covers = tuple(_own([_cover(c, new.panels, named) for c in job.covers], covers_before, "k", given))
     pieces_before = {p.id: p for p in before.pieces} if before else {}
     pieces = tuple(_piece(p, pieces_before.get(p.id), given) for p in _own(job.pieces, pieces_before, "c", given))
     if given.count == job.ids:
         return job
     open_at = next((new.id for old, new in zip(job.pieces, pieces, strict=True) if old.id == job.open), "")
-    return replace(job, panels=panels, pieces=pieces, open=open_at, ids=given.count)
+    return replace(job, panels=panels, pieces=pieces, joins=joins, covers=covers, open=open_at, ids=given.count)
+
+
+@dataclass(frozen=True)
+class _New:
+    """The ids that new `panels` were given, and those of new `edges` by (panel, edge), by those that they had."""
+
+    panels: Mapping[str, str]
+    edges: Mapping[tuple[str, str], str]
+
+
+def _renamed(had: Sequence[Panel], have: Sequence[Panel], known: Mapping[str, Panel]) -> _New:
+    panels: dict[str, str] = {}
+    edges: dict[tuple[str, str], str] = {}
+    for old, made in zip(had, have, strict=True):
+        if made is old or (old.id in known and made.id != old.id):
+            continue  # nothing is new, or it is a copy, which has no joins
+        panels.setdefault(old.id, made.id)
+        for e, f in zip(old.seam_line, made.seam_line, strict=True):
+            edges.setdefault((old.id, e.id), f.id)
+    return _New(panels, edges)
+
+
+def _join(join: Join, new: _New) -> Join:
+    def run(side: tuple[Along, ...]) -> tuple[Along, ...]:
+        return tuple(
+            replace(a, panel=new.panels.get(a.panel, a.panel), edge=new.edges.get((a.panel, a.edge), a.edge))
+            for a in side
+        )
+
+    first, second = run(join.first), run(join.second)
+    return join if (first, second) == (join.first, join.second) else replace(join, first=first, second=second)
+
+
+def _cover(cover: FamilyCover, panels: Mapping[str, str], joins: Mapping[str, str]) -> FamilyCover:
+    made = replace(
+        cover,
+        panels=tuple((role, panels.get(p, p)) for role, p in cover.panels),
+        joins=tuple(joins.get(j, j) for j in cover.joins),
+    )
+    return cover if made == cover else made
 
 
 def taken_in(job: JobDocument) -> JobDocument:
@@ -61,6 +111,8 @@ def ids_of(job: JobDocument) -> Iterator[str]:
     """Every id in a job."""
     for panel in job.panels:
         yield from (panel.id, *(e.id for ring in panel.rings() for e in ring), *(f.id for f in panel.features))
+    yield from (j.id for j in job.joins)
+    yield from (c.id for c in job.covers)
     for piece in job.pieces:
         yield from (piece.id, *(m.id for m in piece.tape))
 

@@ -10,24 +10,29 @@ import numpy as np
 import shapely
 
 from ypsicline.core.capture.distances import SheetDistance
+from ypsicline.core.covers.of_job import FamilyCover
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import check_id, free_ids, with_ids
+from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow
 
-__all__ = ["MOST_PANELS", "Brief", "JobDocument", "PhotoOf", "Piece", "check_text"]
+__all__ = ["MOST_PANELS", "Accepted", "Brief", "JobDocument", "PhotoOf", "Piece", "check_text"]
 
 LONGEST_NAME = 80
+LONGEST_REASON = 200
 LONGEST_TEXT = 2000
 MOST_PIECES = 60
 MOST_PANELS = 200
 MOST_STEPS = 500
+MOST_JOINS = 600
+MOST_COVERS = 20
 # from so far off, mm, a trace counts as moved
 MOVED_MM = 0.3
 # after these the outline no longer lies where the photo shows it
@@ -129,6 +134,20 @@ class Piece:
 
 
 @dataclass(frozen=True)
+class Accepted:
+    """A finding, by its id, that the maker lives with for a `reason`, while its `figures` stay as they are."""
+
+    finding: str
+    reason: str
+    figures: tuple[tuple[str, float], ...] = ()
+
+    def __post_init__(self) -> None:
+        check_text("reason", self.reason, required=True, most=LONGEST_REASON)
+        if len(self.finding) > LONGEST_TEXT:
+            raise Refused(message("finding_gone"), "finding")
+
+
+@dataclass(frozen=True)
 class JobDocument:
     """Everything a maker decided about a job. Lengths in mm; `unit` is only what is shown and typed.
 
@@ -136,7 +155,9 @@ class JobDocument:
     (wanted ÷ measured). `sheet_scale` is how large the reference sheets in the photos were printed
     (measured ÷ wanted). `open` is the id of the piece that lies on the table at Shape; none: a new one,
     not captured yet. `sheet_distances` were taped between the reference sheets. `house` are the
-    workshop's rules and cloths as this job takes them. `ids` is the number up to which ids were given out.
+    workshop's rules and cloths as this job takes them. `joins` are between edges of its panels, by their ids; `covers` those
+    that a family drafted; `accepted` the findings that the maker lives with. `ids` is the number up to which ids were
+    given out.
     """
 
     name: str
@@ -151,6 +172,9 @@ class JobDocument:
     sheet_scale: tuple[float, float] = (1.0, 1.0)
     sheet_distances: tuple[SheetDistance, ...] = ()
     house: House = field(default_factory=House)
+    joins: tuple[Join, ...] = ()
+    covers: tuple[FamilyCover, ...] = ()
+    accepted: tuple[Accepted, ...] = ()
     ids: int = 0
 
     def __post_init__(self) -> None:
@@ -161,6 +185,10 @@ class JobDocument:
             raise Refused(message("too_many_panels", most_panels=MOST_PANELS, count=len(self.panels)), "panel")
         object.__setattr__(self, "pieces", with_ids("piece", self.pieces))
         object.__setattr__(self, "panels", with_ids("panel", self.panels))
+        object.__setattr__(self, "joins", with_ids("join", self.joins))
+        object.__setattr__(self, "covers", with_ids("cover", self.covers))
+        if len(self.joins) > MOST_JOINS or len(self.covers) > MOST_COVERS or len(self.accepted) > MOST_JOINS:
+            raise Refused(message("too_many_joins", most_joins=MOST_JOINS, most_covers=MOST_COVERS), "join")
         if self.open and all(p.id != self.open for p in self.pieces):
             raise Refused(message("open_piece_missing"), "piece")
         check_text("name of whom it is for", self.for_whom)

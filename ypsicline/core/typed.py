@@ -17,7 +17,7 @@ from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
     "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
-    "SignedLengthIfTyped", "Words", "field_called", "not_typed",
+    "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
@@ -120,5 +120,7 @@ PrintedLength = Annotated[
     WithJsonSchema(_TEXT_OR_NUMBER),
 ]
 """A length on a print, whose marks are in mm whatever the job's unit is."""
+WholeChoice = BeforeValidator(lambda given: int(given) if isinstance(given, str) and given.isdigit() else given)
+"""Of a choice among whole numbers: one that comes as a text is read as a number."""
 Words = Annotated[str, BeforeValidator(lambda given: given.strip() if isinstance(given, str) else given)]
 """A text without blanks at its ends."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.changes.panels import panel_of, panel_with, with_panel, with_panels
+from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, with_panel, with_panels
 from ypsicline.core.drafting.from_shape import remove_notch, set_edges
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
@@ -63,7 +63,7 @@ class SplitEdge:
     kind: Literal["split_edge"] = "split_edge"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return with_panel(job, split_panel_edge(panel_with(job, self.edge), self.edge, self.along))
+        return with_outline(job, split_panel_edge(panel_with(job, self.edge), self.edge, self.along))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("edge_split")
@@ -77,7 +77,7 @@ class MergeEdges:
     kind: Literal["merge_edges"] = "merge_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return with_panel(job, merge_edges(panel_with(job, self.edge), self.edge))
+        return with_outline(job, merge_edges(panel_with(job, self.edge), self.edge))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("edges_merged")

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.changes.panels import panel_of, panel_with, with_panel
+from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, with_panel
 from ypsicline.core.drafting.drop import with_drop
 from ypsicline.core.drafting.pad import deeper, with_tapers
 from ypsicline.core.drafting.pivot import pivot_dart
@@ -153,7 +153,7 @@ class PivotDart:
     kind: Literal["pivot_dart"] = "pivot_dart"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return with_panel(job, pivot_dart(panel_with(job, self.dart), self.dart, self.edge, self.along, self.share))
+        return with_outline(job, pivot_dart(panel_with(job, self.dart), self.dart, self.edge, self.along, self.share))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         panel = panel_with(before, self.dart)

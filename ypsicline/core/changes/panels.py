@@ -12,14 +12,16 @@ from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
 from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.carried import OutlineChange
 from ypsicline.core.pattern.edge_changes import changed_size, mirrored
 from ypsicline.core.pattern.fit import Lies
+from ypsicline.core.pattern.join import carried_joins, without_panels
 from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.typed import Words
 
 __all__ = [
-    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "PanelLies", "RemovePanel", "SetPanel", "panel_of", "panel_with",
-    "with_panel", "with_panels",
+    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of", "panel_with",
+    "with_outline", "with_panel", "with_panels",
 ]  # fmt: skip
 
 
@@ -51,7 +53,7 @@ class AddPanels:
     def on(self, job: JobDocument) -> JobDocument:
         panels = [*job.panels]
         for fresh in self.panels:
-            panels.append(replace(fresh, name=_free_name(fresh.name, panels, numbered=False), id=""))
+            panels.append(replace(fresh, name=free_name(fresh.name, panels, numbered=False), id=""))
         return with_panels(job, panels)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -94,7 +96,8 @@ class RemovePanel:
 
     def on(self, job: JobDocument) -> JobDocument:
         gone = panel_of(job, self.panel)
-        return replace(job, panels=tuple(p for p in job.panels if p is not gone))
+        panels = tuple(p for p in job.panels if p is not gone)
+        return replace(job, panels=panels, joins=without_panels(job.joins, {gone.id}))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("panel_removed")
@@ -113,7 +116,7 @@ class CopyPanel:
         panel = panel_of(job, self.panel)
         made = mirrored(panel) if self.mirror else panel
         made = changed_size(made, self.times) if self.times != 1 else made
-        made = replace(made, name=_free_name(panel.name, job.panels, numbered=True), lies=None, id="")
+        made = replace(made, name=free_name(panel.name, job.panels, numbered=True), lies=None, id="")
         return with_panels(job, (*job.panels, made))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -173,7 +176,13 @@ def with_panel(job: JobDocument, panel: Panel) -> JobDocument:
     return with_panels(job, [panel if p.id == panel.id else p for p in job.panels])
 
 
-def _free_name(name: str, panels: Sequence[Panel], *, numbered: bool) -> str:
+def with_outline(job: JobDocument, change: OutlineChange) -> JobDocument:
+    """The job with a panel whose outline has changed, and its joins where they come to lie; raises as `with_panels` does."""
+    joins = carried_joins(job.joins, change.panel.id, change.edges)
+    return replace(with_panel(job, change.panel), joins=joins)
+
+
+def free_name(name: str, panels: Sequence[Panel], *, numbered: bool) -> str:
     """The name with a number after it that no panel has; the name itself where that is free and needs no number."""
     taken = {p.name for p in panels}
     numbers = (f"{name[:70]} {k}" for k in range(2, MOST_PANELS + 3))

@@ -14,6 +14,7 @@ from ypsicline.core.changes.briefing import (
     SetSheetScale,
     SetUnit,
 )
+from ypsicline.core.changes.covers import AcceptFinding, DraftCover, JoinEdges, LetGoOfCover, RemoveJoin
 from ypsicline.core.changes.edges import DivideByNotches, MergeEdges, RemoveNotch, SetEdges, SplitEdge
 from ypsicline.core.changes.features import PivotDart, RemoveFeature, SetDrop, SetFeature, SetFit, SetTapers
 from ypsicline.core.changes.house import SetCloth, SetHouseRule
@@ -45,9 +46,9 @@ from ypsicline.core.changes.pieces import (
 __all__ = ["TypedChange"]
 
 TypedChange = Annotated[
-    AddMeasure | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | LayOut | MakePanel | MeasureFourSided
+    AcceptFinding | AddMeasure | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided
     | MeasureOnOff | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
-    | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
+    | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
     | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdges | SetFit | SetHouseRule
     | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
     Field(discriminator="kind"),

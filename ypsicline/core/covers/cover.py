@@ -11,7 +11,7 @@ from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.findings import Finding
 from ypsicline.core.joins.paired_notches import with_paired_notches
 from ypsicline.core.messages import Message
-from ypsicline.core.pattern.join import Join
+from ypsicline.core.pattern.join import Join, letters
 from ypsicline.core.pattern.panel import Panel
 
 __all__ = ["Cover", "Paired", "put_together"]
@@ -49,12 +49,7 @@ def put_together(
 ) -> Cover:
     """A cover of panels by their house's rules, its joins lettered and notched on both sides."""
     own = {p.id: in_house(p, house) for p in panels}
-    lettered = [replace(p.join, letter=_letter(k), id=f"join{k + 1}") for k, p in enumerate(joins)]
+    lettered = [replace(p.join, letter=letters(k), id=f"join{k + 1}") for k, p in enumerate(joins)]
     for paired, join in zip(joins, lettered, strict=True):
         own = with_paired_notches(own, join, paired.notched, paired.doubled)
     return Cover(tuple(own.values()), tuple(lettered), tuple(notions), tuple(worked), tuple(findings))
-
-
-def _letter(k: int) -> str:
-    """A, B … Z, AA, AB …"""
-    return (_letter(k // 26 - 1) if k >= 26 else "") + chr(ord("A") + k % 26)

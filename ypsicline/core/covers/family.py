@@ -67,6 +67,11 @@ class Family(ABC):
     def family(self) -> str:
         """Its name in files and calls."""
 
+    @property
+    @abstractmethod
+    def shapes(self) -> Any:
+        """The outlines that it is given."""
+
     @abstractmethod
     def cover(self, house: House) -> Cover:
         """The cover by the rules of a house. Raises `Refused` that names the measure which is missing or can't be."""

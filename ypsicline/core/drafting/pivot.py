@@ -22,7 +22,7 @@ from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
-from ypsicline.core.pattern.carried import carried
+from ypsicline.core.pattern.carried import OutlineChange, carried
 from ypsicline.core.pattern.edge_map import EdgeMap, Part, lengths_of
 from ypsicline.core.pattern.features.dart import Dart, apex_of
 from ypsicline.core.pattern.ids import once_each
@@ -82,7 +82,7 @@ class _Paper:
         return Transform.turn(self.turn, self.apex) if self.sector.intersects(shape) else Transform()
 
 
-def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: float = 1.0) -> Panel:
+def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: float = 1.0) -> OutlineChange:
     """The panel with a dart closed by `share` of its angle, and that angle opened from the same point to
     `along_mm` on `edge`: as if the paper were slit from there to the dart's point and turned about it.
 
@@ -150,7 +150,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
     kept = carried(others, seam, edges, paper)
     mouths = [e for p, e in zip(made, seam, strict=True) if p.run is None]
     own = [replace(_dart(mouth, apex, dart), id="" if k else dart_id) for k, mouth in enumerate(mouths)]
-    return replace(kept, features=(*kept.features, *own))
+    return OutlineChange(replace(kept, features=(*kept.features, *own)), edges)
 
 
 def _dart_of(panel: Panel, dart_id: str) -> Dart:

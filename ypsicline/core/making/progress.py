@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ypsicline.core.checks.checked import checked
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["NextStep", "Station", "StationKey", "next_step", "stations"]
 
-StationKey = Literal["brief", "shape", "draft", "make"]
+StationKey = Literal["brief", "shape", "draft", "check", "make"]
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     """The job's stations in the order of the work."""
     brief = 1.0 if job.brief.covers else 0.3
     bare = _bare_edges(job)
-    worst = _worst(drafted)
+    found = [c for c in checked(job, drafted) if c.is_open]
     shape_note = None
     if job.shape:
         error = job.shape.error_mm
@@ -46,16 +47,18 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     draft_note = message("panels", count=len(job.panels)) if job.panels else None
     if bare:
         draft_note = message("allowances_missing", count=bare)
-    is_ready = job.panels and not bare and worst != "stop"
+    is_ready = bool(job.panels) and not found
+    check_note = message("to_be_settled", count=len(found)) if found else message("ready_to_cut") if is_ready else None
     return (
         Station("brief", message("station_brief"), brief, message("done") if job.brief.covers else None),
         Station("shape", message("station_shape"), 1.0 if job.shape or job.panels else 0.0, shape_note),
         Station(
             "draft",
             message("station_draft"),
-            (0.5 if bare or worst == "stop" else 1.0) if job.panels else 0.0,
+            (0.5 if bare else 1.0) if job.panels else 0.0,
             draft_note,
         ),
+        Station("check", message("station_check"), (0.5 if found else 1.0) if job.panels else 0.0, check_note),
         Station("make", message("station_make"), 0.0, message("ready_to_print") if is_ready else None),
     )
 
@@ -71,20 +74,15 @@ def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
     bare = _bare_edges(job)
     if bare:
         return NextStep(message("next_allowances", count=bare), "draft", "stop")
-    stops = [f for p in drafted for f in p.findings if f.severity == "stop"]
+    found = [c.finding for c in checked(job, drafted) if c.is_open]
+    stops = sum(f.severity == "stop" for f in found)
     if stops:
-        return NextStep(message("next_settle", count=len(stops)), "draft", "stop")
-    looks = [f for p in drafted for f in p.findings if f.severity == "look"]
-    if looks:
-        return NextStep(message("next_look", count=len(looks)), "draft", "look")
+        return NextStep(message("next_settle", count=stops), "check", "stop")
+    if found:
+        return NextStep(message("next_look", count=len(found)), "check", "look")
     return NextStep(message("next_print"), "make", "fine")
 
 
 def _bare_edges(job: JobDocument) -> int:
     """Edges that are to be sewn or hemmed but have nothing to do it with."""
     return sum(e.is_bare for p in job.panels for ring in p.rings() for e in ring)
-
-
-def _worst(drafted: Sequence[DraftedPanel]) -> str:
-    severities = {f.severity for p in drafted for f in p.findings}
-    return "stop" if "stop" in severities else "look" if "look" in severities else "fine"

@@ -3,7 +3,7 @@ map of the plane."""
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import shapely
 
@@ -15,7 +15,15 @@ from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.plane import Everywhere, Plane, ring_carried
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["carried"]
+__all__ = ["OutlineChange", "carried"]
+
+
+@dataclass(frozen=True)
+class OutlineChange:
+    """A panel with another outline, and the map of its edges for whatever else stands on them, such as joins."""
+
+    panel: Panel
+    edges: EdgeMap
 
 
 def carried(panel: Panel, seam_line: tuple[SeamEdge, ...], edges: EdgeMap, plane: Plane | None = None) -> Panel:

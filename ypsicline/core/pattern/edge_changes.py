@@ -19,7 +19,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
-from ypsicline.core.pattern.carried import carried
+from ypsicline.core.pattern.carried import OutlineChange, carried
 from ypsicline.core.pattern.edge_map import EdgeMap, Part
 from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.features.notch import Notch
@@ -38,7 +38,7 @@ _SPLIT_ELSEWHERE = "split the edge elsewhere, or move it"
 _MERGE_OTHERS = "take it off first"
 
 
-def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> Panel:
+def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:
     """An edge parted at `along_mm` from its start; both parts keep its finish, and what stands on it stays in place. The
     first part keeps its id. Raises `Refused` where that is too near an end."""
     ring, at = _edge_of(panel, edge)
@@ -56,19 +56,20 @@ def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> Panel:
     second = replace(second, points=(point, *second.points[1:]), name=_free_name(panel, whole.name), id=fresh)
     made = list(panel.rings()[ring])
     made[at : at + 1] = [first, second]
-    if ring:
-        return _with_hole(panel, ring, tuple(made))
     same = EdgeMap.same(panel.seam_line, _SPLIT_ELSEWHERE)
+    if ring:
+        return OutlineChange(_with_hole(panel, ring, tuple(made)), same)
     behind = length - along_mm
     halves = (Part(edge, 0.0, along_mm, edge, 0.0, along_mm), Part(edge, along_mm, length, fresh, 0.0, behind))
     parts = [part for p in same.parts for part in (halves if p.of == edge else (p,))]
     lengths: dict[str, float] = {}
     for name, whole_mm in same.after.items():
         lengths |= {edge: along_mm, fresh: behind} if name == edge else {name: whole_mm}
-    return carried(panel, tuple(made), replace(same, parts=tuple(parts), after=lengths))
+    to = replace(same, parts=tuple(parts), after=lengths)
+    return OutlineChange(carried(panel, tuple(made), to), to)
 
 
-def merge_edges(panel: Panel, edge: str) -> Panel:
+def merge_edges(panel: Panel, edge: str) -> OutlineChange:
     """An edge made one with the next, where they run on into each other: lines stay a line, arcs of one circle an arc,
     anything else becomes a curve. It keeps its id, the next one's is gone. Raises `Refused` where there is a corner between
     them."""
@@ -87,7 +88,7 @@ def merge_edges(panel: Panel, edge: str) -> Panel:
     one = replace(first, kind=kind, points=points, corner=second.corner)
     made = tuple(one if e is first else e for e in edges if e is not second)
     if ring:
-        return _with_hole(panel, ring, made)
+        return OutlineChange(_with_hole(panel, ring, made), EdgeMap.same(panel.seam_line, _MERGE_OTHERS))
     same = EdgeMap.same(edges, _MERGE_OTHERS)
     length, behind = same.after[edge], same.after[second.id]
     parts = [
@@ -95,7 +96,8 @@ def merge_edges(panel: Panel, edge: str) -> Panel:
         for p in same.parts
     ]  # fmt: skip
     lengths = {k: length + behind if k == edge else s for k, s in same.after.items() if k != second.id}
-    return carried(panel, made, replace(same, parts=tuple(parts), after=lengths))
+    to = replace(same, parts=tuple(parts), after=lengths)
+    return OutlineChange(carried(panel, made, to), to)
 
 
 def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:

@@ -2,16 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.ids import check_id
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.seam_edge import Finish
 
-__all__ = ["SEAM_FINISHES", "Along", "Join", "Meant", "SeamType", "backward"]
+__all__ = [
+    "SEAM_FINISHES",
+    "Along",
+    "Join",
+    "Meant",
+    "SeamType",
+    "backward",
+    "carried_joins",
+    "letters",
+    "without_panels",
+]
 
 MOST_EDGES = 200
 SeamType = Literal["plain", "french", "felled", "lapped", "piped", "bound", "zip", "by_hand", "any"]
@@ -59,6 +71,43 @@ class Join:
         within("A join's fullness", self.fullness, 1, 6, "")
         if len(self.letter) > 3:
             raise Refused(message("join_letter_too_long"), "join")
+
+
+def carried_joins(joins: Sequence[Join], panel: str, edges: EdgeMap) -> tuple[Join, ...]:
+    """Joins after the outline of a panel has changed: along whatever its edges have come to lie on. One that has lost a
+    whole side is gone."""
+    made = []
+    for join in joins:
+        first, second = (_carried(run, panel, edges) for run in (join.first, join.second))
+        if first and second:
+            same = first == join.first and second == join.second
+            made.append(join if same else replace(join, first=first, second=second))
+    return tuple(made)
+
+
+def _carried(run: tuple[Along, ...], panel: str, edges: EdgeMap) -> tuple[Along, ...]:
+    made: list[Along] = []
+    for along in run:
+        if along.panel != panel:
+            made.append(along)
+            continue
+        parts = sorted((p for p in edges.parts if p.of == along.edge), key=lambda p: p.low)
+        for part in reversed(parts) if along.backward else parts:
+            turned = part.start > part.end
+            lies = replace(along, edge=part.on, backward=along.backward != turned)
+            if not made or made[-1] != lies:
+                made.append(lies)
+    return tuple(made)
+
+
+def without_panels(joins: Sequence[Join], gone: Collection[str]) -> tuple[Join, ...]:
+    """The joins that aren't sewn to any of these panels."""
+    return tuple(j for j in joins if not any(a.panel in gone for a in (*j.first, *j.second)))
+
+
+def letters(k: int) -> str:
+    """A, B … Z, AA, AB …, counted from 0."""
+    return (letters(k // 26 - 1) if k >= 26 else "") + chr(ord("A") + k % 26)
 
 
 def backward(run: tuple[Along, ...]) -> tuple[Along, ...]:

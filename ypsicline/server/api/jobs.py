@@ -18,6 +18,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
 from ypsicline.server.jobs.house import house_of, keep_house
 from ypsicline.server.jobs.wall import PAGE, page_of
+from ypsicline.server.views.cover import FamilyView, family_views
 from ypsicline.server.views.job import JobView, job_view
 from ypsicline.server.views.ticket import TicketView
 
@@ -50,6 +51,12 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
         workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=found.tickets,
         count=found.count, pages=max(1, math.ceil(found.count / PAGE)),
     )  # fmt: skip
+
+
+@router.get("/families", response=list[FamilyView], operation_id="families")
+def families(request: HttpRequest, unit: Unit = "mm") -> list[FamilyView]:
+    """The families of covers and what each asks; usual lengths in `unit`."""
+    return family_views(unit)
 
 
 @router.get("/cautions", response=dict[str, str], operation_id="cautions")

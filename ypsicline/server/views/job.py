@@ -31,6 +31,7 @@ from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.worked_out import KEPT, fitted
+from ypsicline.server.views.cover import CheckedView, CoverView, JoinView, checked_views, cover_view, join_views
 from ypsicline.server.views.drawn import box_of, polyline
 from ypsicline.server.views.house import HouseView, house_view
 from ypsicline.server.views.panel import PanelView, draft_of, panel_view
@@ -196,6 +197,9 @@ class JobView:
     next_step: NextStepView
     shape: ShapeView | SameAs | None
     panels: list[PanelView | SameAs]
+    covers: list[CoverView]
+    joins: list[JoinView]
+    checked: list[CheckedView]
     house: HouseView
     photos: list[PhotoView]
     print_scale: tuple[float, float]
@@ -235,6 +239,9 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
             since.panels if since and (since.unit, since.house) == (document.unit, document.house) else (),
             lambda p: panel_view(p, document.unit, document.house),
         ),
+        covers=[cover_view(c, document) for c in document.covers],
+        joins=join_views(document),
+        checked=checked_views(document, drafts),
         house=house_view(document.house, document.unit),
         photos=[
             photo_view(p, document.unit)

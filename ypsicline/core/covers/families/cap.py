@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family, NoShapes
@@ -23,7 +23,7 @@ from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength, WholeChoice
 
 __all__ = ["Cap", "CapChoices", "CapMeasures"]
 
@@ -59,7 +59,7 @@ class CapChoices(Choices):
 
     cord: Length = 4.0
     cord_tails: Length = 250.0
-    cord_exits: Literal[1, 2] = 2
+    cord_exits: Annotated[Literal[1, 2], WholeChoice] = 2
     disc_hole: Literal["none", "eyelet", "overstitched"] = "none"
     rope: LengthOrNone = 0.0
     bore: LengthOrNone = 0.0

@@ -115,8 +115,7 @@ class Drape(Family):
             panels = [self._length("outer", m.length, joined=False)]
             if c.directional:
                 findings.append(Finding("stop", message("print_upside_down")))
-        panels, more = self._with_aperture(panels)
-        findings += more
+        panels = self._with_aperture(panels)
         panels = self._with_ties(panels)
         pocket, more = self._pocket(panels[0])
         findings += more
@@ -155,22 +154,22 @@ class Drape(Family):
         # seen from behind the back lies the other way round
         return 1, (m.width - x, m.length - y)
 
-    def _with_aperture(self, panels: list[Panel]) -> tuple[list[Panel], list[Finding]]:
+    def _with_aperture(self, panels: list[Panel]) -> list[Panel]:
+        """With the opening, on the panel on which it lies. Raises `Refused` where it lies over the join."""
         m, c = self.measures, self.choices
         if c.aperture == "none":
-            return panels, []
+            return panels
         for name, value in (("aperture x", m.aperture_x), ("aperture y", m.aperture_y)):
             if value is None:
                 raise Refused(message("type_in_too", field=name), "measure")
         x, y = m.aperture_x or 0.0, m.aperture_y or 0.0
         k, at = self._on(panels, x, y)
         size = (m.aperture_width or m.aperture_height, m.aperture_height or m.aperture_width)
-        opening = Aperture("rectangle", at, size, c.aperture, "opening")
-        made = [replace(p, features=(*p.features, opening)) if i == k else p for i, p in enumerate(panels)]
         join_y = panels[0].seam_line[1].end[1]
-        if len(panels) == 2 and abs(y - join_y) < size[1] / 2:
-            return made, [Finding("stop", message("join_under_aperture", at_mm=y, join_mm=join_y))]
-        return made, []
+        if len(panels) == 2 and abs(y - join_y) <= size[1] / 2:
+            raise Refused(message("join_under_aperture", at_mm=y, join_mm=join_y), "aperture")
+        opening = Aperture("rectangle", at, size, c.aperture, "opening")
+        return [replace(p, features=(*p.features, opening)) if i == k else p for i, p in enumerate(panels)]
 
     def _with_ties(self, panels: list[Panel]) -> list[Panel]:
         """Ties at one height in front and at the back, so that they meet level when it is worn."""

@@ -30,7 +30,7 @@ from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.measured import corner_radius, rectangle
-from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Share
 
 __all__ = ["DropCover", "DropCoverChoices", "DropCoverMeasures", "DropCoverShapes"]
 
@@ -75,7 +75,7 @@ class DropCoverChoices(Choices):
     cord: Length = 5.0
     cord_tails: Length = 300.0
     elastic_width: Length = 10.0
-    elastic_reduction: float = 0.1
+    elastic_reduction: Share = 0.1
     exits_from_corner: LengthOrNone = 60.0
     hinge_clearance: LengthOrNone = 0.0
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family, NoShapes
@@ -24,7 +24,7 @@ from ypsicline.core.pattern.features.aperture import Stocked
 from ypsicline.core.pattern.join import Join, SeamType
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.typed import Length, LengthIfTyped, Number, NumberOrNone, SignedLength
+from ypsicline.core.typed import Length, LengthIfTyped, Number, NumberOrNone, SignedLength, WholeChoice
 
 __all__ = ["Drum", "DrumChoices", "DrumMeasures"]
 
@@ -60,7 +60,7 @@ class DrumChoices(Choices):
     closure: Literal["zip", "gap", "none"] = "zip"
     opening: LengthIfTyped = None
     stocked_zips: Stocked = ()
-    notches: Literal[4, 8] = 4
+    notches: Annotated[Literal[4, 8], WholeChoice] = 4
     strip_joins: Literal["even", "full_widths"] = "even"
     filled: bool = True
     inner_bag: bool = False

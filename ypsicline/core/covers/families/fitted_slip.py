@@ -57,7 +57,7 @@ class ChalkedPiece:
     symmetric swaps its hands: the piece is mirrored."""
 
     name: Words
-    outline: OutlineEdges
+    outline: OutlineEdges = ()
     face: Literal["outward", "inward"] = "inward"
     chalk: Literal["seam", "piping_foot"] = "seam"
     hand: Hand = "single"
@@ -167,6 +167,8 @@ class FittedSlip(Family):
         middle of the piping where the chalk ran along its foot."""
         c = self.choices
         out = c.piping_core / 2 if piece.chalk == "piping_foot" else 0.0
+        if not piece.outline:
+            raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
         outline = grown(piece.outline, [out] * len(piece.outline))
         made = panel(
             f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else "plain", c.allowance)),

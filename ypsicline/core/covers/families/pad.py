@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Literal
 
 import shapely
 
@@ -34,7 +34,7 @@ from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.measured import four_sided
-from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, NumberOrNone
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, NumberOrNone, WholeChoice
 
 __all__ = ["Pad", "PadChoices", "PadMeasures", "PadShapes"]
 
@@ -80,7 +80,7 @@ class PadChoices(Choices):
     frill: bool = False
     frill_fullness: Number = 2.0
     frill_width: Length = 60.0
-    ties: Literal[0, 2, 4] = 0
+    ties: Annotated[Literal[0, 2, 4], WholeChoice] = 0
     tie_length: Length = 300.0
     tie_width: Length = 20.0
     closing: Literal["by_hand", "zip"] = "by_hand"

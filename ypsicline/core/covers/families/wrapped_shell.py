@@ -41,7 +41,7 @@ class ShellPiece:
     """A piece of the shell as it lay flat. `rises` is how far its middle stood off the table when its rim was pressed down."""
 
     name: Words
-    outline: OutlineEdges
+    outline: OutlineEdges = ()
     rises: LengthOrNone = 0.0
 
 
@@ -119,7 +119,7 @@ class WrappedShell(Family):
     def _piece(self, k: int, piece: ShellPiece, edging: Edging) -> Panel:
         c = self.choices
         if not piece.outline:
-            raise Refused(message("shell_needs_pieces", most=MOST_PIECES), "shape")
+            raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
         hand: Literal["pair", "single"] = "pair" if c.mirrored else "single"
         made = panel(f"piece{k + 1}", piece.name, finished(piece.outline, edging), cloth=c.cloth, hand=hand)
         if not (c.stretch_along or c.stretch_across):

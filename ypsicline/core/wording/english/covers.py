@@ -94,6 +94,10 @@ WORDS: dict[str, str] = {
     "elastic_length": "elastic: {run_mm:0} less {percent:.0f} % + {overlap_mm:0} overlap = {length_mm}",
     "ends_are_a_pair": "The two ends are a pair: one is the mirror image of the other. Mark them left and right.",
     "eyelet_for_rope": "an eyelet of {bore_mm} for a rope of {rope_mm}",
+    "capture_coarse_for_ease": (
+        "“{piece}” may be off by {error_mm:^}, and its clearance is {clearance_mm}: capture it more closely, or give more ease."
+    ),
+    "edges_without_allowance": "{count:edge needs/edges need} an allowance: {edges}.",
     "face_size": "{width_mm:0} × {length_mm:0}, {round_mm} round",
     "filling_in_bags": "{how}: {volume:.1f} litres × {firmness:g} = {litres:.1f} litres; {bags:bag/bags} of {bag:g}",
     "filling_litres": "{how}: {volume:.1f} litres × {firmness:g} = {litres:.1f} litres",
@@ -191,6 +195,7 @@ WORDS: dict[str, str] = {
     "outline_points_out_of_range": "An outline has 3 to {most} points, not {count}.",
     "passes_filling": "filling",
     "passes_hand": "a hand",
+    "piece_has_no_outline": "“{piece}” has no outline yet; choose the captured piece that it is.",
     "piece_rises": (
         "“{piece}” stands off the table by {rises_mm}. Cut it from the rim to its middle, where it opens by about {opens_mm}, "
         "and capture it again in two pieces."

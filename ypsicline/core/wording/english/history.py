@@ -5,6 +5,22 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "cover_drafted": "cover drafted: {count:panel/panels}",
+    "cover_drafted_again": "cover drafted again from its measures",
+    "cover_drafted_again_without": "cover drafted again from its measures; {lost}",
+    "cover_gone": "That cover is no longer there.",
+    "cover_let_go": "cover let go of its family; its panels stay",
+    "edges_drawn_anew": "“{panel}”: edges that were split or merged by hand are drawn anew. ",
+    "edges_joined": "edges joined: {letter}",
+    "finding_accepted": "lived with: {reason}",
+    "finding_gone": "That is no longer found.",
+    "finding_opened": "no longer lived with",
+    "join_gone": "That join is no longer there.",
+    "join_removed": "join removed",
+    "no_such_shape": "The family asks for no outline called “{shape}”.",
+    "panel_no_longer_made": "“{panel}” is no longer made. ",
+    "put_on_by_hand_lost": "“{panel}”: {what} is gone with its edge. ",
+    "too_many_joins": "A job has {most_joins} joins and {most_covers} covers at most.",
     "another_piece": "Another piece",
     "bent_to_tape": "Bent to the tape; the outline moved by up to {moved_mm}",
     "brief_changed": "Brief changed",

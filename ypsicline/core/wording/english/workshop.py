@@ -144,6 +144,7 @@ WORDS: dict[str, str] = {
         "That would make the print out by a factor of {scale:.3f}; a printer is never that far off. Check what "
         "the test mark measures and its unit."
     ),
+    "ready_to_cut": "ready to cut",
     "ready_to_print": "ready to print",
     "restore_place_not_empty": "{into} isn't empty; restore into a new place, so that nothing is written over.",
     "revision_missing": "It isn't said which state of the job this changes; reload the page and try again.",
@@ -152,6 +153,7 @@ WORDS: dict[str, str] = {
     "stage_reading_photo": "reading the photo",
     "state_cant_be_read": "its last state can't be read any more",
     "station_brief": "Brief",
+    "station_check": "Check",
     "station_draft": "Draft",
     "station_make": "Make",
     "station_shape": "Shape",
@@ -167,6 +169,7 @@ WORDS: dict[str, str] = {
     "target_gone": "What this is about is no longer in this job.",
     "text_missing": "The {what} is missing; type it in.",
     "text_too_long": "The {what} is one line of {most} letters at most.",
+    "to_be_settled": "{count} open",
     "too_many_invitations": "{most_open} invitations are open; withdraw some before you write more.",
     "too_many_members": "A workshop has {most_members} members at most.",
     "too_many_panels": "A job has {most_panels} panels at most; this would be {count}.",

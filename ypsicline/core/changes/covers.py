@@ -1,0 +1,266 @@
+"""Changes of covers: drafted by a family from measures, again from others, let go of; edges joined; findings lived with."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields, is_dataclass, replace
+from typing import Any, Literal
+
+from ypsicline.core.changes.panels import free_name, with_panels
+from ypsicline.core.checks.checked import accepted_as, checked
+from ypsicline.core.covers.cover import Cover
+from ypsicline.core.covers.family import AnyFamily, Family
+from ypsicline.core.covers.of_job import FamilyCover, drafted_again
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.walk import walk
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.join import Along, Join, Meant, SeamType, letters, without_panels
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.trueing.shape import true_edges
+from ypsicline.core.typed import Number, Words
+
+__all__ = ["AcceptFinding", "DraftCover", "JoinEdges", "LetGoOfCover", "RemoveJoin", "Traced", "cover_in"]
+
+
+@dataclass(frozen=True)
+class Traced:
+    """A captured piece, by its id, whose outline stands for one of a family's shapes: by its name, or within rows
+    (`pieces.0.outline`)."""
+
+    shape: str
+    piece: str
+
+
+@dataclass(frozen=True)
+class DraftCover:
+    """The panels, joins and sums of a family; again, from other measures, where `of` is the id of a cover of this job, with
+    what was changed by hand kept wherever it still makes sense; outlines that aren't given anew are those it had."""
+
+    cover: AnyFamily
+    of: str = ""
+    traced: tuple[Traced, ...] = ()
+    kind: Literal["draft_cover"] = "draft_cover"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        family = self._with_traced(job)
+        made = family.cover(job.house)
+        if not self.of:
+            return _put_in(job, family, made)
+        return _drafted_again(job, cover_in(job, self.of), family, made)[0]
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        if not self.of:
+            return message("cover_drafted", count=len(after.panels) - len(before.panels))
+        old = cover_in(before, self.of)
+        family = cover_in(after, self.of).family
+        lost = _drafted_again(before, old, family, family.cover(before.house))[1]
+        return message("cover_drafted_again_without", lost=tuple(lost)) if lost else message("cover_drafted_again")
+
+    def _with_traced(self, job: JobDocument) -> Family:
+        """The family with the outlines of captured pieces as its shapes. Raises `Refused` where one isn't there."""
+        family: Any = self.cover
+        if self.of:
+            family = replace(family, shapes=_kept_outlines(cover_in(job, self.of).family.shapes, family.shapes))
+        for traced in self.traced:
+            shape = job.piece_of(traced.piece).shape
+            edges = tuple(Edge(e.kind, e.points) for e in true_edges(shape.outline, shape.tolerance_mm))
+            family = replace(family, shapes=_with_outline(family.shapes, traced.shape.split("."), edges))
+        made: Family = family
+        return made
+
+
+def _kept_outlines(had: Any, have: Any) -> Any:
+    """Shapes with the outlines that they had before wherever none is given anew; rows are told by their names."""
+    if type(had) is not type(have):
+        return have
+    kept: dict[str, Any] = {}
+    for f in fields(have):
+        before, now = getattr(had, f.name), getattr(have, f.name)
+        if now and is_dataclass(now[0]) and hasattr(now[0], "outline"):
+            outlines = {row.name: row.outline for row in before}
+            kept[f.name] = tuple(
+                row if row.outline else replace(row, outline=outlines.get(row.name, ())) for row in now
+            )
+        elif not now and before and not hasattr(before[0], "name"):
+            kept[f.name] = before
+    return replace(have, **kept)
+
+
+def _with_outline(owner: Any, path: Sequence[str], edges: tuple[Edge, ...]) -> Any:
+    """A value with an outline put in at `path`, by the names of fields and the numbers of rows."""
+    first, *rest = path
+    if isinstance(owner, tuple):
+        k = int(first) if first.isdigit() else len(owner)
+        if k >= len(owner):
+            raise Refused(message("no_such_shape", shape=first[:40]), "shape")
+        return (*owner[:k], _with_outline(owner[k], rest, edges), *owner[k + 1 :])
+    if first not in {f.name for f in fields(owner)}:
+        raise Refused(message("no_such_shape", shape=first[:40]), "shape")
+    return replace(owner, **{first: _with_outline(getattr(owner, first), rest, edges) if rest else edges})
+
+
+@dataclass(frozen=True)
+class LetGoOfCover:
+    """A cover's panels and joins live on by themselves, without its family."""
+
+    cover: str
+    kind: Literal["let_go_of_cover"] = "let_go_of_cover"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        gone = cover_in(job, self.cover)
+        return replace(job, covers=tuple(c for c in job.covers if c is not gone))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("cover_let_go")
+
+
+@dataclass(frozen=True)
+class JoinEdges:
+    """Edges on two sides sewn together, each side in the order in which it is walked."""
+
+    first: tuple[Along, ...]
+    second: tuple[Along, ...]
+    seam: SeamType = "any"
+    meant: Meant = "equal"
+    fullness: Number = 1.0
+    kind: Literal["join_edges"] = "join_edges"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        join = Join(self.first, self.second, self.seam, self.meant, self.fullness, _free_letter(job))
+        walk(join, {p.id: p for p in job.panels})
+        return replace(job, joins=(*job.joins, join))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("edges_joined", letter=after.joins[-1].letter)
+
+
+@dataclass(frozen=True)
+class RemoveJoin:
+    join: str
+    kind: Literal["remove_join"] = "remove_join"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        rest = tuple(j for j in job.joins if j.id != self.join)
+        if len(rest) == len(job.joins):
+            raise Refused(message("join_gone"), "join")
+        return replace(job, joins=rest)
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("join_removed")
+
+
+@dataclass(frozen=True)
+class AcceptFinding:
+    """A finding, by its id, that the maker lives with for a reason, as long as its figures stay; without a reason it is
+    open again."""
+
+    finding: str
+    reason: Words
+    kind: Literal["accept_finding"] = "accept_finding"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        rest = tuple(a for a in job.accepted if a.finding != self.finding)
+        if not self.reason:
+            return replace(job, accepted=rest)
+        drafted = draft_panels(job.panels, job.house)
+        found = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
+        if not found:
+            raise Refused(message("finding_gone"), "finding")
+        return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in found)))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("finding_accepted", reason=self.reason) if self.reason else message("finding_opened")
+
+
+def cover_in(job: JobDocument, cover: str) -> FamilyCover:
+    """The cover of this id; raises `Refused` where there is none."""
+    found = next((c for c in job.covers if c.id == cover), None)
+    if found is None:
+        raise Refused(message("cover_gone"), "cover")
+    return found
+
+
+def _put_in(job: JobDocument, family: Family, made: Cover) -> JobDocument:
+    """The job with a cover's panels and joins beside what it has."""
+    ids = {p.id: f"new.{p.id}"[:16] for p in made.panels}
+    panels = list(job.panels)
+    for fresh in made.panels:
+        panels.append(replace(fresh, id=ids[fresh.id], name=free_name(fresh.name, panels, numbered=False)))
+    joins = _lettered(job, [_renamed(j, ids, {}) for j in made.joins])
+    cover = FamilyCover(family, tuple(ids.items()), tuple(j.id for j in joins))
+    return replace(with_panels(job, panels), joins=(*job.joins, *joins), covers=(*job.covers, cover))
+
+
+def _drafted_again(
+    job: JobDocument, cover: FamilyCover, family: Family, made: Cover
+) -> tuple[JobDocument, list[Message]]:
+    """The job with a cover drafted from other measures, and what of the maker's couldn't be kept."""
+    have, before = dict(cover.panels), {p.id: p for p in cover.family.cover(job.house).panels}
+    now = {p.id: p for p in job.panels}
+    ids: dict[str, str] = {}
+    edges: dict[tuple[str, str], str] = {}
+    lost: list[Message] = []
+    fresh_panels: dict[str, Panel] = {}
+    for fresh in made.panels:
+        panel = now.get(have.get(fresh.id, ""))
+        if panel is None or fresh.id not in before:
+            ids[fresh.id] = f"new.{fresh.id}"[:16]
+            others = [p for p in (*job.panels, *fresh_panels.values()) if p.id not in have.values()]
+            fresh_panels[ids[fresh.id]] = replace(
+                fresh, id=ids[fresh.id], name=free_name(fresh.name, others, numbered=False)
+            )
+            continue
+        ids[fresh.id] = panel.id
+        # a name that had a number put to it when the cover was drafted isn't the maker's
+        own = replace(before[fresh.id], name=panel.name)
+        redrafted, own_ids, dropped = drafted_again(own, panel, replace(fresh, name=panel.name))
+        fresh_panels[panel.id] = redrafted
+        lost += dropped
+        edges |= {(fresh.id, f.id): own_ids.get(f.id, f"new.{f.id}"[:16]) for f in fresh.seam_line}
+    gone = set(have.values()) - set(fresh_panels)
+    lost += [message("panel_no_longer_made", panel=now[p].name) for p in gone if p in now]
+    panels = [fresh_panels.pop(p.id, p) for p in job.panels if p.id not in gone]
+    panels += fresh_panels.values()
+    by_hand = [j for j in without_panels(job.joins, gone) if j.id not in cover.joins]
+    joins = _lettered(replace(job, joins=tuple(by_hand)), [_renamed(j, ids, edges) for j in made.joins])
+    again = replace(cover, family=family, panels=tuple(ids.items()), joins=tuple(j.id for j in joins))
+    changed = replace(
+        with_panels(replace(job, joins=()), panels),
+        joins=(*_still_there(by_hand, panels), *joins),
+        covers=tuple(again if c is cover else c for c in job.covers),
+    )
+    return changed, lost
+
+
+def _renamed(join: Join, ids: Mapping[str, str], edges: Mapping[tuple[str, str], str]) -> Join:
+    def run(side: Sequence[Along]) -> tuple[Along, ...]:
+        return tuple(replace(a, panel=ids[a.panel], edge=edges.get((a.panel, a.edge), a.edge)) for a in side)
+
+    return replace(join, first=run(join.first), second=run(join.second), id=f"new.{join.id}"[:16])
+
+
+def _still_there(joins: Sequence[Join], panels: Sequence[Panel]) -> list[Join]:
+    """The joins all of whose edges are still there."""
+    there = {(p.id, e.id) for p in panels for e in p.seam_line}
+    return [j for j in joins if all((a.panel, a.edge) in there for a in (*j.first, *j.second))]
+
+
+def _lettered(job: JobDocument, joins: Sequence[Join]) -> list[Join]:
+    """The joins with the next letters that are free in the job."""
+    made: list[Join] = []
+    for join in joins:
+        letter = _free_letter(replace(job, joins=(*job.joins, *made)))
+        made.append(replace(join, letter=letter))
+    return made
+
+
+def _free_letter(job: JobDocument) -> str:
+    """The first of A, B … Z, AA, AB … that no join has."""
+    taken = {j.letter for j in job.joins}
+    k = 0
+    while (name := letters(k)) in taken:
+        k += 1
+    return name

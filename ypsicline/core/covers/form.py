@@ -1,0 +1,86 @@
+"""What a family asks, found in its own fields, so that every form asks just that."""
+
+from __future__ import annotations
+
+import dataclasses
+import inspect
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, is_dataclass
+from functools import cache
+from typing import Any, Literal, get_args, get_origin, get_type_hints
+
+from ypsicline.core.covers.family import Family
+from ypsicline.core.covers.parts.outline import OutlineEdges
+from ypsicline.core.geometry.edges import Point
+from ypsicline.core.typed import (
+    Length,
+    LengthIfTyped,
+    LengthOrNone,
+    Number,
+    NumberOrNone,
+    Share,
+    ShareIfTyped,
+    SignedLength,
+)
+
+__all__ = ["Asked", "AskedKind", "Part", "asked_by", "part_of"]
+
+AskedKind = Literal[
+    "length", "number", "percent", "yes", "choice", "text", "lengths", "outline", "points", "place", "rows"
+]
+Part = Literal["measures", "shapes", "choices"]
+PARTS: tuple[Part, ...] = ("measures", "shapes", "choices")
+_KINDS: tuple[tuple[Any, AskedKind], ...] = (
+    (Length, "length"), (LengthIfTyped, "length"), (LengthOrNone, "length"), (SignedLength, "length"),
+    (Number, "number"), (NumberOrNone, "number"), (Share, "percent"), (ShareIfTyped, "percent"),
+    (OutlineEdges, "outline"), (tuple[Point, ...], "points"), (bool, "yes"), (int, "number"), (float, "number"),
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A field of a family: its `name` in files, of what kind it is, whether it has to be given, what it is otherwise (None
+    where that is nothing), what may be chosen, and of rows the fields of each."""
+
+    name: str
+    kind: AskedKind
+    is_needed: bool
+    usual: Any = None
+    choices: tuple[str, ...] = ()
+    rows: tuple[Asked, ...] = ()
+
+
+@cache
+def asked_by(kind: type[Family]) -> Mapping[Part, tuple[Asked, ...]]:
+    """What a family asks, by the parts of its measures file, in the order of its fields."""
+    return {part: _fields_of(part_of(kind, part)) for part in PARTS}
+
+
+def part_of(kind: type[Family], part: Part) -> type:
+    """The class of a family's measures, shapes or choices."""
+    made: type = get_type_hints(kind)[part]
+    return made
+
+
+def _fields_of(owner: type) -> tuple[Asked, ...]:
+    hints = get_type_hints(owner, include_extras=True)
+    own = [f for f in fields(owner) if f.name in inspect.get_annotations(owner)]
+    inherited = [f for f in fields(owner) if f not in own]
+    return tuple(_asked(f, hints[f.name]) for f in (*own, *inherited))
+
+
+def _asked(field: dataclasses.Field[Any], hint: Any) -> Asked:
+    needed = field.default is dataclasses.MISSING and field.default_factory is dataclasses.MISSING
+    usual = None if needed or field.default is dataclasses.MISSING else field.default
+    known = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
+    if known:
+        return Asked(field.name, known, needed, usual)
+    plain = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
+    if get_origin(plain) is Literal:
+        return Asked(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))
+    rows = get_args(hint)[0] if get_origin(hint) is tuple and get_args(hint) else None
+    if rows is not None and is_dataclass(rows):
+        return Asked(field.name, "rows", needed, rows=_fields_of(rows))  # type: ignore[arg-type]
+    if get_origin(hint) is tuple:
+        return Asked(field.name, "place", needed)
+    return Asked(field.name, "lengths" if get_origin(plain) is tuple else "text", needed, usual)

@@ -1,0 +1,110 @@
+"""A cover of a family as a job keeps it, and how it is drafted again without losing what was done to it by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+from ypsicline.core.covers.cover import Cover
+from ypsicline.core.covers.family import AnyFamily, Family
+from ypsicline.core.drafting.house import House
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.features.feature import Feature
+from ypsicline.core.pattern.ids import check_id
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
+
+__all__ = ["FamilyCover", "drafted_again", "drafted_cover"]
+
+# what a maker may change on a panel and its edges; where it lies on the table is always the maker's
+_OF_PANEL = ("name", "cloth", "count", "hand", "on_fold", "grain_deg", "way_up", "mitre_limit", "fit", "middle_notches")
+_OF_EDGE = ("name", "allowance", "finish", "corner", "turn_under", "cord_mm", "elastic_mm", "by_rule")
+
+
+@dataclass(frozen=True)
+class FamilyCover:
+    """A cover of a job: the `family` with its measures, and its `panels`, each with the id that the family gives it and its
+    id in the job; and the ids of its `joins`."""
+
+    family: AnyFamily
+    panels: tuple[tuple[str, str], ...] = ()
+    joins: tuple[str, ...] = ()
+    id: str = ""
+
+    def __post_init__(self) -> None:
+        check_id(self.id)
+
+
+@lru_cache(maxsize=64)
+def drafted_cover(family: Family, house: House) -> Cover:
+    """The cover that a family drafts, remembered. Raises as `Family.cover` does."""
+    return family.cover(house)
+
+
+def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dict[str, str], list[Message]]:
+    """A panel that other measures make `fresh`, with all that was changed by hand since it was as it was drafted `before`;
+    the ids that its edges have now by those of the fresh one; and what couldn't be kept.
+
+    What differs from `before` is the maker's and stays; all else is the fresh panel's.
+    """
+    own = _matched(before, panel)
+    ids = {f.id: own[f.name].id for f in fresh.seam_line if f.name in own}
+    ids |= {f.id: f"new.{f.id}"[:16] for f in fresh.seam_line if f.name not in own}
+    dropped: list[Message] = []
+    if len(panel.seam_line) != len(before.seam_line):
+        dropped.append(message("edges_drawn_anew", panel=panel.name))
+    changed: dict[str, Any] = {n: getattr(panel, n) for n in _OF_PANEL if getattr(panel, n) != getattr(before, n)}
+    known = {e.name: e for e in before.seam_line}
+    edges = tuple(_edge(f, ids[f.id], known.get(f.name), own.get(f.name)) for f in fresh.seam_line)
+    features, lost = _features(before, panel, fresh, own, ids)
+    dropped += lost
+    made = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **changed)
+    return made, ids, dropped
+
+
+def _matched(before: Panel, panel: Panel) -> dict[str, SeamEdge]:
+    """The panel's edges by the names that those of `before` have: in their order, or where some were split or merged, those
+    that still have their names."""
+    if len(before.seam_line) == len(panel.seam_line):
+        return {b.name: e for b, e in zip(before.seam_line, panel.seam_line, strict=True)}
+    named = {e.name: e for e in panel.seam_line}
+    return {b.name: named[b.name] for b in before.seam_line if b.name in named}
+
+
+def _edge(fresh: SeamEdge, id: str, before: SeamEdge | None, own: SeamEdge | None) -> SeamEdge:
+    changed = {}
+    if before is not None and own is not None:
+        changed = {n: getattr(own, n) for n in _OF_EDGE if getattr(own, n) != getattr(before, n)}
+    return replace(fresh, id=id, **changed)
+
+
+def _features(
+    before: Panel, panel: Panel, fresh: Panel, own: Mapping[str, SeamEdge], ids: Mapping[str, str]
+) -> tuple[tuple[Feature, ...], list[Message]]:
+    """The fresh panel's features but for those taken off by hand, and those put on by hand where their edge is still there."""
+    to_own = {b.id: own[b.name].id for b in before.seam_line if b.name in own}
+    was = [_unnamed(f.renamed(to_own)) for f in before.features]
+    is_now = {_unnamed(f): f.id for f in panel.features}
+    kept: list[Feature] = []
+    for k, f in enumerate(fresh.features):
+        same = was[k] if k < len(was) and was[k].kind == f.kind else None
+        if same is not None and same not in is_now:
+            continue  # taken off by hand
+        kept.append(_unnamed(f.renamed(ids), is_now[same] if same is not None else ""))
+    dropped = []
+    there, names = {e.id for e in own.values()} & set(ids.values()), {e.id: e.name for e in panel.seam_line}
+    for f in panel.features:
+        if _unnamed(f) in was:
+            continue
+        if getattr(f, "edge", None) in there or not hasattr(f, "edge"):
+            kept.append(f)
+        else:
+            dropped.append(message("put_on_by_hand_lost", panel=panel.name, what=f.words(names)))
+    return tuple(kept), dropped
+
+
+def _unnamed(feature: Feature, id: str = "") -> Feature:
+    """The feature without its id, or with another."""
+    return replace(feature, id=id)  # type: ignore[type-var]

@@ -1,0 +1,198 @@
+"""Covers of families, joins and what is checked, as they are shown; and what each family asks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from ypsicline.core.checks.checked import checked
+from ypsicline.core.covers.family import Family
+from ypsicline.core.covers.form import Asked, AskedKind, Part, asked_by
+from ypsicline.core.covers.of_job import FamilyCover, drafted_cover
+from ypsicline.core.errors import Place, Refused
+from ypsicline.core.findings import Severity
+from ypsicline.core.formats.measures_json import family_names
+from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.walk import Verdict, walk
+from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.typed import field_called
+from ypsicline.core.wording import said
+from ypsicline.core.wording.english.families import FAMILIES
+
+__all__ = [
+    "CheckedView", "CoverView", "FamilyView", "JoinView", "checked_views", "cover_view", "family_views", "join_views",
+]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class AskedView:
+    """A field of a family as it is asked; `usual` is what it is where nothing is typed, `rows` the fields of each row."""
+
+    part: Part
+    name: str
+    title: str
+    kind: AskedKind
+    needed: bool
+    usual: str
+    choices: list[str]
+    rows: list[AskedView]
+
+
+@dataclass(frozen=True)
+class FamilyView:
+    """A family of covers: what it is called and what it makes, and what it asks, lengths in the unit that was asked for."""
+
+    family: str
+    title: str
+    makes: str
+    asks: list[AskedView]
+
+
+@dataclass(frozen=True)
+class NotionView:
+    kind: str
+    words: str
+
+
+@dataclass(frozen=True)
+class CoverView:
+    """A cover of a family: its values as they are typed, by `part.name`; rows by `part.name.number.name`; its sums, and what
+    to buy. `outlines` are the shapes that it has."""
+
+    id: str
+    family: str
+    title: str
+    values: dict[str, str]
+    outlines: list[str]
+    worked: list[str]
+    notions: list[NotionView]
+    panels: list[str]
+    refused: str | None
+
+
+@dataclass(frozen=True)
+class JoinView:
+    """A join: its letter, what walking it says, and the edges of both sides, each with its panel."""
+
+    id: str
+    letter: str
+    words: str
+    verdict: Verdict | None
+    seam: SeamType
+    meant: Meant
+    first: list[Along]
+    second: list[Along]
+
+
+@dataclass(frozen=True)
+class CheckedView:
+    """A finding with where it is, and for which reason the maker lives with it."""
+
+    id: str
+    severity: Severity
+    sentence: str
+    place: Place
+    reason: str
+
+
+def family_views(unit: Unit) -> list[FamilyView]:
+    """Every family, by its title."""
+    return _families(unit)
+
+
+@cache
+def _families(unit: Unit) -> list[FamilyView]:
+    views = []
+    for name, kind in family_names().items():
+        asks = [_asked(part, a, unit) for part, asked in asked_by(kind).items() for a in asked]
+        title, makes = FAMILIES[name]
+        views.append(FamilyView(name, title, makes, asks))
+    return sorted(views, key=lambda v: v.title)
+
+
+def _asked(part: Part, asked: Asked, unit: Unit) -> AskedView:
+    return AskedView(
+        part, asked.name, field_called(asked.name), asked.kind, asked.is_needed, _text(asked, asked.usual, unit),
+        list(asked.choices), [_asked(part, a, unit) for a in asked.rows],
+    )  # fmt: skip
+
+
+def _text(asked: Asked, value: Any, unit: Unit) -> str:
+    """A value as it is typed; lengths in the unit, shares in per cent."""
+    if value is None or value == ():
+        return ""
+    if asked.kind == "yes":
+        return "yes" if value else ""
+    if asked.kind == "length":
+        return show_length(value, unit, denominator=64)
+    if asked.kind in ("lengths", "place"):
+        return "; ".join(show_length(v, unit, denominator=64) for v in value)
+    if asked.kind == "percent":
+        return f"{100 * value:.6g}"
+    if asked.kind == "number":
+        return f"{value:g}"
+    return str(value)
+
+
+def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
+    """A cover as it is shown; where its family can't draft it any more, why."""
+    family, unit = cover.family, job.unit
+    title, _ = FAMILIES[family.family]
+    values: dict[str, str] = {}
+    outlines: list[str] = []
+    for part, asked in asked_by(type(family)).items():
+        for a in asked:
+            value = getattr(getattr(family, part), a.name)
+            if a.kind in ("outline", "points"):
+                outlines += [a.name] if value else []
+            elif a.kind == "rows":
+                values |= {
+                    f"{part}.{a.name}.{k}.{f.name}": _text(f, getattr(row, f.name), unit)
+                    for k, row in enumerate(value)
+                    for f in a.rows
+                    if f.kind != "outline"
+                }
+            else:
+                values[f"{part}.{a.name}"] = _text(a, value, unit)
+    made, refused = _made(family, job)
+    return CoverView(
+        cover.id, family.family, title, values, outlines, [said(line, unit) for line in made.worked] if made else [],
+        [NotionView(n.kind.replace("_", " "), said(n.worked, unit)) for n in made.notions] if made else [],
+        [panel for _, panel in cover.panels], refused.said(unit) if refused else None,
+    )  # fmt: skip
+
+
+def _made(family: Family, job: JobDocument) -> Any:
+    try:
+        return drafted_cover(family, job.house), None
+    except Refused as e:
+        return None, e
+
+
+def join_views(job: JobDocument) -> list[JoinView]:
+    """The joins of a job, walked."""
+    panels = {p.id: p for p in job.panels}
+
+    def view(join: Join) -> JoinView:
+        try:
+            walked = walk(join, panels)
+            words, verdict = said(walked.words, job.unit), walked.verdict
+        except Refused as e:
+            words, verdict = e.said(job.unit), None
+        return JoinView(
+            join.id, join.letter, words, verdict, join.seam, join.meant, list(join.first), list(join.second)
+        )
+
+    return [view(j) for j in job.joins]
+
+
+def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CheckedView]:
+    """All that is found of a job, the worst first."""
+    return [
+        CheckedView(c.finding.id, c.finding.severity, said(c.finding.message, job.unit), c.finding.place, c.reason)
+        for c in checked(job, drafted)
+    ]
