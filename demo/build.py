@@ -12,6 +12,8 @@ import time
 
 import django
 
+from demo.covers import COVERS
+
 
 def main() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsicline.server.settings")
@@ -68,6 +70,17 @@ def _build() -> None:
         _wheel_cushion,
     ):
         make(workshop, user, taken)
+    for cover in COVERS:
+        _cover(workshop, user, cover)
+
+
+def _cover(workshop, user, cover) -> None:  # type: ignore[no-untyped-def]
+    from ypsicline.core.changes.covers import DraftCover
+    from ypsicline.core.formats.measures_json import family_adapter
+
+    job = _job(workshop, user, cover.name, cover.covers, _due(cover.days), cover.unit, **cover.brief)
+    asked = {"family": cover.family, "measures": cover.measures, "shapes": cover.shapes, "choices": cover.choices}
+    _changed(job, user, DraftCover(family_adapter().validate_python(asked, context={"unit": cover.unit})))
 
 
 def _due(days: int) -> datetime.date:

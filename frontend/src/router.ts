@@ -10,7 +10,7 @@ export const router = createRouter({
     { path: '/phone/:token', name: 'phone', component: () => import('./views/PhoneView.vue'), props: true },
     { path: '/help', name: 'help', component: () => import('./views/HelpView.vue') },
     {
-      path: '/jobs/:id(\\d+)/:station(brief|shape|draft|make)',
+      path: '/jobs/:id(\\d+)/:station(brief|shape|draft|check|make)',
       name: 'job',
       component: () => import('./views/JobView.vue'),
       props: (route) => ({ id: Number(route.params.id), station: route.params.station }),

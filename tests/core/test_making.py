@@ -63,7 +63,7 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
 
 def test_the_tape_across_the_top_fills_with_the_work() -> None:
     empty = stations(JobDocument("tray"), [])
-    assert [s.key for s in empty] == ["brief", "shape", "draft", "make"]
+    assert [s.key for s in empty] == ["brief", "shape", "draft", "check", "make"]
     assert empty[1].share == 0
     panel = Panel("tray", shapes.square(100))
     full = stations(

@@ -21,7 +21,25 @@ __all__ = [
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
-_CALLED = {"along": "distance along the edge", "by": "amount", "by_mm": "amount", "tape": "tape’s measure"}
+_CALLED = {
+    "at": "place",
+    "closing_seam_moves": "closing seam may move",
+    "gas": "over gas",
+    "leans_deg": "leans by degrees",
+    "towards_deg": "towards, degrees",
+    "usable_width": "width of the cloth",
+    "wall_ease": "ease on the girth",
+    "girth_ease": "ease on the girth",
+    "cord_exit": "cord out beside the slit",
+    "tie_length": "length of ties",
+    "let_in": "strip let in",
+    "let_in_at": "let in at, share",
+    "let_in_width": "let in by",
+    "along": "distance along the edge",
+    "by": "amount",
+    "by_mm": "amount",
+    "tape": "tape’s measure",
+}
 _TEXT_NUMBER_OR_NULL: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}, {"type": "null"}]}
 
 

@@ -13,7 +13,11 @@ const props = defineProps<{
   unit: string
   chosen: readonly string[]
   active: boolean
+  /** Edges, by their ids, of the join that is shown. */
+  joined?: readonly string[]
   look: Look
+  /** Of its edges, by their ids, the letters of the joins that they are sewn in. */
+  flags?: ReadonlyMap<string, readonly string[]>
   still?: boolean
 }>()
 const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
@@ -71,7 +75,7 @@ const tags = computed(() =>
   props.panel.rings.flatMap((ring, r) =>
     ring
       .map((e, k) => ({ e, r, k }))
-      .filter(({ e, r }) => is(e) || (r === 0 && Number.parseFloat(e.length) > 0 && long(e)))
+      .filter(({ e, r }) => is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && long(e)))
       .map(({ e, r, k }) => ({
         x: e.middle[0] - e.outward[0] * 17 * props.px,
         y: -(e.middle[1] - e.outward[1] * 17 * props.px),
@@ -81,6 +85,23 @@ const tags = computed(() =>
       })),
   ),
 )
+/** A flag for each join of an edge, beside its middle. */
+const pennants = computed(() => {
+  const placed = new Set<string>()
+  return (props.panel.rings[0] ?? []).flatMap((e) => {
+    const letters = e.of && !placed.has(e.of) ? props.flags?.get(e.of) : undefined
+    if (!letters?.length || !long(e)) return []
+    placed.add(e.of!)
+    return [
+      {
+        key: e.of!,
+        x: e.middle[0] + e.outward[0] * 15 * props.px,
+        y: -(e.middle[1] + e.outward[1] * 15 * props.px),
+        text: letters.join(' '),
+      },
+    ]
+  })
+})
 /** Whether an edge is long enough on the screen to carry its tag; what is drawn, not a length. */
 function long(e: { start: readonly number[]; middle: readonly number[] }) {
   return Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px > 62
@@ -180,7 +201,7 @@ watch(reached, async () => {
         v-for="(e, k) in ring"
         :key="k"
         class="edge"
-        :class="{ chosen: is(e), bare: e.bare, onfold: e.finish === 'fold' }"
+        :class="{ chosen: is(e), joined: !!e.of && joined?.includes(e.of), bare: e.bare, onfold: e.finish === 'fold' }"
         v-bind="e.of && !still ? asButton(e) : {}"
         @keydown.enter.space.stop.prevent="pick(e, $event)"
       >
@@ -205,6 +226,10 @@ watch(reached, async () => {
         :stroke-width="2 * px"
       />
     </template>
+    <g v-for="f in pennants" :key="f.key" class="pennant" :transform="upright(f.x, f.y)">
+      <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
+      <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
+    </g>
     <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>
@@ -292,6 +317,11 @@ watch(reached, async () => {
 .bare .seam {
   stroke: var(--madder);
 }
+.joined .seam {
+  stroke: var(--moss);
+  stroke-width: 6px;
+  vector-effect: non-scaling-stroke;
+}
 .chosen .seam {
   stroke: var(--woad);
 }
@@ -313,6 +343,17 @@ watch(reached, async () => {
   fill: var(--paper);
   stroke: var(--ink);
   pointer-events: none;
+}
+.pennant {
+  pointer-events: none;
+}
+.pennant path {
+  fill: var(--tape-filled);
+  stroke: none;
+}
+.pennant text {
+  fill: var(--tape-ink);
+  font-weight: 700;
 }
 .label {
   pointer-events: none;

@@ -16,6 +16,14 @@ describe('where panels lie', () => {
     expect(a!.x).toBe(360)
     expect(c).toMatchObject({ x: 360 + 260 - 5, y: -5 })
   })
+  it('begins another row where one grows much longer than the table', () => {
+    const lies = laidOut(Array.from({ length: 8 }, () => ({ box: BOX })))
+    expect(new Set(lies.map((l) => l.y)).size).toBeGreaterThan(1)
+    const boxes = lies.map((l) => boxOnTable(l, BOX))
+    for (const [k, a] of boxes.entries())
+      for (const b of boxes.slice(k + 1)) expect(Math.abs(a[0] - b[0]) >= 200 || Math.abs(a[1] - b[1]) >= 100).toBe(true)
+    expect(Math.max(...boxes.map((b) => b[0] + b[2]))).toBeLessThan(1500)
+  })
   it('turns about the middle, and four turns or two flips bring it back', () => {
     const once = turnedAbout(HERE, BOX, 90, false)
     expect(onTable(once, { x: 100, y: 50 }).x).toBeCloseTo(110)

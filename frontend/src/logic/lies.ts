@@ -10,6 +10,7 @@ export interface Lie {
 
 type Box = readonly [x: number, y: number, width: number, height: number]
 const GAP_MM = 60
+const TABLE_ASPECT = 3
 
 /** From the panel's frame to the table's. */
 export function mapOf(lie: Lie): Transform {
@@ -46,7 +47,8 @@ export function boxOnTable(lie: Lie, [x, y, w, h]: Box): Box {
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)]
 }
 
-/** Where every panel lies: where the maker put it, or in a row behind those that were put. */
+/** Where every panel lies: where the maker put it, or in rows behind those that were put, so that all of them make a table
+ * about as wide as it is shown. */
 export function laidOut(
   panels: readonly { box: readonly number[]; lies?: { at: readonly number[]; turn_deg?: number; flipped?: boolean } | null }[],
 ): Lie[] {
@@ -54,18 +56,41 @@ export function laidOut(
     p.lies ? { x: p.lies.at[0] ?? 0, y: p.lies.at[1] ?? 0, turn: p.lies.turn_deg ?? 0, flipped: p.lies.flipped ?? false } : null,
   )
   const boxes = panels.map((p) => [p.box[0] ?? 0, p.box[1] ?? 0, p.box[2] ?? 0, p.box[3] ?? 0] as const)
-  let edge = given.reduce((far, lie, k) => {
+  const edge = given.reduce((far, lie, k) => {
     if (!lie) return far
     const [x, , w] = boxOnTable(lie, boxes[k]!)
     return Math.max(far, x + w + GAP_MM)
   }, 0)
-  return given.map((lie, k) => {
-    if (lie) return lie
-    const [x, y, w] = boxes[k]!
-    const placed = { x: edge - x, y: -y, turn: 0, flipped: false }
-    edge += w + GAP_MM
-    return placed
+  const rows = inRows(boxes.map(([, , w, h], k) => ({ k, w, h })).filter(({ k }) => !given[k]))
+  const placed = new Map<number, Lie>()
+  let foot = 0
+  rows.forEach((row, r) => {
+    if (r) foot -= Math.max(...row.map((p) => p.h)) + GAP_MM
+    let at = edge
+    for (const { k, w } of row) {
+      const [x, y] = boxes[k]!
+      placed.set(k, { x: at - x, y: foot - y, turn: 0, flipped: false })
+      at += w + GAP_MM
+    }
   })
+  return given.map((lie, k) => lie ?? placed.get(k)!)
+}
+
+/** Parted into rows, in their order, none much wider than makes the table's shape. */
+function inRows<P extends { w: number; h: number }>(panels: readonly P[]): P[][] {
+  const area = panels.reduce((sum, p) => sum + (p.w + GAP_MM) * (p.h + GAP_MM), 0)
+  const widest = Math.max(Math.sqrt(TABLE_ASPECT * area), ...panels.map((p) => p.w))
+  const rows: P[][] = []
+  let width = Infinity
+  for (const p of panels) {
+    if (width + p.w > widest) {
+      rows.push([])
+      width = 0
+    }
+    rows.at(-1)?.push(p)
+    width += p.w + GAP_MM
+  }
+  return rows
 }
 
 /** Turned by some degrees, or flipped, about the middle of its own box, which stays where it is. */

@@ -13,7 +13,7 @@ export const SHORTCUTS = {
   undo: { keys: ['z'], ctrl: true, shift: false },
   redo: { keys: ['z'], ctrl: true, shift: true },
   figures: { keys: [...'0123456789', '.', ',', '½', '¼', '¾'] },
-  station: { keys: ['1', '2', '3', '4'] },
+  station: { keys: ['1', '2', '3', '4', '5'] },
   closer: { keys: ['+', '='] },
   further: { keys: ['-'] },
   showAll: { keys: ['f'] },
@@ -30,7 +30,7 @@ export type ShortcutName = keyof typeof SHORTCUTS
 
 /** What Help says of them. */
 export const TOLD: readonly (readonly [keys: string, what: string])[] = [
-  ['1 2 3 4', 'to Brief, Shape, Draft, Make'],
+  ['1 2 3 4 5', 'to Brief, Shape, Draft, Check, Make'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo: everything, also after closing the window'],
   ['+ − f', 'closer, further away, show all'],
   ['← →', 'at Draft: from edge to edge (with Shift: choose more); at Shape: from edge to edge, or nudge the chosen corner'],

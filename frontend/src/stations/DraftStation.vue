@@ -2,11 +2,14 @@
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
+import CoverSheet from '../components/CoverSheet.vue'
+import CoverSlip from '../components/CoverSlip.vue'
 import DetailSlip from '../components/DetailSlip.vue'
 import EdgeSlip from '../components/EdgeSlip.vue'
 import EdgeTable from '../components/EdgeTable.vue'
 import FitSlip from '../components/FitSlip.vue'
 import HouseSlip from '../components/HouseSlip.vue'
+import JoinSlip from '../components/JoinSlip.vue'
 import LabelSlip from '../components/LabelSlip.vue'
 import MeasureTag from '../components/MeasureTag.vue'
 import PadSlip from '../components/PadSlip.vue'
@@ -14,21 +17,27 @@ import PanelDrawing, { type Look } from '../components/PanelDrawing.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import ReadFile from '../components/ReadFile.vue'
 import { useLaidOut } from '../state/laid'
+import { flagsOf } from '../logic/joins'
 import { bareEdges, chosenAfter, ownEdges, step } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 import { useShortcuts } from '../state/shortcuts'
+import ChosenField from '../ui/ChosenField.vue'
 import ToggleButton from '../ui/ToggleButton.vue'
 
 type Hand = 'edges' | 'move' | 'measure'
-type Page = 'label' | 'ease' | 'details' | 'pad' | 'house'
+type Page = 'label' | 'ease' | 'details' | 'pad' | 'joins' | 'cover' | 'house'
 const PAGES: readonly { key: Page; title: string }[] = [
   { key: 'label', title: 'Label' },
   { key: 'ease', title: 'Ease' },
   { key: 'details', title: 'Details' },
   { key: 'pad', title: 'Pad' },
+  { key: 'joins', title: 'Joins' },
+  { key: 'cover', title: 'Cover' },
   { key: 'house', title: 'House' },
 ]
+/** Pages on which chosen edges stay chosen. */
+const ON_EDGES: readonly Page[] = ['details', 'joins']
 const HANDS = { edges: 'Choose edges', move: 'Move panels', measure: 'Measure' } as const
 const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
 const state = useOpenJob()
@@ -40,6 +49,10 @@ const hand = ref<Hand>('edges')
 const look = ref<Look>('cut')
 const page = ref<Page>('label')
 const listing = ref(false)
+/** The edges of the join that is shown. */
+const joined = shallowRef<string[]>([])
+/** The cover whose measures are asked, by its id; empty for a new one, null for none. */
+const covering = ref<string | null>(null)
 const pad = shallowRef<Schemas['PadView'] | null>(null)
 const pointing = ref(false)
 const slip = ref<InstanceType<typeof EdgeSlip> | null>(null)
@@ -52,6 +65,7 @@ const panels = computed(() => job.value?.panels ?? [])
 const panel = computed(() => panels.value.find((p) => p.id === at.value) ?? null)
 const laid = useLaidOut(state, table)
 const all = computed(() => (panel.value ? ownEdges(panel.value.rings) : []))
+const asked = computed(() => job.value?.covers.find((c) => c.id === covering.value) ?? null)
 const bare = computed(() => bareEdges(panels.value))
 
 watch(
@@ -83,7 +97,7 @@ const showLast = () => (at.value = panels.value.at(-1)?.id ?? '')
 function pick(id: string, edge: string, more: boolean) {
   chosen.value = chosenAfter(id === at.value ? chosen.value : [], edge, more && id === at.value)
   at.value = id
-  if (page.value !== 'details') page.value = 'label'
+  if (!ON_EDGES.includes(page.value)) page.value = 'label'
 }
 function grab(id: string, e: PointerEvent) {
   if (hand.value !== 'move') return
@@ -98,16 +112,28 @@ function point(p: { x: number; y: number }) {
 }
 function show(key: Page) {
   page.value = key
-  chosen.value = key === 'details' ? chosen.value : []
+  chosen.value = ON_EDGES.includes(key) ? chosen.value : []
+}
+function drafted() {
+  covering.value = null
+  page.value = 'cover'
+  if (!panel.value) showLast()
+}
+/** The edges of a join are chosen on the table. */
+function showJoin(join: Schemas['JoinView']) {
+  joined.value = [...join.first, ...join.second].map((e) => e.edge)
+  at.value = join.first[0]?.panel ?? at.value
+  chosen.value = []
 }
 async function copy(mirror: boolean) {
   if (await state.do({ kind: 'copy_panel', panel: at.value, mirror })) showLast()
 }
-const onEdges = () => !!panel.value && !listing.value
+const onEdges = () => !!panel.value && !listing.value && covering.value === null
 // with an edge chosen, figures are typed to it
 useShortcuts({
   leave: () => {
     if (listing.value) listing.value = false
+    covering.value = null
     chosen.value = []
     laid.clear()
     hand.value = 'edges'
@@ -121,7 +147,7 @@ useShortcuts({
     if (e.key !== 'ArrowRight' && e.key !== 'ArrowLeft') return false
     const next = step(all.value, chosen.value.at(-1) ?? null, e.key === 'ArrowRight' ? 1 : -1)
     if (next) chosen.value = chosenAfter(chosen.value, next, e.shiftKey)
-    if (page.value !== 'details') page.value = 'label'
+    if (!ON_EDGES.includes(page.value)) page.value = 'label'
     return true
   },
   all: () => (onEdges() ? (chosen.value = all.value) : false),
@@ -143,7 +169,9 @@ useShortcuts({
             :unit="job.unit"
             :chosen="chosen"
             :active="p.id === at"
+            :joined="page === 'joins' ? joined : []"
             :look="look"
+            :flags="flagsOf(job.joins, p.id)"
             :still="hand !== 'edges'"
             :class="{ moving: laid.held.value.includes(p.id) }"
             @pick="(edge, more) => pick(p.id, edge, more)"
@@ -230,6 +258,7 @@ useShortcuts({
         }}
       </p>
       <EdgeTable v-if="listing" @close="listing = false" />
+      <CoverSheet v-if="covering !== null" :key="covering" :cover="asked" @close="covering = null" @drafted="drafted" />
       <div v-if="!panels.length" class="start">
         <template v-if="job.shape">
           <h2>The outline is ready to become a panel.</h2>
@@ -248,14 +277,24 @@ useShortcuts({
           <h2>Draft needs an outline first.</h2>
           <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'shape' } }">Photograph the piece</v-btn>
         </template>
-        <p class="soft">Or read one that is drawn already:</p>
-        <v-btn @click="reader?.open()">Read an SVG, DXF or panels file</v-btn>
+        <p class="soft">Or without an outline:</p>
+        <div class="row">
+          <v-btn @click="covering = ''">Draft a cover from measures</v-btn
+          ><v-btn @click="reader?.open()">Read an SVG, DXF or panels file</v-btn>
+        </div>
       </div>
       <ReadFile ref="reader" @done="at = $event" />
     </div>
     <PinnedSlip>
       <template v-if="panel">
-        <div v-if="panels.length > 1" class="row" role="group" aria-label="Panels">
+        <ChosenField
+          v-if="panels.length > 4"
+          :model-value="at"
+          title="panel"
+          :choices="panels.map((p) => ({ value: p.id, title: p.name }))"
+          @update:model-value="choose($event ?? '')"
+        />
+        <div v-else-if="panels.length > 1" class="row" role="group" aria-label="Panels">
           <ToggleButton v-for="p in panels" :key="p.id" :on="p.id === at" @click="choose(p.id)">{{ p.name }}</ToggleButton>
         </div>
         <nav class="pages" aria-label="About this panel">
@@ -273,6 +312,8 @@ useShortcuts({
         <FitSlip v-else-if="page === 'ease'" :panel="panel" />
         <DetailSlip v-else-if="page === 'details'" ref="details" :panel="panel" :chosen="chosen" @point="pointing = $event" />
         <PadSlip v-else-if="page === 'pad'" :panel="panel" @filled="pad = $event" />
+        <JoinSlip v-else-if="page === 'joins'" :chosen="chosen" @show="showJoin" @joined="chosen = []" />
+        <CoverSlip v-else-if="page === 'cover'" @measures="covering = $event" />
         <HouseSlip v-else />
         <hr />
         <div v-if="page === 'label'" class="row">
@@ -341,7 +382,7 @@ useShortcuts({
 }
 .pages {
   display: grid;
-  grid-template-columns: repeat(5, auto);
+  grid-template-columns: repeat(4, 1fr);
   border-bottom: 1px solid var(--hairline);
 }
 .pages button {

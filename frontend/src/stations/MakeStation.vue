@@ -2,7 +2,6 @@
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
-import { bareEdges } from '../logic/steps'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
@@ -21,8 +20,8 @@ const SIZES = [{ value: 1, title: 'true size' }, ...[4, 5, 8, 10, 20].map((n) =>
 
 const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
-const stops = computed(() => job.value?.panels.flatMap((p) => p.drafted?.findings ?? []).filter((f) => f.severity !== 'fine') ?? [])
-const bare = computed(() => bareEdges(job.value?.panels ?? []))
+const open = computed(() => job.value?.checked.filter((c) => c.severity !== 'fine' && !c.reason) ?? [])
+const goods = computed(() => job.value?.covers.flatMap((c) => c.notions) ?? [])
 const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
 const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.value}`)
@@ -68,6 +67,17 @@ function keepPaper(value: string) {
           </tr>
         </tbody>
       </table>
+      <template v-if="goods.length">
+        <h2>To buy</h2>
+        <table>
+          <tbody>
+            <tr v-for="(n, k) in goods" :key="k">
+              <td>{{ n.kind }}</td>
+              <td>{{ n.words }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
     </section>
     <section v-else class="paper-sheet empty">
       <h2>{{ broken ? 'A panel can’t be drafted, so nothing can be printed.' : 'There is nothing to print yet.' }}</h2>
@@ -76,11 +86,10 @@ function keepPaper(value: string) {
     </section>
     <PinnedSlip>
       <template v-if="ready">
-        <p v-if="bare" class="said stop">
-          {{ bare === 1 ? '1 edge has' : `${bare} edges have` }} no allowance: cut as it is, there is nothing to sew with.
-          <router-link :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Add it at Draft</router-link>.
-        </p>
-        <p v-for="f in stops" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+        <p v-for="f in open.slice(0, 4)" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+        <v-btn v-if="open.length" :to="{ name: 'job', params: { id: job.id, station: 'check' } }"
+          >{{ open.length === 1 ? '1 thing' : `${open.length} things` }} to settle at Check</v-btn
+        >
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two {{ job.test_mark }} marks on the first page with a steel rule.</p>
         <form class="row" @submit.prevent="keepScale">

@@ -5,6 +5,7 @@ import type { StationKey } from '../api/client'
 import AppMark from '../components/AppMark.vue'
 import StationTape from '../components/StationTape.vue'
 import BriefStation from '../stations/BriefStation.vue'
+import CheckStation from '../stations/CheckStation.vue'
 import DraftStation from '../stations/DraftStation.vue'
 import MakeStation from '../stations/MakeStation.vue'
 import ShapeStation from '../stations/ShapeStation.vue'
@@ -70,6 +71,7 @@ useShortcuts({
     <BriefStation v-if="station === 'brief'" />
     <ShapeStation v-else-if="station === 'shape'" />
     <DraftStation v-else-if="station === 'draft'" />
+    <CheckStation v-else-if="station === 'check'" />
     <MakeStation v-else />
   </main>
   <main v-else class="job">

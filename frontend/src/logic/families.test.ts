@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest'
+import { draftOf, fieldsOf, rowsIn, usualOf, type Asked, type Family } from './families'
+import { FAMILY_PICTURES } from './familyPictures'
+
+const asked = (part: Asked['part'], name: string, kind: Asked['kind'], more: Partial<Asked> = {}): Asked => ({
+  part,
+  name,
+  kind,
+  title: name.replaceAll('_', ' '),
+  needed: false,
+  usual: '',
+  choices: [],
+  rows: [],
+  ...more,
+})
+const SLIP: Family = {
+  family: 'fitted_slip',
+  title: 'Fitted slip',
+  makes: '',
+  asks: [
+    asked('measures', 'areas', 'rows', { rows: [asked('measures', 'name', 'text'), asked('measures', 'width', 'length')] }),
+    asked('measures', 'margin', 'length', { usual: '80.0' }),
+    asked('measures', 'ease', 'length', { usual: '0.0' }),
+    asked('shapes', 'plan', 'outline'),
+    asked('choices', 'piping', 'yes', { usual: 'yes' }),
+    asked('choices', 'face', 'choice', { choices: ['wrong_side_out', 'outward'], usual: 'outward' }),
+  ],
+}
+
+describe('a form of a family', () => {
+  it('asks once what is asked once, in words', () => {
+    const fields = fieldsOf(SLIP.asks)
+    expect(fields.map((f) => f.key)).toEqual(['measures.margin', 'measures.ease', 'shapes.plan', 'choices.piping', 'choices.face'])
+    expect(fields.at(-1)?.choices?.[0]).toEqual({ value: 'wrong_side_out', title: 'wrong side out' })
+    expect(fields[2]?.kind).toBe('piece')
+  })
+
+  it('begins with what is usual, but for lengths that are nothing', () => {
+    expect(usualOf(SLIP)).toEqual({ 'measures.margin': '80.0', 'choices.piping': 'yes', 'choices.face': 'outward' })
+  })
+
+  it('becomes a cover of what was typed', () => {
+    const values = {
+      'measures.areas.0.name': 'seat',
+      'measures.areas.0.width': '1/2 m',
+      'measures.areas.1.name': 'back',
+      'shapes.plan': 'c3',
+    }
+    expect(rowsIn(values, 'measures.areas')).toBe(2)
+    expect(draftOf(SLIP, values, 'k1')).toEqual({
+      kind: 'draft_cover',
+      of: 'k1',
+      traced: [{ shape: 'plan', piece: 'c3' }],
+      cover: {
+        family: 'fitted_slip',
+        measures: { areas: [{ name: 'seat', width: '1/2 m' }, { name: 'back' }] },
+        shapes: {},
+        choices: { piping: false },
+      },
+    })
+  })
+})
+
+it('draws every family that there is', () => {
+  expect(Object.keys(FAMILY_PICTURES)).toHaveLength(16)
+  for (const picture of Object.values(FAMILY_PICTURES)) expect(Object.keys(picture.measures).length).toBeGreaterThan(1)
+})

@@ -1,0 +1,77 @@
+import type { Change, Schemas } from '../api/client'
+import type { Field } from '../ui/fields'
+
+/** The forms of families of covers: what is asked comes from the server; here it becomes fields, and what was typed a cover.
+ * Values go by `part.name`, those of rows by `part.name.number.name`. */
+export type Family = Schemas['FamilyView']
+export type Asked = Family['asks'][number]
+type Values = Readonly<Record<string, string>>
+type DraftCover = Extract<Change, { kind: 'draft_cover' }>
+
+const SIMPLE = { length: undefined, number: 'number', percent: 'percent', yes: 'yes', choice: 'choice' } as const
+const words = (name: string) => name.replaceAll('_', ' ')
+export const keyOf = (a: Asked) => `${a.part}.${a.name}`
+
+/** What is asked once, as fields of a form. */
+export const fieldsOf = (asks: readonly Asked[], before = ''): Field[] =>
+  asks
+    .filter((a) => a.kind !== 'rows' && a.kind !== 'points')
+    .map((a) => ({
+      key: before + (before ? a.name : keyOf(a)),
+      title: a.title,
+      kind: a.kind === 'outline' ? 'piece' : a.kind in SIMPLE ? SIMPLE[a.kind as keyof typeof SIMPLE] : 'text',
+      ...(a.kind === 'choice' ? { choices: a.choices.map((value) => ({ value, title: words(value) })) } : {}),
+    }))
+
+/** What stands in a form that nobody has typed in: what is usual, but for lengths that are nothing. */
+export function usualOf(family: Family): Record<string, string> {
+  const told = family.asks.filter((a) => a.usual && Number.parseFloat(a.usual) !== 0)
+  return Object.fromEntries(told.map((a) => [keyOf(a), a.usual]))
+}
+
+/** The rows that a value of rows has, by the numbers in its keys. */
+export function rowsIn(values: Values, key: string): number {
+  const numbers = Object.keys(values)
+    .filter((k) => k.startsWith(`${key}.`))
+    .map((k) => Number(k.slice(key.length + 1).split('.')[0]))
+  return numbers.length ? Math.max(...numbers) + 1 : 0
+}
+
+/** The change that drafts a cover from what was typed, again where `of` is one of the job’s covers. */
+export function draftOf(family: Family, values: Values, of = ''): Change {
+  const parts: Record<string, Record<string, unknown>> = { measures: {}, shapes: {}, choices: {} }
+  const traced: { shape: string; piece: string }[] = []
+  for (const a of family.asks) {
+    const key = keyOf(a)
+    const own = parts[a.part]
+    if (!own) continue
+    if (a.kind === 'rows') {
+      const rows = Array.from({ length: rowsIn(values, key) }, (_, k) => rowOf(a, values, `${key}.${k}.`))
+      if (rows.length) own[a.name] = rows
+      rows.forEach((_, k) => {
+        const piece = values[`${key}.${k}.outline`]
+        if (piece) traced.push({ shape: `${a.name}.${k}.outline`, piece })
+      })
+    } else if (a.kind === 'outline') {
+      if (values[key]) traced.push({ shape: a.name, piece: values[key] })
+    } else {
+      const value = valueOf(a, values[key] ?? '')
+      if (value !== undefined) own[a.name] = value
+    }
+  }
+  const cover = { family: family.family, ...parts } as unknown as DraftCover['cover']
+  return { kind: 'draft_cover', cover, of, traced }
+}
+
+function rowOf(rows: Asked, values: Values, before: string): Record<string, unknown> {
+  const told = rows.rows.map((a) => [a.name, valueOf(a, values[before + a.name] ?? '')] as const)
+  return Object.fromEntries(told.filter(([, value]) => value !== undefined))
+}
+
+/** A value as the server reads it; nothing where nothing was typed. */
+function valueOf(a: Asked, typed: string): unknown {
+  if (a.kind === 'outline' || a.kind === 'points') return undefined
+  if (a.kind === 'yes') return typed === 'yes'
+  if (!typed.trim()) return undefined
+  return a.kind === 'place' ? typed.split(';').map((t) => t.trim()) : typed
+}

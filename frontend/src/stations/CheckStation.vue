@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed, reactive } from 'vue'
+import type { Schemas } from '../api/client'
+import PinnedSlip from '../components/PinnedSlip.vue'
+import { useOpenJob } from '../state/keys'
+import './station.css'
+
+/** All that is found, the worst first; each is mended at Draft, or lived with for a reason. */
+type Checked = Schemas['CheckedView']
+const state = useOpenJob()
+const { job } = state
+const reasons = reactive<Record<string, string>>({})
+const all = computed(() => job.value?.checked ?? [])
+const open = computed(() => all.value.filter((c) => c.severity !== 'fine' && !c.reason))
+const lived = computed(() => all.value.filter((c) => c.reason))
+const fine = computed(() => all.value.filter((c) => c.severity === 'fine' && !c.reason))
+const TITLES = { stop: 'Stop', look: 'Look', fine: 'Know' } as const
+const where = (c: Checked) => [c.place.panel, c.place.edge].filter(Boolean).join(', ')
+const counted = computed(() => {
+  const joins = job.value?.joins.length ?? 0
+  const pieces = job.value?.panels.reduce((n, p) => n + p.count * (p.hand === 'pair' ? 2 : 1), 0) ?? 0
+  return { joins, pieces }
+})
+const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding', finding: c.id, reason })
+</script>
+
+<template>
+  <div v-if="job" class="station">
+    <section class="paper-sheet" aria-label="Findings">
+      <p v-if="!job.panels.length" class="soft">There is nothing to check before there are panels.</p>
+      <p v-else-if="!open.length" class="said ready"><b>Ready to cut.</b> Nothing is open.</p>
+      <article v-for="c in open" :key="c.id" class="said finding" :class="c.severity">
+        <h3>
+          {{ TITLES[c.severity] }}<span v-if="where(c)" class="soft"> · {{ where(c) }}</span>
+        </h3>
+        <p>{{ c.sentence }}</p>
+        <form class="row" @submit.prevent="accept(c, reasons[c.id] ?? '')">
+          <v-btn :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go and mend it</v-btn>
+          <input
+            v-model="reasons[c.id]"
+            class="typed reason"
+            maxlength="200"
+            :aria-label="`Why you live with: ${c.sentence}`"
+            placeholder="or live with it, because …"
+          /><v-btn type="submit" :disabled="!reasons[c.id]?.trim()">Live with it</v-btn>
+        </form>
+      </article>
+      <article v-for="c in fine" :key="c.id" class="said finding fine">
+        <p>
+          <b>{{ TITLES.fine }}:</b> {{ c.sentence }}
+        </p>
+      </article>
+      <template v-if="lived.length">
+        <h2>Lived with</h2>
+        <article v-for="c in lived" :key="c.id" class="finding lived">
+          <p>{{ c.sentence }}</p>
+          <div class="row between">
+            <p><b>Because</b> {{ c.reason }}</p>
+            <v-btn size="small" height="40" @click="accept(c, '')">Open it again</v-btn>
+          </div>
+        </article>
+      </template>
+    </section>
+    <PinnedSlip>
+      <h2>{{ open.length ? `${open.length} to settle` : 'Checked' }}</h2>
+      <p>{{ counted.pieces }} {{ counted.pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }} panels.</p>
+      <h3>Joins, walked</h3>
+      <p v-if="!counted.joins" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
+      <p v-for="j in job.joins" :key="j.id" class="walk" :class="{ stop: j.verdict === 'mismatch' || !j.verdict }">{{ j.words }}</p>
+    </PinnedSlip>
+  </div>
+</template>
+
+<style scoped>
+.finding {
+  display: grid;
+  gap: 8px;
+}
+.said.fine {
+  background: var(--table);
+}
+.lived {
+  padding: 8px 12px;
+  border-left: 3px solid var(--hairline);
+}
+.reason {
+  flex: 1;
+  min-width: 200px;
+}
+.walk {
+  padding: 4px 8px;
+  border-radius: 6px;
+}
+.walk.stop {
+  background: var(--madder-pale);
+}
+</style>

@@ -1,0 +1,159 @@
+"""Covers from measures in the browser: chosen by its picture, drafted, changed, joined, checked, and what to buy."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_inches import in_another_unit
+from tests.browser.test_whole_path import take_in
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+@pytest.fixture()
+def empty(workshop_page: Page) -> Page:
+    """A job without anything, at Draft, asked which kind of cover it is."""
+    page = workshop_page
+    take_in(page, "Floor cushion")
+    page.get_by_role("link", name=re.compile("3 Draft")).click()
+    page.get_by_role("button", name="Draft a cover from measures").click()
+    return page
+
+
+def typed(page: Page, **values: str) -> None:
+    for label, text in values.items():
+        page.get_by_label(label.replace("_", " "), exact=True).fill(text)
+
+
+@pytest.fixture()
+def cushion(empty: Page) -> Page:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Drum")).click()
+    typed(page, girth="1900", height="190")
+    page.get_by_role("button", name="Draft the panels").click()
+    expect(page.get_by_role("heading", name="Covers from measures")).to_be_visible()
+    return page
+
+
+def page_of_slip(page: Page, name: str) -> None:
+    page.get_by_role("button", name=name, exact=True).click()
+
+
+def test_from_ticket_to_what_to_buy_by_keys_alone(empty: Page) -> None:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Drum")).press("Enter")
+    girth = page.get_by_label("girth", exact=True)
+    expect(girth).to_be_visible()
+    girth.focus()
+    page.keyboard.type("6' 2 3/4\"")
+    page.get_by_label("height", exact=True).focus()
+    page.keyboard.type("19cm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("disc: girth 1898.7 + ease 0.0 = 1898.7")).to_be_visible()
+    page.locator("body").press("5")
+    expect(page.get_by_role("heading", name="To buy")).to_be_visible()
+    expect(page.get_by_role("cell", name="filling", exact=True)).to_be_visible()
+
+
+def test_a_measure_that_cant_be_is_said_and_what_was_typed_stays(empty: Page) -> None:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Box cover")).click()
+    typed(page, width="600", depth="wide", height="300")
+    page.get_by_role("button", name="Draft the panels").click()
+    expect(page.get_by_role("alert")).to_contain_text("wide")
+    expect(page.get_by_label("width", exact=True)).to_have_value("600")
+    typed(page, depth="400")
+    page.get_by_role("button", name="Draft the panels").click()
+    expect(page.get_by_text("the walls are 2000.0 mm round")).to_be_visible()
+
+
+def test_other_measures_keep_what_was_set_by_hand_and_are_undone(cushion: Page) -> None:
+    page = cushion
+    page_of_slip(page, "Label")
+    page.locator("body").press("ArrowRight")
+    page.keyboard.type("20")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("^Edge round 1, .* plain 20.0"))).to_be_visible()
+    page_of_slip(page, "Cover")
+    page.get_by_role("button", name="Other measures").click()
+    expect(page.get_by_label("girth", exact=True)).to_have_value("1900.0")
+    typed(page, girth="1500")
+    page.get_by_role("button", name="Draft it again").click()
+    expect(page.get_by_text("disc: girth 1500.0")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Edge round 1, 750.0 mm, plain 20.0"))).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("disc: girth 1900.0")).to_be_visible()
+
+
+def test_joins_are_shown_made_and_taken_off(cushion: Page) -> None:
+    page = cushion
+    page_of_slip(page, "Joins")
+    expect(page.get_by_role("button", name=re.compile("they match")).first).to_be_visible()
+    before = page.get_by_role("button", name=re.compile("^Remove join")).count()
+    page.locator("body").press("ArrowRight")
+    page.get_by_role("button", name="This is one side").click()
+    page.locator("body").press("ArrowRight")
+    page.get_by_role("button", name="Join them").click()
+    expect(page.get_by_role("button", name=re.compile("^Remove join"))).to_have_count(before + 1)
+    page.get_by_role("button", name=re.compile("^Remove join")).last.click()
+    expect(page.get_by_role("button", name=re.compile("^Remove join"))).to_have_count(before)
+
+
+def test_what_is_found_is_lived_with_for_a_reason_until_it_changes(empty: Page) -> None:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Pad")).click()
+    typed(page, front="400", right="400", back="400", left="400", diagonal="565.7", closing_gap="90")
+    page.get_by_role("button", name="Draft the panels").click()
+    expect(page.get_by_role("heading", name="Covers from measures")).to_be_visible()
+    page.locator("body").press("4")
+    finding = page.get_by_role("article").filter(has_text="An opening of 90.0 mm is too small for a hand")
+    expect(finding).to_be_visible()
+    finding.get_by_placeholder("or live with it").fill("it is filled with a funnel")
+    finding.get_by_role("button", name="Live with it").click()
+    expect(page.get_by_text("Ready to cut.")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("it is filled with a funnel")).to_be_visible()
+    page.get_by_role("link", name=re.compile("3 Draft")).click()
+    page_of_slip(page, "Cover")
+    page.get_by_role("button", name="Other measures").click()
+    typed(page, closing_gap="100")
+    page.get_by_role("button", name="Draft it again").click()
+    page.locator("body").press("4")
+    expect(page.get_by_role("article").filter(has_text="An opening of 100.0 mm")).to_be_visible()
+    expect(page.get_by_text("Ready to cut.")).to_have_count(0)
+
+
+def test_posts_are_typed_in_rows(empty: Page) -> None:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Openings for posts")).click()
+    page.get_by_label("slit", exact=True).uncheck()
+    for k, (at, across, name) in enumerate((("300; 200", "60", "left"), ("700; 150", "48", "right")), start=1):
+        if k > 1:
+            page.get_by_role("button", name="Another", exact=True).click()
+        for column, text in (("place", at), ("diameter", across), ("name", name)):
+            page.get_by_label(f"posts {k}, {column}", exact=True).fill(text)
+    page.get_by_role("button", name="Draft the panels").click()
+    expect(page.get_by_text("“right”: 48.0 + 2 × 10.0 = 68.0 mm finished")).to_be_visible()
+
+
+def test_in_inches_no_other_unit_is_shown(cushion: Page) -> None:
+    page = cushion
+    unit = page.get_by_role("button", name=re.compile("^Shown in"))
+    for shown in ("cm", "in"):
+        unit.click()
+        expect(unit).to_have_text(shown)
+    seen = {"cover": in_another_unit(page)}
+    page.get_by_role("button", name="Other measures").click()
+    expect(page.get_by_label("girth", exact=True)).to_have_value(re.compile("74"))
+    seen["measures"] = in_another_unit(page)
+    page.get_by_role("button", name="Back to the table").click()
+    page_of_slip(page, "Joins")
+    seen["joins"] = in_another_unit(page)
+    for key, station in (("4", "check"), ("5", "make")):
+        page.locator("body").press(key)
+        page.wait_for_timeout(300)
+        seen[station] = in_another_unit(page)
+    assert {k: v for k, v in seen.items() if v} == {}
