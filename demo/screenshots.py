@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -30,11 +31,18 @@ def main() -> None:
         page.get_by_text("Filling it").wait_for(state="detached", timeout=60_000)
         page.wait_for_timeout(3000)
         _shot(page, None, "pad")
-        page.goto(f"{address}/jobs/11/draft")
-        page.get_by_role("button", name="All edges", exact=True).click()
-        for name in ("cover, front", "cover, right"):
-            page.get_by_label(name, exact=True).check()
-        _shot(page, None, "edges")
+        page.goto(f"{address}/jobs/21/draft")
+        page.get_by_role("button", name="Joins", exact=True).click()
+        page.get_by_role("button", name=re.compile("join C")).click()
+        _shot(page, None, "joins")
+        page.get_by_role("button", name="Cover", exact=True).click()
+        page.get_by_role("button", name="Other measures").click()
+        page.get_by_label("girth", exact=True).focus()
+        _shot(page, None, "measures")
+        page.get_by_role("button", name="Back to the table").click()
+        page.get_by_role("button", name="Another cover from measures").click()
+        _shot(page, None, "kinds")
+        _shot(page, f"{address}/jobs/29/check", "check")
         _shot(page, f"{address}/jobs/1/make", "make")
         _shot(page, f"{address}/jobs/5/shape", "choose")
         _shot(page, f"{address}/jobs/7/shape", "pen-line")
@@ -52,11 +60,7 @@ def main() -> None:
             page.wait_for_timeout(700)
         _shot(page, None, "by-hand")
         _shot(page, f"{address}/cameras", "cameras")
-        page.goto(f"{address}/jobs/6/shape")
-        page.get_by_role("button", name="offsets").click()
-        _shot(page, None, "measure-in")
         _shot(page, f"{address}/help", "help")
-        _shot(page, f"{address}/members", "members")
         page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
         _shot(page, f"{address}/jobs/4/shape", "phone")
         browser.close()

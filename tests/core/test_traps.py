@@ -166,6 +166,8 @@ class Test9TheShowRoomsCushion:
 def test_10_four_sides_alone_dont_fix_a_wheel_seats_pad() -> None:
     sides = {k: v for k, v in SQUARE.items() if k != "diagonal"}
     assert "lean" in refusal("pad", sides)
+    assert "diagonal" in (said := refusal("pad", SQUARE | {"diagonal": 810}))
+    assert "front" in said and "right" in said
     assert cover_of("pad", sides, choices={"symmetric": True}).panels
 
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import type { Schemas } from '../api/client'
+import AssembledCover from '../components/AssembledCover.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { useOpenJob } from '../state/keys'
 import './station.css'
@@ -45,6 +46,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
           /><v-btn type="submit" :disabled="!reasons[c.id]?.trim()">Live with it</v-btn>
         </form>
       </article>
+      <template v-if="job.covers.length">
+        <h2>Put together</h2>
+        <AssembledCover />
+      </template>
       <article v-for="c in fine" :key="c.id" class="said finding fine">
         <p>
           <b>{{ TITLES.fine }}:</b> {{ c.sentence }}

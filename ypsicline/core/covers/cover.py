@@ -13,6 +13,7 @@ from ypsicline.core.joins.paired_notches import with_paired_notches
 from ypsicline.core.messages import Message
 from ypsicline.core.pattern.join import Join, letters
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import Standing
 
 __all__ = ["Cover", "Paired", "put_together"]
 
@@ -20,13 +21,14 @@ __all__ = ["Cover", "Paired", "put_together"]
 @dataclass(frozen=True)
 class Cover:
     """Panels, the joins between them (by the panels' ids), what to buy beside the cloth, the sums, and what to look at; what
-    walking the joins finds isn't among that."""
+    walking the joins finds isn't among that. `standing` is where its pieces stand in space, of covers that can be built so."""
 
     panels: tuple[Panel, ...]
     joins: tuple[Join, ...] = ()
     notions: tuple[Notion, ...] = ()
     worked: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
+    standing: tuple[Standing, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -46,10 +48,11 @@ def put_together(
     notions: Sequence[Notion] = (),
     worked: Sequence[Message] = (),
     findings: Sequence[Finding] = (),
+    standing: Sequence[Standing] = (),
 ) -> Cover:
     """A cover of panels by their house's rules, its joins lettered and notched on both sides."""
     own = {p.id: in_house(p, house) for p in panels}
     lettered = [replace(p.join, letter=letters(k), id=f"join{k + 1}") for k, p in enumerate(joins)]
     for paired, join in zip(joins, lettered, strict=True):
         own = with_paired_notches(own, join, paired.notched, paired.doubled)
-    return Cover(tuple(own.values()), tuple(lettered), tuple(notions), tuple(worked), tuple(findings))
+    return Cover(tuple(own.values()), tuple(lettered), tuple(notions), tuple(worked), tuple(findings), tuple(standing))

@@ -15,8 +15,9 @@ from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.ids import check_id
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.solids.assembled import Standing
 
-__all__ = ["FamilyCover", "drafted_again", "drafted_cover"]
+__all__ = ["FamilyCover", "drafted_again", "drafted_cover", "standing_in"]
 
 # what a maker may change on a panel and its edges; where it lies on the table is always the maker's
 _OF_PANEL = ("name", "cloth", "count", "hand", "on_fold", "grain_deg", "way_up", "mitre_limit", "fit", "middle_notches")
@@ -41,6 +42,16 @@ class FamilyCover:
 def drafted_cover(family: Family, house: House) -> Cover:
     """The cover that a family drafts, remembered. Raises as `Family.cover` does."""
     return family.cover(house)
+
+
+def standing_in(cover: FamilyCover, house: House) -> tuple[Standing, ...]:
+    """Where the pieces of a job's cover stand in space, by the ids of the job's panels; none of a cover that can't be built so.
+
+    Raises `Refused` where the family can't draft it any more.
+    """
+    ids = dict(cover.panels)
+    made = drafted_cover(cover.family, house).standing
+    return tuple(replace(s, panel=ids[s.panel]) for s in made if s.panel in ids)
 
 
 def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dict[str, str], list[Message]]:

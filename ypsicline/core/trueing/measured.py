@@ -41,22 +41,25 @@ def four_sided(
     bd: float | None = None,
     *,
     symmetric: bool = False,
+    called: Mapping[str, str] | None = None,
 ) -> Measured:
     """Four corners A, B, C, D counter-clockwise, A at the origin and B on the x axis, from sides and diagonals.
 
     One diagonal fixes the shape; both over-determine it and all six measures are fitted by least
     squares. With neither, only a `symmetric` one (DA = BC, an isosceles trapezoid) is known.
-    Raises `Refused` that names the measure which can't be right.
+    Measures are `called` by their corners where nothing else is said. Raises `Refused` that names the measure which can't
+    be right.
     """
     sides = {"AB": ab, "BC": bc, "CD": cd, "DA": da}
     given = sides | {k: v for k, v in (("AC", ac), ("BD", bd)) if v is not None}
-    _check_lengths(given)
+    call = {k: (called or {}).get(k, k) for k in (*sides, "AC", "BD")}
+    _check_lengths({call[k]: v for k, v in given.items()})
     if ac is None and bd is None:
         points = _trapezoid(ab, bc, cd, da, symmetric=symmetric)
     else:
-        points = _from_diagonal(ab, bc, cd, da, ac, bd)
+        points = _from_diagonal(given, call)
     if ac is not None and bd is not None:
-        points = _fitted(points, given)
+        points = _fitted(points, given, call)
     names = "ABCD"
     found = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in given}
     residuals = {k: found[k] - given[k] for k in given}
@@ -64,13 +67,13 @@ def four_sided(
     edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
     worst = max(residuals, key=lambda k: abs(residuals[k]))
     if ac is not None and bd is not None:
-        worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=worst)
+        worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=call[worst])
     else:
         come_to = {d: math.dist(points[names.index(d[0])], points[names.index(d[1])]) for d in ("AC", "BD")}
         first, *rest = [d for d in come_to if d not in given]
-        more: dict[str, Value] = {"other": rest[0], "other_mm": come_to[rest[0]]} if rest else {}
+        more: dict[str, Value] = {"other": call[rest[0]], "other_mm": come_to[rest[0]]} if rest else {}
         worked = message(
-            "diagonals_come_to" if rest else "diagonal_comes_to", diagonal=first, length_mm=come_to[first], **more
+            "diagonals_come_to" if rest else "diagonal_comes_to", diagonal=call[first], length_mm=come_to[first], **more
         )
     return Measured(edges, residuals, (worked,))
 
@@ -206,12 +209,14 @@ def _check_lengths(lengths: Mapping[str, float]) -> None:
             raise Refused(text, "measure")
 
 
-def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float]) -> None:
+def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float], call: Mapping[str, str]) -> None:
     """Raise `Refused` where one of three lengths is longer than the others together."""
     for long, one, two in ((a, b, c), (b, a, c), (c, a, b)):
         if lengths[long] >= lengths[one] + lengths[two]:
             figures = {"length_mm": lengths[long], "together_mm": lengths[one] + lengths[two]}
-            raise Refused(message("triangle_cant_be", measure=long, one=one, two=two, **figures), "measure")
+            raise Refused(
+                message("triangle_cant_be", measure=call[long], one=call[one], two=call[two], **figures), "measure"
+            )
 
 
 def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
@@ -223,18 +228,17 @@ def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
     return np.asarray(p + along * u + aside * np.array([-u[1], u[0]]))
 
 
-def _from_diagonal(ab: float, bc: float, cd: float, da: float, ac: float | None, bd: float | None) -> Array:
+def _from_diagonal(given: Mapping[str, float], call: Mapping[str, str]) -> Array:
+    ab, bc, cd, da = (given[k] for k in ("AB", "BC", "CD", "DA"))
     a, b = np.zeros(2), np.array([ab, 0.0])
-    if ac is not None:
-        lengths = {"AB": ab, "BC": bc, "CD": cd, "DA": da, "AC": ac}
-        _triangle("AC", "AB", "BC", lengths)
-        _triangle("AC", "CD", "DA", lengths)
-        c = _third(a, b, ac, bc)
+    if "AC" in given:
+        _triangle("AC", "AB", "BC", given, call)
+        _triangle("AC", "CD", "DA", given, call)
+        c = _third(a, b, given["AC"], bc)
         return np.array([a, b, c, _third(a, c, da, cd)])
-    lengths = {"AB": ab, "BC": bc, "CD": cd, "DA": da, "BD": bd or 0.0}
-    _triangle("BD", "AB", "DA", lengths)
-    _triangle("BD", "BC", "CD", lengths)
-    d = _third(a, b, da, bd or 0.0)
+    _triangle("BD", "AB", "DA", given, call)
+    _triangle("BD", "BC", "CD", given, call)
+    d = _third(a, b, da, given["BD"])
     return np.array([a, b, _third(d, b, cd, bc), d])
 
 
@@ -250,7 +254,7 @@ def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -
     return np.array([[0, 0], [ab, 0], [ab - short, height], [short, height]])
 
 
-def _fitted(start: Array, given: Mapping[str, float]) -> Array:
+def _fitted(start: Array, given: Mapping[str, float], call: Mapping[str, str]) -> Array:
     pairs = [("ABCD".index(k[0]), "ABCD".index(k[1]), v) for k, v in given.items()]
 
     def misses(p: Array) -> Array:
@@ -260,7 +264,7 @@ def _fitted(start: Array, given: Mapping[str, float]) -> Array:
     fit = scipy.optimize.least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
     worst = max(zip(given, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
     if worst[1] > 0.03 * max(given.values()):
-        raise Refused(message("measures_dont_fit", measure=worst[0], out_mm=worst[1]), "measure")
+        raise Refused(message("measures_dont_fit", measure=call[worst[0]], out_mm=worst[1]), "measure")
     x = fit.x
     return np.array([[0, 0], [x[0], 0], x[1:3], x[3:5]])
 

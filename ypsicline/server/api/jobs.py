@@ -18,6 +18,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
 from ypsicline.server.jobs.house import house_of, keep_house
 from ypsicline.server.jobs.wall import PAGE, page_of
+from ypsicline.server.views.assembled import AssembledView, assembled_view
 from ypsicline.server.views.cover import FamilyView, family_views
 from ypsicline.server.views.job import JobView, job_view
 from ypsicline.server.views.ticket import TicketView
@@ -57,6 +58,12 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
 def families(request: HttpRequest, unit: Unit = "mm") -> list[FamilyView]:
     """The families of covers and what each asks; usual lengths in `unit`."""
     return family_views(unit)
+
+
+@router.get("/jobs/{job_id}/assembled", response=AssembledView, operation_id="assembled")
+def assembled(request: HttpRequest, job_id: int) -> AssembledView:
+    """The covers of a job put together in space, as far as they can be."""
+    return assembled_view(history.current(job_of(request, job_id)))
 
 
 @router.get("/cautions", response=dict[str, str], operation_id="cautions")

@@ -24,6 +24,8 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Bent, Flat
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, SignedLength
 
 __all__ = ["BandOverProfile", "BandOverProfileChoices", "BandOverProfileMeasures", "BandOverProfileShapes"]
@@ -124,13 +126,10 @@ class BandOverProfile(Family):
         ]
         notions = [binding(girth, 0, 0, kind="edging"), binding(girth, 0, 0, kind="edging")] if c.edging else []
         return put_together(
-            panels,
-            joins,
-            house,
-            notions=notions,
-            worked=worked,
+            panels, joins, house, notions=notions, worked=worked,
             findings=[Finding("fine", message("ends_are_a_pair")), *self._turns(over, seam)],
-        )
+            standing=_standing(band.panels, tuple(end.seam_line[: len(over)]), width),
+        )  # fmt: skip
 
     def _profile(self) -> tuple[tuple[Edge, ...], tuple[Edge, ...]]:
         """The edges from the back foot over to the front one, and those between the feet on the ground."""
@@ -221,6 +220,20 @@ class BandOverProfile(Family):
         if not tight:
             return []
         return [Finding("fine", message("band_snipped", radius_mm=min(tight), allowance_mm=seam))]
+
+
+def _standing(band: Sequence[Panel], over: tuple[Edge, ...], width: float) -> list[Standing]:
+    """Both ends upright, the band bent over them from foot to foot."""
+    made = [
+        Standing("end", Flat((0, 0, 0), (1, 0, 0), (0, 0, 1))),
+        Standing("end", Flat((0, width, 0), (-1, 0, 0), (0, 0, 1)), piece=2, is_mirrored=True),
+    ]
+    start = 0.0
+    for piece in band:
+        bent = Bent(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
+        made.append(Standing(piece.id, bent))
+        start += piece.seam_line[0].end[0]
+    return made
 
 
 def _moved(over: Sequence[Edge], base: Sequence[Edge], out: float) -> tuple[tuple[Edge, ...], tuple[Edge, ...]]:

@@ -16,7 +16,7 @@ from ypsicline.core.covers.parts.edging import Edging, panel, polygon, rectangle
 from ypsicline.core.covers.parts.goods import cord, zip_for
 from ypsicline.core.covers.parts.grown import grown, parted_at
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
-from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
@@ -27,6 +27,8 @@ from ypsicline.core.pattern.features.aperture import Aperture, Stocked
 from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Flat
 from ypsicline.core.trueing.measured import rectangle as measured_rectangle
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
 
@@ -113,8 +115,18 @@ class BoxCover(Family):
             joins, more = self._zipped(joins, height)
             notions = [*notions, *more]
             panels = _with_zip_edges(panels, joins)
+        standing = self._standing(panels, height)
         panels, cut = self._cut_into(panels, height)
-        return put_together(panels, joins, house, notions=notions, worked=worked, findings=[*findings, *cut])
+        return put_together(
+            panels, joins, house, notions=notions, worked=worked, findings=[*findings, *cut], standing=standing
+        )
+
+    def _standing(self, panels: Sequence[Panel], height: float) -> list[Standing]:
+        """The top over its walls; a sheet with its corners cut out is folded by hand."""
+        if self.choices.walls == "cross":
+            return []
+        top, *walls = panels
+        return [Standing("top", Flat((0, 0, height), (1, 0, 0), (0, 1, 0))), *bent_strip(walls, top.seam_line)]
 
     def _plan(self) -> tuple[Edge, ...]:
         """The top's seam line: the plan with ease and the thickness that it lies over."""

@@ -13,7 +13,7 @@ from ypsicline.core.covers.parts.casing import cord_casing
 from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortcuts
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.covers.parts.goods import cord
-from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
 from ypsicline.core.findings import Finding
@@ -23,6 +23,8 @@ from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Flat
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength, WholeChoice
 
 __all__ = ["Cap", "CapChoices", "CapMeasures"]
@@ -114,7 +116,13 @@ class Cap(Family):
         joins.append(Paired(Join(round_run(top), body.top), (0.25, 0.5, 0.75), (0.0,)))
         first, *rest = body.panels
         exits = self._exits(first, sleeve.depth)
-        return put_together([top, exits, *rest], joins, house, notions=notions, worked=worked, findings=findings)
+        standing = [
+            Standing("top", Flat((0, 0, drop), (1, 0, 0), (0, 1, 0))),
+            *bent_strip(body.panels, top.seam_line),
+        ]
+        return put_together(
+            [top, exits, *rest], joins, house, notions=notions, worked=worked, findings=findings, standing=standing
+        )
 
     def _top(self, whole: float, plain: Edging) -> tuple[Panel, list[Finding], list[Notion]]:
         """The disc, with its hole."""

@@ -11,7 +11,7 @@ import numpy as np
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family
-from ypsicline.core.covers.parts.edging import Edging, line, panel, rectangle
+from ypsicline.core.covers.parts.edging import Edging, circle, line, panel, rectangle
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
@@ -24,6 +24,8 @@ from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, SeamType
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Bent, Coned
 from ypsicline.core.trueing.rolled import rolled
 from ypsicline.core.typed import Length, LengthIfTyped, SignedLength
 
@@ -137,7 +139,23 @@ class ConeSleeve(Family):
         findings = [*body.findings, *_upside_down(top, bottom, ring)]
         trims = ((top, c.top), (bottom, c.bottom))
         notions = [binding(girth, 0, c.trim_width) for girth, finish in trims if finish == "bound"]
-        return put_together([made], joins, house, notions=notions, worked=worked, findings=findings)
+        return put_together(
+            [made], joins, house, notions=notions, worked=worked, findings=findings,
+            standing=[self._stands(ring, k, bottom / c.panels) for k in range(c.panels)],
+        )  # fmt: skip
+
+    def _stands(self, ring: _Ring | None, k: int, width: float) -> Standing:
+        """Where one of the panels stands, counted from 0."""
+        count = self.choices.panels
+        if ring is None:
+            plain = Edging()
+            run = circle(width * count / (2 * math.pi), [(0.0, "one half", plain), (0.5, "other half", plain)])
+            return Standing("sleeve", Bent(run, (k + 0.5) * width), k + 1)
+        centre = (0.0, -ring.inner) if ring.is_wide_at_top else (0.0, ring.outer)
+        turned = 2 * math.pi * k / count
+        return Standing(
+            "sleeve", Coned(centre, ring.angle, ring.inner, ring.outer, turned, not ring.is_wide_at_top), k + 1
+        )
 
     def _measured(self) -> _Frustum:
         m = self.measures

@@ -14,7 +14,7 @@ from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortc
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, filling, opening_finding, zip_for
 from ypsicline.core.covers.parts.runs import closed_joins
-from ypsicline.core.covers.parts.strips import StripLengths, ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.parts.strips import StripLengths, bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
@@ -24,6 +24,8 @@ from ypsicline.core.pattern.features.aperture import Stocked
 from ypsicline.core.pattern.join import Join, SeamType
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Flat
 from ypsicline.core.typed import Length, LengthIfTyped, Number, NumberOrNone, SignedLength, WholeChoice
 
 __all__ = ["Drum", "DrumChoices", "DrumMeasures"]
@@ -109,7 +111,15 @@ class Drum(Family):
                 more, more_joins = _body(self, whole, pieces, opens_at, "inner ", "inner")
                 panels, joins = [*panels, *more], [*joins, *more_joins]
             findings.append(Finding("fine", message("loose_filling" if not c.inner_bag else "inner_bag_closed")))
-        return put_together(panels, joins, house, notions=notions, worked=worked, findings=findings)
+        return put_together(
+            panels,
+            joins,
+            house,
+            notions=notions,
+            worked=worked,
+            findings=findings,
+            standing=_standing(panels, m.height),
+        )
 
     def _opening(self, whole: float) -> float:
         """How long the opening in the lower seam is, mm; 0 for none."""
@@ -162,6 +172,19 @@ def _body(
     by_id = {p.id: p for p in panels}
     joins += closed_joins(round_run(bottom, backward=True), wall.bottom, by_id, opens, notched, how)
     return panels, joins
+
+
+def _standing(panels: Sequence[Panel], height: float) -> list[Standing]:
+    """The wall round both discs; an inner bag stands in the drum."""
+    discs = {p.id: p for p in panels}
+    made = []
+    for tag in ("", "in"):
+        if f"{tag}top" in discs:
+            run = tuple(discs[f"{tag}top"].seam_line)
+            made += [Standing(f"{tag}top", Flat((0, 0, height), (1, 0, 0), (0, 1, 0)))]
+            made += [Standing(f"{tag}bottom", Flat((0, 0, 0), (-1, 0, 0), (0, 1, 0)))]
+            made += bent_strip([p for p in panels if p.id.startswith(f"{tag}wall")], run)
+    return made
 
 
 def _joins_near(opens: tuple[float, float], joins: Sequence[float], whole: float) -> list[Finding]:

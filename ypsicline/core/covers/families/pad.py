@@ -40,6 +40,9 @@ __all__ = ["Pad", "PadChoices", "PadMeasures", "PadShapes"]
 
 _CORNER_RAD = math.radians(15)
 TIE_TURNED_MM = 6.0
+CALLED = {
+    "AB": "front", "BC": "right", "CD": "back", "DA": "left", "AC": "diagonal", "BD": "the other diagonal",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -155,7 +158,7 @@ class Pad(Family):
             if missing:
                 raise Refused(message("measure_or_outline_missing", measure=missing), "measure")
             front, right, back, left = (v or 0.0 for v in sides.values())
-            found = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric)
+            found = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric, called=CALLED)
             seam = tuple(edging.edge(e, n) for e, n in zip(found.edges, sides, strict=True))
             made, worked = panel("top", "top", seam, cloth=c.cloth), list(found.worked)
         if m.drawn_in:

@@ -10,12 +10,15 @@ from itertools import accumulate, pairwise
 from ypsicline.core.covers.parts.edging import Edging, line, panel
 from ypsicline.core.covers.parts.sums import TERMS, Term
 from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.join import Along, Join, SeamType
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.placement import Bent
 
-__all__ = ["Strip", "StripLengths", "ends_joined", "strip_lengths", "strip_panels"]
+__all__ = ["Strip", "StripLengths", "bent_strip", "ends_joined", "strip_lengths", "strip_panels"]
 
 MOST_STRIPS = 60
 _SAME_MM = 0.01
@@ -132,6 +135,15 @@ def _side(
         own = next((e for low, high, e in parts if low < middle < high), None)
         called = name if len(cuts) == 2 else f"{name} {len(made) + 1}"
         made.append((a, b, called, own or edging))
+    return made
+
+
+def bent_strip(panels: Sequence[Panel], run: Sequence[Edge], z: float = 0.0) -> list[Standing]:
+    """The pieces of a strip in space, upright round a closed run that is seen from above, its start at the strip's."""
+    made, start = [], 0.0
+    for made_panel in panels:
+        made.append(Standing(made_panel.id, Bent(tuple(run), start, (0.0, 0.0, z))))
+        start += max(p[0] for e in made_panel.seam_line for p in e.points)
     return made
 
 

@@ -1,0 +1,80 @@
+"""A job's covers put together in space, ready to be drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from itertools import chain
+
+from ypsicline.core.covers.of_job import standing_in
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import JobDocument
+from ypsicline.core.lengths import show_length
+from ypsicline.core.solids.assembled import assembled, join_gaps
+from ypsicline.core.solids.placement import Vector
+
+__all__ = ["AssembledView", "assembled_view"]
+
+# a join that is open by more, mm, doesn't close
+CLOSES_MM = 0.5
+
+
+@dataclass(frozen=True)
+class PieceInSpace:
+    """A piece: its corners (x, y, z after one another, mm, z up), three of them a triangle, and its rim."""
+
+    name: str
+    corners: list[float]
+    rim: list[float]
+
+
+@dataclass(frozen=True)
+class JoinInSpace:
+    """A join: where its flag stands, and by how much it is open, where it doesn't close."""
+
+    letter: str
+    at: Vector
+    gap: str | None
+    worst: Vector
+
+
+@dataclass(frozen=True)
+class AssembledView:
+    """Pieces and joins in space; none of covers that can't be built so. `apart` names the panels that stand nowhere."""
+
+    pieces: list[PieceInSpace]
+    joins: list[JoinInSpace]
+    apart: list[str]
+
+
+def assembled_view(job: JobDocument) -> AssembledView:
+    """Every cover of a job in space that can be."""
+    panels = {p.id: p for p in job.panels}
+    pieces: list[PieceInSpace] = []
+    joins: list[JoinInSpace] = []
+    placed: set[str] = set()
+    for cover in job.covers:
+        try:
+            standing = standing_in(cover, job.house)
+            made = assembled(standing, panels)
+            gaps = join_gaps(job.joins, standing, panels)
+        except Refused:
+            continue  # what is wrong with it is said at Check
+        placed |= {s.panel for s in standing}
+        pieces += [
+            PieceInSpace(
+                panels[p.standing.panel].name, _flat(p.points[k] for t in p.triangles for k in t), _flat(p.rim)
+            )
+            for p in made
+        ]
+        joins += [
+            JoinInSpace(
+                g.join.letter, g.middle, show_length(g.gap_mm, job.unit) if g.gap_mm > CLOSES_MM else None, g.at
+            )
+            for g in gaps
+        ]
+    return AssembledView(pieces, joins, [p.name for p in job.panels if p.id not in placed])
+
+
+def _flat(points: Iterable[Vector]) -> list[float]:
+    return [round(v, 2) for v in chain.from_iterable(points)]
