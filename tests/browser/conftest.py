@@ -31,6 +31,7 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
     flags = [
         "--no-sandbox",
         "--disable-gpu",
+        "--enable-unsafe-swiftshader",
         "--no-first-run",
         "--disable-background-networking",
         "--disable-component-update",

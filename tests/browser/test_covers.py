@@ -157,3 +157,25 @@ def test_in_inches_no_other_unit_is_shown(cushion: Page) -> None:
         page.wait_for_timeout(300)
         seen[station] = in_another_unit(page)
     assert {k: v for k, v in seen.items() if v} == {}
+
+
+def test_a_cover_is_put_together_turned_by_keys_and_opens_where_a_panel_is_wrong(cushion: Page) -> None:
+    page = cushion
+    page.locator("body").press("4")
+    space = page.get_by_role("img", name=re.compile("4 pieces put together"))
+    expect(space.locator("canvas")).to_be_visible()
+    expect(space.get_by_text("C", exact=True)).to_be_visible()
+    space.scroll_into_view_if_needed()
+    before = space.screenshot()
+    space.focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowLeft")
+    assert space.screenshot() != before
+    page.get_by_role("slider").fill("1")
+    expect(space.get_by_text("C", exact=True)).to_have_count(0)
+    page.get_by_role("link", name=re.compile("3 Draft")).click()
+    page.get_by_role("button", name="Ease", exact=True).click()
+    page.get_by_label(re.compile("all round")).first.fill("8")
+    page.keyboard.press("Enter")
+    page.get_by_role("link", name=re.compile("4 Check")).click()
+    expect(page.get_by_text(re.compile("Join C stays open by"))).to_be_visible()

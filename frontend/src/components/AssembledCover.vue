@@ -17,7 +17,7 @@ const spread = ref(0)
 const flags = shallowRef<{ letter: string; left: number; top: number; open: boolean }[]>([])
 const host = useTemplateRef<HTMLDivElement>('host')
 const drag = useDrag()
-const eye = { turn: -0.6, tilt: 0.5, far: 2.4 }
+const eye = { turn: -0.6, tilt: 0.5, far: 1.95 }
 type Stage = { three: typeof import('three'); renderer: WebGLRenderer; scene: Scene; camera: PerspectiveCamera; pieces: Group }
 let stage: Stage | null = null
 
@@ -34,14 +34,11 @@ watch(() => job.value?.revision, load)
 
 async function build() {
   // drawn only where it is looked at: the library comes with the first look
+  broken.value = !document.createElement('canvas').getContext('webgl2')
+  if (broken.value) return
   const three = await import('three')
   if (!host.value) return
-  try {
-    stage ??= raised(three, host.value)
-  } catch {
-    broken.value = true
-    return
-  }
+  stage ??= raised(three, host.value)
   const { scene } = stage
   scene.remove(stage.pieces)
   stage.pieces = new three.Group()
@@ -75,7 +72,7 @@ function raised(three: typeof import('three'), into: HTMLDivElement): Stage {
   const scene = new three.Scene()
   const sun = new three.DirectionalLight(0xffffff, 1.6)
   sun.position.set(-1, -2, 3)
-  scene.add(sun, new three.AmbientLight(0xffffff, 1.3))
+  scene.add(sun, new three.AmbientLight(0xffffff, 2))
   const camera = new three.PerspectiveCamera(35, 1, 1, 1e5)
   camera.up.set(0, 0, 1)
   return { three, renderer, scene, camera, pieces: new three.Group() }

@@ -1,0 +1,57 @@
+"""Covers put together in space: their joins close there, which lengths alone don't tell."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from tests.families import cover_of, lot
+from ypsicline.core.covers.cover import Cover
+from ypsicline.core.pattern.fit import Fit
+from ypsicline.core.pattern.join import backward
+from ypsicline.core.solids.assembled import JoinGap, assembled, join_gaps
+
+BUILT = ("band_over_profile", "box_cover", "cap", "cone_sleeve", "drum")
+
+
+def gaps(cover: Cover) -> tuple[JoinGap, ...]:
+    return join_gaps(cover.joins, cover.standing, {p.id: p for p in cover.panels})
+
+
+@pytest.mark.parametrize(("family", "k"), [(f, k) for f in BUILT for k in range(12)])
+def test_every_join_closes_in_space(family: str, k: int) -> None:
+    cover = cover_of(family, **lot(family, k))
+    found = gaps(cover)
+    if cover.standing:
+        assert len(found) == len(cover.joins)
+    assert all(g.gap_mm < 0.5 for g in found)
+
+
+def test_a_drum_is_as_large_as_its_measures() -> None:
+    cover = cover_of("drum", {"girth": 1000, "height": 200}, choices={"usable_width": 700})
+    points = np.array([p for a in assembled(cover.standing, {p.id: p for p in cover.panels}) for p in a.points])
+    assert np.ptp(points[:, 2]) == pytest.approx(200)
+    assert np.hypot(points[:, 0], points[:, 1]).max() == pytest.approx(1000 / (2 * math.pi), abs=0.05)
+
+
+def test_a_box_is_as_large_as_its_measures() -> None:
+    cover = cover_of("box_cover", {"width": 600, "depth": 400, "height": 250}, choices={"usable_width": 1000})
+    points = np.array([p for a in assembled(cover.standing, {p.id: p for p in cover.panels}) for p in a.points])
+    assert np.ptp(points, axis=0) == pytest.approx([600, 400, 250])
+
+
+def test_a_panel_that_was_made_larger_by_hand_leaves_its_joins_open() -> None:
+    cover = cover_of("cap", {"girth": 900, "height": 300})
+    wide = tuple(replace(p, fit=Fit(clearance=5)) if p.id == "top" else p for p in cover.panels)
+    (_, top) = gaps(replace(cover, panels=wide))
+    assert top.gap_mm == pytest.approx(5, abs=0.2)
+
+
+def test_a_join_that_is_walked_the_wrong_way_doesnt_close() -> None:
+    """Its lengths are the same: only in space it shows."""
+    cover = cover_of("band_over_profile", {"width": 300, "height_front": 200, "height_back": 320, "depth": 400})
+    turned = tuple(replace(j, second=backward(j.second)) for j in cover.joins)
+    assert max(g.gap_mm for g in gaps(replace(cover, joins=turned))) > 50
