@@ -30,7 +30,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
     <section class="paper-sheet" aria-label="Findings">
       <p v-if="!job.panels.length" class="soft">There is nothing to check before there are panels.</p>
       <p v-else-if="!open.length" class="said ready"><b>Ready to cut.</b> Nothing is open.</p>
-      <article v-for="c in open" :key="c.id" class="said finding" :class="c.severity">
+      <article v-for="(c, k) in open" :key="`${k} ${c.id}`" class="said finding" :class="c.severity">
         <h3>
           {{ TITLES[c.severity] }}<span v-if="where(c)" class="soft"> · {{ where(c) }}</span>
         </h3>
@@ -50,7 +50,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
         <h2>Put together</h2>
         <AssembledCover />
       </template>
-      <article v-for="c in fine" :key="c.id" class="said finding fine">
+      <article v-for="(c, k) in fine" :key="k" class="said finding fine">
         <p>
           <b>{{ TITLES.fine }}:</b> {{ c.sentence }}
         </p>

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
-from importlib import import_module
-from pkgutil import iter_modules
 
 from ypsicline.core.findings import Finding
 from ypsicline.core.job import Accepted, JobDocument
+from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["CheckedFinding", "Rule", "accepted_as", "checked", "figures_of", "rules"]
@@ -34,8 +33,7 @@ class CheckedFinding:
 @cache
 def rules() -> tuple[Rule, ...]:
     """Every rule: one a module of the package `rules`."""
-    package = import_module("ypsicline.core.checks.rules")
-    return tuple(import_module(f"{package.__name__}.{m.name}").check for m in iter_modules(package.__path__))
+    return tuple(m.check for m in modules_of("ypsicline.core.checks.rules"))
 
 
 def checked(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[CheckedFinding, ...]:

@@ -9,8 +9,6 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 from functools import cache
-from importlib import import_module
-from pkgutil import iter_modules
 from typing import Annotated, Any, Union
 
 from pydantic import Field, GetCoreSchemaHandler
@@ -18,6 +16,7 @@ from pydantic_core import CoreSchema
 
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.drafting.house import Cloth, House
+from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.typed import Length, LengthIfTyped, Words
 
@@ -80,9 +79,7 @@ class Family(ABC):
 @cache
 def family_kinds() -> tuple[type[Family], ...]:
     """Every family: one a module of the package `families`."""
-    package = import_module("ypsicline.core.covers.families")
-    for module in iter_modules(package.__path__):
-        import_module(f"{package.__name__}.{module.name}")
+    modules_of("ypsicline.core.covers.families")
     return tuple(sorted(Family.__subclasses__(), key=lambda kind: kind.__module__))
 
 

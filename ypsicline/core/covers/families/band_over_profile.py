@@ -12,6 +12,7 @@ from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, panel, rounded
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown, parted_at
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.strips import StripLengths, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
@@ -137,10 +138,7 @@ class BandOverProfile(Family):
         if self.shapes.profile:
             ring = grown(self.shapes.profile, [-m.pencil] * len(self.shapes.profile))
             return _from_foot_to_foot(ring, self.shapes.feet)
-        for name, value in (("height front", m.height_front), ("height back", m.height_back), ("depth", m.depth)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        front, back, depth = m.height_front or 0.0, m.height_back or 0.0, m.depth or 0.0
+        front, back, depth = needed(height_front=m.height_front, height_back=m.height_back, depth=m.depth)
         for what, value in (("The height in front", front), ("The height at the back", back), ("The depth", depth)):
             within(what, value, 10, 10_000)
         corners = [(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)]

@@ -15,6 +15,7 @@ from ypsicline.core.covers.parts.casing import cord_casing
 from ypsicline.core.covers.parts.edging import Edging, panel, polygon, rectangle
 from ypsicline.core.covers.parts.goods import cord, zip_for
 from ypsicline.core.covers.parts.grown import grown, parted_at
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
@@ -134,11 +135,9 @@ class BoxCover(Family):
         if self.shapes.plan:
             out = (m.ease_width + m.ease_depth) / 4 + m.cloth_thickness
             return grown(self.shapes.plan, [out] * len(self.shapes.plan))
-        for name, value in (("width", m.width), ("depth", m.depth)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        width = (m.width or 0.0) + m.ease_width + 2 * m.cloth_thickness
-        depth = (m.depth or 0.0) + m.ease_depth + 2 * m.cloth_thickness
+        width, depth = needed(width=m.width, depth=m.depth)
+        width += m.ease_width + 2 * m.cloth_thickness
+        depth += m.ease_depth + 2 * m.cloth_thickness
         if min(width, depth) <= 1:
             raise Refused(message("ease_takes_all"), "measure")
         return measured_rectangle(width, depth, radius=m.corner_radius).edges

@@ -15,6 +15,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.casing import Casing, cord_casing, elastic_casing
 from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import cord, elastic
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.drop import drop_corner, with_drop
@@ -125,10 +126,7 @@ class DropCover(Family):
         m = self.measures
         if self.shapes.plan:
             return self.shapes.plan, []
-        for name, value in (("width", m.width), ("length", m.length)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        width, length = m.width or 0.0, m.length or 0.0
+        width, length = needed(width=m.width, length=m.length)
         if m.diagonal is None:
             return rectangle(width, length, radius=m.corner_radius).edges, []
         found = rectangle(width, length, diagonal=m.diagonal)

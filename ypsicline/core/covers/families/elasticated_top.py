@@ -16,6 +16,7 @@ from ypsicline.core.covers.parts.casing import Casing, elastic_casing
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import elastic
 from ypsicline.core.covers.parts.grown import grown
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
@@ -119,10 +120,7 @@ class ElasticatedTop(Family):
         m = self.measures
         if self.shapes.outline:
             return self.shapes.outline
-        for name, value in (("width", m.width), ("length", m.length)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        return measured_rectangle(m.width or 0.0, m.length or 0.0, radius=m.corner_radius).edges
+        return measured_rectangle(*needed(width=m.width, length=m.length), radius=m.corner_radius).edges
 
     def _held(self, house: House) -> Casing | None:
         c = self.choices

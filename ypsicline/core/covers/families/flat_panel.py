@@ -10,9 +10,9 @@ from ypsicline.core.covers.cover import Cover, put_together
 from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import binding
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished, size_of
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import Edge
@@ -103,10 +103,7 @@ class FlatPanel(Family):
         m = self.measures
         if self.shapes.outline:
             return self.shapes.outline
-        for name, value in (("width", m.width), ("length", m.length)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        return rectangle(m.width or 0.0, m.length or 0.0, radius=m.corner_radius).edges
+        return rectangle(*needed(width=m.width, length=m.length), radius=m.corner_radius).edges
 
     def _on_underlay(self, face: Panel, role: LayerRole) -> Panel:
         return replace(face, features=(*face.features, Layer(role, cut_larger=self.choices.underlay_margin)))

@@ -14,6 +14,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rounded
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
@@ -131,10 +132,7 @@ class LinedShell(Family):
             return s.profile
         if s.half:
             return _whole_of(s.half)
-        for name, value in (("width", m.width), ("height", m.height)):
-            if value is None:
-                raise Refused(message("measure_or_outline_missing", measure=name), "measure")
-        w, h = m.width or 0.0, m.height or 0.0
+        w, h = needed(width=m.width, height=m.height)
         return rounded([(-w / 2, 0.0), (w / 2, 0.0), (w / 2, h), (-w / 2, h)], [0.0, 0.0, m.radius, m.radius])
 
     def _eased(self, profile: Sequence[Edge]) -> tuple[Edge, ...]:

@@ -14,13 +14,13 @@ from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, HAND_MM, filling, opening_finding, piping, zip_for
+from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import with_tapers
-from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.geometry.rings import corner_turns, flatten_ring
@@ -153,11 +153,8 @@ class Pad(Family):
         if self.shapes.outline:
             made, worked = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
         else:
-            sides = {"front": m.front, "right": m.right, "back": m.back, "left": m.left}
-            missing = next((name for name, value in sides.items() if value is None), None)
-            if missing:
-                raise Refused(message("measure_or_outline_missing", measure=missing), "measure")
-            front, right, back, left = (v or 0.0 for v in sides.values())
+            sides = ("front", "right", "back", "left")
+            front, right, back, left = needed(front=m.front, right=m.right, back=m.back, left=m.left)
             found = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric, called=CALLED)
             seam = tuple(edging.edge(e, n) for e, n in zip(found.edges, sides, strict=True))
             made, worked = panel("top", "top", seam, cloth=c.cloth), list(found.worked)

@@ -10,8 +10,6 @@ from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from importlib import import_module
-from pkgutil import iter_modules
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, TypeVar, Union
 
 from pydantic import Field, GetCoreSchemaHandler
@@ -21,6 +19,7 @@ from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, Edge, Point
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message
+from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.anchors import Anchor
 from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.fitted import Fitted
@@ -169,9 +168,7 @@ class Feature(ABC):
 @cache
 def feature_kinds() -> tuple[type[Feature], ...]:
     """Every kind of feature: one a module of this package."""
-    package = import_module(__package__ or "")
-    for module in iter_modules(package.__path__):
-        import_module(f"{package.__name__}.{module.name}")
+    modules_of(__package__ or "")
     return tuple(sorted(Feature.__subclasses__(), key=lambda kind: kind.title))
 
 

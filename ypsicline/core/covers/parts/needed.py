@@ -1,0 +1,19 @@
+"""Measures that have to be given where no outline stands for them."""
+
+from __future__ import annotations
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.messages import message
+from ypsicline.core.typed import field_called
+
+__all__ = ["needed"]
+
+
+def needed(**measures: float | None) -> tuple[float, ...]:
+    """The measures, by the names of their fields. Raises `Refused` that names the first which wasn't given."""
+    given = []
+    for name, value in measures.items():
+        if value is None:
+            raise Refused(message("measure_or_outline_missing", measure=field_called(name)), "measure")
+        given.append(value)
+    return tuple(given)
