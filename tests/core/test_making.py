@@ -14,6 +14,7 @@ from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.making.cautions import CAUTIONS, cautions
 from ypsicline.core.making.print_scale import compensation, measured_scale
 from ypsicline.core.making.progress import next_step, stations
+from ypsicline.core.making.rough_cloth import rough_cloth
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.wording import said
@@ -59,6 +60,13 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     whole = Panel("tray", shapes.square(100))
     job = replace(job, panels=(whole,))
     assert next_step(job, [draft_panel(whole)]).station == "make"
+
+
+def test_cloth_is_reckoned_by_boxes_as_often_as_they_are_cut() -> None:
+    """Two pairs of 100 × 100 with 12 all round: 4 × 124² = 0.0615 m², and 15 % more on cloth 1.4 m wide."""
+    panel = Panel("side", shapes.square(100, allowance=12), cloth="drill", count=2, hand="pair")
+    (line,) = rough_cloth(JobDocument("box", panels=(panel,)), [draft_panel(panel)])
+    assert line.numbers["length_mm"] == pytest.approx(4 * 124**2 * 1.15 / 1400, abs=0.01)
 
 
 def test_the_tape_across_the_top_fills_with_the_work() -> None:

@@ -67,10 +67,14 @@ function keepPaper(value: string) {
           </tr>
         </tbody>
       </table>
-      <template v-if="goods.length">
+      <template v-if="goods.length || job.cloth.length">
         <h2>To buy</h2>
         <table>
           <tbody>
+            <tr v-for="line in job.cloth" :key="line">
+              <td>cloth</td>
+              <td>{{ line }}</td>
+            </tr>
             <tr v-for="(n, k) in goods" :key="k">
               <td>{{ n.kind }}</td>
               <td>{{ n.words }}</td>

@@ -150,6 +150,7 @@ export function aJob(more: Partial<Job> = {}): Job {
     test_mark: '100 mm',
     covers: [],
     joins: [],
+    cloth: [],
     checked: [],
     house: { rules: { seam: '12.0', hem: '25.0' }, cloths: [] },
     photos: [],

@@ -78,7 +78,19 @@ document.title = 'Help · Ypsicline'
           a panel: choose an edge or point at a place. A dart can be turned about its point to another place; what lies on its side goes
           along. “Pad” fills it and shows how far its corners stand out; let it propose tapers. “All edges” sets many at once.
         </p>
+        <p>
+          Or begin with a tape: “Draft a cover from measures” asks which kind of cover it is and what the tape says, and drafts all its
+          panels with their joins, sums and what to buy. Other measures draft it again; what you changed by hand stays where it still makes
+          sense. At “Joins” each join is walked, and edges are joined by pointing at both sides.
+        </p>
         <p>“Move panels” lays them out: drag, or use the keys below. “Folded” shows hems as they will lie; one that stands out is said.</p>
+      </li>
+      <li>
+        <h2>Check</h2>
+        <p>
+          All that is found, the worst first: mend it, or live with it and say why. A cover from measures is put together in space, where a
+          wrong panel looks wrong. Ready to cut is a job with nothing open.
+        </p>
       </li>
       <li>
         <h2>Make</h2>

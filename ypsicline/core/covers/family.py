@@ -68,6 +68,11 @@ class Family(ABC):
 
     @property
     @abstractmethod
+    def choices(self) -> Choices:
+        """How it is made."""
+
+    @property
+    @abstractmethod
     def shapes(self) -> Any:
         """The outlines that it is given."""
 

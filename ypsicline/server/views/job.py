@@ -12,6 +12,7 @@ import pydantic.dataclasses
 
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
+from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
@@ -21,6 +22,7 @@ from ypsicline.core.lengths import Unit, show_error, show_length
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.print_scale import TEST_MARKS
 from ypsicline.core.making.progress import NextStep, next_step, stations
+from ypsicline.core.making.rough_cloth import rough_cloth
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
@@ -199,6 +201,7 @@ class JobView:
     panels: list[PanelView | SameAs]
     covers: list[CoverView]
     joins: list[JoinView]
+    cloth: list[str]
     checked: list[CheckedView]
     house: HouseView
     photos: list[PhotoView]
@@ -241,6 +244,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         ),
         covers=[cover_view(c, document) for c in document.covers],
         joins=join_views(document),
+        cloth=[said(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
         checked=checked_views(document, drafts),
         house=house_view(document.house, document.unit),
         photos=[
@@ -253,6 +257,14 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
             DistanceView(d.first, d.second, show_length(d.mm, document.unit)) for d in document.sheet_distances
         ],
     )
+
+
+def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
+    """All that is cut, layers and facings with it; nothing where a panel can't be drafted."""
+    try:
+        return draft_panels(document.panels, document.house)
+    except Refused:
+        return ()
 
 
 def _since(now: Sequence[T], then: Sequence[T], view: Callable[[T], V]) -> list[V | SameAs]:

@@ -35,6 +35,10 @@ WORDS: dict[str, str] = {
     ),
     "casing_too_shallow": "A casing of {depth_mm} is too shallow for what runs in it; it needs {least_mm}.",
     "casing_typed": "casing: {depth_mm:0} deep + {under_mm:0} turned under = {total_mm}",
+    "cloth_roughly": (
+        "{cloth}: about {length_mm} of cloth {width_mm} wide, by {area:.2f} m² of panels’ boxes and 15 % more; rough, before "
+        "they are laid out"
+    ),
     "closed_line": "drawn in, the edge lies on a line of {under_mm}; the plan is {plan_mm} round",
     "closed_line_too_long": (
         "Drawn in, the edge is {under_mm} and the plan {plan_mm} round: it doesn't hook under. Let it tuck under further."
