@@ -158,6 +158,12 @@ function change() {
         :to="{ name: 'job', params: { id: job.id, station: job.next_step.station } }"
         >Go there</v-btn
       >
+      <template v-if="!job.panels.length && !job.shape">
+        <p class="soft">Can’t it be photographed, or needn’t it?</p>
+        <v-btn :to="{ name: 'job', params: { id: job.id, station: 'draft' }, query: { cover: 'new' } }"
+          >Choose the kind of cover, and measure</v-btn
+        >
+      </template>
       <p v-if="dirty" class="soft small">Saved as soon as you leave the field.</p>
     </PinnedSlip>
   </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import type { Schemas } from '../api/client'
 import BenchTable from '../components/BenchTable.vue'
 import CoverSheet from '../components/CoverSheet.vue'
@@ -52,7 +53,7 @@ const listing = ref(false)
 /** The edges of the join that is shown. */
 const joined = shallowRef<string[]>([])
 /** The cover whose measures are asked, by its id; empty for a new one, null for none. */
-const covering = ref<string | null>(null)
+const covering = ref<string | null>(useRoute().query.cover === 'new' ? '' : null)
 const pad = shallowRef<Schemas['PadView'] | null>(null)
 const pointing = ref(false)
 const slip = ref<InstanceType<typeof EdgeSlip> | null>(null)

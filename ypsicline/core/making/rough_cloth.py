@@ -30,5 +30,5 @@ def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Mess
     for cloth, area in areas.items():
         width = widths.get(cloth, USUAL_WIDTH_MM)
         length = _MORE * area / width
-        lines.append(message("cloth_roughly", cloth=cloth, area=area / 1e6, width_mm=width, length_mm=length))
+        lines.append(message("cloth_roughly", cloth=cloth, width_mm=width, length_mm=length))
     return tuple(lines)

@@ -175,16 +175,13 @@ def _body(
 
 
 def _standing(panels: Sequence[Panel], height: float) -> list[Standing]:
-    """The wall round both discs; an inner bag stands in the drum."""
-    discs = {p.id: p for p in panels}
-    made = []
-    for tag in ("", "in"):
-        if f"{tag}top" in discs:
-            run = tuple(discs[f"{tag}top"].seam_line)
-            made += [Standing(f"{tag}top", Flat((0, 0, height), (1, 0, 0), (0, 1, 0)))]
-            made += [Standing(f"{tag}bottom", Flat((0, 0, 0), (-1, 0, 0), (0, 1, 0)))]
-            made += bent_strip([p for p in panels if p.id.startswith(f"{tag}wall")], run)
-    return made
+    """The wall round both discs; an inner bag isn't shown, since it lies in the drum."""
+    top = next(p for p in panels if p.id == "top")
+    return [
+        Standing("top", Flat((0, 0, height), (1, 0, 0), (0, 1, 0))),
+        Standing("bottom", Flat((0, 0, 0), (-1, 0, 0), (0, 1, 0))),
+        *bent_strip([p for p in panels if p.id.startswith("wall")], top.seam_line),
+    ]
 
 
 def _joins_near(opens: tuple[float, float], joins: Sequence[float], whole: float) -> list[Finding]:

@@ -246,7 +246,7 @@ class Pad(Family):
         if m.loft is None:
             return most, message("volume_of_bag", width_mm=a, length_mm=b), []
         wanted = 2 / 3 * plan.area * m.loft
-        how = message("volume_of_loft", area=plan.area / 1e6, loft_mm=m.loft)
+        how = message("volume_of_loft", loft_mm=m.loft)
         if wanted <= most:
             return wanted, how, []
         text = message("loft_beyond_bag", loft_mm=m.loft, litres=most / 1e6)

@@ -36,8 +36,8 @@ WORDS: dict[str, str] = {
     "casing_too_shallow": "A casing of {depth_mm} is too shallow for what runs in it; it needs {least_mm}.",
     "casing_typed": "casing: {depth_mm:0} deep + {under_mm:0} turned under = {total_mm}",
     "cloth_roughly": (
-        "{cloth}: about {length_mm} of cloth {width_mm} wide, by {area:.2f} m² of panels’ boxes and 15 % more; rough, before "
-        "they are laid out"
+        "{cloth}: about {length_mm} of cloth {width_mm} wide, by the boxes of its panels and 15 % more; rough, before they are "
+        "laid out"
     ),
     "closed_line": "drawn in, the edge lies on a line of {under_mm}; the plan is {plan_mm} round",
     "closed_line_too_long": (
@@ -306,7 +306,7 @@ WORDS: dict[str, str] = {
     "vent_under_flap": "Sew a flap over the vent, so that rain runs off.",
     "volume_of_bag": "a bag {width_mm:0} × {length_mm:0} as full as it goes",
     "volume_of_drum": "a drum {across_mm:0} across and {height_mm:0} high",
-    "volume_of_loft": "two thirds of {area:.3f} m² × {loft_mm:0}",
+    "volume_of_loft": "two thirds of the plan × {loft_mm:0}",
     "wall_of_cut_circle": (
         "A wall as long as the cut circle is round would be {over_mm} too long: it is sewn on the seam line."
     ),
