@@ -1,0 +1,144 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Schemas } from '../api/client'
+import type { Asked, Family } from '../logic/families'
+import CheckStation from '../stations/CheckStation.vue'
+import { aJob } from '../testing/samples'
+import { mounted } from '../testing/mounted'
+import { aServer, there } from '../testing/server'
+import { notice } from '../state/notice'
+import CoverSheet from './CoverSheet.vue'
+import CoverSlip from './CoverSlip.vue'
+import JoinSlip from './JoinSlip.vue'
+
+vi.mock('../api/client', async () => (await import('../testing/server')).standIn)
+beforeEach(() => {
+  document.body.innerHTML = ''
+  notice.value = null
+  there.server = aServer(aJob())
+})
+const changed = () => vi.waitFor(() => expect(there.server.changes()).toHaveLength(1)).then(() => there.server.changes()[0])
+const named = (page: { findAll: (s: string) => { text: () => string; trigger: (e: string) => Promise<void> }[] }, text: string) =>
+  page.findAll('button').find((b) => b.text() === text)!
+
+const asked = (part: Asked['part'], name: string, kind: Asked['kind'], more: Partial<Asked> = {}): Asked => ({
+  ...{ part, name, kind, title: name, needed: false, usual: '', choices: [], rows: [] },
+  ...more,
+})
+const FAMILIES: Family[] = [
+  {
+    family: 'drum',
+    title: 'Drum',
+    makes: 'two discs and a wall',
+    asks: [asked('measures', 'girth', 'length'), asked('choices', 'closure', 'choice', { choices: ['zip', 'none'], usual: 'zip' })],
+  },
+  {
+    family: 'retrofit_aperture',
+    title: 'Openings for posts',
+    makes: 'templates',
+    asks: [asked('measures', 'posts', 'rows', { rows: [asked('measures', 'at', 'place'), asked('measures', 'diameter', 'length')] })],
+  },
+]
+const COVER: Schemas['CoverView'] = {
+  id: 'k9',
+  family: 'drum',
+  title: 'Drum',
+  values: { 'measures.girth': '1900.0', 'choices.closure': 'none' },
+  outlines: [],
+  worked: ['disc: girth 1900.0'],
+  notions: [{ kind: 'zip', words: 'zip cut from the length' }],
+  panels: ['lid'],
+  refused: null,
+}
+
+describe('a cover from measures', () => {
+  async function sheet(props: Record<string, unknown> = {}) {
+    const drafted = vi.fn()
+    there.server.next(() => there.server.job)
+    const { page } = await mounted(CoverSheet, { ...props, onDrafted: drafted })
+    return { page, drafted }
+  }
+  beforeEach(() => there.server.ask.mockImplementation(aFamiliesServer()))
+  function aFamiliesServer() {
+    const { calls } = there.server
+    return async (method: string, path: string, init: { body?: unknown; headers?: Record<string, string> } = {}) => {
+      calls.push({ method, path, body: init.body, headers: init.headers })
+      return path === '/api/families' ? FAMILIES : there.server.job
+    }
+  }
+
+  it('is chosen by its picture, typed in, and drafted', async () => {
+    const { page, drafted } = await sheet()
+    await vi.waitFor(() => expect(page.findAll('.kind')).toHaveLength(2))
+    await page.findAll('.kind')[0]!.trigger('click')
+    const girth = page.get('[aria-label="girth"]')
+    await girth.trigger('focusin')
+    expect(page.findAll('.tape.shown')).toHaveLength(1)
+    await girth.setValue('6 ft 2')
+    await page.get('form').trigger('submit')
+    expect(await changed()).toMatchObject({
+      kind: 'draft_cover',
+      of: '',
+      cover: { family: 'drum', measures: { girth: '6 ft 2' }, choices: { closure: 'zip' } },
+    })
+    await vi.waitFor(() => expect(drafted).toHaveBeenCalled())
+  })
+
+  it('has what it was drafted from when it is asked again', async () => {
+    const { page } = await sheet({ cover: COVER })
+    await vi.waitFor(() => expect((page.get('[aria-label="girth"]').element as HTMLInputElement).value).toBe('1900.0'))
+    await page.get('form').trigger('submit')
+    expect(await changed()).toMatchObject({ of: 'k9', cover: { choices: { closure: 'none' } } })
+  })
+
+  it('takes rows, more of them and fewer', async () => {
+    const { page } = await sheet()
+    await vi.waitFor(() => expect(page.findAll('.kind')).toHaveLength(2))
+    await page.findAll('.kind')[1]!.trigger('click')
+    await page.get('[aria-label="posts 1, at"]').setValue('10; 20')
+    await named(page, 'Another').trigger('click')
+    await page.get('[aria-label="posts 2, at"]').setValue('30; 40')
+    await page.get('[aria-label="posts 2, diameter"]').setValue('60')
+    await page.get('[aria-label="Remove posts 1"]').trigger('click')
+    await page.get('form').trigger('submit')
+    expect(await changed()).toMatchObject({ cover: { measures: { posts: [{ at: ['30', '40'], diameter: '60' }] } } })
+  })
+})
+
+it('shows a cover’s sums and goods, and lets it go', async () => {
+  there.server.job = aJob({ covers: [COVER] })
+  const { page } = await mounted(CoverSlip)
+  expect(page.text()).toContain('zip cut from the length')
+  await named(page, 'Let go').trigger('click')
+  expect(await changed()).toEqual({ kind: 'let_go_of_cover', cover: 'k9' })
+})
+
+it('joins the edges of one side to those of the other', async () => {
+  const { page } = await mounted(JoinSlip, { chosen: ['lid-a'] })
+  await named(page, 'This is one side').trigger('click')
+  expect(page.text()).toContain('One side: a')
+  expect(page.get('button[type="submit"]').attributes('disabled')).toBeDefined()
+})
+
+describe('what is found', () => {
+  const found = (id: string, severity: Schemas['CheckedView']['severity'], reason = '') => ({
+    ...{ id, severity, reason, sentence: `${id} is so`, place: { panel: 'lid', edge: null, point: null } },
+  })
+
+  it('is open until it is lived with for a reason', async () => {
+    there.server.job = aJob({ checked: [found('gap', 'stop'), found('note', 'fine')] })
+    const { page } = await mounted(CheckStation)
+    expect(page.text()).not.toContain('Ready to cut')
+    await page.get('[aria-label="Why you live with: gap is so"]').setValue('a funnel')
+    await page.get('form').trigger('submit')
+    expect(await changed()).toEqual({ kind: 'accept_finding', finding: 'gap', reason: 'a funnel' })
+  })
+
+  it('leaves a job ready to cut once nothing is open', async () => {
+    there.server.job = aJob({ checked: [found('gap', 'stop', 'a funnel')] })
+    const { page } = await mounted(CheckStation)
+    expect(page.text()).toContain('Ready to cut')
+    expect(page.text()).toContain('a funnel')
+    await named(page, 'Open it again').trigger('click')
+    expect(await changed()).toEqual({ kind: 'accept_finding', finding: 'gap', reason: '' })
+  })
+})
