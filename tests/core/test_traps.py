@@ -168,7 +168,10 @@ def test_10_four_sides_alone_dont_fix_a_wheel_seats_pad() -> None:
     assert "lean" in refusal("pad", sides)
     assert "diagonal" in (said := refusal("pad", SQUARE | {"diagonal": 810}))
     assert "front" in said and "right" in said
-    assert cover_of("pad", sides, choices={"symmetric": True}).panels
+    tied = cover_of("pad", sides, choices={"symmetric": True, "ties": 2})
+    ties = [m.points[0] for m in draft_panels(tied.panels)[0].marks if m.kind == "tie"]
+    # level with one another, and near the back
+    assert len(ties) == 2 and ties[0][1] == pytest.approx(ties[1][1]) and ties[0][1] > 300
 
 
 class Test11TheCarvedSignsSkin:

@@ -253,9 +253,7 @@ class BoxCover(Family):
     def _zipped(self, joins: list[Paired], height: float) -> tuple[list[Paired], list[Notion]]:
         """The last upright seam with a zip."""
         c = self.choices
-        upright = [
-            k for k, p in enumerate(joins) if len(p.join.first) == 1 and len(p.join.second) == 1 and p.notched == (0.5,)
-        ]
+        upright = [k for k, p in enumerate(joins) if "top" not in {a.panel for a in (*p.join.first, *p.join.second)}]
         k = upright[-1]
         changed = [replace(p, join=replace(p.join, seam="zip")) if i == k else p for i, p in enumerate(joins)]
         return changed, [zip_for(height, c.stocked_zips)]

@@ -23,11 +23,13 @@ from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import with_tapers
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
+from ypsicline.core.geometry.plane import along, unit
 from ypsicline.core.geometry.rings import corner_turns, flatten_ring
 from ypsicline.core.joins.lengths import sewn_edges
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import mirrored
 from ypsicline.core.pattern.features.aperture import Stocked
+from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.join import Along, Join
@@ -39,7 +41,7 @@ from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, Nu
 __all__ = ["Pad", "PadChoices", "PadMeasures", "PadShapes"]
 
 _CORNER_RAD = math.radians(15)
-TIE_TURNED_MM = 6.0
+TIE_TURNED_MM, TIE_FROM_CORNER_MM = 6.0, 40.0
 CALLED = {
     "AB": "front", "BC": "right", "CD": "back", "DA": "left", "AC": "diagonal", "BD": "the other diagonal",
 }  # fmt: skip
@@ -137,6 +139,7 @@ class Pad(Family):
             joins += more
             worked += sums
         if c.ties:
+            panels[0] = self._with_tie_places(top)
             panels.append(self._tie())
             worked.append(message("ties_at_back", count=c.ties, length_mm=c.tie_length, width_mm=c.tie_width))
         stuffed, how, more_findings = self._filling(top)
@@ -227,6 +230,17 @@ class Pad(Family):
         ]
         joins = [Paired(j) for j in ends_joined(made, closed=True)]
         return list(made.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], worked
+
+    def _with_tie_places(self, top: Panel) -> Panel:
+        """Ties marked at the back's corners, or at all four."""
+        sides = [e for e in top.seam_line if e.name == "back"] or list(top.seam_line[:1])
+        if self.choices.ties == 4:
+            sides = list(top.seam_line)
+        points = list(dict.fromkeys(p for e in sides for p in (e.start, e.end)))
+        middle = shapely.Polygon(flatten_ring(top.seam_line)).centroid
+        places = [along(p, unit((middle.x - p[0], middle.y - p[1])), TIE_FROM_CORNER_MM) for p in points]
+        marks = tuple(MarkAt("tie", p, text="tie") for p in places[: self.choices.ties])
+        return replace(top, features=(*top.features, *marks))
 
     def _tie(self) -> Panel:
         """A strip that is folded into four and stitched."""

@@ -255,7 +255,8 @@ WORDS: dict[str, str] = {
     "strap_beside_board": "There is no board where the strap is.",
     "strip_in_one": "{what}: {length_mm:0} comes out of cloth {usable_mm:0} wide in one piece",
     "strip_of_several": (
-        "{what}: {length_mm:0} out of cloth {usable_mm:0} wide with joins of {join_mm:0}: {count} pieces of {each_mm}"
+        "{what}: {length_mm:0} out of cloth {usable_mm:0} wide with joins of {join_mm:0}: {count} pieces of {each_mm}; in one "
+        "piece it takes cloth {in_one_mm} wide"
     ),
     "sum_alone": "{what}: {total_mm}",
     "sum_first": "{name} {value_mm:0}",
