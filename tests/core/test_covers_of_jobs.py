@@ -156,6 +156,14 @@ class TestJoins:
         with pytest.raises(Refused):
             changed(JOB, RemoveJoin("j999"))
 
+    def test_a_seam_brings_the_finishes_of_both_sides(self) -> None:
+        wall = named(JOB, "wall")
+        top, right = edge(wall, "top"), edge(wall, "right")
+        job = changed(JOB, JoinEdges((Along(wall.id, top),), (Along(wall.id, right),), seam="felled"))
+        edges = {e.id: e for e in named(job, "wall").seam_line}
+        assert (edges[top].finish, edges[right].finish) == ("felled_wide", "felled_narrow")
+        assert (edges[top].allowance, edges[right].allowance) == (18, 8)
+
 
 def test_a_cover_let_go_leaves_its_panels() -> None:
     job = changed(JOB, LetGoOfCover(JOB.covers[0].id))

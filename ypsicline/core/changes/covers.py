@@ -12,12 +12,13 @@ from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.family import AnyFamily, Family
 from ypsicline.core.covers.of_job import FamilyCover, drafted_again
 from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.walk import walk
 from ypsicline.core.messages import Message, message
-from ypsicline.core.pattern.join import Along, Join, Meant, SeamType, letters, without_panels
+from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, letters, without_panels
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_edges
 from ypsicline.core.typed import Number, Words
@@ -119,7 +120,8 @@ class LetGoOfCover:
 
 @dataclass(frozen=True)
 class JoinEdges:
-    """Edges on two sides sewn together, each side in the order in which it is walked."""
+    """Edges on two sides sewn together, each side in the order in which it is walked; a seam brings their finishes, and with
+    them the allowances of the house."""
 
     first: tuple[Along, ...]
     second: tuple[Along, ...]
@@ -130,8 +132,15 @@ class JoinEdges:
 
     def on(self, job: JobDocument) -> JobDocument:
         join = Join(self.first, self.second, self.seam, self.meant, self.fullness, _free_letter(job))
-        walk(join, {p.id: p for p in job.panels})
-        return replace(job, joins=(*job.joins, join))
+        panels = {p.id: p for p in job.panels}
+        walk(join, panels)
+        if self.seam == "any":
+            return replace(job, joins=(*job.joins, join))
+        for run, finish in zip((self.first, self.second), SEAM_FINISHES[self.seam], strict=True):
+            for panel in dict.fromkeys(a.panel for a in run):
+                edges = [a.edge for a in run if a.panel == panel]
+                panels[panel] = set_edges(panels[panel], edges, finish=finish, house=job.house)
+        return replace(with_panels(job, list(panels.values())), joins=(*job.joins, join))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("edges_joined", letter=after.joins[-1].letter)
