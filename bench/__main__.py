@@ -1,7 +1,7 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
 `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
-`python -m bench job` that of a job as it is changed, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 
@@ -20,6 +20,7 @@ import numpy as np
 
 from bench.by_hand import by_hand
 from bench.compare import signed_errors
+from bench.covers import covers
 from bench.intake import intake
 from bench.large_job import large_job
 from bench.outlines import cutting_lines
@@ -73,6 +74,9 @@ def main() -> None:
     if "job" in sys.argv[1:]:
         _renew_section("A job as it is changed", large_job())
         return
+    if "covers" in sys.argv[1:]:
+        _renew_section("Covers from measures", covers())
+        return
     if "intake" in sys.argv[1:]:
         _renew_section("Photos as they come in", intake())
         return
@@ -97,6 +101,7 @@ def main() -> None:
         lines += served()
         lines += intake()
         lines += large_job()
+        lines += covers()
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")
