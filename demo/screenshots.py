@@ -15,7 +15,9 @@ WIDE, PHONE = (1280, 800), (390, 844)
 def main() -> None:
     address = f"http://127.0.0.1:{os.environ.get('PORT', '8377')}"
     with sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu", "--enable-unsafe-swiftshader"])
+        browser = p.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu", "--enable-unsafe-swiftshader"]
+        )
         page = browser.new_page(viewport={"width": WIDE[0], "height": WIDE[1]}, locale="en-GB")
         _shot(page, f"{address}/", "wall")
         _shot(page, f"{address}/jobs/1/brief", "brief")

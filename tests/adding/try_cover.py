@@ -3,7 +3,8 @@
 import json
 
 from ypsicline.core.changes.change import changed
-from ypsicline.core.changes.covers import AcceptFinding, DraftCover
+from ypsicline.core.changes.covers import DraftCover
+from ypsicline.core.changes.findings import AcceptFinding
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.covers.form import asked_by
 from ypsicline.core.formats.measures_json import family_names, read_measures

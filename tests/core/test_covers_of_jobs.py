@@ -9,9 +9,10 @@ import pytest
 
 from tests.families import FAMILIES, lot
 from ypsicline.core.changes.change import changed
-from ypsicline.core.changes.covers import DraftCover, JoinEdges, LetGoOfCover, RemoveJoin, Traced
+from ypsicline.core.changes.covers import DraftCover, LetGoOfCover, Traced
 from ypsicline.core.changes.edges import MergeEdges, SetEdges, SplitEdge
 from ypsicline.core.changes.features import SetFeature
+from ypsicline.core.changes.joins import JoinEdges, RemoveJoin
 from ypsicline.core.changes.panels import RemovePanel, SetPanel
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump_bundle, load_bundle

@@ -15,11 +15,13 @@ Severity = Literal["stop", "look", "fine"]
 
 @dataclass(frozen=True)
 class Finding:
-    """What a check found: the worst is `stop`."""
+    """What a check found: the worst is `stop`. `instead` are lengths of a family of covers, each by its part and name
+    (`measures.girth_ease`), mm, that would mend it together."""
 
     severity: Severity
     message: Message
     place: Place = Place()
+    instead: tuple[tuple[str, float], ...] = ()
 
     @property
     def id(self) -> str:

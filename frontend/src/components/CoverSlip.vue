@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useOpenJob } from '../state/keys'
 import FamilyPicture from './FamilyPicture.vue'
+import ResultWanted from './ResultWanted.vue'
 
 /** The covers that families drafted in this job: their sums, and what to buy. */
 const emit = defineEmits<{ measures: [cover: string] }>()
@@ -31,6 +32,7 @@ const letGo = (cover: string) => state.do({ kind: 'let_go_of_cover', cover })
         <summary>The sums</summary>
         <p v-for="(line, k) in c.worked" :key="k" class="sum">{{ line }}</p>
       </details>
+      <ResultWanted v-if="c.results.length" :cover="c" />
     </section>
     <v-btn @click="emit('measures', '')">Another cover from measures</v-btn>
   </div>

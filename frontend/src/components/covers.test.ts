@@ -46,6 +46,10 @@ const COVER: Schemas['CoverView'] = {
   outlines: [],
   worked: ['disc: girth 1900.0'],
   notions: [{ kind: 'zip', words: 'zip cut from the length' }],
+  results: [
+    { id: 'wall', what: 'wall', length: '1924.0' },
+    { id: 'zip', what: 'zip, length', length: '760.0' },
+  ],
   panels: ['lid'],
   refused: null,
 }
@@ -112,6 +116,21 @@ it('shows a cover’s sums and goods, and lets it go', async () => {
   expect(await changed()).toEqual({ kind: 'let_go_of_cover', cover: 'k9' })
 })
 
+it('says which measure a result takes, and takes it', async () => {
+  there.server.job = aJob({ covers: [COVER] })
+  const { page } = await mounted(CoverSlip)
+  const change = { kind: 'change_measures' as const, cover: 'k9', lengths: [{ measure: 'measures.girth', length: 1876 }] }
+  await page.get('[aria-label="what"]').setValue('zip')
+  const length = page.get('[aria-label="is to be"]')
+  expect((length.element as HTMLInputElement).value).toBe('760.0')
+  await length.setValue('900')
+  there.server.next(() => [{ words: 'girth 1876.0 mm instead of 1900.0 mm', change }])
+  await page.get('form').trigger('submit')
+  await vi.waitFor(() => expect(page.text()).toContain('instead of 1900.0 mm'))
+  await page.get('[aria-label^="Take girth"]').trigger('click')
+  expect(await changed()).toEqual(change)
+})
+
 it('joins the edges of one side to those of the other', async () => {
   const { page } = await mounted(JoinSlip, { chosen: ['lid-a'] })
   await named(page, 'This is one side').trigger('click')
@@ -131,6 +150,17 @@ describe('what is found', () => {
     await page.get('[aria-label="Why you live with: gap is so"]').setValue('a funnel')
     await page.get('form').trigger('submit')
     expect(await changed()).toEqual({ kind: 'accept_finding', finding: 'gap', reason: 'a funnel' })
+  })
+
+  it('is mended by what the server has tried', async () => {
+    there.server.job = aJob({ checked: [found('gap', 'stop')] })
+    const change = { kind: 'set_join' as const, join: 'j1', seam: null, meant: 'eased' as const, fullness: null }
+    there.server.next(() => there.server.job)
+    there.server.next(() => [{ finding: 'gap', words: 'Ease 1.8 mm in', then: ['1.8 mm is eased in.'], change }])
+    const { page } = await mounted(CheckStation)
+    await vi.waitFor(() => expect(page.text()).toContain('Then: 1.8 mm is eased in.'))
+    await named(page, 'Ease 1.8 mm in').trigger('click')
+    expect(await changed()).toEqual(change)
   })
 
   it('leaves a job ready to cut once nothing is open', async () => {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue'
-import type { Schemas } from '../api/client'
+import { computed, reactive, shallowRef, watch } from 'vue'
+import { ask, type Schemas } from '../api/client'
 import AssembledCover from '../components/AssembledCover.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
 import { useOpenJob } from '../state/keys'
+import { sayWrong } from '../state/notice'
 import './station.css'
 
-/** All that is found, the worst first; each is mended at Draft, or lived with for a reason. */
+/** All that is found, the worst first; each is mended, here where there is a change that does it, or lived with for a reason. */
 type Checked = Schemas['CheckedView']
 const state = useOpenJob()
 const { job } = state
@@ -22,6 +23,21 @@ const counted = computed(() => {
   const pieces = job.value?.panels.reduce((n, p) => n + p.count * (p.hand === 'pair' ? 2 : 1), 0) ?? 0
   return { joins, pieces }
 })
+const mends = shallowRef<Schemas['MendView'][]>([])
+const mendsOf = (c: Checked) => mends.value.filter((m) => m.finding === c.id)
+watch(() => [job.value?.revision, open.value.length > 0] as const, look, { immediate: true })
+/** The mends are tried on the job by the server, which takes a moment. */
+async function look() {
+  const shown = job.value
+  mends.value = []
+  if (!shown || !open.value.length) return
+  try {
+    const tried = await ask('get', '/api/jobs/{job_id}/mends', { params: { path: { job_id: shown.id } } })
+    if (job.value?.revision === shown.revision) mends.value = tried
+  } catch (e) {
+    sayWrong(e)
+  }
+}
 const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding', finding: c.id, reason })
 </script>
 
@@ -35,6 +51,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
           {{ TITLES[c.severity] }}<span v-if="where(c)" class="soft"> · {{ where(c) }}</span>
         </h3>
         <p>{{ c.sentence }}</p>
+        <div v-for="m in mendsOf(c)" :key="m.words" class="row mend">
+          <v-btn color="primary" variant="outlined" @click="state.do(m.change)">{{ m.words }}</v-btn>
+          <span class="soft small">{{ m.then.length ? `Then: ${m.then.join(' ')}` : 'Nothing else comes of it.' }}</span>
+        </div>
         <form class="row" @submit.prevent="accept(c, reasons[c.id] ?? '')">
           <v-btn :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go and mend it</v-btn>
           <input
@@ -83,6 +103,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
 }
 .said.fine {
   background: var(--table);
+}
+.mend {
+  flex-wrap: nowrap;
+  gap: 12px;
 }
 .lived {
   padding: 8px 12px;

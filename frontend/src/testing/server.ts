@@ -11,7 +11,7 @@ interface Call {
   headers?: Record<string, string>
 }
 
-/** A stand-in for the server: it answers with `job` unless an answer was put in its way, and remembers what it was asked. */
+/** A stand-in for the server: it answers with `job`, which nothing mends, unless an answer was put in its way, and remembers what it was asked. */
 export function aServer(job: Job) {
   const calls: Call[] = []
   const answers: (() => unknown)[] = []
@@ -29,7 +29,7 @@ export function aServer(job: Job) {
     ask: vi.fn(async (method: string, path: string, init: { body?: unknown; headers?: Record<string, string> } = {}) => {
       calls.push({ method, path, body: init.body, headers: init.headers })
       const answer = answers.shift()
-      return answer ? answer() : server.job
+      return answer ? answer() : path.endsWith('/mends') ? [] : server.job
     }),
   }
   return server

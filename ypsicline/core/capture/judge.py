@@ -17,7 +17,7 @@ from ypsicline.core.messages import Message, message
 
 __all__ = ["Judged", "judge"]
 
-LEAST_ERROR_MM = 0.05
+LEAST_ERROR_MM = 0.12
 TILT_WARNING_DEG = 30.0
 BOW_WARNING_MM = 0.7
 ASKS_FOR_MORE_MM = 0.6
@@ -25,9 +25,9 @@ ASKS_FOR_MORE_MM = 0.6
 _HEIGHT_SIGMA = 0.02
 # how much of a bow, one standard deviation, one photo leaves in the table once the adjustment has found it
 _PAPER = 0.15
-# of an edge's smear, and of how far two readings of its middle lie apart, and what threads and shadow at a rim leave
-# open, mm; one standard deviation each
-_EDGE, _TONE, _CLOTH = 0.18, 0.7, 0.05
+# of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast;
+# of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
+_EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,9 @@ def judge(
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
-    smear, and of what two ways to read its middle differ by. Paper: what is left of a bow once its
+    smear, the larger the weaker its contrast is against the shadow that a rim throws on the table
+    (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
+    ways to read its middle differ by. Paper: what is left of a bow once its
     size is known, less the more photos see it. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
     two standard deviations, added in squares, with `doubt_mm`, for all or each of the outline's
@@ -69,7 +71,7 @@ def judge(
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    smear = _EDGE * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
+    smear = (_EDGE + _SHADED / max(found.contrast, 1.0)) * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
     edge = math.hypot(smear, _TONE * found.tone_mm, _CLOTH / found.sides)
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))

@@ -1,4 +1,4 @@
-"""Changes of covers: drafted by a family from measures, again from others, let go of; edges joined; findings lived with."""
+"""Changes of covers: drafted by a family from measures, again from others, let go of."""
 
 from __future__ import annotations
 
@@ -6,24 +6,22 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, Literal
 
+from ypsicline.core.changes.joins import free_letter
 from ypsicline.core.changes.panels import free_name, with_panels
-from ypsicline.core.checks.checked import accepted_as, checked
+from ypsicline.core.covers.backwards import with_lengths
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.family import AnyFamily, Family
 from ypsicline.core.covers.of_job import FamilyCover, drafted_again
-from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.job import JobDocument
-from ypsicline.core.joins.walk import walk
 from ypsicline.core.messages import Message, message
-from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, letters, without_panels
+from ypsicline.core.pattern.join import Along, Join, without_panels
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_edges
-from ypsicline.core.typed import Number, Words
+from ypsicline.core.typed import SignedLength
 
-__all__ = ["AcceptFinding", "DraftCover", "JoinEdges", "LetGoOfCover", "RemoveJoin", "Traced", "cover_in"]
+__all__ = ["ChangeMeasures", "DraftCover", "LengthInstead", "LetGoOfCover", "Traced", "cover_in"]
 
 
 @dataclass(frozen=True)
@@ -119,69 +117,30 @@ class LetGoOfCover:
 
 
 @dataclass(frozen=True)
-class JoinEdges:
-    """Edges on two sides sewn together, each side in the order in which it is walked; a seam brings their finishes, and with
-    them the allowances of the house."""
+class LengthInstead:
+    """A length of a family by its part and name (`measures.girth`), and what it is to be."""
 
-    first: tuple[Along, ...]
-    second: tuple[Along, ...]
-    seam: SeamType = "any"
-    meant: Meant = "equal"
-    fullness: Number = 1.0
-    kind: Literal["join_edges"] = "join_edges"
-
-    def on(self, job: JobDocument) -> JobDocument:
-        join = Join(self.first, self.second, self.seam, self.meant, self.fullness, _free_letter(job))
-        panels = {p.id: p for p in job.panels}
-        walk(join, panels)
-        if self.seam == "any":
-            return replace(job, joins=(*job.joins, join))
-        for run, finish in zip((self.first, self.second), SEAM_FINISHES[self.seam], strict=True):
-            for panel in dict.fromkeys(a.panel for a in run):
-                edges = [a.edge for a in run if a.panel == panel]
-                panels[panel] = set_edges(panels[panel], edges, finish=finish, house=job.house)
-        return replace(with_panels(job, list(panels.values())), joins=(*job.joins, join))
-
-    def words(self, before: JobDocument, after: JobDocument) -> Message:
-        return message("edges_joined", letter=after.joins[-1].letter)
+    measure: str
+    length: SignedLength
 
 
 @dataclass(frozen=True)
-class RemoveJoin:
-    join: str
-    kind: Literal["remove_join"] = "remove_join"
+class ChangeMeasures:
+    """Some lengths of a cover's family changed together, and the cover drafted again."""
+
+    cover: str
+    lengths: tuple[LengthInstead, ...]
+    kind: Literal["change_measures"] = "change_measures"
 
     def on(self, job: JobDocument) -> JobDocument:
-        rest = tuple(j for j in job.joins if j.id != self.join)
-        if len(rest) == len(job.joins):
-            raise Refused(message("join_gone"), "join")
-        return replace(job, joins=rest)
+        return self._drafted(job).on(job)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
-        return message("join_removed")
+        return self._drafted(before).words(before, after)
 
-
-@dataclass(frozen=True)
-class AcceptFinding:
-    """A finding, by its id, that the maker lives with for a reason, as long as its figures stay; without a reason it is
-    open again."""
-
-    finding: str
-    reason: Words
-    kind: Literal["accept_finding"] = "accept_finding"
-
-    def on(self, job: JobDocument) -> JobDocument:
-        rest = tuple(a for a in job.accepted if a.finding != self.finding)
-        if not self.reason:
-            return replace(job, accepted=rest)
-        drafted = draft_panels(job.panels, job.house)
-        found = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
-        if not found:
-            raise Refused(message("finding_gone"), "finding")
-        return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in found)))
-
-    def words(self, before: JobDocument, after: JobDocument) -> Message:
-        return message("finding_accepted", reason=self.reason) if self.reason else message("finding_opened")
+    def _drafted(self, job: JobDocument) -> DraftCover:
+        lengths = {entry.measure: entry.length for entry in self.lengths}
+        return DraftCover(with_lengths(cover_in(job, self.cover).family, lengths), of=self.cover)
 
 
 def cover_in(job: JobDocument, cover: str) -> FamilyCover:
@@ -261,15 +220,6 @@ def _lettered(job: JobDocument, joins: Sequence[Join]) -> list[Join]:
     """The joins with the next letters that are free in the job."""
     made: list[Join] = []
     for join in joins:
-        letter = _free_letter(replace(job, joins=(*job.joins, *made)))
+        letter = free_letter(replace(job, joins=(*job.joins, *made)))
         made.append(replace(join, letter=letter))
     return made
-
-
-def _free_letter(job: JobDocument) -> str:
-    """The first of A, B … Z, AA, AB … that no join has."""
-    taken = {j.letter for j in job.joins}
-    k = 0
-    while (name := letters(k)) in taken:
-        k += 1
-    return name

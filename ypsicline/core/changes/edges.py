@@ -9,12 +9,12 @@ from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, wi
 from ypsicline.core.drafting.from_shape import remove_notch, set_edges
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
-from ypsicline.core.pattern.edge_changes import merge_edges, quarter_notches, split_panel_edge
+from ypsicline.core.pattern.edge_changes import merge_edges, quarter_notches, split_panel_edge, with_edge_length
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.seam_edge import CornerKind, Finish
 from ypsicline.core.typed import Length, LengthOrNone
 
-__all__ = ["DivideByNotches", "MergeEdges", "RemoveNotch", "SetEdges", "SplitEdge"]
+__all__ = ["DivideByNotches", "MergeEdges", "RemoveNotch", "SetEdgeLength", "SetEdges", "SplitEdge"]
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,23 @@ class SetEdges:
         )  # fmt: skip
         given = [what for value, what in values if value is not None]
         return given[0] if len(given) == 1 else message("edges_changed")
+
+
+@dataclass(frozen=True)
+class SetEdgeLength:
+    """A straight edge of a squared panel made longer or shorter, and the panel with it."""
+
+    edge: str
+    length: Length
+    kind: Literal["set_edge_length"] = "set_edge_length"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        return with_outline(job, with_edge_length(panel_with(job, self.edge), self.edge, self.length))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        panel = panel_with(after, self.edge)
+        name = next(e.name for e in panel.seam_line if e.id == self.edge)
+        return message("edge_length_changed", edge=name, panel=panel.name, length_mm=self.length)
 
 
 @dataclass(frozen=True)

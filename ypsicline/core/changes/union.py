@@ -14,10 +14,12 @@ from ypsicline.core.changes.briefing import (
     SetSheetScale,
     SetUnit,
 )
-from ypsicline.core.changes.covers import AcceptFinding, DraftCover, JoinEdges, LetGoOfCover, RemoveJoin
-from ypsicline.core.changes.edges import DivideByNotches, MergeEdges, RemoveNotch, SetEdges, SplitEdge
+from ypsicline.core.changes.covers import ChangeMeasures, DraftCover, LetGoOfCover
+from ypsicline.core.changes.edges import DivideByNotches, MergeEdges, RemoveNotch, SetEdgeLength, SetEdges, SplitEdge
 from ypsicline.core.changes.features import PivotDart, RemoveFeature, SetDrop, SetFeature, SetFit, SetTapers
+from ypsicline.core.changes.findings import AcceptFinding
 from ypsicline.core.changes.house import SetCloth, SetHouseRule
+from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin
 from ypsicline.core.changes.measuring import (
     MeasureFourSided,
     MeasureOnOff,
@@ -46,10 +48,10 @@ from ypsicline.core.changes.pieces import (
 __all__ = ["TypedChange"]
 
 TypedChange = Annotated[
-    AcceptFinding | AddMeasure | BendToTape | ClearPrintScale | CopyPanel | DivideByNotches | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided
+    AcceptFinding | AddMeasure | BendToTape | ChangeMeasures | ClearPrintScale | CopyPanel | DivideByNotches | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided
     | MeasureOnOff | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
     | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
-    | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdges | SetFit | SetHouseRule
+    | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdgeLength | SetEdges | SetFit | SetHouseRule | SetJoin
     | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -40,7 +40,7 @@ _KINDS: tuple[tuple[Any, AskedKind], ...] = (
 @dataclass(frozen=True)
 class Asked:
     """A field of a family: its `name` in files, of what kind it is, whether it has to be given, what it is otherwise (None
-    where that is nothing), what may be chosen, and of rows the fields of each."""
+    where that is nothing), what may be chosen, of rows the fields of each, and whether a length may be below zero."""
 
     name: str
     kind: AskedKind
@@ -48,6 +48,7 @@ class Asked:
     usual: Any = None
     choices: tuple[str, ...] = ()
     rows: tuple[Asked, ...] = ()
+    is_signed: bool = False
 
 
 @cache
@@ -74,7 +75,7 @@ def _asked(field: dataclasses.Field[Any], hint: Any) -> Asked:
     usual = None if needed or field.default is dataclasses.MISSING else field.default
     known = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
     if known:
-        return Asked(field.name, known, needed, usual)
+        return Asked(field.name, known, needed, usual, is_signed=hint == SignedLength)
     plain = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
     if get_origin(plain) is Literal:
         return Asked(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))

@@ -9,6 +9,7 @@ from typing import Any
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
     Edge,
+    Point,
     as_curve,
     circle_of,
     edge_length,
@@ -20,7 +21,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.carried import OutlineChange, carried
-from ypsicline.core.pattern.edge_map import EdgeMap, Part
+from ypsicline.core.pattern.edge_map import EdgeMap, Part, lengths_of
 from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.ids import free_ids
@@ -29,10 +30,13 @@ from ypsicline.core.pattern.plane import Everywhere, ring_carried
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = [
-    "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_feature", "without_feature",
+    "changed_size", "merge_edges", "mirrored", "quarter_notches", "split_panel_edge", "with_edge_length",
+    "with_feature", "without_feature",
 ]  # fmt: skip
 
 LEAST_PART_MM = 1.0
+# how far from square an edge may be, as a share of its length
+_SQUARE = 1e-6
 _RUNS_ON = math.cos(math.radians(5))
 _SPLIT_ELSEWHERE = "split the edge elsewhere, or move it"
 _MERGE_OTHERS = "take it off first"
@@ -129,6 +133,42 @@ def changed_size(panel: Panel, factor: float) -> Panel:
     parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
     edges = replace(same, parts=parts, after={k: factor * s for k, s in same.after.items()})
     return carried(panel, ring_carried(panel.seam_line, larger), edges, Everywhere(larger))
+
+
+def with_edge_length(panel: Panel, edge: str, length_mm: float) -> OutlineChange:
+    """A panel of straight edges square to one another, drawn out or shortened along one of them until that is as long as
+    asked; what stands on its edges stays in proportion, what lies inside stays where it is.
+
+    Raises `Refused` for any other panel, and for a length under a millimetre.
+    """
+    ring, at = _edge_of(panel, edge)
+    (ax, ay), (bx, by) = panel.rings()[ring][at].start, panel.rings()[ring][at].end
+    now = math.hypot(bx - ax, by - ay)
+    if ring or not _is_square_to(panel, ((bx - ax) / now, (by - ay) / now)):
+        raise Refused(message("only_squared_panels_drawn_out", panel=panel.name), "length", Place(panel=panel.name))
+    if length_mm < LEAST_PART_MM:
+        raise Refused(message("edge_length_too_short", least_mm=LEAST_PART_MM), "length", Place(panel=panel.name))
+    ux, uy, more = (bx - ax) / now, (by - ay) / now, length_mm / now - 1
+
+    def drawn(p: Point) -> Point:
+        along = more * ((p[0] - ax) * ux + (p[1] - ay) * uy)
+        return p[0] + along * ux, p[1] + along * uy
+
+    line = tuple(replace(e, points=tuple(map(drawn, e.points))) for e in panel.seam_line)
+    same, after = EdgeMap.same(panel.seam_line), lengths_of(line)
+    parts = tuple(replace(p, end=after[p.on]) for p in same.parts)
+    to = replace(same, parts=parts, after=after)
+    return OutlineChange(carried(panel, line, to), to)
+
+
+def _is_square_to(panel: Panel, direction: Point) -> bool:
+    """Whether all edges are straight and lie along a direction or across it."""
+    for e in panel.seam_line:
+        x, y = e.end[0] - e.start[0], e.end[1] - e.start[1]
+        along, across = abs(x * direction[0] + y * direction[1]), abs(x * direction[1] - y * direction[0])
+        if e.kind != "line" or min(along, across) > _SQUARE * max(along, across):
+            return False
+    return True
 
 
 def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Panel:

@@ -1,4 +1,5 @@
-"""What would come of something, to be looked at: an outline at another tolerance, a pad filled, a distance on the table."""
+"""What would come of something, to be looked at: an outline at another tolerance, a pad filled, a distance on the table, a
+finding mended, a measure that a result takes."""
 
 from __future__ import annotations
 
@@ -22,6 +23,7 @@ from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
 from ypsicline.server.views.drawn import box_of, polyline
 from ypsicline.server.views.job import RingView, shape_rings
+from ypsicline.server.views.mends import MeasureView, MendView, measure_views, mend_views
 
 router = Router()
 _LEAST_PROGRESS = 0.02
@@ -122,3 +124,15 @@ def between(request: HttpRequest, job_id: int, ax: float, ay: float, bx: float, 
         length=show_length(math.hypot(bx - ax, by - ay), unit, with_unit=True),
         across=show_length(abs(bx - ax), unit), up=show_length(abs(by - ay), unit),
     )  # fmt: skip
+
+
+@router.get("/jobs/{job_id}/mends", response=list[MendView], operation_id="mends")
+def mends(request: HttpRequest, job_id: int) -> list[MendView]:
+    """What would mend the findings that are open, each tried; nothing is changed."""
+    return mend_views(history.current(job_of(request, job_id)))
+
+
+@router.get("/jobs/{job_id}/covers/{cover_id}/measures", response=list[MeasureView], operation_id="measures_for")
+def measures_for(request: HttpRequest, job_id: int, cover_id: str, result: str, length: str) -> list[MeasureView]:
+    """Which measures of a cover would bring one of its results to a length; nothing is changed."""
+    return measure_views(history.current(job_of(request, job_id)), cover_id, result, length)

@@ -52,6 +52,10 @@ class Interface(NinjaAPI):
         schemas = schema["components"]["schemas"]
         schemas["Refusal"] = _REFUSAL
         schemas |= _changes(set(schemas))
+        for answer in schemas.values():
+            for name, given in answer.get("properties", {}).items():
+                if given.get("format") == "change":
+                    answer["properties"][name] = {"$ref": f"{_SCHEMAS}Change"}
         for path, item in schema["paths"].items():
             for method in _METHODS:
                 if operation := item.get(method):

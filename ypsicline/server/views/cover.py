@@ -8,6 +8,7 @@ from functools import cache
 from typing import Any
 
 from ypsicline.core.checks.checked import checked
+from ypsicline.core.covers.backwards import results_of
 from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.form import Asked, AskedKind, Part, asked_by
 from ypsicline.core.covers.of_job import FamilyCover, drafted_cover
@@ -59,9 +60,18 @@ class NotionView:
 
 
 @dataclass(frozen=True)
+class ResultView:
+    """A length that a cover comes to and that could be asked for instead."""
+
+    id: str
+    what: str
+    length: str
+
+
+@dataclass(frozen=True)
 class CoverView:
-    """A cover of a family: its values as they are typed, by `part.name`; rows by `part.name.number.name`; its sums, and what
-    to buy. `outlines` are the shapes that it has."""
+    """A cover of a family: its values as they are typed, by `part.name`; rows by `part.name.number.name`; its sums, what
+    to buy, and its results. `outlines` are the shapes that it has."""
 
     id: str
     family: str
@@ -70,6 +80,7 @@ class CoverView:
     outlines: list[str]
     worked: list[str]
     notions: list[NotionView]
+    results: list[ResultView]
     panels: list[str]
     refused: str | None
 
@@ -162,6 +173,7 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
     return CoverView(
         cover.id, family.family, title, values, outlines, [said(line, unit) for line in made.worked] if made else [],
         [NotionView(n.kind.replace("_", " "), said(n.worked, unit)) for n in made.notions] if made else [],
+        [ResultView(r.id, said(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(made)] if made else [],
         [panel for _, panel in cover.panels], refused.said(unit) if refused else None,
     )  # fmt: skip
 

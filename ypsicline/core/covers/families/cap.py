@@ -32,6 +32,10 @@ __all__ = ["Cap", "CapChoices", "CapMeasures"]
 
 # a sleeve is the body and two turns of it
 SLEEVE_LAYERS = 3
+# what of the ease has to be left, mm, to slide it over
+SLIDES_MM = 2.0
+# how much wider than its rope a hole is, mm
+ROPE_RUNS_MM = 2.0
 
 
 @dataclass(frozen=True)
@@ -130,10 +134,11 @@ class Cap(Family):
         made = disc("top", "top", whole, plain, cloth=c.cloth)
         if c.disc_hole == "none":
             return made, [], []
-        bore = c.bore or c.rope + 2
+        bore = c.bore or c.rope + ROPE_RUNS_MM
         findings = []
         if c.rope and bore <= c.rope:
-            findings.append(Finding("stop", message("bore_too_small", bore_mm=bore, rope_mm=c.rope)))
+            text = message("bore_too_small", bore_mm=bore, rope_mm=c.rope)
+            findings.append(Finding("stop", text, instead=(("choices.bore", c.rope + ROPE_RUNS_MM),)))
         if c.disc_hole == "eyelet" and c.delicate_finish:
             findings.append(Finding("look", message("no_metal_here")))
         within("The bore", bore, 3, whole / math.pi / 2)
@@ -151,7 +156,8 @@ class Cap(Family):
         left = m.girth_ease - taken
         figures = {"ease_mm": m.girth_ease, "taken_mm": taken, "left_mm": left}
         if left <= 0:
-            return [Finding("stop", message("foot_too_tight", **figures))]
+            wide_enough = (("measures.girth_ease", math.ceil(taken) + SLIDES_MM),)
+            return [Finding("stop", message("foot_too_tight", **figures), instead=wide_enough)]
         return [Finding("fine", message("foot_slides_over", **figures))]
 
     def _exits(self, body: Panel, depth: float) -> Panel:

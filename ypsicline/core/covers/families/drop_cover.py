@@ -36,6 +36,8 @@ from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Share
 __all__ = ["DropCover", "DropCoverChoices", "DropCoverMeasures", "DropCoverShapes"]
 
 LEAST_TUCK_MM, LEAST_TUCK_SHARE = 30.0, 0.1
+# what is told to take instead is a whole number of these, mm
+STEP_MM = 5.0
 
 
 @dataclass(frozen=True)
@@ -163,17 +165,19 @@ class DropCover(Family):
         needed = max(LEAST_TUCK_MM, LEAST_TUCK_SHARE * m.drop)
         findings = []
         if m.tuck_under and m.tuck_under <= needed:
-            findings.append(Finding("stop", message("hooks_under_too_little", tuck_mm=m.tuck_under, needed_mm=needed)))
+            text = message("hooks_under_too_little", tuck_mm=m.tuck_under, needed_mm=needed)
+            findings.append(Finding("stop", text, instead=(("measures.tuck_under", _next_above(needed)),)))
         if not m.tuck_under:
-            findings.append(Finding("look", message("hooks_under_nothing")))
+            deep_enough = (("measures.tuck_under", _next_above(needed)),)
+            findings.append(Finding("look", message("hooks_under_nothing"), instead=deep_enough))
         x = c.exits_from_corner
         if c.casing == "cord" and x:
             radius = min((circle.radius for e in plan if e.kind == "arc" and (circle := circle_of(e))), default=0.0)
             holds = max(x / math.sqrt(2) - radius * (math.sqrt(2) - 1), 0.0)
             if holds <= needed:
-                findings.append(
-                    Finding("look", message("cord_holds_too_little", exit_mm=x, holds_mm=holds, needed_mm=needed))
-                )
+                text = message("cord_holds_too_little", exit_mm=x, holds_mm=holds, needed_mm=needed)
+                farther = _next_above((needed + radius * (math.sqrt(2) - 1)) * math.sqrt(2))
+                findings.append(Finding("look", text, instead=(("choices.exits_from_corner", farther),)))
         return findings
 
     def _corner_sums(self, plan: Sequence[Edge]) -> list[Message]:
@@ -236,3 +240,8 @@ class DropCover(Family):
             ]
             marks.append(MarkAt("note", ends[0], ends[1], "hinges: leave the casing open"))
         return replace(sheet, features=(*sheet.features, *marks))
+
+
+def _next_above(length_mm: float) -> float:
+    """The next length in round steps that is longer."""
+    return STEP_MM * (math.floor(length_mm / STEP_MM + 1e-9) + 1)

@@ -99,7 +99,7 @@ class Drum(Family):
         notions: list[Notion] = []
         if opening:
             if c.filled:
-                findings += opening_finding(opening, FILLING_PASSES_MM, "filling")
+                findings += opening_finding("choices.opening", opening, FILLING_PASSES_MM, "filling")
             if c.closure == "zip":
                 notions.append(zip_for(opening, c.stocked_zips))
             findings += _joins_near(opens_at, pieces.joins_at, whole)

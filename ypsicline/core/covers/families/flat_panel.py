@@ -29,6 +29,8 @@ __all__ = ["FlatPanel", "FlatPanelChoices", "FlatPanelMeasures", "FlatPanelShape
 _CORNER_RAD = math.radians(20)
 # how much longer the fold of a binding may be than the line on which it is stitched: a bias strip is steamed round so much
 BIAS_GIVES = 1 / 3
+# how much larger a soft underlay is cut, mm: quilting draws it in
+UNDERLAY_MARGIN_MM = 25.0
 
 
 @dataclass(frozen=True)
@@ -88,9 +90,8 @@ class FlatPanel(Family):
         if c.underlay != "none":
             face = self._on_underlay(face, c.underlay)
             if c.underlay_margin < 10 and c.underlay in ("wadding", "foam"):
-                findings.append(
-                    Finding("look", message("underlay_draws_in", margin_mm=c.underlay_margin, wanted_mm=25))
-                )
+                text = message("underlay_draws_in", margin_mm=c.underlay_margin, wanted_mm=UNDERLAY_MARGIN_MM)
+                findings.append(Finding("look", text, instead=(("choices.underlay_margin", UNDERLAY_MARGIN_MM),)))
             worked.append(message("underlay_trimmed", margin_mm=c.underlay_margin))
         notions = []
         if c.finish == "bound":
@@ -119,4 +120,6 @@ class FlatPanel(Family):
         if over <= BIAS_GIVES:
             return []
         least = b * (1 + BIAS_GIVES) / BIAS_GIVES
-        return [Finding("look", message("binding_too_wide", binding_mm=b, radius_mm=r, least_mm=least))]
+        text = message("binding_too_wide", binding_mm=b, radius_mm=r, least_mm=least)
+        rounder = () if self.shapes.outline else (("measures.corner_radius", float(math.ceil(least))),)
+        return [Finding("look", text, instead=rounder)]

@@ -200,10 +200,9 @@ class Pad(Family):
         half = c.closing_gap / length / 2
         seam: Literal["piped", "plain"] = "piped" if c.piping else "plain"
         join = Join((Along("top", side),), (Along("bottom", side, backward=True),), seam)
-        findings = opening_finding(c.closing_gap, HAND_MM, "hand")
-        findings = (
-            findings or opening_finding(c.closing_gap, FILLING_PASSES_MM, "filling") if c.closing == "zip" else findings
-        )
+        passes: Literal["hand", "filling"] = "filling" if c.closing == "zip" else "hand"
+        least = FILLING_PASSES_MM if c.closing == "zip" else HAND_MM
+        findings = opening_finding("choices.closing_gap", c.closing_gap, least, passes)
         return Paired(join, doubled=(0.5 - half, 0.5 + half)), findings
 
     def _frill(self, house: House, sides: Sequence[str], run: float) -> tuple[list[Panel], list[Paired], list[Message]]:

@@ -92,9 +92,11 @@ class ReversibleCover(Family):
         joins += self._hem_seam(panels)
         if c.layers == "equal" and min(m.ease_width, m.ease_girth) < growth:
             text = message("layers_bind", ease_mm=min(m.ease_width, m.ease_girth), growth_mm=growth)
-            findings.append(Finding("stop", text))
+            eases = {"ease_width": m.ease_width, "ease_girth": m.ease_girth}
+            wide_enough = tuple((f"measures.{n}", growth) for n, ease in eases.items() if ease < growth)
+            findings.append(Finding("stop", text, instead=wide_enough))
         bulk = _LEAST_BULK_LAYERS * t * 10
-        findings += opening_finding(c.turning_gap, max(HAND_MM, bulk), "hand")
+        findings += opening_finding("choices.turning_gap", c.turning_gap, max(HAND_MM, bulk), "hand")
         seam = c.seam(house)
         worked: list[Message] = [
             summed(

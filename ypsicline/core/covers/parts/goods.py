@@ -98,9 +98,9 @@ def filling(volume_mm3: float, how: Message, firmness: float = 1.0, bag_litres: 
     return Notion("filling", worked, bags, litres=litres)
 
 
-def opening_finding(opening: float, needed: float, passes: Literal["hand", "filling"]) -> list[Finding]:
-    """A stop where an opening is shorter than what must pass."""
+def opening_finding(field: str, opening: float, needed: float, passes: Literal["hand", "filling"]) -> list[Finding]:
+    """A stop where an opening is shorter than what must pass; `field` is what makes it longer."""
     if opening >= needed - 1e-6:
         return []
     text = message("opening_too_small", opening_mm=opening, needed_mm=needed, passes=_PASSES[passes])
-    return [Finding("stop", text)]
+    return [Finding("stop", text, instead=((field, needed),))]

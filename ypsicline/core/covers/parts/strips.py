@@ -67,13 +67,11 @@ def strip_lengths(
         first = own if closed else usable - join - ends / 2
         lengths = (first, *(own,) * (count - 2))
         lengths = (*lengths, length - sum(lengths))
-    figures = {"length_mm": length, "usable_mm": usable}
+    in_one = length + (2 * join if closed else ends)
+    figures = {"length_mm": length, "usable_mm": usable, "in_one_mm": in_one}
     if count == 1:
         return StripLengths(lengths, message("strip_in_one", what=TERMS[what], **figures))
-    in_one = length + (2 * join if closed else ends)
-    worked = message(
-        "strip_of_several", what=TERMS[what], join_mm=join, count=count, each_mm=lengths[0], in_one_mm=in_one, **figures
-    )
+    worked = message("strip_of_several", what=TERMS[what], join_mm=join, count=count, each_mm=lengths[0], **figures)
     return StripLengths(lengths, worked)
 
 

@@ -5,6 +5,24 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "measure_below_zero": "The {measure} can’t be below zero.",
+    "measure_instead": "{measure} {length_mm} instead of {now_mm}",
+    "result_to_buy": "{what}, length",
+    "result_in_one_piece": "{strip}, cloth that it takes in one piece",
+    "no_such_result": "The cover has no such result any more.",
+    "mend_shorten": "Make “{edge}” of “{panel}” {by_mm} shorter, {length_mm}",
+    "mend_remove_join": "Take the join out",
+    "mend_measures": "Take {measures}",
+    "mend_measure_too": ", {measure} {length_mm}",
+    "mend_measure": "{measure} {length_mm}",
+    "mend_lengthen": "Make “{edge}” of “{panel}” {by_mm} longer, {length_mm}",
+    "mend_house_allowance": "Give them the house’s allowance",
+    "mend_gather": "Gather the longer side {fullness:g} times",
+    "mend_finish": "Finish both sides for a {seam} seam",
+    "mend_ease_in": "Ease {over_mm} in",
+    "mend_allowances": "Give both sides the house’s allowance",
+    "only_squared_panels_drawn_out": "Only a panel of straight edges square to one another can be drawn out; “{panel}” isn’t one.",
+    "edge_length_too_short": "An edge is {least_mm} long at least.",
     "allowances_left_out": (
         "Without allowances {missing_mm} is missing over {across_mm}: the cloth has to give {percent:.1f} %, and it gives "
         "{have:.1f} %."

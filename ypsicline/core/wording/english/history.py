@@ -5,6 +5,9 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "no_such_measure": "The family has no length called “{measure}”.",
+    "join_changed": "join changed: {letter}",
+    "edge_length_changed": "“{edge}” of “{panel}” made {length_mm} long",
     "cover_drafted": "cover drafted: {count:panel/panels}",
     "cover_drafted_again": "cover drafted again from its measures",
     "cover_drafted_again_without": "cover drafted again from its measures; {lost}",

@@ -1,0 +1,47 @@
+"""Mends that are offered, and results worked backwards, as a window asks for them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.server.conftest import Api
+from ypsicline.server.jobs.models import Job
+
+
+def cap(job: Job, api: Api, **measures: Any) -> dict[str, Any]:
+    asked = {"family": "cap", "measures": {"girth": 812, "height": 300} | measures}
+    made: dict[str, Any] = api.do(job.pk, "draft_cover", cover=asked)
+    return made
+
+
+@pytest.mark.django_db()
+def test_a_mend_is_applied_as_it_was_offered(api: Api, job: Job) -> None:
+    made = cap(job, api, girth_ease=2)
+    stop = next(c for c in made["checked"] if "slide over" in c["sentence"] and c["severity"] == "stop")
+    mend = next(m for m in api.good("GET", f"jobs/{job.pk}/mends") if m["finding"] == stop["id"])
+    assert mend["words"].startswith("Take ease on the girth")
+    assert api.call("GET", f"jobs/{job.pk}")[1]["checked"] == made["checked"]
+    after = api.good("POST", f"jobs/{job.pk}/changes", mend["change"])
+    assert stop["id"] not in [c["id"] for c in after["checked"]]
+
+
+@pytest.mark.django_db()
+def test_a_result_in_the_jobs_unit_is_worked_backwards(api: Api, job: Job) -> None:
+    made = cap(job, api)
+    cover = made["covers"][0]
+    cord = next(r for r in cover["results"] if r["what"] == "cord, length")
+    asked = f"jobs/{job.pk}/covers/{cover['id']}/measures?result={cord['id']}&length="
+    offers = api.good("GET", f"{asked}1.212 m")
+    assert "cord tails 200.0 mm instead of 250.0 mm" in [o["words"] for o in offers]
+    after = api.good("POST", f"jobs/{job.pk}/changes", offers[-1]["change"])
+    assert next(r for r in after["covers"][0]["results"] if r["id"] == cord["id"])["length"] == "1212.0"
+    assert api.refused("GET", f"{asked}long")
+    assert api.refused("GET", f"jobs/{job.pk}/covers/none/measures?result={cord['id']}&length=9")
+
+
+@pytest.mark.django_db()
+def test_a_stranger_sees_neither(stranger: Api, job: Job) -> None:
+    assert stranger.call("GET", f"jobs/{job.pk}/mends")[0] == 404
+    assert stranger.call("GET", f"jobs/{job.pk}/covers/x/measures?result=a&length=1")[0] == 404

@@ -1,0 +1,101 @@
+"""Changes of joins: edges sewn together, otherwise, no longer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ypsicline.core.changes.panels import with_panels
+from ypsicline.core.drafting.from_shape import set_edges
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.walk import walk
+from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, letters
+from ypsicline.core.typed import Number
+
+__all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "free_letter", "join_in"]
+
+
+@dataclass(frozen=True)
+class JoinEdges:
+    """Edges on two sides sewn together, each side in the order in which it is walked; a seam brings their finishes, and with
+    them the allowances of the house."""
+
+    first: tuple[Along, ...]
+    second: tuple[Along, ...]
+    seam: SeamType = "any"
+    meant: Meant = "equal"
+    fullness: Number = 1.0
+    kind: Literal["join_edges"] = "join_edges"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        join = Join(self.first, self.second, self.seam, self.meant, self.fullness, free_letter(job))
+        walk(join, {p.id: p for p in job.panels})
+        return _finished(replace(job, joins=(*job.joins, join)), join)
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("edges_joined", letter=after.joins[-1].letter)
+
+
+@dataclass(frozen=True)
+class SetJoin:
+    """What is to change of a join; None leaves it. A seam brings its finishes, the one that it has already too."""
+
+    join: str
+    seam: SeamType | None = None
+    meant: Meant | None = None
+    fullness: Number | None = None
+    kind: Literal["set_join"] = "set_join"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        before = join_in(job, self.join)
+        given = {"seam": self.seam, "meant": self.meant, "fullness": self.fullness}
+        join = replace(before, **{k: v for k, v in given.items() if v is not None})  # type: ignore[arg-type]
+        after = replace(job, joins=tuple(join if j is before else j for j in job.joins))
+        return _finished(after, join) if self.seam else after
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("join_changed", letter=join_in(after, self.join).letter)
+
+
+@dataclass(frozen=True)
+class RemoveJoin:
+    join: str
+    kind: Literal["remove_join"] = "remove_join"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        gone = join_in(job, self.join)
+        return replace(job, joins=tuple(j for j in job.joins if j is not gone))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("join_removed")
+
+
+def join_in(job: JobDocument, join: str) -> Join:
+    """The join of this id; raises `Refused` where there is none."""
+    found = next((j for j in job.joins if j.id == join), None)
+    if found is None:
+        raise Refused(message("join_gone"), "join")
+    return found
+
+
+def _finished(job: JobDocument, join: Join) -> JobDocument:
+    """The job with the edges of a join finished as its seam asks."""
+    if join.seam == "any":
+        return job
+    panels = {p.id: p for p in job.panels}
+    for run, finish in zip((join.first, join.second), SEAM_FINISHES[join.seam], strict=True):
+        for panel in dict.fromkeys(a.panel for a in run):
+            edges = [a.edge for a in run if a.panel == panel]
+            panels[panel] = set_edges(panels[panel], edges, finish=finish, house=job.house)
+    return with_panels(job, list(panels.values()))
+
+
+def free_letter(job: JobDocument) -> str:
+    """The first of A, B … Z, AA, AB … that no join has."""
+    taken = {j.letter for j in job.joins}
+    k = 0
+    while (name := letters(k)) in taken:
+        k += 1
+    return name

@@ -1,0 +1,150 @@
+"""What would mend a finding: changes that a maker may apply, each tried on the job before it is offered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from ypsicline.core.changes.change import Change, changed
+from ypsicline.core.changes.covers import ChangeMeasures, LengthInstead
+from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
+from ypsicline.core.changes.joins import RemoveJoin, SetJoin
+from ypsicline.core.checks.checked import checked
+from ypsicline.core.covers.of_job import drafted_cover
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.errors import Refused
+from ypsicline.core.findings import Finding
+from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.lengths import sewn_edges
+from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, seam_findings, walk, walk_findings
+from ypsicline.core.messages import Message, Value, message
+from ypsicline.core.pattern.join import Join
+from ypsicline.core.typed import field_called
+
+__all__ = ["Mend", "TriedMend", "mends", "tried"]
+
+_GATHERED = 1.15
+
+
+@dataclass(frozen=True)
+class Mend:
+    """A `change` that would mend the finding of this id, in `words`."""
+
+    finding: str
+    words: Message
+    change: Change
+
+
+@dataclass(frozen=True)
+class TriedMend:
+    """A mend and what is found after it that wasn't before."""
+
+    mend: Mend
+    then: tuple[Finding, ...]
+
+
+def mends(job: JobDocument) -> tuple[Mend, ...]:
+    """All mends that there are for what may be found of a job, untried."""
+    return tuple(mend for own in _KINDS for mend in own(job))
+
+
+def tried(job: JobDocument) -> tuple[TriedMend, ...]:
+    """The mends of what is open that can be made and do mend it."""
+    before = _open(job)
+    ids = {f.id for f in before}
+    worked = []
+    for mend in mends(job):
+        if mend.finding not in ids:
+            continue
+        try:
+            after = _open(changed(job, mend.change))
+        except Refused:
+            continue
+        if not any(f.id == mend.finding for f in after):
+            worked.append(TriedMend(mend, tuple(f for f in after if f.id not in ids)))
+    return tuple(worked)
+
+
+def _open(job: JobDocument) -> list[Finding]:
+    return [c.finding for c in checked(job, draft_panels(job.panels, job.house)) if c.is_open]
+
+
+def _of_joins(job: JobDocument) -> Iterator[Mend]:
+    panels = {p.id: p for p in job.panels}
+    for join in job.joins:
+        try:
+            walked = walk(join, panels)
+            findings = walk_findings(walked)
+            seam = seam_findings(join, panels)
+        except Refused as e:
+            yield Mend(Finding("stop", e.message, e.place).id, message("mend_remove_join"), RemoveJoin(join.id))
+            continue
+        if walked.verdict == "mismatch":
+            yield from (Mend(findings[0].id, *m) for m in _of_lengths(job, walked))
+        for finding in seam:
+            yield Mend(finding.id, *_of_seam(join, finding))
+
+
+def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Change]]:
+    """Ways to have both sides of a join agree: one made shorter or longer, the longer eased in, or gathered."""
+    asked = walked.join.fullness if walked.join.meant == "gathered" else 1.0
+    long, short = sorted((walked.first, walked.second), key=lambda side: -side.length)
+    for side, wanted in ((long, short.length * asked), (short, long.length / asked)):
+        yield from _made_as_long(job, side, wanted)
+    over = long.length / short.length - 1
+    if walked.join.meant == "equal" and over <= EASED_SHARE:
+        yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(walked.join.id, meant="eased")
+    if over + 1 >= _GATHERED:
+        fullness = round(long.length / short.length, 3)
+        yield message("mend_gather", fullness=fullness), SetJoin(walked.join.id, meant="gathered", fullness=fullness)
+
+
+def _made_as_long(job: JobDocument, side: JoinSide, wanted: float) -> Iterator[tuple[Message, Change]]:
+    panels = {p.id: p for p in job.panels}
+    last = side.run[-1]
+    panel = panels[last.panel]
+    now = sewn_edges(panel)[last.edge].sewn
+    length = now + wanted - side.length
+    name = next(e.name for e in panel.seam_line if e.id == last.edge)
+    told: dict[str, Value] = {"edge": name, "panel": panel.name, "by_mm": abs(length - now), "length_mm": length}
+    words = message("mend_shorten", **told) if length < now else message("mend_lengthen", **told)
+    yield words, SetEdgeLength(last.edge, length)
+
+
+def _of_seam(join: Join, finding: Finding) -> tuple[Message, Change]:
+    if finding.message.code == "join_finish_differs":
+        return message("mend_finish", seam=join.seam.replace("_", " ")), SetJoin(join.id, seam=join.seam)
+    edges = tuple(a.edge for a in (*join.first, *join.second))
+    return message("mend_allowances"), SetEdges(edges, by_rule=True)
+
+
+def _of_bare_edges(job: JobDocument) -> Iterator[Mend]:
+    for finding in checked(job, draft_panels(job.panels, job.house)):
+        if finding.finding.message.code != "edges_without_allowance":
+            continue
+        panel = next(p for p in job.panels if p.name == finding.finding.place.panel)
+        edges = tuple(e.id for ring in panel.rings() for e in ring if e.is_bare)
+        yield Mend(finding.finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
+
+
+def _of_families(job: JobDocument) -> Iterator[Mend]:
+    for cover in job.covers:
+        try:
+            findings: Sequence[Finding] = drafted_cover(cover.family, job.house).findings
+        except Refused:
+            continue
+        for finding in findings:
+            if finding.instead:
+                lengths = tuple(LengthInstead(name, mm) for name, mm in finding.instead)
+                told = tuple(
+                    message("mend_measure_too" if k else "mend_measure", measure=_called(name), length_mm=mm)
+                    for k, (name, mm) in enumerate(finding.instead)
+                )
+                yield Mend(finding.id, message("mend_measures", measures=told), ChangeMeasures(cover.id, lengths))
+
+
+def _called(measure: str) -> str:
+    return field_called(measure.split(".")[1])
+
+
+_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (_of_joins, _of_bare_edges, _of_families)
