@@ -190,6 +190,15 @@ class TestPenLine:
         box = straight((-190, -160), (190, -160), (190, 170), (-190, 170), (-190, -160))
         assert np.percentile(off(capture([drawn(box)], kind="line"), RING), 95) < 0.3
 
+    def test_a_line_led_astray_by_writing_over_it_says_so(self) -> None:
+        bottom, k = RING[1125], np.arange(14)
+        scribble = np.column_stack(
+            [bottom[0] - 18 + 3 * k + np.sin(5 * k), bottom[1] + np.where(k % 2, 6, -16) + 4 * np.sin(3 * k)]
+        )
+        ring = np.roll(RING, 150 - 1125, axis=0)
+        found = capture([drawn(Stroke(scribble, 1.5, INK), ring=ring, gap=9)], kind="line")
+        assert np.percentile(off(found, RING), 95) <= found.error_mm
+
     def test_chalk_on_dark_cloth(self) -> None:
         chalk = [Stroke(part, 2.0, (225, 222, 214)) for part in with_gaps(RING, (0.2, 0.6), 6.0)]
         scene = replace(flat_scene(Piece(PAPER, (), (46, 50, 58), 0.03), gap=75), strokes=tuple(chalk))

@@ -37,6 +37,8 @@ LONGEST_GAP_MM = 30.0
 MOST_ENDS = 6000
 # of the distance to where a line is clear again, by how much a bridge may stray
 BRIDGE_SHARE = 0.3
+# a line that turns to and fro by so much more than it turns away, within so many mm, was led astray by writing
+TANGLE_DEG, TANGLE_MM = 250.0, 40.0
 NEAR_ENDS_MM = 8.0
 FACING = np.cos(np.radians(38))
 BRANCH_TELLS_MM = 12.0
@@ -266,7 +268,7 @@ def follow_line(
     smear = max(spread, (0.1 if side == "centre" else 0.15) * pen_mm)
     sides = 2 if side == "centre" else 1
     found = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
-    return found, float(1 - clear.mean()), _bridge_doubts(clear)
+    return found, float(1 - clear.mean()), np.maximum(_bridge_doubts(clear), _tangle_doubts(ring))
 
 
 def _bridge_doubts(clear: Mask) -> Array:
@@ -278,6 +280,27 @@ def _bridge_doubts(clear: Mask) -> Array:
     k = np.searchsorted(around, at)
     away = np.minimum(around[np.minimum(k, len(around) - 1)] - at, at - around[k - 1]).clip(0) * _STEP_MM
     return BRIDGE_SHARE * away
+
+
+def _tangle_doubts(ring: Array) -> Array:
+    """How far a line may be off where it turns to and fro as no drawn shape does: by how far it strays from straight."""
+    steps = np.roll(_smooth(ring, 1.5), -1, axis=0) - _smooth(ring, 1.5)
+    heading = np.unwrap(np.arctan2(steps[:, 1], steps[:, 0]), discont=np.pi)
+    turn = (np.diff(heading, append=heading[0]) + np.pi) % (2 * np.pi) - np.pi
+    window = np.ones(min(int(TANGLE_MM / _STEP_MM), len(ring)))
+    to_and_fro, away = (scipy.ndimage.convolve1d(t, window, mode="wrap") for t in (np.abs(turn), turn))
+    doubts = np.zeros(len(ring))
+    tangled = scipy.ndimage.binary_dilation(
+        np.tile(to_and_fro - np.abs(away) > np.radians(TANGLE_DEG), 3), iterations=len(window) // 2
+    )
+    labels, count = scipy.ndimage.label(tangled)
+    for k in range(1, count + 1):
+        at = np.flatnonzero(labels == k) % len(ring)
+        first, chord = ring[at[0]], ring[at[-1]] - ring[at[0]]
+        away_from = ring[at] - first
+        strays = np.abs(away_from[:, 0] * chord[1] - away_from[:, 1] * chord[0]) / max(float(np.hypot(*chord)), 1e-9)
+        doubts[at] = np.maximum(doubts[at], strays.max())
+    return doubts
 
 
 def _measured(
