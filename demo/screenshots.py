@@ -35,7 +35,7 @@ def main() -> None:
         _shot(page, None, "pad")
         page.goto(f"{address}/jobs/21/draft")
         page.get_by_role("button", name="Joins", exact=True).click()
-        page.get_by_role("button", name=re.compile("join C")).click()
+        page.get_by_role("button", name=re.compile("^join C,")).click()
         _shot(page, None, "joins")
         page.get_by_role("button", name="Cover", exact=True).click()
         page.get_by_role("button", name="Other measures").click()

@@ -46,9 +46,15 @@ async function take(offer: Schemas['MeasureView']) {
       <TypedField v-model="wanted.length" title="is to be" :unit="job?.unit" />
       <v-btn type="submit" :disabled="!wanted.length.trim()">What does it take?</v-btn>
       <p v-if="offers && !offers.length" class="said">No single measure brings it there.</p>
-      <div v-for="o in offers ?? []" :key="o.words" class="row between">
+      <div v-for="o in offers ?? []" :key="o.words" class="row between offer">
         <span>{{ o.words }}</span><v-btn size="small" height="40" :aria-label="`Take ${o.words}`" @click="take(o)">Take it</v-btn>
       </div>
     </form>
   </details>
 </template>
+
+<style scoped>
+.offer {
+  flex-wrap: nowrap;
+}
+</style>

@@ -88,7 +88,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
     </section>
     <PinnedSlip>
       <h2>{{ open.length ? `${open.length} to settle` : 'Checked' }}</h2>
-      <p>{{ counted.pieces }} {{ counted.pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }} panels.</p>
+      <p>
+        {{ counted.pieces }} {{ counted.pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }}
+        {{ job.panels.length === 1 ? 'panel' : 'panels' }}.
+      </p>
       <h3>Joins, walked</h3>
       <p v-if="!counted.joins" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
       <p v-for="j in job.joins" :key="j.id" class="walk" :class="{ stop: j.verdict === 'mismatch' || !j.verdict }">{{ j.words }}</p>

@@ -74,7 +74,7 @@ def _goods(cover: Cover) -> Iterator[tuple[Message, float]]:
 
 def measures_for(family: Family, house: House, result: str, length_mm: float) -> tuple[MeasureInstead, ...]:
     """Each measure that would bring a result, by its id, to a length in mm by itself, within a fiftieth of a mm; none of
-    those that the result doesn't hang on or that would have to be what they can't.
+    those that the result doesn't hang on, that would have to be what they can't, or an ease that would turn into the opposite.
 
     Raises `Refused` where the family can't draft the cover as it is, or it has no such result.
     """
@@ -91,7 +91,8 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
                 continue
             measure = f"{part}.{asked.name}"
             solved = _solved(partial(come_to, measure), now, length_mm)
-            if solved is not None:
+            # less than nothing where it was more is no measure that anybody would take
+            if solved is not None and not solved < 0 <= now:
                 offers.append(MeasureInstead(measure, float(now), solved))
     return tuple(offers)
 

@@ -28,6 +28,7 @@ _OWN_PLACE_MM = 10.0
 _PATCH_MM = 20.0
 # how often the widest circle in a panel goes into its area where it is a strip
 _STRIP = 4.0
+_AS_ROOMY = 0.96
 _PULLED: dict[Finish, Literal["bar", "lock"]] = {"zip": "bar", "casing": "lock"}
 
 
@@ -40,6 +41,11 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     widest = shapely.maximum_inscribed_circle(plainer if plainer.is_valid else room, tolerance=size / 50)
     (cx, cy), (rx, ry) = np.asarray(widest.coords)
     radius = math.hypot(rx - cx, ry - cy)
+    # of all places that are as roomy, as there are along a strip, the one nearest to the middle
+    roomy = plainer.buffer(-_AS_ROOMY * radius)
+    if not roomy.is_empty:
+        radius *= _AS_ROOMY
+        cx, cy = np.asarray(shapely.shortest_line(roomy, room.centroid).coords[0])
     grain = np.array([math.cos(math.radians(panel.grain_deg)), math.sin(math.radians(panel.grain_deg))])
     aside, half = np.array([grain[1], -grain[0]]) * radius, 0.55 * radius * grain
     beside = (1.7, -1.7) if room.area > _STRIP * math.pi * radius**2 else ()
