@@ -62,11 +62,21 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     assert next_step(job, [draft_panel(whole)]).station == "make"
 
 
-def test_cloth_is_reckoned_by_boxes_as_often_as_they_are_cut() -> None:
-    """Two pairs of 100 × 100 with 12 all round: 4 × 124² = 0.0615 m², and 15 % more on cloth 1.4 m wide."""
-    panel = Panel("side", shapes.square(100, allowance=12), cloth="drill", count=2, hand="pair")
+def cloth_for(width: float, height: float, count: int) -> float:
+    ring = [(0.0, 0.0), (width, 0.0), (width, height), (0.0, height)]
+    panel = Panel("side", shapes.polygon(ring, 0, finish="raw"), cloth="drill", count=count)
     (line,) = rough_cloth(JobDocument("box", panels=(panel,)), [draft_panel(panel)])
-    assert line.numbers["length_mm"] == pytest.approx(4 * 124**2 * 1.15 / 1400, abs=0.01)
+    return line.numbers["length_mm"]
+
+
+@pytest.mark.parametrize(
+    ("width", "height", "count", "rows_mm"),
+    [(400, 500, 3, 500), (400, 500, 4, 1000), (400, 500, 1, 500), (1500, 300, 2, 1500), (2000, 1600, 1, 3200)],
+)
+def test_cloth_is_reckoned_in_rows(width: float, height: float, count: int, rows_mm: float) -> None:
+    """Along the grain, upright, on cloth 1400 wide: three of 400 go into a row; what is 1500 wide lies along the cloth, and
+    two of 300 beside one another; what is wider either way takes two widths."""
+    assert cloth_for(width, height, count) == pytest.approx(1.15 * rows_mm, abs=0.1)
 
 
 def test_the_tape_across_the_top_fills_with_the_work() -> None:

@@ -1,7 +1,8 @@
-"""How much cloth a job takes, roughly: by the boxes of its panels, before any lay plan."""
+"""How much cloth a job takes, roughly: the boxes of its panels in rows, before any lay plan."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
@@ -18,17 +19,45 @@ _MORE = 1.15
 
 
 def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Message, ...]:
-    """Of each cloth the length to buy, as wide as a cover of it says or as cloth mostly is: its panels' boxes, as often as
-    they are cut, and 15 % for what lies between."""
+    """Of each cloth the length to buy, as wide as a cover of it says or as cloth mostly is: its panels' boxes along their
+    grain, as often as they are cut, in rows across the cloth, and 15 % for what lies between."""
     widths = {c.family.choices.cloth: c.family.choices.usable_width for c in reversed(job.covers)}
-    areas: dict[str, float] = {}
+    boxes: dict[str, list[tuple[float, float]]] = {}
     for panel in drafted:
-        wide, high = np.ptp(np.asarray(panel.cutting_points), axis=0).tolist()
         pieces = panel.count * (2 if panel.hand == "pair" else 1) * (2 if panel.on_fold else 1)
-        areas[panel.cloth] = areas.get(panel.cloth, 0.0) + pieces * wide * high
+        boxes.setdefault(panel.cloth, []).extend([_box(panel)] * pieces)
     lines = []
-    for cloth, area in areas.items():
+    for cloth, own in boxes.items():
         width = widths.get(cloth, USUAL_WIDTH_MM)
-        length = _MORE * area / width
-        lines.append(message("cloth_roughly", cloth=cloth, width_mm=width, length_mm=length))
+        lines.append(message("cloth_roughly", cloth=cloth, width_mm=width, length_mm=_MORE * _rows(own, width)))
     return tuple(lines)
+
+
+def _box(panel: DraftedPanel) -> tuple[float, float]:
+    """How long a panel is along its grain and across it, mm."""
+    grain = next((m.points for m in panel.marks if m.kind == "grain"), ((0.0, 0.0), (0.0, 1.0)))
+    (ax, ay), (bx, by) = grain[0], grain[-1]
+    along = np.array([bx - ax, by - ay]) / math.dist(grain[0], grain[-1])
+    points = np.asarray(panel.cutting_points)
+    return float(np.ptp(points @ along)), float(np.ptp(points @ [-along[1], along[0]]))
+
+
+def _rows(boxes: Sequence[tuple[float, float]], width: float) -> float:
+    """The length of the rows that boxes (along, across) fill, the longest first, each in the first row with room for it. One
+    wider than the cloth lies across it where that helps, and else takes as many widths as it needs."""
+    length = 0.0
+    room: list[float] = []
+    for along, across in sorted((_turned(box, width) for box in boxes), reverse=True):
+        row = next((k for k, left in enumerate(room) if across <= left), None)
+        if row is not None:
+            room[row] -= across
+            continue
+        widths = math.ceil(across / width - 1e-9)
+        length += widths * along
+        room.append(widths * width - across)
+    return length
+
+
+def _turned(box: tuple[float, float], width: float) -> tuple[float, float]:
+    along, across = box
+    return (across, along) if across > width >= along else box
