@@ -44,7 +44,7 @@ def main() -> None:
         page.get_by_role("button", name="Back to the table").click()
         page.get_by_role("button", name="Another cover from measures").click()
         _shot(page, None, "kinds")
-        _shot(page, f"{address}/jobs/29/check", "check")
+        _shot(page, f"{address}/jobs/26/check", "check")
         _shot(page, f"{address}/jobs/1/make", "make")
         _shot(page, f"{address}/jobs/5/shape", "choose")
         _shot(page, f"{address}/jobs/7/shape", "pen-line")

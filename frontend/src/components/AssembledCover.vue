@@ -73,7 +73,7 @@ function raised(three: typeof import('three'), into: HTMLDivElement): Stage {
   const sun = new three.DirectionalLight(0xffffff, 1.6)
   sun.position.set(-1, -2, 3)
   scene.add(sun, new three.AmbientLight(0xffffff, 2))
-  const camera = new three.PerspectiveCamera(35, 1, 1, 1e5)
+  const camera = new three.PerspectiveCamera(16, 1, 1, 1e6)
   camera.up.set(0, 0, 1)
   return { three, renderer, scene, camera, pieces: new three.Group() }
 }
@@ -88,7 +88,7 @@ function draw() {
     const [x, y, z] = (piece.userData.way as [number, number, number]).map((v) => v * spread.value * size * 0.6) as [number, number, number]
     piece.position.set(x, y, z)
   }
-  const reach = eye.far * size * (1 + spread.value * 0.6)
+  const reach = 2.4 * eye.far * size * (1 + spread.value * 0.6)
   camera.position.set(
     middle[0] + reach * Math.cos(eye.tilt) * Math.sin(eye.turn),
     middle[1] - reach * Math.cos(eye.tilt) * Math.cos(eye.turn),
