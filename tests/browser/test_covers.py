@@ -179,3 +179,23 @@ def test_a_cover_is_put_together_turned_by_keys_and_opens_where_a_panel_is_wrong
     page.keyboard.press("Enter")
     page.get_by_role("link", name=re.compile("4 Check")).click()
     expect(page.get_by_text(re.compile("Join C stays open by"))).to_be_visible()
+
+
+def test_a_stop_is_mended_at_check_and_a_cord_at_hand_worked_backwards(empty: Page) -> None:
+    page = empty
+    page.get_by_role("button", name=re.compile("^Cap")).click()
+    typed(page, girth="812", height="300", ease_on_the_girth="2")
+    page.get_by_role("button", name="Draft the panels").click()
+    page.get_by_text("Work it backwards").click()
+    page.get_by_label("what", exact=True).select_option("cord, length")
+    typed(page, is_to_be="1214")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="Take cord tails 200.0 mm instead of 250.0 mm").click()
+    expect(page.get_by_text("cord: 814.0 + 2 × 200.0 tails = 1214.0 mm")).to_be_visible()
+    page.get_by_role("link", name=re.compile("4 Check")).click()
+    stop = page.get_by_role("article").filter(has_text="won't slide over")
+    expect(stop).to_be_visible()
+    stop.get_by_role("button", name=re.compile("^Take ease on the girth")).click()
+    expect(stop).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(stop).to_be_visible()
