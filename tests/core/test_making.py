@@ -8,8 +8,11 @@ import pytest
 
 from tests import shapes
 from tests.cases import worked_cases
-from ypsicline.core.drafting.draft import draft_panel
+from ypsicline.core.changes.change import changed
+from ypsicline.core.changes.covers import DraftCover
+from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.making.cautions import CAUTIONS, cautions
 from ypsicline.core.making.print_scale import compensation, measured_scale
@@ -77,6 +80,18 @@ def test_cloth_is_reckoned_in_rows(width: float, height: float, count: int, rows
     """Along the grain, upright, on cloth 1400 wide: three of 400 go into a row; what is 1500 wide lies along the cloth, and
     two of 300 beside one another; what is wider either way takes two widths."""
     assert cloth_for(width, height, count) == pytest.approx(1.15 * rows_mm, abs=0.1)
+
+
+def test_inner_bag_takes_cloth_as_wide_as_the_cover_says() -> None:
+    asked = {
+        "family": "drum",
+        "measures": {"girth": 1900, "height": 190},
+        "choices": {"inner_bag": True, "usable_width": 2000},
+    }
+    drum = family_adapter().validate_python(asked, context={"unit": "mm"})
+    job = changed(JobDocument("cushion"), DraftCover(drum))
+    lines = rough_cloth(job, draft_panels(job.panels, job.house))
+    assert [line.numbers["width_mm"] for line in lines] == [2000, 2000]
 
 
 def test_the_tape_across_the_top_fills_with_the_work() -> None:

@@ -1,4 +1,4 @@
-"""Mends that are offered, and results worked backwards, as a window asks for them."""
+"""Mends that are offered, results worked backwards and choices compared, as a window asks for them."""
 
 from __future__ import annotations
 
@@ -42,6 +42,24 @@ def test_a_result_in_the_jobs_unit_is_worked_backwards(api: Api, job: Job) -> No
 
 
 @pytest.mark.django_db()
-def test_a_stranger_sees_neither(stranger: Api, job: Job) -> None:
+def test_two_sets_of_choices_are_held_against_one_another(api: Api, job: Job) -> None:
+    """On cloth 500 wide a body of 812 comes out of two pieces: one more to cut and one more join of 300."""
+    made = cap(job, api)
+    choices = {"usable_width": 500}
+    change = {"kind": "draft_cover", "of": made["covers"][0]["id"]} | {
+        "cover": {"family": "cap", "measures": {"girth": 812, "height": 300}, "choices": choices}
+    }
+    needs = {n["what"]: n for n in api.good("POST", f"jobs/{job.pk}/compared", change)}
+    pieces, joins, seams = (needs[what] for what in ("pieces to cut", "joins", "seams to sew"))
+    assert int(pieces["then"][0]) == int(pieces["now"][0]) + 1
+    assert (joins["now"], joins["then"]) == (["2"], ["3"])
+    assert (seams["now"], seams["then"]) == (["1112.0 mm"], ["1412.0 mm"])
+    assert api.call("GET", f"jobs/{job.pk}")[1]["covers"] == made["covers"]
+    assert api.refused("POST", f"jobs/{job.pk}/compared", {"kind": "remove_join", "join": "none"})
+
+
+@pytest.mark.django_db()
+def test_a_stranger_sees_nothing_of_it(stranger: Api, job: Job) -> None:
     assert stranger.call("GET", f"jobs/{job.pk}/mends")[0] == 404
+    assert stranger.call("POST", f"jobs/{job.pk}/compared", {"kind": "remove_join", "join": "j"})[0] == 404
     assert stranger.call("GET", f"jobs/{job.pk}/covers/x/measures?result=a&length=1")[0] == 404

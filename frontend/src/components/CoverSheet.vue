@@ -19,6 +19,8 @@ const values = reactive<Record<string, string>>({})
 /** The measure whose place on the drawing is shown. */
 const shown = ref('')
 const waiting = ref(false)
+/** What the cover takes as it is drafted and as it would be; nothing once something else is typed. */
+const compared = shallowRef<Schemas['NeedView'][]>([])
 
 onMounted(load)
 watch(() => job.value?.unit, load)
@@ -47,7 +49,19 @@ const kept = computed(() => new Set(props.cover?.outlines))
 const pieces = computed(() => (job.value?.pieces ?? []).map((p) => ({ value: p.id, title: p.name })))
 const lists = computed(() => ({ piece: [{ value: '', title: kept.value.size ? 'as it is' : '—' }, ...pieces.value] }))
 
-const set = (key: string, value: string) => (values[key] = value)
+function set(key: string, value: string) {
+  values[key] = value
+  compared.value = []
+}
+async function compare() {
+  if (!family.value) return
+  const body = draftOf(family.value, values, props.cover?.id)
+  try {
+    compared.value = await ask('post', '/api/jobs/{job_id}/compared', { params: { path: state.path }, headers: state.headers(), body })
+  } catch (e) {
+    sayWrong(e)
+  }
+}
 function more(a: Asked) {
   const key = keyOf(a)
   const next = Math.max(rowsIn(values, key), 1)
@@ -85,10 +99,29 @@ async function draft() {
         ><v-btn v-if="family" type="submit" form="measures" color="primary" variant="flat" :disabled="waiting">{{
           cover ? 'Draft it again' : 'Draft the panels'
         }}</v-btn
+        ><v-btn v-if="cover" :disabled="waiting" @click="compare">Compare first</v-btn
         ><v-btn v-if="family && !cover" @click="choose(null)">Another kind</v-btn
         ><v-btn @click="emit('close')">Back to the table</v-btn></span
       >
     </div>
+    <table v-if="compared.length" class="said" aria-label="Compared">
+      <thead>
+        <tr>
+          <th></th>
+          <th scope="col">as it is drafted</th>
+          <th scope="col">as it is typed</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="c in compared" :key="c.what">
+          <th scope="row">{{ c.what }}</th>
+          <td v-for="(lines, k) in [c.now, c.then]" :key="k" :class="{ other: k && c.now.join() !== c.then.join() }">
+            <p v-for="line in lines" :key="line">{{ line }}</p>
+            <p v-if="!lines.length">—</p>
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <div v-if="!family" class="kinds">
       <button v-for="f in families" :key="f.family" class="kind" @click="choose(f)">
         <FamilyPicture :family="f.family" plain />
@@ -138,6 +171,20 @@ async function draft() {
   position: absolute;
   inset: 0;
   z-index: 2;
+}
+.said th {
+  padding: 4px 16px 4px 0;
+  text-align: left;
+  vertical-align: top;
+  white-space: nowrap;
+}
+.said td {
+  width: 50%;
+  padding: 4px 16px 4px 0;
+  vertical-align: top;
+}
+.other {
+  font-weight: 700;
 }
 .kinds {
   display: grid;

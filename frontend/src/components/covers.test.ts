@@ -66,6 +66,7 @@ describe('a cover from measures', () => {
     const { calls } = there.server
     return async (method: string, path: string, init: { body?: unknown; headers?: Record<string, string> } = {}) => {
       calls.push({ method, path, body: init.body, headers: init.headers })
+      if (path === '/api/jobs/{job_id}/compared') return [{ what: 'joins', now: ['3'], then: ['4'] }]
       return path === '/api/families' ? FAMILIES : there.server.job
     }
   }
@@ -92,6 +93,17 @@ describe('a cover from measures', () => {
     await vi.waitFor(() => expect((page.get('[aria-label="girth"]').element as HTMLInputElement).value).toBe('1900.0'))
     await page.get('form').trigger('submit')
     expect(await changed()).toMatchObject({ of: 'k9', cover: { choices: { closure: 'none' } } })
+  })
+
+  it('is compared with what is drafted, until something else is typed', async () => {
+    const { page } = await sheet({ cover: COVER })
+    await vi.waitFor(() => expect(page.find('[aria-label="girth"]').exists()).toBe(true))
+    await named(page, 'Compare first').trigger('click')
+    await vi.waitFor(() => expect(page.get('table').text()).toContain('joins34'))
+    expect(there.server.calls.at(-1)?.body).toMatchObject({ kind: 'draft_cover', of: 'k9' })
+    await page.get('[aria-label="girth"]').setValue('1800')
+    expect(page.find('table').exists()).toBe(false)
+    expect(there.server.changes()).toEqual([])
   })
 
   it('takes rows, more of them and fewer', async () => {

@@ -21,7 +21,12 @@ _MORE = 1.15
 def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Message, ...]:
     """Of each cloth the length to buy, as wide as a cover of it says or as cloth mostly is: its panels' boxes along their
     grain, as often as they are cut, in rows across the cloth, and 15 % for what lies between."""
-    widths = {c.family.choices.cloth: c.family.choices.usable_width for c in reversed(job.covers)}
+    cloth_of = {p.id: p.cloth for p in job.panels}
+    widths: dict[str, float] = {}
+    for cover in job.covers:
+        for _, panel_id in cover.panels:
+            if panel_id in cloth_of:
+                widths.setdefault(cloth_of[panel_id], cover.family.choices.usable_width)
     boxes: dict[str, list[tuple[float, float]]] = {}
     for panel in drafted:
         pieces = panel.count * (2 if panel.hand == "pair" else 1) * (2 if panel.on_fold else 1)

@@ -15,12 +15,10 @@ from ypsicline.server.photos.photos import check_settled
 from ypsicline.server.views.job import JobView
 
 router = Router()
-_BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
+BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
 
 
-@router.post(
-    "/jobs/{job_id}/changes", response=JobView, operation_id="change_job", openapi_extra={"requestBody": _BODY}
-)
+@router.post("/jobs/{job_id}/changes", response=JobView, operation_id="change_job", openapi_extra={"requestBody": BODY})
 def change_job(request: HttpRequest, job_id: int) -> JobView:
     """Make one change. Lengths are texts as people type them, in the job's unit, or numbers in mm."""
 

@@ -1,5 +1,5 @@
 """What would come of something, to be looked at: an outline at another tolerance, a pad filled, a distance on the table, a
-finding mended, a measure that a result takes."""
+finding mended, a measure that a result takes, what a change would save."""
 
 from __future__ import annotations
 
@@ -10,20 +10,24 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema
 
 from ypsicline.core import steps
+from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.panels import panel_of
 from ypsicline.core.changes.pieces import piece_on_table
 from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import FilledPad, deeper, filling
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.changes import read_change
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.api.access import job_of
+from ypsicline.server.api.changes import BODY
 from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
 from ypsicline.server.views.drawn import box_of, polyline
 from ypsicline.server.views.job import RingView, shape_rings
 from ypsicline.server.views.mends import MeasureView, MendView, measure_views, mend_views
+from ypsicline.server.views.needs import NeedView, need_views
 
 router = Router()
 _LEAST_PROGRESS = 0.02
@@ -136,3 +140,12 @@ def mends(request: HttpRequest, job_id: int) -> list[MendView]:
 def measures_for(request: HttpRequest, job_id: int, cover_id: str, result: str, length: str) -> list[MeasureView]:
     """Which measures of a cover would bring one of its results to a length; nothing is changed."""
     return measure_views(history.current(job_of(request, job_id)), cover_id, result, length)
+
+
+@router.post(
+    "/jobs/{job_id}/compared", response=list[NeedView], operation_id="compared", openapi_extra={"requestBody": BODY}
+)
+def compared(request: HttpRequest, job_id: int) -> list[NeedView]:
+    """What the job takes to make now, and after a change; nothing is changed."""
+    document = history.current(job_of(request, job_id))
+    return need_views(document, changed(document, read_change(request.body, document.unit)))

@@ -1,0 +1,42 @@
+"""What a job takes to make, so that one set of choices can be held against another."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsicline.core.checks.checked import checked
+from ypsicline.core.covers.of_job import drafted_cover
+from ypsicline.core.drafting.draft import draft_panels
+from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.walk import walks
+from ypsicline.core.making.rough_cloth import rough_cloth
+from ypsicline.core.messages import Message
+
+__all__ = ["Needs", "needs_of"]
+
+
+@dataclass(frozen=True)
+class Needs:
+    """Pieces to cut, joins to sew and how long they are together, mm; the cloth, what to buy beside it, and how much is still
+    to be settled."""
+
+    pieces: int
+    joins: int
+    sewn_mm: float
+    cloth: tuple[Message, ...]
+    notions: tuple[Message, ...]
+    findings: int
+
+
+def needs_of(job: JobDocument) -> Needs:
+    """What a job takes. Raises `Refused` where a panel or a cover of it can't be drafted, or a join's edges are gone."""
+    drafted = draft_panels(job.panels, job.house)
+    walked = walks(job.joins, job.panels)
+    return Needs(
+        sum(p.count * (2 if p.hand == "pair" else 1) for p in drafted),
+        len(walked),
+        sum(min(w.first.length, w.second.length) for w in walked),
+        rough_cloth(job, drafted),
+        tuple(n.worked for c in job.covers for n in drafted_cover(c.family, job.house).notions),
+        sum(c.is_open for c in checked(job, drafted)),
+    )
