@@ -55,7 +55,7 @@ def not_typed(name: str) -> Refused:
 
 def _length(given: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
     if isinstance(given, (int, float)) and not signed and given < 0:
-        return parse_length(f"{given:g}", "mm")
+        raise Refused(message("measure_below_zero", measure=field_called(info.field_name or "length")), "length")
     if not isinstance(given, str):
         return given
     unit = (info.context or {}).get("unit")
