@@ -93,7 +93,7 @@ def test_from_a_photo_to_a_print_that_measures_true(
 
     page.reload()
     expect(page.get_by_role("button", name=re.compile("Edge AB.*hem 25.0"))).to_have_count(1)
-    page.get_by_role("link", name=re.compile("4 Make")).click()
+    page.get_by_role("link", name=re.compile("5 Make")).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="Get the PDF").click()
     path = tmp_path / "print.pdf"
