@@ -1,7 +1,8 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
 `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
-`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures, `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
+`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures,
+`python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
 

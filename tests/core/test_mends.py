@@ -10,7 +10,7 @@ import shapely
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.covers import DraftCover
 from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
-from ypsicline.core.changes.features import SetFeature
+from ypsicline.core.changes.features import SetFeature, SetFit
 from ypsicline.core.changes.joins import JoinEdges, SetJoin
 from ypsicline.core.changes.mends import tried
 from ypsicline.core.changes.panels import RemovePanel
@@ -67,6 +67,20 @@ def test_sides_that_differ_by_little() -> None:
     assert lengths(longer) == pytest.approx((401.8, 401.8))
     assert lengths(eased) == pytest.approx((400, 401.8))
     assert "join_mismatch" not in open_codes(shorter) + open_codes(longer) + open_codes(eased)
+
+
+def test_panel_with_ease_is_made_as_long_as_it_is_sewn() -> None:
+    """400 and ease of 10 against 401.8: 8.2 too long, whichever side is cut anew."""
+    job = two_panels(401.8)
+    eased = changed(job, SetFit(job.panels[0].id, width=10.0))
+    mends = {words: after for words, after in mends_of(eased).items() if words.startswith("Make")}
+    assert sorted(mends) == [
+        f"Make “{job.panels[0].seam_line[0].name}” of “{job.panels[0].name}” 8.2 mm shorter, 391.8 mm",
+        f"Make “{job.panels[1].seam_line[2].name}” of “{job.panels[1].name}” 8.2 mm longer, 410.0 mm",
+    ]
+    for after in mends.values():
+        first, second = lengths(after)
+        assert first == pytest.approx(second)
 
 
 def test_sides_that_differ_by_much_are_gathered_or_cut_anew() -> None:

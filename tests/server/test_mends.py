@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import re
 from typing import Any
 
 import pytest
@@ -56,6 +58,21 @@ def test_two_sets_of_choices_are_held_against_one_another(api: Api, job: Job) ->
     assert (seams["now"], seams["then"]) == (["1112.0 mm"], ["1412.0 mm"])
     assert api.call("GET", f"jobs/{job.pk}")[1]["covers"] == made["covers"]
     assert api.refused("POST", f"jobs/{job.pk}/compared", {"kind": "remove_join", "join": "none"})
+
+
+@pytest.mark.django_db()
+def test_in_inches_no_other_unit_is_said(api: Api, job: Job) -> None:
+    cap(job, api, girth_ease=2)
+    made = api.do(job.pk, "set_unit", unit="in")
+    cover = made["covers"][0]
+    told = [api.good("GET", f"jobs/{job.pk}/mends"), cover["results"]]
+    for result in cover["results"]:
+        asked = f"jobs/{job.pk}/covers/{cover['id']}/measures?result={result['id']}&length=40"
+        told.append([offer["words"] for offer in api.good("GET", asked)])
+    again = {"cover": cover["id"], "lengths": [{"measure": "measures.girth", "length": "30"}]}
+    told.append(api.good("POST", f"jobs/{job.pk}/compared", {"kind": "change_measures", **again}))
+    assert all(told)
+    assert not re.search(r"\d\s*(mm|cm)\b", json.dumps(told, ensure_ascii=False))
 
 
 @pytest.mark.django_db()

@@ -153,15 +153,6 @@ defineExpose({ pointed })
 
 <style scoped>
 .words {
-  flex: 1;
-  min-height: 44px;
-  text-align: left;
-  font: inherit;
-  line-height: 1.25;
-  color: inherit;
-  background: none;
-  border: 0;
-  cursor: pointer;
   text-decoration: underline dotted;
 }
 </style>

@@ -79,17 +79,6 @@ async function join() {
 .wrong {
   background: var(--madder-pale);
 }
-.words {
-  flex: 1;
-  min-height: 44px;
-  text-align: left;
-  font: inherit;
-  line-height: 1.25;
-  color: inherit;
-  background: none;
-  border: 0;
-  cursor: pointer;
-}
 i {
   display: inline-block;
   min-width: 26px;

@@ -18,11 +18,6 @@ const lived = computed(() => all.value.filter((c) => c.reason))
 const fine = computed(() => all.value.filter((c) => c.severity === 'fine' && !c.reason))
 const TITLES = { stop: 'Stop', look: 'Look', fine: 'Know' } as const
 const where = (c: Checked) => [c.place.panel, c.place.edge].filter(Boolean).join(', ')
-const counted = computed(() => {
-  const joins = job.value?.joins.length ?? 0
-  const pieces = job.value?.panels.reduce((n, p) => n + p.count * (p.hand === 'pair' ? 2 : 1), 0) ?? 0
-  return { joins, pieces }
-})
 const mends = shallowRef<Schemas['MendView'][]>([])
 const mendsOf = (c: Checked) => mends.value.filter((m) => m.finding === c.id)
 watch(() => [job.value?.revision, open.value.length > 0] as const, look, { immediate: true })
@@ -53,7 +48,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
         <p>{{ c.sentence }}</p>
         <div v-for="m in mendsOf(c)" :key="m.words" class="row mend">
           <v-btn color="primary" variant="outlined" @click="state.do(m.change)">{{ m.words }}</v-btn>
-          <span class="soft small">{{ m.then.length ? `Then: ${m.then.join(' ')}` : 'Nothing else comes of it.' }}</span>
+          <span class="soft small">{{ m.then.length ? `Then: ${m.then.join(' ')}` : 'Nothing new is found then.' }}</span>
         </div>
         <form class="row" @submit.prevent="accept(c, reasons[c.id] ?? '')">
           <v-btn :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go and mend it</v-btn>
@@ -89,11 +84,11 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
     <PinnedSlip>
       <h2>{{ open.length ? `${open.length} to settle` : 'Checked' }}</h2>
       <p>
-        {{ counted.pieces }} {{ counted.pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }}
+        {{ job.cut_pieces }} {{ job.cut_pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }}
         {{ job.panels.length === 1 ? 'panel' : 'panels' }}.
       </p>
       <h3>Joins, walked</h3>
-      <p v-if="!counted.joins" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
+      <p v-if="!job.joins.length" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
       <p v-for="j in job.joins" :key="j.id" class="walk" :class="{ stop: j.verdict === 'mismatch' || !j.verdict }">{{ j.words }}</p>
     </PinnedSlip>
   </div>

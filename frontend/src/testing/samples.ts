@@ -149,6 +149,7 @@ export function aJob(more: Partial<Job> = {}): Job {
     next_step: { sentence: 'print and cut', station: 'make', severity: 'fine' },
     test_mark: '100 mm',
     covers: [],
+    cut_pieces: 1,
     joins: [],
     cloth: [],
     checked: [],

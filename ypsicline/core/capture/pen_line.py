@@ -284,8 +284,9 @@ def _bridge_doubts(clear: Mask) -> Array:
 
 def _tangle_doubts(ring: Array) -> Array:
     """How far a line may be off where it turns to and fro as no drawn shape does: by how far it strays from straight."""
-    steps = np.roll(_smooth(ring, 1.5), -1, axis=0) - _smooth(ring, 1.5)
-    heading = np.unwrap(np.arctan2(steps[:, 1], steps[:, 0]), discont=np.pi)
+    line = _smooth(ring, 1.5)
+    steps = np.roll(line, -1, axis=0) - line
+    heading = np.arctan2(steps[:, 1], steps[:, 0])
     turn = (np.diff(heading, append=heading[0]) + np.pi) % (2 * np.pi) - np.pi
     window = np.ones(min(int(TANGLE_MM / _STEP_MM), len(ring)))
     to_and_fro, away = (scipy.ndimage.convolve1d(t, window, mode="wrap") for t in (np.abs(turn), turn))

@@ -9,19 +9,21 @@ from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.changes.covers import ChangeMeasures, LengthInstead
 from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
 from ypsicline.core.changes.joins import RemoveJoin, SetJoin
+from ypsicline.core.changes.panels import panel_with
 from ypsicline.core.checks.checked import checked
+from ypsicline.core.checks.rules import allowances
 from ypsicline.core.covers.of_job import drafted_cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
+from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.job import JobDocument
-from ypsicline.core.joins.lengths import sewn_edges
 from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, seam_findings, walk, walk_findings
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.typed import field_called
 
-__all__ = ["Mend", "TriedMend", "mends", "tried"]
+__all__ = ["Mend", "TriedMend", "tried"]
 
 _GATHERED = 1.15
 
@@ -43,17 +45,12 @@ class TriedMend:
     then: tuple[Finding, ...]
 
 
-def mends(job: JobDocument) -> tuple[Mend, ...]:
-    """All mends that there are for what may be found of a job, untried."""
-    return tuple(mend for own in _KINDS for mend in own(job))
-
-
 def tried(job: JobDocument) -> tuple[TriedMend, ...]:
     """The mends of what is open that can be made and do mend it."""
     before = _open(job)
     ids = {f.id for f in before}
     worked = []
-    for mend in mends(job):
+    for mend in (m for own in _KINDS for m in own(job)):
         if mend.finding not in ids:
             continue
         try:
@@ -90,7 +87,7 @@ def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Chang
     asked = walked.join.fullness if walked.join.meant == "gathered" else 1.0
     long, short = sorted((walked.first, walked.second), key=lambda side: -side.length)
     for side, wanted in ((long, short.length * asked), (short, long.length / asked)):
-        yield from _made_as_long(job, side, wanted)
+        yield _made_as_long(job, side, wanted)
     over = long.length / short.length - 1
     if walked.join.meant == "equal" and over <= EASED_SHARE:
         yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(walked.join.id, meant="eased")
@@ -99,16 +96,15 @@ def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Chang
         yield message("mend_gather", fullness=fullness), SetJoin(walked.join.id, meant="gathered", fullness=fullness)
 
 
-def _made_as_long(job: JobDocument, side: JoinSide, wanted: float) -> Iterator[tuple[Message, Change]]:
-    panels = {p.id: p for p in job.panels}
-    last = side.run[-1]
-    panel = panels[last.panel]
-    now = sewn_edges(panel)[last.edge].sewn
-    length = now + wanted - side.length
-    name = next(e.name for e in panel.seam_line if e.id == last.edge)
-    told: dict[str, Value] = {"edge": name, "panel": panel.name, "by_mm": abs(length - now), "length_mm": length}
-    words = message("mend_shorten", **told) if length < now else message("mend_lengthen", **told)
-    yield words, SetEdgeLength(last.edge, length)
+def _made_as_long(job: JobDocument, side: JoinSide, wanted: float) -> tuple[Message, Change]:
+    """The last edge of a side drawn out or shortened by what the side lacks: on the outline, to which ease is added."""
+    last, lacks = side.run[-1], wanted - side.length
+    panel = panel_with(job, last.edge)
+    edge = next(e for e in panel.seam_line if e.id == last.edge)
+    length = edge_length(edge) + lacks
+    told: dict[str, Value] = {"edge": edge.name, "panel": panel.name, "by_mm": abs(lacks), "length_mm": length}
+    words = message("mend_shorten", **told) if lacks < 0 else message("mend_lengthen", **told)
+    return words, SetEdgeLength(last.edge, length)
 
 
 def _of_seam(join: Join, finding: Finding) -> tuple[Message, Change]:
@@ -119,12 +115,10 @@ def _of_seam(join: Join, finding: Finding) -> tuple[Message, Change]:
 
 
 def _of_bare_edges(job: JobDocument) -> Iterator[Mend]:
-    for finding in checked(job, draft_panels(job.panels, job.house)):
-        if finding.finding.message.code != "edges_without_allowance":
-            continue
-        panel = next(p for p in job.panels if p.name == finding.finding.place.panel)
+    for finding in allowances.check(job, ()):
+        panel = next(p for p in job.panels if p.name == finding.place.panel)
         edges = tuple(e.id for ring in panel.rings() for e in ring if e.is_bare)
-        yield Mend(finding.finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
+        yield Mend(finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
 
 
 def _of_families(job: JobDocument) -> Iterator[Mend]:

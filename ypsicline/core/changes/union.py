@@ -48,10 +48,12 @@ from ypsicline.core.changes.pieces import (
 __all__ = ["TypedChange"]
 
 TypedChange = Annotated[
-    AcceptFinding | AddMeasure | BendToTape | ChangeMeasures | ClearPrintScale | CopyPanel | DivideByNotches | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided
-    | MeasureOnOff | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
-    | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch | RemovePanel | RemovePiece
-    | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdgeLength | SetEdges | SetFit | SetHouseRule | SetJoin
-    | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
+    AcceptFinding | AddMeasure | BendToTape | ChangeMeasures | ClearPrintScale | CopyPanel | DivideByNotches
+    | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided | MeasureOnOff
+    | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
+    | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch
+    | RemovePanel | RemovePiece | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdgeLength
+    | SetEdges | SetFit | SetHouseRule | SetJoin | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance
+    | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
     Field(discriminator="kind"),
 ]  # fmt: skip

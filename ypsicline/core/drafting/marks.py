@@ -38,7 +38,8 @@ def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[S
     size = math.sqrt(room.area)
     # where there is room enough is found well enough on a simpler outline
     plainer = room.simplify(size / 300, preserve_topology=False)
-    widest = shapely.maximum_inscribed_circle(plainer if plainer.is_valid else room, tolerance=size / 50)
+    plainer = plainer if plainer.is_valid else room
+    widest = shapely.maximum_inscribed_circle(plainer, tolerance=size / 50)
     (cx, cy), (rx, ry) = np.asarray(widest.coords)
     radius = math.hypot(rx - cx, ry - cy)
     # of all places that are as roomy, as there are along a strip, the one nearest to the middle

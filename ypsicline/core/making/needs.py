@@ -33,7 +33,7 @@ def needs_of(job: JobDocument) -> Needs:
     drafted = draft_panels(job.panels, job.house)
     walked = walks(job.joins, job.panels)
     return Needs(
-        sum(p.count * (2 if p.hand == "pair" else 1) for p in drafted),
+        sum(p.pieces for p in drafted),
         len(walked),
         sum(min(w.first.length, w.second.length) for w in walked),
         rough_cloth(job, drafted),

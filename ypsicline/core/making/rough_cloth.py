@@ -29,8 +29,8 @@ def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Mess
                 widths.setdefault(cloth_of[panel_id], cover.family.choices.usable_width)
     boxes: dict[str, list[tuple[float, float]]] = {}
     for panel in drafted:
-        pieces = panel.count * (2 if panel.hand == "pair" else 1) * (2 if panel.on_fold else 1)
-        boxes.setdefault(panel.cloth, []).extend([_box(panel)] * pieces)
+        halves = 2 if panel.on_fold else 1
+        boxes.setdefault(panel.cloth, []).extend([_box(panel)] * (panel.pieces * halves))
     lines = []
     for cloth, own in boxes.items():
         width = widths.get(cloth, USUAL_WIDTH_MM)

@@ -99,6 +99,11 @@ class Panel:
         """Its features but those of these kinds."""
         return tuple(f for f in self.features if not isinstance(f, kinds))
 
+    @property
+    def pieces(self) -> int:
+        """How many pieces are cut by it: two of each pair."""
+        return self.count * (2 if self.hand == "pair" else 1)
+
     def rings(self) -> Sequence[tuple[SeamEdge, ...]]:
         return (self.seam_line, *self.holes)
 

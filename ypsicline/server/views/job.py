@@ -199,6 +199,7 @@ class JobView:
     next_step: NextStepView
     shape: ShapeView | SameAs | None
     panels: list[PanelView | SameAs]
+    cut_pieces: int
     covers: list[CoverView]
     joins: list[JoinView]
     cloth: list[str]
@@ -242,6 +243,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
             since.panels if since and (since.unit, since.house) == (document.unit, document.house) else (),
             lambda p: panel_view(p, document.unit, document.house),
         ),
+        cut_pieces=sum(p.pieces for p in document.panels),
         covers=[cover_view(c, document) for c in document.covers],
         joins=join_views(document),
         cloth=[said(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
