@@ -18,6 +18,8 @@ const props = defineProps<{
   look: Look
   /** Of its edges, by their ids, the letters of the joins that they are sewn in. */
   flags?: ReadonlyMap<string, readonly string[]>
+  /** Corners at which three panels meet and seams end. */
+  dots?: readonly (readonly number[])[]
   still?: boolean
 }>()
 const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
@@ -176,6 +178,7 @@ watch(reached, async () => {
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
       <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
     </g>
+    <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
     <g v-if="label" class="label" :transform="upright(written.x, -written.y)">
       <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
       <text
@@ -291,6 +294,10 @@ watch(reached, async () => {
 .mark.pleat,
 .mark.on_fold {
   stroke: var(--woad);
+}
+.dot {
+  fill: var(--ink);
+  pointer-events: none;
 }
 .spot {
   pointer-events: none;

@@ -173,6 +173,7 @@ useShortcuts({
             :joined="page === 'joins' ? joined : []"
             :look="look"
             :flags="flagsOf(job.joins, p.id)"
+            :dots="job.corner_dots.filter((d) => d.panel === p.id).map((d) => d.at)"
             :still="hand !== 'edges'"
             :class="{ moving: laid.held.value.includes(p.id) }"
             @pick="(edge, more) => pick(p.id, edge, more)"

@@ -151,6 +151,7 @@ export function aJob(more: Partial<Job> = {}): Job {
     covers: [],
     cut_pieces: 1,
     joins: [],
+    corner_dots: [],
     cloth: [],
     checked: [],
     house: { rules: { seam: '12.0', hem: '25.0' }, cloths: [] },

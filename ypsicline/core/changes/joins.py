@@ -30,7 +30,8 @@ class JoinEdges:
     kind: Literal["join_edges"] = "join_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        join = Join(self.first, self.second, self.seam, self.meant, self.fullness, free_letter(job))
+        first, second = (tuple(_free_piece(job, a) for a in run) for run in (self.first, self.second))
+        join = Join(first, second, self.seam, self.meant, self.fullness, free_letter(job))
         walk(join, {p.id: p for p in job.panels})
         return _finished(replace(job, joins=(*job.joins, join)), join)
 
@@ -78,6 +79,15 @@ def join_in(job: JobDocument, join: str) -> Join:
     if found is None:
         raise Refused(message("join_gone"), "join")
     return found
+
+
+def _free_piece(job: JobDocument, along: Along) -> Along:
+    """The edge of the first piece that isn't sewn along it yet, where a panel is cut several times; else the edge as it is."""
+    panel = next((p for p in job.panels if p.id == along.panel), None)
+    sewn = {a.piece for j in job.joins for a in (*j.first, *j.second) if (a.panel, a.edge) == (along.panel, along.edge)}
+    if panel is None or along.piece not in sewn:
+        return along
+    return replace(along, piece=next((k for k in range(1, panel.pieces + 1) if k not in sewn), along.piece))
 
 
 def _finished(job: JobDocument, join: Join) -> JobDocument:

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.changes.covers import ChangeMeasures, LengthInstead
 from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
 from ypsicline.core.changes.joins import RemoveJoin, SetJoin
-from ypsicline.core.changes.panels import panel_with
+from ypsicline.core.changes.panels import SetPanel, panel_with
 from ypsicline.core.checks.checked import checked
-from ypsicline.core.checks.rules import allowances
+from ypsicline.core.checks.rules import allowances, hands, pieces, way_up
 from ypsicline.core.covers.of_job import drafted_cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
@@ -22,6 +22,7 @@ from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, seam_findings
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.typed import field_called
+from ypsicline.core.wording import said
 
 __all__ = ["Mend", "TriedMend", "tried"]
 
@@ -121,6 +122,26 @@ def _of_bare_edges(job: JobDocument) -> Iterator[Mend]:
         yield Mend(finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
 
 
+def _of_labels(job: JobDocument) -> Iterator[Mend]:
+    """Ways up said, pairs made of pieces of one hand, as many pieces cut as are sewn."""
+    drafted = draft_panels(job.panels, job.house)
+    for rule in (way_up, hands, pieces):
+        for finding in rule.check(job, drafted):
+            panel = next(p for p in job.panels if p.name == finding.place.panel)
+            label = SetPanel(
+                panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.grain_deg, said(panel.way_up),
+                panel.on_fold, panel.mitre_limit,
+            )  # fmt: skip
+            if rule is way_up:
+                yield Mend(finding.id, message("mend_way_up"), replace(label, way_up=said(message("this_way_up"))))
+            elif rule is hands:
+                pairs = panel.count // 2
+                yield Mend(finding.id, message("mend_pairs", count=pairs), replace(label, count=pairs, hand="pair"))
+            elif panel.hand != "pair":
+                count = int(finding.message.numbers["sewn"])
+                yield Mend(finding.id, message("mend_count", count=count), replace(label, count=count))
+
+
 def _of_families(job: JobDocument) -> Iterator[Mend]:
     for cover in job.covers:
         try:
@@ -141,4 +162,4 @@ def _called(measure: str) -> str:
     return field_called(measure.split(".")[1])
 
 
-_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (_of_joins, _of_bare_edges, _of_families)
+_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (_of_joins, _of_bare_edges, _of_labels, _of_families)

@@ -40,6 +40,8 @@ __all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs"]
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
 HEM_CURVE_AT_MOST = 0.03
+# a cord or elastic gathers far more than what a casing is too long by
+DRAWN_IN_AT_MOST_PERCENT = 25.0
 
 
 def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
@@ -273,15 +275,16 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
             elif (r + h) / (r - h) - 1 > HEM_CURVE_AT_MOST:
                 most = message("nothing" if edge.kind == "arc" else "where_it_bends_most")
                 percent = 100 * ((r + h) / (r - h) - 1)
+                drawn_in = is_convex and bool(edge.cord_mm or edge.elastic_mm) and percent <= DRAWN_IN_AT_MOST_PERCENT
                 text = message(
-                    "hem_longer" if is_convex else "hem_shorter",
+                    "casing_drawn_in" if drawn_in else "hem_longer" if is_convex else "hem_shorter",
                     edge=edge.name,
                     percent=percent,
                     most=most,
                     radius_mm=r,
                     hem_mm=h,
                 )
-                found.append(Finding("look", text, place))
+                found.append(Finding("fine" if drawn_in else "look", text, place))
         if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
             text = message(
                 "bound_with_allowance" if edge.finish == "bound" else "raw_with_allowance" if edge.finish == "raw" else "fold_with_allowance",

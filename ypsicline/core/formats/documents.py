@@ -26,6 +26,7 @@ from ypsicline.core.formats.joins_json import (
 from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.joins.corners import draft_joined
 from ypsicline.core.joins.walk import seam_findings, walk_findings, walks
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.join import Join
@@ -150,7 +151,7 @@ def cover_file(cover: Cover, house: House) -> DraftedFile:
 
 
 def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> DraftedFile:
-    drafted = draft_panels(file.panels, house=file.house)
+    drafted = draft_joined(file.panels, file.joins, file.house)
     by_id = {p.id: p for p in file.panels}
     walked = [f for w in walks(file.joins, file.panels) for f in walk_findings(w)]
     seams = [f for j in file.joins for f in seam_findings(j, by_id)]

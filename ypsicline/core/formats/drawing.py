@@ -34,6 +34,7 @@ GAP_MM = 30.0
 EDGE_TEXT_MM = 3.0
 _DOUBLE_NOTCH_MM = 4.0
 _POINT_MM = 2.5
+_ROUND = tuple((math.cos(k * math.pi / 8), math.sin(k * math.pi / 8)) for k in range(17))
 _NAMED = frozenset({"button", "tie", "exit", "bar", "lock", "patch", "wrong_side", "top"})
 
 
@@ -153,6 +154,8 @@ def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
     if len(mark.points) == 1:
         x, y = mark.points[0]
         arm = _POINT_MM
+        if mark.kind == "corner_dot":
+            return [Stroke("marks", tuple((x + r * arm / 2, y + s * arm / 2) for r, s in _ROUND))], []
         strokes = [Stroke("marks", ((x - arm, y), (x + arm, y))), Stroke("marks", ((x, y - arm), (x, y + arm)))]
         return strokes, [Text((x, y + 2.2 * arm), w, size) for w in words]
     strokes = _dashes(mark.points) if mark.is_dashed else [Stroke("marks", mark.points)]

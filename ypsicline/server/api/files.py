@@ -31,6 +31,7 @@ from ypsicline.core.formats.read_outlines import HiddenLayers
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.formats.svg import panels_svg
 from ypsicline.core.job import MOST_PANELS, JobDocument
+from ypsicline.core.joins.corners import draft_joined
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
@@ -75,13 +76,13 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: floa
         return panels_svg(panels, scale=scale, unit=document.unit)
     if kind == "dxf":
         return panels_dxf(panels, scale=scale)
-    return dump(drafted_file(PanelsFile(document.panels, house=document.house)))
+    return dump(drafted_file(PanelsFile(document.panels, joins=document.joins, house=document.house)))
 
 
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
         raise Refused(message("no_panel_to_print"), "panel")
-    return draft_panels(document.panels, document.house)
+    return draft_joined(document.panels, document.joins, document.house)
 
 
 @router.get("/jobs/{job_id}/tapers/{taper_id}/corner.pdf", operation_id="corner_template", include_in_schema=False)

@@ -16,6 +16,7 @@ from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Severity
 from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.corners import begins_at, meeting_corners
 from ypsicline.core.joins.walk import Verdict, walk
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
@@ -25,7 +26,8 @@ from ypsicline.core.wording import said
 from ypsicline.core.wording.english.families import FAMILIES
 
 __all__ = [
-    "CheckedView", "CoverView", "FamilyView", "JoinView", "checked_views", "cover_view", "family_views", "join_views",
+    "CheckedView", "CornerDotView", "CoverView", "FamilyView", "JoinView", "checked_views", "corner_dot_views", "cover_view",
+    "family_views", "join_views",
 ]  # fmt: skip
 
 
@@ -83,6 +85,14 @@ class CoverView:
     results: list[ResultView]
     panels: list[str]
     refused: str | None
+
+
+@dataclass(frozen=True)
+class CornerDotView:
+    """Where on a panel three meet and seams end."""
+
+    panel: str
+    at: tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -200,6 +210,14 @@ def join_views(job: JobDocument) -> list[JoinView]:
         )
 
     return [view(j) for j in job.joins]
+
+
+def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CornerDotView]:
+    """The dots of a job, each of a panel and a place once."""
+    by_id = {p.id: p for p in drafted}
+    corners = {(c.panel, c.edge) for met in meeting_corners(job.joins, job.panels) for c in met if c.panel in by_id}
+    places = ((panel, begins_at(by_id[panel], edge)) for panel, edge in sorted(corners))
+    return [CornerDotView(panel, at) for panel, at in places if at]
 
 
 def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CheckedView]:

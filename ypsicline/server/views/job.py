@@ -33,7 +33,16 @@ from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.worked_out import KEPT, fitted
-from ypsicline.server.views.cover import CheckedView, CoverView, JoinView, checked_views, cover_view, join_views
+from ypsicline.server.views.cover import (
+    CheckedView,
+    CornerDotView,
+    CoverView,
+    JoinView,
+    checked_views,
+    corner_dot_views,
+    cover_view,
+    join_views,
+)
 from ypsicline.server.views.drawn import box_of, polyline
 from ypsicline.server.views.house import HouseView, house_view
 from ypsicline.server.views.panel import PanelView, draft_of, panel_view
@@ -202,6 +211,7 @@ class JobView:
     cut_pieces: int
     covers: list[CoverView]
     joins: list[JoinView]
+    corner_dots: list[CornerDotView]
     cloth: list[str]
     checked: list[CheckedView]
     house: HouseView
@@ -246,6 +256,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         cut_pieces=sum(p.pieces for p in document.panels),
         covers=[cover_view(c, document) for c in document.covers],
         joins=join_views(document),
+        corner_dots=corner_dot_views(document, drafts),
         cloth=[said(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
         checked=checked_views(document, drafts),
         house=house_view(document.house, document.unit),

@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
-from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.parts.edging import Edging, panel, rounded
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown, parted_at
+from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.strips import StripLengths, ends_joined, strip_lengths, strip_panels
@@ -65,7 +66,7 @@ class BandOverProfileShapes:
 
 
 @dataclass(frozen=True)
-class BandOverProfileChoices(Choices):
+class BandOverProfileChoices(GoesOver):
     """The hem at the feet of ends and band; a strip let in, as a contrast or because the girth was measured short; how far
     apart notches stand."""
 
@@ -125,10 +126,13 @@ class BandOverProfile(Family):
             summed("width", width + 2 * seam, {"width": m.width, "ease": m.ease_width, "allowances": 2 * seam}),
             *worked,
         ]
+        feet = sum(map(edge_length, base))
+        sums, passes = passing(c, 2 * (width + feet), {"measures.ease_width": (m.ease_width, 0.5)})
+        worked += sums
         notions = [binding(girth, 0, 0, kind="edging"), binding(girth, 0, 0, kind="edging")] if c.edging else []
         return put_together(
             panels, joins, house, notions=notions, worked=worked,
-            findings=[Finding("fine", message("ends_are_a_pair")), *self._turns(over, seam)],
+            findings=[Finding("fine", message("ends_are_a_pair")), *self._turns(over, seam), *passes],
             standing=_standing(band.panels, tuple(end.seam_line[: len(over)]), width),
         )  # fmt: skip
 

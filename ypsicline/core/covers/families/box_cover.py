@@ -9,12 +9,13 @@ from itertools import accumulate
 from typing import Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
-from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.casing import cord_casing
 from ypsicline.core.covers.parts.edging import Edging, panel, polygon, rectangle
 from ypsicline.core.covers.parts.goods import cord, zip_for
 from ypsicline.core.covers.parts.grown import grown, parted_at
+from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
@@ -71,7 +72,7 @@ class BoxCoverShapes:
 
 
 @dataclass(frozen=True)
-class BoxCoverChoices(Choices):
+class BoxCoverChoices(GoesOver):
     """Of what the walls are made, how they end at the foot, and what is cut into them."""
 
     walls: Literal["one_strip", "by_side", "cross"] = "one_strip"
@@ -104,7 +105,8 @@ class BoxCover(Family):
         if height <= 1:
             raise Refused(message("ease_takes_all"), "measure")
         foot, notions, worked = self._foot(house, sum(map(edge_length, plan)))
-        worked = [*self._sums(plan, height), *worked]
+        sums, passes = self._passes(plan, height)
+        worked = [*self._sums(plan, height), *worked, *sums]
         if c.walls == "cross":
             panels, joins, findings = self._cross(plan, height, foot)
         elif c.walls == "by_side":
@@ -119,8 +121,17 @@ class BoxCover(Family):
         standing = self._standing(panels, height)
         panels, cut = self._cut_into(panels, height)
         return put_together(
-            panels, joins, house, notions=notions, worked=worked, findings=[*findings, *cut], standing=standing
+            panels, joins, house, notions=notions, worked=worked, findings=[*findings, *passes, *cut], standing=standing
         )
+
+    def _passes(self, plan: Sequence[Edge], height: float) -> tuple[list[Message], list[Finding]]:
+        """Whether the foot, with a zip both sides of the open corner, passes the widest on the way."""
+        m = self.measures
+        mouth = sum(map(edge_length, plan)) + (2 * height if self.choices.zip_at_corner else 0)
+        # either ease lengthens a traced plan by half of its circle's share, two sides of a measured one
+        share = 1 / math.pi if self.shapes.plan else 1 / 4
+        eases = {"measures.ease_width": (m.ease_width, share), "measures.ease_depth": (m.ease_depth, share)}
+        return passing(self.choices, mouth, eases)
 
     def _standing(self, panels: Sequence[Panel], height: float) -> list[Standing]:
         """The top over its walls; a sheet with its corners cut out is folded by hand."""

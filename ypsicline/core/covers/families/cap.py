@@ -7,12 +7,13 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
-from ypsicline.core.covers.family import Choices, Family, NoShapes
+from ypsicline.core.covers.family import Family, NoShapes
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.casing import cord_casing
 from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortcuts
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.covers.parts.goods import cord
+from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
@@ -59,7 +60,7 @@ class CapMeasures:
 
 
 @dataclass(frozen=True)
-class CapChoices(Choices):
+class CapChoices(GoesOver):
     """The cord and where it comes out; a hole in the disc for a rope, and how it is finished. `body_ends_at` is how far the
     closing seam may be moved once the body has been walked round the disc."""
 
@@ -108,7 +109,10 @@ class Cap(Family):
             sleeve.worked,
             message("closing_seam_walked", limit_mm=c.closing_seam_moves),
         ]  # fmt: skip
-        findings = [*shortcuts(m.girth_ease, seam), *self._slides_over(c.thickness(house)), *hole_findings]
+        taken = 2 * math.pi * SLEEVE_LAYERS * c.thickness(house)
+        sums, narrow = passing(c, whole - taken, {"measures.girth_ease": (m.girth_ease, 1.0)})
+        worked += sums
+        findings = [*shortcuts(m.girth_ease, seam), *self._slides_over(taken), *narrow, *hole_findings]
         if c.gas:
             findings.append(Finding("look", message("gas_needs_air")))
         notions: list[Notion] = [
@@ -149,10 +153,9 @@ class Cap(Family):
             notions.append(Notion("eyelet", message("eyelet_for_rope", bore_mm=bore, rope_mm=c.rope), 1, size_mm=bore))
         return replace(made, features=(*made.features, hole)), findings, notions
 
-    def _slides_over(self, thickness: float) -> list[Finding]:
-        """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth takes off the ease."""
+    def _slides_over(self, taken: float) -> list[Finding]:
+        """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth has `taken` off the ease, mm."""
         m = self.measures
-        taken = 2 * math.pi * SLEEVE_LAYERS * thickness
         left = m.girth_ease - taken
         figures = {"ease_mm": m.girth_ease, "taken_mm": taken, "left_mm": left}
         if left <= 0:

@@ -9,11 +9,12 @@ from typing import Literal
 import shapely
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
-from ypsicline.core.covers.family import Choices, Family
+from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rounded
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown
+from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.drafting.house import House
@@ -65,7 +66,7 @@ class LinedShellShapes:
 
 
 @dataclass(frozen=True)
-class LinedShellChoices(Choices):
+class LinedShellChoices(GoesOver):
     """Its mouth, its layers and a loop to hang it by."""
 
     mouth: Literal["bound", "hem"] = "bound"
@@ -124,7 +125,10 @@ class LinedShell(Family):
             notions.append(binding(run_mm, 0, c.binding_width))
         if c.loop:
             notions.append(Notion("loop", message("loop_at_top", length_mm=LOOP_MM), 1, LOOP_MM))
-        return put_together(panels, joins, house, notions=notions, worked=worked, findings=findings)
+        sums, passes = passing(c, run_mm, {"measures.ease_width": (m.ease_width, 0.5)})
+        return put_together(
+            panels, joins, house, notions=notions, worked=[*worked, *sums], findings=[*findings, *passes]
+        )
 
     def _profile(self) -> tuple[Edge, ...]:
         m, s = self.measures, self.shapes
@@ -159,7 +163,7 @@ class LinedShell(Family):
             for k, e in enumerate(moved)
         ]
         turned = [*edges[mouth:], *edges[:mouth]]
-        return panel(id, id, turned, cloth=cloth, hand="pair")
+        return replace(panel(id, id, turned, cloth=cloth, hand="pair"), way_up=message("mouth_at_bottom"))
 
     def _halves_alike(self, profile: Sequence[Edge]) -> list[Finding]:
         """By how much a traced profile differs from its mirror image: believed equal, halves often aren't."""

@@ -175,6 +175,8 @@ class ReversibleCover(Family):
         names = ("front foot", "right side", "back foot", "left side")
         edges = [plain.edge(line(a, b), n) for a, b, n in zip(corners, [*corners[1:], corners[0]], names, strict=True)]
         made = panel(f"{id[:5]}.body", f"{prefix}body", edges, cloth=cloth)
+        if skew:
+            made = replace(made, way_up=message("back_at_top"))
         return made, (made.seam_line[3].id, made.seam_line[1].id)
 
     def _hem_seam(self, panels: Sequence[Panel]) -> list[Paired]:

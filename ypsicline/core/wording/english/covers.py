@@ -5,6 +5,28 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "mouth_opens": "The mouth is {mouth_mm} round; to pass {widest_mm} it needs {needed_mm}, 2 % more than that.",
+    "mouth_stretched": (
+        "The mouth is {mouth_mm} round, {opens_mm} stretched by {percent:g} %; to pass {widest_mm} it needs {needed_mm}, "
+        "2 % more than that."
+    ),
+    "mouth_passes": "The mouth opens to {opens_mm} and passes the widest on the way, {widest_mm}.",
+    "mouth_too_narrow": (
+        "The mouth opens to {opens_mm}, but {needed_mm} are needed to pass the widest on the way, {widest_mm}: it won’t go on."
+    ),
+    "corners_meet": "{panels} meet at {count:corner/corners}, of {each} = {whole:g}°: end each seam at the dot there.",
+    "corners_over_all_round": "Where {panels} meet, their corners are {each} = {whole:g}°, more than all round: the cloth can only stand in a fold there.",
+    "pieces_too_few": "“{panel}” is cut {cut:time/times}, and {sewn:piece is/pieces are} sewn.",
+    "pieces_left_over": "“{panel}” is cut {cut:time/times}, but only {sewn:piece is/pieces are} sewn to anything.",
+    "upside_down_alike": "“{panel}” upside down looks the same but is {apart_mm} off. Say on it which way up it goes.",
+    "hands_alike": "“{panel}” is cut {count:time/times}, all of one hand, and differs from its mirror image by {apart_mm}. If they are a left and a right one, cut pairs.",
+    "relief_cuts_drawn": "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line.",
+    "mend_way_up": "Write on it that it lies as drawn",
+    "mend_pairs": "Cut {count:pair/pairs}",
+    "mend_count": "Cut {count:piece/pieces}",
+    "this_way_up": "this way up",
+    "back_at_top": "the back at the top",
+    "mouth_at_bottom": "the mouth at the bottom",
     "measure_below_zero": "The {measure} can’t be below zero.",
     "measure_instead": "{measure} {length_mm} instead of {now_mm}",
     "result_to_buy": "{what}, length",

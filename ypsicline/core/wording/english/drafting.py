@@ -122,6 +122,10 @@ WORDS: dict[str, str] = {
     "gather_listed": "{edge} gathered {ratio:g} : 1",
     "gather_of_merged_part": "Only a part of what becomes one edge is gathered; {else_do}.",
     "gather_on_no_edge": "A gather stands on an edge that isn't there.",
+    "casing_drawn_in": (
+        "Folded flat, the raw edge of “{edge}” is {percent:.0f} % longer than its place{most}; lay it in small tucks, what is "
+        "drawn through takes them up."
+    ),
     "hem_longer": (
         "Folded flat, the raw edge of “{edge}” is {percent:.0f} % longer than its place{most}; gather it, or "
         "take a facing."

@@ -1,0 +1,24 @@
+"""Where allowances are snipped so that they lie flat (rule 9)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from ypsicline.core.drafting.relief import SHORT_OF_SEAM_MM
+from ypsicline.core.errors import Place
+from ypsicline.core.findings import Finding
+from ypsicline.core.job import JobDocument
+from ypsicline.core.messages import message
+from ypsicline.core.pattern.panel import DraftedPanel
+
+__all__ = ["check"]
+
+
+def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+    """How many cuts are drawn on each panel that needs some."""
+    for panel in drafted:
+        cuts = [m for m in panel.marks if m.kind == "relief"]
+        if cuts:
+            wedges = sum(len(m.points) == 3 for m in cuts)
+            figures = {"count": len(cuts), "wedges": wedges, "short_mm": SHORT_OF_SEAM_MM}
+            yield Finding("fine", message("relief_cuts_drawn", panel=panel.name, **figures), Place(panel.name))
