@@ -88,18 +88,25 @@ def test_other_measures_keep_what_was_set_by_hand_and_are_undone(cushion: Page) 
     expect(page.get_by_text("disc: girth 1900.0")).to_be_visible()
 
 
-def test_joins_are_shown_made_and_taken_off(cushion: Page) -> None:
+def test_joins_are_shown_made_changed_and_taken_off(cushion: Page) -> None:
     page = cushion
     page_of_slip(page, "Joins")
+    joins = page.locator(".join")
     expect(page.get_by_role("button", name=re.compile("they match")).first).to_be_visible()
-    before = page.get_by_role("button", name=re.compile("^Remove join")).count()
+    before = joins.count()
     page.locator("body").press("ArrowRight")
     page.get_by_role("button", name="This is one side").click()
     page.locator("body").press("ArrowRight")
     page.get_by_role("button", name="Join them").click()
-    expect(page.get_by_role("button", name=re.compile("^Remove join"))).to_have_count(before + 1)
-    page.get_by_role("button", name=re.compile("^Remove join")).last.click()
-    expect(page.get_by_role("button", name=re.compile("^Remove join"))).to_have_count(before)
+    expect(joins).to_have_count(before + 1)
+    joins.last.get_by_role("button").click()
+    expect(joins.last.get_by_role("img", name=re.compile("laid against"))).to_be_visible()
+    joins.last.get_by_label("lengths").select_option("gathered")
+    joins.last.get_by_label("gathered, times").fill("1.5")
+    joins.last.get_by_label("gathered, times").press("Enter")
+    expect(joins.last.get_by_role("button", name=re.compile("gathered 1.00 times, asked for 1.50"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Remove join")).click()
+    expect(joins).to_have_count(before)
 
 
 def test_what_is_found_is_lived_with_for_a_reason_until_it_changes(empty: Page) -> None:

@@ -12,15 +12,18 @@ from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.covers import DraftCover, LetGoOfCover, Traced
 from ypsicline.core.changes.edges import MergeEdges, SetEdges, SplitEdge
 from ypsicline.core.changes.features import SetFeature
-from ypsicline.core.changes.joins import JoinEdges, RemoveJoin
+from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin
 from ypsicline.core.changes.panels import RemovePanel, SetPanel
+from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump_bundle, load_bundle
 from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.formats.stored import pack, unpack
 from ypsicline.core.identified import ids_of
 from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.paired_notches import notches_along, parts_apart
 from ypsicline.core.joins.walk import walks
+from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.join import Along
@@ -182,3 +185,72 @@ def test_a_captured_piece_stands_for_the_plan() -> None:
     assert max(p[0] for e in named(made, "top").seam_line for p in e.points) == pytest.approx(500, abs=0.3)
     with pytest.raises(Refused):
         changed(job, DraftCover(box, traced=(Traced("roof", job.open),)))
+
+
+class TestNotchesOfAJoin:
+    def joined(self, parts: int | None, **join: Any) -> JobDocument:
+        """Squares of 300 and of 312 with a corner cut off, along the side of the one and two sides of the other."""
+        flat = {"width": 300, "length": 200}
+        job = changed(JobDocument("two"), DraftCover(family("flat_panel", measures=flat, choices={"finish": "plain"})))
+        job = changed(
+            job, DraftCover(family("flat_panel", measures=flat | {"width": 312}, choices={"finish": "plain"}))
+        )
+        job = replace(job, panels=tuple(replace(p, middle_notches=False) for p in job.panels))
+        one, other = job.panels
+        job = changed(job, SplitEdge(other.seam_line[2].id, 100.0))
+        back = job.panels[1].seam_line[2:4]
+        second = tuple(Along(other.id, e.id, backward=True) for e in reversed(back))
+        return changed(job, JoinEdges((Along(one.id, one.seam_line[0].id),), second, parts=parts, **join))
+
+    @pytest.mark.parametrize("parts", [2, 3, 4, 8])
+    def test_both_sides_are_notched_at_the_same_shares(self, parts: int) -> None:
+        """Along the straight sides of 300 and 312: read off the drafted seam lines."""
+        job = self.joined(parts, meant="eased")
+        one, other = draft_panels(job.panels)
+        first = sorted(0.5 + n.on_seam[0] / 300 for n in one.notches)
+        second = sorted(0.5 + n.on_seam[0] / 312 for n in other.notches)
+        assert first == pytest.approx([k / parts for k in range(1, parts)])
+        assert second == pytest.approx(first)
+        assert [n.double for n in one.notches].count(True) == (1 if parts in (4, 8) else 0)
+
+    def test_where_the_difference_sits(self) -> None:
+        job = self.joined(4, meant="eased")
+        (walked,) = walks(job.joins, job.panels)
+        panels = {p.id: p for p in job.panels}
+        assert parts_apart(walked, panels) == pytest.approx([3, 3, 3, 3])
+        moved = changed(job, JoinEdges(job.joins[0].first, job.joins[0].second))
+        assert [at for at, _ in notches_along(walked.first, panels)] == pytest.approx([75, 150, 225])
+        assert len(moved.panels[0].of(Notch)) == 3
+
+    def test_of_sides_notched_otherwise_the_whole_is_told(self) -> None:
+        job = self.joined(None)
+        job = changed(job, SetFeature(job.panels[0].id, Notch(job.joins[0].first[0].edge, 20.0)))
+        (walked,) = walks(job.joins, job.panels)
+        assert parts_apart(walked, {p.id: p for p in job.panels}) == pytest.approx([12])
+
+    def test_notched_later_and_once(self) -> None:
+        job = self.joined(None, meant="eased")
+        once = changed(job, SetJoin(job.joins[0].id, parts=2))
+        assert changed(once, SetJoin(job.joins[0].id, parts=2)).panels == once.panels
+        assert [len(p.of(Notch)) for p in once.panels] == [1, 1]
+
+    def test_notches_pass_darts(self) -> None:
+        """A dart of 30 in the middle of a side: the sewn side is shorter by it, its quarters lie 67.5 from either end."""
+        job = self.joined(None, meant="eased")
+        edge_id = job.joins[0].first[0].edge
+        job = changed(job, SetFeature(job.panels[0].id, Dart(edge_id, 150.0, 30.0, 60.0)))
+        job = changed(job, SetJoin(job.joins[0].id, parts=4))
+        (walked,) = walks(job.joins, job.panels)
+        assert walked.first.length == pytest.approx(270)
+        at = [mm for mm, _ in notches_along(walked.first, {p.id: p for p in job.panels})]
+        assert at == pytest.approx([67.5, 135, 202.5])
+        set_at = sorted(n.along for n in job.panels[0].of(Notch))
+        assert (set_at[0], set_at[-1]) == pytest.approx((67.5, 232.5))
+
+    @pytest.mark.parametrize(
+        ("join", "code"), [({"meant": "eased"}, "on_top_eased"), ({"seam": "lapped"}, "on_top_lapped"), ({}, None)]
+    )
+    def test_which_side_lies_on_top(self, join: dict[str, Any], code: str | None) -> None:
+        job = self.joined(None, **join)
+        (walked,) = walks(job.joins, job.panels)
+        assert (walked.on_top.code if walked.on_top else None) == code

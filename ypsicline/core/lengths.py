@@ -6,7 +6,7 @@ import math
 from fractions import Fraction
 from typing import Literal
 
-__all__ = ["MM_PER", "Unit", "show_error", "show_length"]
+__all__ = ["MM_PER", "Unit", "show_error", "show_length", "show_signed"]
 
 Unit = Literal["mm", "cm", "in"]
 
@@ -46,3 +46,9 @@ def _inches(inches: float, denominator: int) -> str:
         return f"{sign}{whole}"
     fraction = Fraction(left, denominator)
     return f"{sign}{whole} {fraction}" if whole else f"{sign}{fraction}"
+
+
+def show_signed(mm: float, unit: Unit) -> str:
+    """`mm` as a maker reads it, with a plus before what is more than nothing."""
+    text = show_length(mm, unit)
+    return text if text.strip("0.") == "" or text.startswith("-") else f"+ {text}"

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef } from 'vue'
 import type { Schemas } from '../api/client'
 import { sideOf } from '../logic/joins'
 import { useOpenJob } from '../state/keys'
 import ChosenField from '../ui/ChosenField.vue'
+import TypedField from '../ui/TypedField.vue'
+import WalkPicture from './WalkPicture.vue'
 
-/** What is sewn to what: each join walked, and edges joined by pointing at them. */
+/** What is sewn to what: each join walked and changed, and edges joined by pointing at them. */
 const props = defineProps<{ chosen: readonly string[] }>()
 const emit = defineEmits<{ show: [join: Schemas['JoinView']]; joined: [] }>()
 const state = useOpenJob()
@@ -19,12 +21,31 @@ const MEANT = [
   { value: 'eased', title: 'one eased in' },
   { value: 'gathered', title: 'one gathered' },
 ]
+const PARTS = [
+  { value: '', title: 'as they are' },
+  { value: '2', title: 'in the middle' },
+  { value: '3', title: 'at thirds' },
+  { value: '4', title: 'at quarters' },
+  { value: '8', title: 'at eighths' },
+]
+const opened = ref('')
+const card = useTemplateRef<HTMLElement[]>('card')
+const fullness = ref('')
 const first = ref<string[]>([])
-const how = reactive({ seam: 'any', meant: 'equal', fullness: '2' })
+const how = reactive({ seam: 'any', meant: 'equal', fullness: '2', parts: '2' })
 const rings = computed(() => (job.value?.panels ?? []).map((p) => ({ id: p.id, name: p.name, edges: p.rings[0] ?? [] })))
 const names = (edges: readonly string[]) =>
   edges.map((id) => rings.value.flatMap((p) => p.edges).find((e) => e.of === id)?.own_name ?? '').join(', ')
 
+function open(j: Schemas['JoinView']) {
+  opened.value = opened.value === j.id ? '' : j.id
+  fullness.value = j.fullness
+  emit('show', j)
+  void nextTick(() => card.value?.[0]?.scrollIntoView?.({ block: 'nearest' }))
+}
+const set = (j: Schemas['JoinView'], what: Partial<Schemas['SetJoin']>) =>
+  state.do({ kind: 'set_join', join: j.id, seam: null, meant: null, fullness: null, parts: null, ...what })
+const partsOf = (typed: string | undefined) => (typed ? (Number(typed) as Schemas['SetJoin']['parts']) : null)
 async function join() {
   const change = {
     kind: 'join_edges' as const,
@@ -33,6 +54,7 @@ async function join() {
     seam: how.seam as Schemas['JoinEdges']['seam'],
     meant: how.meant as Schemas['JoinEdges']['meant'],
     fullness: how.meant === 'gathered' ? how.fullness : 1,
+    parts: partsOf(how.parts),
   }
   if (!(await state.do(change))) return
   first.value = []
@@ -44,13 +66,37 @@ async function join() {
   <div class="part">
     <h2>Joins</h2>
     <p v-if="!job?.joins.length" class="soft">Nothing is joined yet. Choose the edges of one side on the table.</p>
-    <div v-for="j in job?.joins" :key="j.id" class="row join" :class="{ wrong: j.verdict === 'mismatch' || !j.verdict }">
-      <button class="words" @click="emit('show', j)">
-        <i aria-hidden="true">{{ j.letter }}</i>{{ j.words }}</button
-      ><v-btn size="small" height="40" :aria-label="`Remove join ${j.letter}`" @click="state.do({ kind: 'remove_join', join: j.id })"
-        >Remove</v-btn
-      >
-    </div>
+    <ul v-else>
+      <li v-for="j in job.joins" :key="j.id" class="join" :class="{ wrong: j.verdict === 'mismatch' || !j.verdict }">
+        <button class="words" :aria-expanded="opened === j.id" @click="open(j)">
+          <i aria-hidden="true">{{ j.letter }}</i>{{ j.words }}
+        </button>
+        <div v-if="opened === j.id" ref="card" class="part">
+          <WalkPicture v-if="j.walked" :walked="j.walked" :wrong="j.verdict === 'mismatch'" />
+          <p v-if="j.walked?.on_top" class="small">{{ j.walked.on_top }}</p>
+          <ChosenField
+            :model-value="j.seam"
+            title="seam"
+            :choices="SEAMS"
+            @update:model-value="(seam) => set(j, { seam: seam as Schemas['SetJoin']['seam'] })"
+          />
+          <ChosenField
+            :model-value="j.meant"
+            title="lengths"
+            :choices="MEANT"
+            @update:model-value="(meant) => set(j, { meant: meant as Schemas['SetJoin']['meant'] })"
+          />
+          <TypedField v-if="j.meant === 'gathered'" v-model="fullness" title="gathered, times" @change="set(j, { fullness })" />
+          <ChosenField
+            model-value=""
+            title="matched notches"
+            :choices="PARTS"
+            @update:model-value="(parts) => set(j, { parts: partsOf(parts) })"
+          />
+          <v-btn :aria-label="`Remove join ${j.letter}`" @click="state.do({ kind: 'remove_join', join: j.id })">Remove</v-btn>
+        </div>
+      </li>
+    </ul>
     <form class="part" @submit.prevent="join">
       <h3>Join edges</h3>
       <p v-if="!first.length && !chosen.length" class="soft small">Point at the edges of one side, Shift for more.</p>
@@ -61,6 +107,8 @@ async function join() {
         <p>One side: {{ names(first) }}. Now choose the edges of the other.</p>
         <ChosenField v-model="how.seam" title="seam" :choices="SEAMS" />
         <ChosenField v-model="how.meant" title="lengths" :choices="MEANT" />
+        <TypedField v-if="how.meant === 'gathered'" v-model="how.fullness" title="gathered, times" />
+        <ChosenField v-model="how.parts" title="matched notches" :choices="PARTS" />
         <div class="row">
           <v-btn type="submit" color="primary" variant="flat" :disabled="!chosen.length || chosen.join() === first.join()">Join them</v-btn
           ><v-btn @click="first = []">Cancel</v-btn>
@@ -71,10 +119,17 @@ async function join() {
 </template>
 
 <style scoped>
+ul {
+  padding: 0;
+  list-style: none;
+}
 .join {
-  flex-wrap: nowrap;
   padding: 4px 6px;
   border-radius: 6px;
+}
+.join .words {
+  width: 100%;
+  text-align: left;
 }
 .wrong {
   background: var(--madder-pale);

@@ -184,3 +184,34 @@ describe('what is found', () => {
     expect(await changed()).toEqual({ kind: 'accept_finding', finding: 'gap', reason: '' })
   })
 })
+
+describe('a join', () => {
+  const side = (panels: string, length: number, notches: [number, boolean][]) => ({ panels, length, stops: [], notches })
+  const JOIN: Schemas['JoinView'] = {
+    ...{ id: 'join1', letter: 'A', words: 'join A, lid to wall: 400.0 and 401.8', verdict: 'eased', seam: 'plain', meant: 'eased' },
+    ...{ fullness: '1', first: [{ panel: 'lid', edge: 'lid-a' }], second: [{ panel: 'wall', edge: 'wall-a' }] },
+    walked: {
+      sides: [side('lid', 400, [[200, false]]), side('wall', 401.8, [[200.2, false]])],
+      ...{ apart: ['', '+ 1.6'], on_top: 'Sew it with “wall” beneath.' },
+    },
+  }
+  const opened = async () => {
+    there.server.job = aJob({ joins: [JOIN] })
+    const { page } = await mounted(JoinSlip, { chosen: [] })
+    await page.get('button.words').trigger('click')
+    return page
+  }
+
+  it('shows both sides laid against each other and which lies on top', async () => {
+    const page = await opened()
+    expect(page.get('[aria-label="lid laid against wall"]').findAll('.tie')).toHaveLength(3)
+    expect(page.findAll('.apart').map((t) => t.text())).toEqual(['+ 1.6'])
+    expect(page.text()).toContain('Sew it with “wall” beneath.')
+  })
+
+  it('is notched on both sides, and left as it is in everything else', async () => {
+    const page = await opened()
+    await page.get('[aria-label="matched notches"]').setValue('4')
+    expect(await changed()).toEqual({ kind: 'set_join', join: 'join1', seam: null, meant: null, fullness: null, parts: 4 })
+  })
+})

@@ -16,6 +16,6 @@ const chosen = defineModel<string | undefined>()
 
 <style scoped>
 .typed {
-  width: 120px;
+  width: 150px;
 }
 </style>

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Annotated, Literal
 
 from ypsicline.core.changes.panels import with_panels
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.paired_notches import parted, with_paired_notches
 from ypsicline.core.joins.walk import walk
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, letters
-from ypsicline.core.typed import Number
+from ypsicline.core.typed import Number, WholeChoice
+
+Parts = Annotated[Literal[2, 3, 4, 8], WholeChoice]
+"""How many parts of equal length a join is notched in."""
 
 __all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "free_letter", "join_in"]
 
@@ -20,20 +24,22 @@ __all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "free_letter", "join_in"]
 @dataclass(frozen=True)
 class JoinEdges:
     """Edges on two sides sewn together, each side in the order in which it is walked; a seam brings their finishes, and with
-    them the allowances of the house."""
+    them the allowances of the house. In `parts` of equal length both sides are notched."""
 
     first: tuple[Along, ...]
     second: tuple[Along, ...]
     seam: SeamType = "any"
     meant: Meant = "equal"
     fullness: Number = 1.0
+    parts: Parts | None = None
     kind: Literal["join_edges"] = "join_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
         first, second = (tuple(_free_piece(job, a) for a in run) for run in (self.first, self.second))
         join = Join(first, second, self.seam, self.meant, self.fullness, free_letter(job))
         walk(join, {p.id: p for p in job.panels})
-        return _finished(replace(job, joins=(*job.joins, join)), join)
+        after = _finished(replace(job, joins=(*job.joins, join)), join)
+        return _notched(after, join, self.parts) if self.parts else after
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("edges_joined", letter=after.joins[-1].letter)
@@ -41,12 +47,14 @@ class JoinEdges:
 
 @dataclass(frozen=True)
 class SetJoin:
-    """What is to change of a join; None leaves it. A seam brings its finishes, the one that it has already too."""
+    """What is to change of a join; None leaves it. A seam brings its finishes, the one that it has already too; `parts` are
+    notched on both sides, so many of equal length on each."""
 
     join: str
     seam: SeamType | None = None
     meant: Meant | None = None
     fullness: Number | None = None
+    parts: Parts | None = None
     kind: Literal["set_join"] = "set_join"
 
     def on(self, job: JobDocument) -> JobDocument:
@@ -54,10 +62,13 @@ class SetJoin:
         given = {"seam": self.seam, "meant": self.meant, "fullness": self.fullness}
         join = replace(before, **{k: v for k, v in given.items() if v is not None})  # type: ignore[arg-type]
         after = replace(job, joins=tuple(join if j is before else j for j in job.joins))
-        return _finished(after, join) if self.seam else after
+        after = _finished(after, join) if self.seam else after
+        return _notched(after, join, self.parts) if self.parts else after
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
-        return message("join_changed", letter=join_in(after, self.join).letter)
+        letter = join_in(after, self.join).letter
+        only_notched = self.parts and not (self.seam or self.meant or self.fullness)
+        return message("join_notched" if only_notched else "join_changed", letter=letter)
 
 
 @dataclass(frozen=True)
@@ -79,6 +90,12 @@ def join_in(job: JobDocument, join: str) -> Join:
     if found is None:
         raise Refused(message("join_gone"), "join")
     return found
+
+
+def _notched(job: JobDocument, join: Join, parts: int) -> JobDocument:
+    """The job with both sides of a join notched at the same shares of their length."""
+    panels = with_paired_notches({p.id: p for p in job.panels}, join, *parted(parts))
+    return with_panels(job, list(panels.values()))
 
 
 def _free_piece(job: JobDocument, along: Along) -> Along:

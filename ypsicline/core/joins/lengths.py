@@ -46,6 +46,17 @@ class SewnEdge:
             at -= length
         return self.set
 
+    def along(self, set_mm: float) -> float | None:
+        """The place of the sewn edge that stands so far along the edge as it was set, both in mm from its start; None where
+        nothing of it is left there."""
+        share, at = set_mm / self.set, 0.0
+        for length, low, high in self.stretches:
+            if low - 1e-9 <= share <= high + 1e-9:
+                at += length * (share - low) / max(high - low, 1e-12)
+                return at - sum(min(mm, max(at - start, 0.0)) for start, mm in self.taken)
+            at += length
+        return None
+
 
 @lru_cache(maxsize=512)
 def sewn_edges(panel: Panel) -> Mapping[str, SewnEdge]:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from ypsicline.core.joins.lengths import sewn_edges
-from ypsicline.core.joins.walk import JoinSide, walk
-from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.joins.walk import JoinSide, Walk, walk
+from ypsicline.core.pattern.features.notch import Notch, notches_of
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
 
-__all__ = ["with_paired_notches"]
+__all__ = ["notches_along", "parted", "parts_apart", "with_paired_notches"]
 
 _SAME_MM = 0.5
 
@@ -29,6 +30,36 @@ def with_paired_notches(
         for share in sorted({*shares, *doubled}):
             _notch(changed, side, share, double=share in doubled)
     return changed
+
+
+def parted(parts: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """The shares at which a join in so many parts is notched, and of these the one that is notched twice: its middle."""
+    shares = tuple(k / parts for k in range(1, parts))
+    return tuple(s for s in shares if s != 0.5 or parts == 2), ((0.5,) if parts > 2 and parts % 2 == 0 else ())
+
+
+def notches_along(side: JoinSide, panels: Mapping[str, Panel]) -> tuple[tuple[float, bool], ...]:
+    """Every notch that a side of a join passes: how far along it, mm, and whether it is double."""
+    passed = []
+    for along, start in zip(side.run, side.starts, strict=True):
+        panel = panels[along.panel]
+        edge = sewn_edges(panel)[along.edge]
+        for notch in notches_of(panel):
+            at = edge.along(notch.along) if notch.edge == along.edge else None
+            if at is not None:
+                passed.append((start + (edge.sewn - at if along.backward else at), notch.double))
+    return tuple(sorted(passed))
+
+
+def parts_apart(walked: Walk, panels: Mapping[str, Panel]) -> tuple[float, ...]:
+    """By how much each part of a join's second side, between its notches, is longer than that of the first, mm. Of sides
+    that aren't notched alike the whole is one part."""
+    first, second = (
+        [0.0, *(at for at, _ in notches_along(s, panels)), s.length] for s in (walked.first, walked.second)
+    )
+    if len(first) != len(second):
+        return (walked.difference_mm,)
+    return tuple((d - c) - (b - a) for (a, b), (c, d) in zip(pairwise(first), pairwise(second), strict=True))
 
 
 def _notch(panels: dict[str, Panel], side: JoinSide, share: float, *, double: bool) -> None:

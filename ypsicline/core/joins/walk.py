@@ -34,13 +34,14 @@ class JoinSide:
 
 @dataclass(frozen=True)
 class Walk:
-    """A join walked: both sides, and what becomes of the difference. The `ratio` is the second side over the first."""
+    """A join walked: both sides with the names of their panels, and what becomes of the difference. The `ratio` is the second side over the first."""
 
     join: Join
     first: JoinSide
     second: JoinSide
     verdict: Verdict
     name: Message
+    sides: tuple[str, str]
 
     @property
     def difference_mm(self) -> float:
@@ -55,6 +56,8 @@ class Walk:
     def words(self) -> Message:
         """What was walked and what it says."""
         over = max(self.ratio, 1 / self.ratio)
+        if self.verdict == "mismatch" and self.join.meant == "gathered":
+            return message("join_fullness_off", join=self.name, ratio=over, asked=self.join.fullness)
         return message(
             "join_equal" if self.verdict == "equal" else "join_eased" if self.verdict == "eased"
             else "join_gathered" if self.verdict == "gathered" else "join_mismatch",
@@ -62,11 +65,24 @@ class Walk:
             over_mm=abs(self.difference_mm), percent=100 * (over - 1), ratio=over,
         )  # fmt: skip
 
+    @property
+    def on_top(self) -> Message | None:
+        """Which side lies on top as it is sewn, and why; None where it doesn't matter."""
+        first, second = self.sides
+        longer, shorter = (first, second) if self.first.length >= self.second.length else (second, first)
+        if self.join.seam == "lapped":
+            return message("on_top_lapped", over=first, under=second)
+        if self.verdict == "gathered":
+            return message("on_top_gathered", longer=longer, shorter=shorter)
+        return message("on_top_eased", longer=longer, shorter=shorter) if self.verdict == "eased" else None
+
 
 def walk(join: Join, panels: Mapping[str, Panel]) -> Walk:
     """Walk a join of `panels`, told by their ids. Raises `Refused` where a panel or an edge of it isn't there."""
     first, second = _side(join.first, panels), _side(join.second, panels)
-    return Walk(join, first, second, _verdict(join, first.length, second.length), join_name(join, panels))
+    return Walk(
+        join, first, second, _verdict(join, first.length, second.length), join_name(join, panels), _sides(join, panels)
+    )
 
 
 def walks(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[Walk, ...]:
@@ -108,21 +124,21 @@ def _verdict(join: Join, first: float, second: float) -> Verdict:
 
 def join_name(join: Join, panels: Mapping[str, Panel]) -> Message:
     """What a join is called: by its letter and the panels that it joins."""
-    first, second = (", ".join(dict.fromkeys(panels[a.panel].name for a in run)) for run in (join.first, join.second))
+    first, second = _sides(join, panels)
     names: dict[str, Value] = {"first": first, "second": second}
     return message("join_lettered", letter=join.letter, **names) if join.letter else message("join_of", **names)
+
+
+def _sides(join: Join, panels: Mapping[str, Panel]) -> tuple[str, str]:
+    """The names of the panels on either side."""
+    first, second = (", ".join(dict.fromkeys(panels[a.panel].name for a in run)) for run in (join.first, join.second))
+    return first, second
 
 
 def walk_findings(walked: Walk) -> list[Finding]:
     """A stop where the sides don't match, something to look at where one is eased in."""
     if walked.verdict == "mismatch":
-        if walked.join.meant != "gathered":
-            return [Finding("stop", walked.words)]
-        asked = message(
-            "join_fullness_off", join=walked.name, ratio=max(walked.ratio, 1 / walked.ratio),
-            asked=walked.join.fullness,
-        )  # fmt: skip
-        return [Finding("stop", asked)]
+        return [Finding("stop", walked.words)]
     return [Finding("look", walked.words)] if walked.verdict == "eased" else []
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -17,10 +17,11 @@ from ypsicline.core.findings import Severity
 from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.corners import begins_at, meeting_corners
-from ypsicline.core.joins.walk import Verdict, walk
-from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.joins.paired_notches import notches_along, parts_apart
+from ypsicline.core.joins.walk import Verdict, Walk, walk
+from ypsicline.core.lengths import Unit, show_length, show_signed
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
-from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.typed import field_called
 from ypsicline.core.wording import said
 from ypsicline.core.wording.english.families import FAMILIES
@@ -29,6 +30,9 @@ __all__ = [
     "CheckedView", "CornerDotView", "CoverView", "FamilyView", "JoinView", "checked_views", "corner_dot_views", "cover_view",
     "family_views", "join_views",
 ]  # fmt: skip
+
+# parts of a join that differ by less are shown as alike, mm
+SHOWN_FROM_MM = 0.05
 
 
 @dataclass(frozen=True)
@@ -96,6 +100,27 @@ class CornerDotView:
 
 
 @dataclass(frozen=True)
+class SideView:
+    """A side of a join as it is walked, mm along it: whose it is, its length, where its edges meet, and its notches, double or
+    not."""
+
+    panels: str
+    length: float
+    stops: list[float]
+    notches: list[tuple[float, bool]]
+
+
+@dataclass(frozen=True)
+class WalkView:
+    """Both sides laid against each other. Where both have as many notches, `apart` says by how much each part of the second is
+    longer than that of the first; it is empty for parts that match."""
+
+    sides: tuple[SideView, SideView]
+    apart: list[str]
+    on_top: str
+
+
+@dataclass(frozen=True)
 class JoinView:
     """A join: its letter, what walking it says, and the edges of both sides, each with its panel."""
 
@@ -105,8 +130,10 @@ class JoinView:
     verdict: Verdict | None
     seam: SeamType
     meant: Meant
+    fullness: str
     first: list[Along]
     second: list[Along]
+    walked: WalkView | None
 
 
 @dataclass(frozen=True)
@@ -202,14 +229,25 @@ def join_views(job: JobDocument) -> list[JoinView]:
     def view(join: Join) -> JoinView:
         try:
             walked = walk(join, panels)
-            words, verdict = said(walked.words, job.unit), walked.verdict
+            words, verdict, seen = said(walked.words, job.unit), walked.verdict, _walk_view(walked, panels, job.unit)
         except Refused as e:
-            words, verdict = e.said(job.unit), None
+            words, verdict, seen = e.said(job.unit), None, None
         return JoinView(
-            join.id, join.letter, words, verdict, join.seam, join.meant, list(join.first), list(join.second)
-        )
+            join.id, join.letter, words, verdict, join.seam, join.meant, f"{join.fullness:g}", list(join.first),
+            list(join.second), seen,
+        )  # fmt: skip
 
     return [view(j) for j in job.joins]
+
+
+def _walk_view(walked: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkView:
+    sides = tuple(zip(walked.sides, (walked.first, walked.second), strict=True))
+    first, second = (
+        SideView(panels_called, side.length, [*side.starts[1:]], list(notches_along(side, panels)))
+        for panels_called, side in sides
+    )
+    apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(walked, panels)]
+    return WalkView((first, second), apart, said(walked.on_top, unit) if walked.on_top else "")
 
 
 def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CornerDotView]:

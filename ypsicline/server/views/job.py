@@ -18,7 +18,7 @@ from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
-from ypsicline.core.lengths import Unit, show_error, show_length
+from ypsicline.core.lengths import Unit, show_error, show_length, show_signed
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.print_scale import TEST_MARKS
 from ypsicline.core.making.progress import NextStep, next_step, stations
@@ -354,7 +354,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
             r.name,
             show_length(r.outline_mm, unit),
             None if r.tape_mm is None else show_length(r.tape_mm, unit),
-            None if r.apart_mm is None else _signed(r.apart_mm, unit),
+            None if r.apart_mm is None else show_signed(r.apart_mm, unit),
             r.within_error,
             [shape.outline.joints[k].point for k in m.between or ()],
         )
@@ -420,8 +420,3 @@ def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
 
 def _middle(edge: Edge) -> tuple[float, float]:
     return point_at(edge, 0.5)
-
-
-def _signed(mm: float, unit: Unit) -> str:
-    text = show_length(mm, unit)
-    return text if text.strip("0.") == "" or text.startswith("-") else f"+ {text}"

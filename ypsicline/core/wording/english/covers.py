@@ -5,6 +5,10 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "on_top_lapped": "“{over}” lies over “{under}”.",
+    "on_top_gathered": "Sew it with “{longer}” on top, where its gathers are seen; “{shorter}” lies beneath.",
+    "on_top_eased": "Sew it with “{longer}” beneath, where the machine feeds more; “{shorter}” lies on top.",
+    "join_notched": "Both sides of join {letter} were notched",
     "mouth_opens": "The mouth is {mouth_mm} round; to pass {widest_mm} it needs {needed_mm}, 2 % more than that.",
     "mouth_stretched": (
         "The mouth is {mouth_mm} round, {opens_mm} stretched by {percent:g} %; to pass {widest_mm} it needs {needed_mm}, "
