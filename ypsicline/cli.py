@@ -124,7 +124,9 @@ def _parser() -> argparse.ArgumentParser:
         help="enlarge the PDF per axis to undo the printer's error: wanted ÷ measured",
     )  # fmt: skip
     prints.add_argument("--unit", choices=["mm", "cm", "in"], default="mm", help="of the figures that are written")
-    prints.add_argument("--scale", default="1:1", metavar="1:N", help="a scale model")
+    prints.add_argument(
+        "--scale", default="1:1", metavar="1:N", help="a scale model; as a PDF to be cut from card, with tabs"
+    )
     prints.set_defaults(run=_print)
     return parser
 
@@ -229,12 +231,15 @@ def _cover(options: argparse.Namespace) -> None:
 
 
 def _print(options: argparse.Namespace) -> None:
+    from ypsicline.core.formats.card_pdf import card_pdf
+    from ypsicline.core.formats.documents import drafted_file, load_panels
     from ypsicline.core.formats.dxf import panels_dxf
     from ypsicline.core.formats.marking_pdf import marking_pdf
     from ypsicline.core.formats.pdf import panels_pdf
     from ypsicline.core.formats.svg import panels_svg
 
-    panels = _drafted(options.panels).panels
+    file = load_panels(options.panels.read_bytes())
+    panels = drafted_file(file).panels
     scale = _model_scale(options.scale)
     if options.format == "marking":
         data = marking_pdf(panels, options.unit, paper=options.paper)
@@ -242,9 +247,17 @@ def _print(options: argparse.Namespace) -> None:
         data = panels_svg(panels, scale=scale, unit=options.unit)
     elif options.format == "dxf":
         data = panels_dxf(panels, scale=scale)
+    elif scale == 1:
+        data = panels_pdf(panels, paper=options.paper, print_scale=tuple(options.print_scale), unit=options.unit)
     else:
-        data = panels_pdf(
-            panels, paper=options.paper, print_scale=tuple(options.print_scale), scale=scale, unit=options.unit
+        outside = [p for p in panels if any(p.name == own.name for own in file.panels)]
+        data = card_pdf(
+            outside,
+            file.joins,
+            model=1 / scale,
+            paper=options.paper,
+            print_scale=tuple(options.print_scale),
+            unit=options.unit,
         )
     options.out.write_bytes(data)
 

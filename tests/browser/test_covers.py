@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
+from pypdf import PdfReader
 
 from tests.browser.test_inches import in_another_unit
 from tests.browser.test_whole_path import take_in
@@ -107,6 +109,17 @@ def test_joins_are_shown_made_changed_and_taken_off(cushion: Page) -> None:
     expect(joins.last.get_by_role("button", name=re.compile("gathered 1.00 times, asked for 1.50"))).to_be_visible()
     page.get_by_role("button", name=re.compile("^Remove join")).click()
     expect(joins).to_have_count(before)
+
+
+def test_scale_model_is_got_for_card(cushion: Page, tmp_path: Path) -> None:
+    page = cushion
+    page.get_by_role("link", name=re.compile("5 Make")).click()
+    page.get_by_label("size", exact=True).select_option("8")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Get the model").click()
+    assert download.value.suggested_filename.endswith(".model.pdf")
+    download.value.save_as(tmp_path / "model.pdf")
+    assert "model 1:8 in card" in PdfReader(tmp_path / "model.pdf").pages[0].extract_text()
 
 
 def test_what_is_found_is_lived_with_for_a_reason_until_it_changes(empty: Page) -> None:

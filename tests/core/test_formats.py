@@ -109,11 +109,6 @@ class TestPdf:
         box = PdfReader(io.BytesIO(panels_pdf([ROUND], paper=paper))).pages[0].mediabox
         assert (float(box.width) / 72 * 25.4, float(box.height) / 72 * 25.4) == pytest.approx(size, abs=0.06)
 
-    def test_a_model_takes_one_page_and_says_its_scale(self) -> None:
-        reader = PdfReader(io.BytesIO(panels_pdf([LARGE], scale=0.1)))
-        assert len(reader.pages) == 2
-        assert "model 1:10" in reader.pages[1].extract_text()
-
     def test_what_cant_be_printed_is_refused(self) -> None:
         vast = draft_panel(Panel("vast", shapes.square(20_000)))
         for how, words in (({"paper": "a5"}, "a4"), ({"print_scale": (3, 1)}, "0.8"), ({}, "600 pages")):

@@ -79,6 +79,16 @@ export async function askForStream(
   return (await settled(client.GET(path, { params: { path: of }, parseAs: 'stream', signal }))) as ReadableStream<Uint8Array>
 }
 
+/** A file that the server makes, and what it calls it; or a Refusal with its sentence. */
+export async function askForFile(href: string): Promise<{ blob: Blob; name: string }> {
+  const call = fetch(href).then(async (response): Promise<Answer> => {
+    if (!response.ok) return { response, error: await response.json().catch(() => null) }
+    const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'pattern'
+    return { response, data: { blob: await response.blob(), name } }
+  })
+  return (await settled(call)) as { blob: Blob; name: string }
+}
+
 async function settled(call: Promise<Answer>): Promise<unknown> {
   let answer: Answer
   try {

@@ -2,13 +2,15 @@
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
+import ChosenField from '../ui/ChosenField.vue'
+import { download } from '../state/download'
 import { useOpenJob } from '../state/keys'
 import './station.css'
 
 const state = useOpenJob()
 const { job } = state
 const paper = ref(localStorage.getItem('paper') ?? 'a4')
-const model = ref(1)
+const model = ref('10')
 const across = ref('')
 const up = ref('')
 const PAPERS = [
@@ -16,7 +18,7 @@ const PAPERS = [
   { value: 'letter', title: 'Letter' },
   { value: 'a3', title: 'A3' },
 ]
-const SIZES = [{ value: 1, title: 'true size' }, ...[4, 5, 8, 10, 20].map((n) => ({ value: n, title: `scale model 1:${n}` }))]
+const MODELS = ['4', '5', '8', '10', '20'].map((value) => ({ value, title: `1:${value}` }))
 
 const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
@@ -24,7 +26,8 @@ const open = computed(() => job.value?.checked.filter((c) => c.severity !== 'fin
 const goods = computed(() => job.value?.covers.flatMap((c) => c.notions) ?? [])
 const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
-const pdf = computed(() => `${href('pdf')}?paper=${paper.value}&model=${model.value}`)
+const pdf = computed(() => `${href('pdf')}?paper=${paper.value}`)
+const card = computed(() => `${href('model.pdf')}?paper=${paper.value}&model=${model.value}`)
 const picture = computed(() => `${href('svg')}?of=${job.value?.revision}`)
 
 async function keepScale() {
@@ -43,8 +46,9 @@ function keepPaper(value: string) {
         <h2>Print the pattern</h2>
         <div class="row">
           <v-select v-model="paper" :items="PAPERS" label="Paper" density="compact" class="narrow" @update:model-value="keepPaper" />
-          <v-select v-model="model" :items="SIZES" label="Size" density="compact" class="wide" />
-          <v-btn color="primary" variant="flat" :href="pdf" :prepend-icon="mdiPrinterOutline" download>Get the PDF</v-btn>
+          <v-btn color="primary" variant="flat" :href="pdf" :prepend-icon="mdiPrinterOutline" @click.prevent="download(pdf)"
+            >Get the PDF</v-btn
+          >
         </div>
       </div>
       <img class="picture" :src="picture" :alt="`The panels of ${job.name}`" />
@@ -120,16 +124,22 @@ function keepPaper(value: string) {
           </p>
           <v-btn @click="clear">Print true to size again</v-btn>
         </template>
+        <h2>Scale model</h2>
+        <p class="soft">On card, with tabs and letters, to be cut out, folded and glued before the good cloth is cut.</p>
+        <ChosenField v-model="model" title="size" :choices="MODELS" />
+        <v-btn :href="card" @click.prevent="download(card)">Get the model</v-btn>
         <h2>Files</h2>
         <div class="files">
-          <v-btn :href="href('svg')" download>SVG, in mm</v-btn>
-          <v-btn :href="href('dxf')" download>DXF, in mm</v-btn>
-          <v-btn :href="href('panels.json')" download>Panels file</v-btn>
-          <v-btn :href="`${href('marking.pdf')}?paper=${paper}`" download>Marking-out drawing</v-btn>
+          <v-btn :href="href('svg')" @click.prevent="download(href('svg'))">SVG, in mm</v-btn>
+          <v-btn :href="href('dxf')" @click.prevent="download(href('dxf'))">DXF, in mm</v-btn>
+          <v-btn :href="href('panels.json')" @click.prevent="download(href('panels.json'))">Panels file</v-btn>
+          <v-btn :href="`${href('marking.pdf')}?paper=${paper}`" @click.prevent="download(`${href('marking.pdf')}?paper=${paper}`)"
+            >Marking-out drawing</v-btn
+          >
         </div>
       </template>
       <h2 v-else>Files</h2>
-      <v-btn :href="href('job.json')" download>The whole job</v-btn>
+      <v-btn :href="href('job.json')" @click.prevent="download(href('job.json'))">The whole job</v-btn>
       <p v-for="c in job.cautions" :key="c" class="soft small">{{ c }}</p>
     </PinnedSlip>
   </div>
@@ -152,9 +162,6 @@ function keepPaper(value: string) {
 }
 .narrow {
   width: 110px;
-}
-.wide {
-  width: 190px;
 }
 .files {
   display: grid;

@@ -37,21 +37,21 @@ class PageWords:
 
 
 def words_on(
-    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], scale: float, unit: Unit
+    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], unit: Unit
 ) -> PageWords | None:
     """The words for the page whose window has its lower left corner at `low`; None where a text of the panel lies whole
-    on it. `drawing` is the panel's, at `scale`; figures are in `unit`."""
+    on it. `drawing` is the panel's; figures are in `unit`."""
     page = shapely.box(*low, low[0] + window[0], low[1] + window[1])
     if any(shapely.contains(page, _box_of(t.at, t.text, t.size_mm, t.turn_deg)) for t in drawing.texts):
         return None
-    cloth = shapely.Polygon(np.asarray(panel.cutting_points) * scale)
+    cloth = shapely.Polygon(np.asarray(panel.cutting_points))
     parts = [g for g in shapely.get_parts(cloth.intersection(page)) if g.geom_type == "Polygon"]
     if not parts:
         return None
     room = shapely.maximum_inscribed_circle(max(parts, key=lambda g: float(g.area)), 0.5)
     (x, y), rim = room.coords
     reach = math.dist((x, y), rim)
-    lines = (panel.name, *_allowances(panel, page, scale, unit))
+    lines = (panel.name, *_allowances(panel, page, unit))
     wide = 2 * reach * 0.9 / (_LETTER * max(len(line) for line in lines))
     size = min(_LARGEST_MM, wide, 1.1 * reach / (1.5 * len(lines)))
     size = max(size, _SMALLEST_MM)
@@ -78,12 +78,12 @@ def _box_of(at: Point, text: str, size_mm: float, turn_deg: float) -> shapely.Po
     return affinity.translate(affinity.rotate(box, turn_deg, origin=(0, 0)), *at)
 
 
-def _allowances(panel: DraftedPanel, page: shapely.Polygon, scale: float, unit: Unit) -> list[str]:
+def _allowances(panel: DraftedPanel, page: shapely.Polygon, unit: Unit) -> list[str]:
     """Names and allowances of the edges that cross a page, the longest stretch first."""
     found: dict[str, tuple[float, SeamEdge]] = {}
     edges: Sequence[SeamEdge] = [e for ring in panel.rings() for e in ring]
     for edge in edges:
-        shown = float(shapely.LineString(flatten(edge) * scale).intersection(page).length)
+        shown = float(shapely.LineString(flatten(edge)).intersection(page).length)
         if shown > 1:
             found[edge.name] = (found.get(edge.name, (0.0, edge))[0] + shown, edge)
     most = sorted(found.values(), key=lambda f: -f[0])[:_MOST_EDGES]

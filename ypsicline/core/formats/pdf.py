@@ -23,13 +23,12 @@ from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
-from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
 from ypsicline.core.wording import said
 
-__all__ = ["Page", "page_plan", "panels_pdf"]
+__all__ = ["MARGIN_MM", "Page", "Sheet", "draw", "page_plan", "panels_pdf", "sheet_for"]
 
 MARGIN_MM = 14.0
 FAR_MARGIN_MM = 8.0
@@ -46,7 +45,6 @@ _WIDTH: dict[Layer, float] = {
 
 
 # the two lines that mustn't be taken for one another, as a legend on every page says
-_LEAST_TEXT_MM = 1.8
 _LINES: tuple[tuple[Layer, Message], ...] = (
     ("cutting_line", message("print_cut_here")),
     ("seam_line", message("print_sew_here")),
@@ -68,7 +66,9 @@ class Page:
 
 
 @dataclass(frozen=True)
-class _Paper:
+class Sheet:
+    """A page of a printer that draws `scale` times too small per axis, mm."""
+
     width: float
     height: float
     scale: tuple[float, float]
@@ -82,28 +82,31 @@ class _Paper:
         )
 
 
+def sheet_for(paper: str, print_scale: tuple[float, float]) -> Sheet:
+    """A page of this paper, drawn larger by `print_scale`. Raises `Refused` for an unknown paper or an unlikely scale."""
+    if paper not in PAPERS:
+        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
+    if not all(0.8 <= s <= 1.25 for s in print_scale):
+        raise Refused(message("print_scale_to_check"), "print_scale")
+    return Sheet(*PAPERS[paper].size_mm, print_scale)
+
+
 def panels_pdf(
     panels: Sequence[DraftedPanel],
     *,
     paper: str = "a4",
     print_scale: tuple[float, float] = (1.0, 1.0),
-    scale: float = 1.0,
     title: str = "",
     unit: Unit = "mm",
 ) -> bytes:
     """Pages of all panels, true to size: first the map and the cut list, then only pages that show something.
 
     `print_scale` enlarges the whole page per axis to undo what the printer does (wanted ÷
-    measured); the test marks are enlarged with it. `scale` 0.1 draws a 1:10 model. Figures of
-    allowances and the like are in `unit`. Raises `Refused` for an unknown paper or over 600 pages.
+    measured); the test marks are enlarged with it. Figures of allowances and the like are in `unit`. Raises `Refused` for an unknown paper or over 600 pages.
     """
-    if paper not in PAPERS:
-        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
-    if not all(0.8 <= s <= 1.25 for s in print_scale):
-        raise Refused(message("print_scale_to_check"), "print_scale")
+    sheet = sheet_for(paper, print_scale)
     register_fonts()
-    sheet = _Paper(*PAPERS[paper].size_mm, print_scale)
-    drawings = [_scaled(draw_panel(p, unit), scale) for p in panels]
+    drawings = [draw_panel(p, unit) for p in panels]
     plan = page_plan(drawings, sheet.window)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(sheet.width * mm, sheet.height * mm), pageCompression=1, invariant=1)
@@ -113,11 +116,11 @@ def panels_pdf(
         low, high = drawing.bounds()
         box = ((low[0] - 20) * mm, (low[1] - 20) * mm, (high[0] + 20) * mm, (high[1] + 20) * mm)
         canvas.beginForm(f"panel{k}", *box)
-        _draw(canvas, drawing)
+        draw(canvas, drawing)
         canvas.endForm()
-    maps = _map_pages(canvas, panels, plan, sheet, scale, title, unit)
+    maps = _map_pages(canvas, panels, plan, sheet, title, unit)
     for number, page in enumerate(plan, start=maps + 1):
-        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, scale, unit)
+        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, unit)
         _tile(
             canvas,
             page,
@@ -125,7 +128,6 @@ def panels_pdf(
             sheet,
             panels[page.panel].name,
             said(message("print_page_of", page=number, pages=maps + len(plan))),
-            scale,
             words,
         )
     canvas.save()
@@ -154,11 +156,8 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
     return plan
 
 
-def _scaled(drawing: Drawing, scale: float) -> Drawing:
-    return drawing if scale == 1 else drawing.carried(Transform.scaling(scale), least_text_mm=_LEAST_TEXT_MM)
-
-
-def _draw(canvas: Canvas, drawing: Drawing) -> None:
+def draw(canvas: Canvas, drawing: Drawing) -> None:
+    """Draw a drawing on a page, from the page's origin, mm."""
     canvas.setLineJoin(1)
     canvas.setLineCap(1)
     for ring in drawing.rings:
@@ -197,7 +196,7 @@ def _append(path: object, edge: Edge) -> None:
 
 
 def _tile(
-    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: _Paper, name: str, number: str, scale: float,
+    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: Sheet, name: str, number: str,
     words: PageWords | None,
 ) -> None:  # fmt: skip
     width, height = sheet.window
@@ -223,8 +222,7 @@ def _tile(
     canvas.setFont(FONT_BOLD, 11)
     canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, page.label)
     canvas.setFont(FONT, 7)
-    model = "" if scale == 1 else message("print_model", scale=1 / scale)
-    heading = said(message("print_heading", title=name, model=model, page=number))
+    heading = said(message("print_heading", title=name, page=number))
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, heading)
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, said(message("print_at_100")))
     _legend(canvas, MARGIN_MM + width, MARGIN_MM + height + 2.4)
@@ -281,8 +279,7 @@ def _map_pages(
     canvas: Canvas,
     panels: Sequence[DraftedPanel],
     plan: Sequence[Page],
-    sheet: _Paper,
-    scale: float,
+    sheet: Sheet,
     title: str,
     unit: Unit,
 ) -> int:
@@ -324,7 +321,6 @@ def _map_pages(
             sheet.window,
             (MARGIN_MM + 4, y - 8 - room),
             room,
-            scale,
         )
         y -= room + 16
     canvas.restoreState()
@@ -334,10 +330,9 @@ def _map_pages(
 
 def _small_map(
     canvas: Canvas, panel: DraftedPanel, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
-    scale: float,
 ) -> None:  # fmt: skip
     """The panel's outline small, with its pages over it."""
-    points = np.asarray(panel.cutting_points) * scale
+    points = np.asarray(panel.cutting_points)
     low = np.min([p.low for p in pages], axis=0)
     high = np.max([np.asarray(p.low) + window for p in pages], axis=0)
     small = min(room / (high[1] - low[1]), 150 / (high[0] - low[0]))

@@ -15,6 +15,7 @@ from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_rings
 from ypsicline.core.drafting.pad import corner_template
 from ypsicline.core.errors import Refused
+from ypsicline.core.formats.card_pdf import MODELS, card_pdf
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
     PanelsFile,
@@ -42,9 +43,14 @@ from ypsicline.server.jobs.reading import read_drawing
 from ypsicline.server.views.job import JobView, job_view
 
 router = Router()
-Format = Literal["pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]
-_TYPES = {"pdf": "application/pdf", "marking.pdf": "application/pdf", "svg": "image/svg+xml", "dxf": "image/vnd.dxf"}
-_MODELS = (1, 4, 5, 8, 10, 20)
+Format = Literal["pdf", "model.pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]
+_TYPES = {
+    "pdf": "application/pdf",
+    "model.pdf": "application/pdf",
+    "marking.pdf": "application/pdf",
+    "svg": "image/svg+xml",
+    "dxf": "image/vnd.dxf",
+}
 
 
 @router.get("/sheets.pdf", operation_id="sheets", include_in_schema=False)
@@ -53,29 +59,33 @@ def sheets(request: HttpRequest, paper: PaperName = "a4", count: int = 4) -> Htt
 
 
 @router.get("/jobs/{job_id}/export/{kind}", operation_id="export", include_in_schema=False)
-def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "a4", model: int = 1) -> HttpResponse:
+def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "a4", model: int = 10) -> HttpResponse:
     document = history.current(job_of(request, job_id))
     stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower() or "pattern"
     if kind == "job.json":
         return _file(dump_bundle(document), "application/json", f"{stem}.job.json")
-    if model not in _MODELS:
-        raise Refused(message("models_to_choose", models=", 1:".join(map(str, _MODELS[1:]))), "scale")
-    data = _exported(document, kind, paper, 1 / model)
+    data = _exported(document, kind, paper, model)
     return _file(data, _TYPES.get(kind, "application/json"), f"{stem}.{kind}")
 
 
-def _exported(document: JobDocument, kind: Format, paper: PaperName, scale: float) -> bytes:
+def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int) -> bytes:
     panels = _drafted(document)
+    title, unit, print_scale = document.name, document.unit, document.print_scale
     if kind == "pdf":
-        return panels_pdf(
-            panels, paper=paper, print_scale=document.print_scale, scale=scale, title=document.name, unit=document.unit
-        )
+        return panels_pdf(panels, paper=paper, print_scale=print_scale, title=title, unit=unit)
+    if kind == "model.pdf":
+        if model not in MODELS:
+            raise Refused(message("models_to_choose", models=", 1:".join(map(str, MODELS))), "scale")
+        # layers and facings are left out: the model shows what is outside
+        own = {p.name for p in document.panels}
+        outside, joins = [p for p in panels if p.name in own], document.joins
+        return card_pdf(outside, joins, model=model, paper=paper, print_scale=print_scale, title=title, unit=unit)
     if kind == "marking.pdf":
         return marking_pdf(panels, document.unit, paper=paper, title=f"{document.name}: marking out")
     if kind == "svg":
-        return panels_svg(panels, scale=scale, unit=document.unit)
+        return panels_svg(panels, unit=document.unit)
     if kind == "dxf":
-        return panels_dxf(panels, scale=scale)
+        return panels_dxf(panels)
     return dump(drafted_file(PanelsFile(document.panels, joins=document.joins, house=document.house)))
 
 

@@ -71,9 +71,15 @@ WORDS: dict[str, str] = {
     ),
     "print_at_100": "print at 100 %; both test marks must measure true",
     "print_cut_here": "cut here",
-    "print_heading": "{title}{model} · page {page}",
+    "print_heading": "{title} · page {page}",
     "print_lay_on": "lay it on the dashed line of the page before, until the lines run on without a step.",
-    "print_model": " · model 1:{scale:g}",
+    "card_heading": "model 1:{model:g} in card · page {page:g} of {pages:g} · print at 100 %",
+    "card_how": "cut the thick lines, fold the dashed ones, glue each letter to its own",
+    "card_piece": "{panel}, piece {piece:g}",
+    "model_too_large": (
+        "At 1:{model:g} “{panel}” is {long_mm} long and doesn’t go on one page. Take 1:{smaller:g}, or larger paper."
+    ),
+    "model_never_fits": "At 1:{model:g} “{panel}” is {long_mm} long and doesn’t go on one page. Take larger paper.",
     "print_model_out_of_range": "A scale of {text} can't be printed; 1:1 to 1:100 can.",
     "print_page_here": "{page} here",
     "print_page_of": "{page} of {pages}",

@@ -1,0 +1,137 @@
+"""A scale model on card: its pieces in rows on as few pages as they need."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from ypsicline.core.errors import Refused
+from ypsicline.core.formats.card_model import card_pieces
+from ypsicline.core.formats.drawing import Drawing
+from ypsicline.core.formats.pdf import MARGIN_MM, draw, sheet_for
+from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
+from ypsicline.core.formats.scale_marks import draw_test_marks
+from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import Message, Value, message
+from ypsicline.core.pattern.join import Join
+from ypsicline.core.pattern.panel import DraftedPanel
+from ypsicline.core.wording import said
+
+__all__ = ["MODELS", "card_pdf"]
+
+MODELS = (4, 5, 8, 10, 20)
+"""How many times smaller than the cover models usually are."""
+MOST_PAGES = 60
+GAP_MM = 4.0
+
+
+@dataclass
+class _Row:
+    """A row of pieces on a page: its lowest line, how high it is, and where its room begins."""
+
+    page: int
+    low: float
+    high: float
+    used: float
+
+
+def card_pdf(
+    panels: Sequence[DraftedPanel],
+    joins: Sequence[Join],
+    *,
+    model: float,
+    paper: str = "a4",
+    print_scale: tuple[float, float] = (1.0, 1.0),
+    title: str = "",
+    unit: Unit = "mm",
+) -> bytes:
+    """The pieces of a model `model` times smaller, with tabs and letters along their joins, to be cut out and folded.
+
+    `print_scale` undoes what the printer does, as in prints of the pattern. Raises `Refused` for a paper that there isn't,
+    for a piece that is larger than the paper, with the model that would do, and over 60 pages.
+    """
+    sheet = sheet_for(paper, print_scale)
+    register_fonts()
+    pages = _packed(card_pieces(panels, joins, 1 / model, unit), sheet.window, model)
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(sheet.width * mm, sheet.height * mm), pageCompression=1, invariant=1)
+    canvas.setTitle(title or "Ypsicline model")
+    canvas.setCreator("Ypsicline")
+    width, height = sheet.window
+    for number, page in enumerate(pages, start=1):
+        canvas.saveState()
+        canvas.scale(*sheet.scale)
+        draw_test_marks(
+            canvas, horizontal=(MARGIN_MM + width / 2, 10.0, 5.5), vertical=(10.0, 5.5, MARGIN_MM + height / 2)
+        )
+        canvas.setFont(FONT_BOLD, 11)
+        canvas.drawString(MARGIN_MM * mm, (MARGIN_MM + height + 1.5) * mm, title[:50])
+        canvas.setFont(FONT, 7)
+        told = message("card_heading", model=model, page=number, pages=len(pages))
+        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 4.6) * mm, said(told))
+        how = said(message("card_how"))
+        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 1.5) * mm, how)
+        canvas.translate(MARGIN_MM * mm, MARGIN_MM * mm)
+        for piece in page:
+            draw(canvas, piece)
+        canvas.restoreState()
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _packed(pieces: Sequence[Drawing], window: tuple[float, float], model: float) -> list[list[Drawing]]:
+    """The pieces on their pages: the highest first, each in the first row that has room for it. Raises `Refused` for one that
+    no page has room for."""
+    width, height = window
+    laid = [_lying(p, height > width) for p in pieces]
+    if any(w > width or h > height for w, h in map(_size, laid)):
+        raise Refused(_too_large(pieces, window, model), "scale")
+    pages: list[list[Drawing]] = []
+    rows: list[_Row] = []
+    for piece in sorted(laid, key=lambda p: -_size(p)[1]):
+        wide, high = _size(piece)
+        row = next((r for r in rows if r.high >= high and width - r.used >= wide), None)
+        if row is None:
+            top = next((r.low + r.high + GAP_MM for r in reversed(rows)), 0.0)
+            page = rows[-1].page if rows else 0
+            row = _Row(page, top, high, 0.0) if top + high <= height else _Row(page + 1, 0.0, high, 0.0)
+            rows.append(row)
+        if row.page == len(pages):
+            pages.append([])
+        low, _ = piece.bounds()
+        pages[row.page].append(piece.carried(Transform(x=row.used - low[0], y=row.low - low[1])))
+        row.used += wide + GAP_MM
+    if len(pages) > MOST_PAGES:
+        raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
+    return pages
+
+
+def _lying(piece: Drawing, upright: bool) -> Drawing:
+    """The piece with its longer side along that of the page."""
+    wide, high = _size(piece)
+    return piece.carried(Transform.turn(math.pi / 2)) if upright == (wide > high) else piece
+
+
+def _size(piece: Drawing) -> tuple[float, float]:
+    (x0, y0), (x1, y1) = piece.bounds()
+    return x1 - x0, y1 - y0
+
+
+def _too_large(pieces: Sequence[Drawing], window: tuple[float, float], model: float) -> Message:
+    """Which piece is too large, and which model isn't: tabs count as if they grew with it."""
+
+    def over(piece: Drawing) -> float:
+        short, long = sorted(_size(piece))
+        return max(short / min(window), long / max(window))
+
+    worst = max(pieces, key=over)
+    smaller = next((m for m in MODELS if over(worst) * model / m <= 1), None)
+    figures: dict[str, Value] = {"panel": worst.name, "long_mm": max(_size(worst)), "model": model}
+    return message("model_too_large", **figures, smaller=smaller) if smaller else message("model_never_fits", **figures)
