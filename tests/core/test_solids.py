@@ -7,9 +7,15 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
 
 from tests.families import cover_of, lot
+from ypsicline.core.changes.change import changed
+from ypsicline.core.changes.covers import DraftCover
 from ypsicline.core.covers.cover import Cover
+from ypsicline.core.covers.of_job import object_under, standing_in
+from ypsicline.core.formats.measures_json import family_adapter
+from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.join import backward
 from ypsicline.core.solids.assembled import JoinGap, assembled, join_gaps
@@ -55,3 +61,53 @@ def test_a_join_that_is_walked_the_wrong_way_doesnt_close() -> None:
     cover = cover_of("band_over_profile", {"width": 300, "height_front": 200, "height_back": 320, "depth": 400})
     turned = tuple(replace(j, second=backward(j.second)) for j in cover.joins)
     assert max(g.gap_mm for g in gaps(replace(cover, joins=turned))) > 50
+
+
+class TestAllInOneSheet:
+    def test_it_folds_down_to_the_box(self) -> None:
+        cover = cover_of("box_cover", {"width": 600, "depth": 400, "height": 250}, choices={"walls": "cross"})
+        (sheet,) = assembled(cover.standing, {p.id: p for p in cover.panels})
+        points = np.array(sheet.points)
+        assert np.ptp(points, axis=0) == pytest.approx([600, 400, 250])
+        corners = points[np.array(sheet.triangles)]
+        area = np.linalg.norm(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1).sum() / 2
+        assert area == pytest.approx(600 * 400 + 2 * 1000 * 250)
+        assert max(g.gap_mm for g in gaps(cover)) < 1e-6
+
+    def test_a_sheet_that_is_wider_by_hand_leaves_its_seams_unlike(self) -> None:
+        """8 more over 1 100 of width: walls at the sides are 250 · 8 / 1 100 longer than those they are sewn to."""
+        cover = cover_of("box_cover", {"width": 600, "depth": 400, "height": 250}, choices={"walls": "cross"})
+        wide = tuple(replace(p, fit=Fit(width=8)) for p in cover.panels)
+        assert max(g.gap_mm for g in gaps(replace(cover, panels=wide))) == pytest.approx(250 * 8 / 1100, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("family", "measures", "gap"),
+    [
+        ("cap", {"girth": 900, "height": 300, "girth_ease": 62.832}, 10.0),
+        ("box_cover", {"width": 600, "depth": 400, "height": 250, "ease_width": 20, "ease_depth": 20}, 10.0),
+        ("cone_sleeve", {"girth_top": 700, "girth_bottom": 900, "slant": 300, "girth_ease": 62.832}, 10.0),
+        (
+            "band_over_profile",
+            {"width": 300, "height_front": 200, "height_back": 320, "depth": 400, "ease_width": 20},
+            10.0,
+        ),
+    ],
+)
+def test_ease_is_a_gap_to_what_is_covered(family: str, measures: dict[str, float], gap: float) -> None:
+    """By shapely, seen from above: what is covered lies in the cover, and its outline so far inside it."""
+    made = cover_of(family, measures)
+    job = changed(
+        JobDocument("job"), DraftCover(family_adapter().validate_python({"family": family, "measures": measures}))
+    )
+    (cover,) = job.covers
+    pieces = assembled(standing_in(cover, job.house), {p.id: p for p in job.panels})
+    assert len(pieces) == len(made.standing)
+    cloth, under = (
+        shapely.MultiPoint([p[:2] for a in parts for p in a.points]).convex_hull
+        for parts in (pieces, object_under(cover, job.house, pieces))
+    )
+    assert cloth.contains(under)
+    inside = np.abs(np.array(under.bounds) - cloth.bounds)
+    assert inside[[1, 3]] == pytest.approx(gap, abs=0.3)
+    assert object_under(replace(cover, family=cover.family.without_ease), job.house, pieces) == ()

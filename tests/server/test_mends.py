@@ -80,3 +80,15 @@ def test_a_stranger_sees_nothing_of_it(stranger: Api, job: Job) -> None:
     assert stranger.call("GET", f"jobs/{job.pk}/mends")[0] == 404
     assert stranger.call("POST", f"jobs/{job.pk}/compared", {"kind": "remove_join", "join": "j"})[0] == 404
     assert stranger.call("GET", f"jobs/{job.pk}/covers/x/measures?result=a&length=1")[0] == 404
+
+
+@pytest.mark.django_db()
+def test_what_the_brief_suggests_is_in_the_jobs_unit(api: Api, job: Job) -> None:
+    brief = {"looseness": "easy", "goes_on": "cord under"}
+    api.do(job.pk, "set_brief", name="Oven cover", brief=brief)
+    api.do(job.pk, "set_unit", unit="in")
+    families = {f["family"]: f["suggested"] for f in api.good("GET", f"jobs/{job.pk}/families")}
+    typed = {s["name"]: s["value"] for s in families["box_cover"]}
+    assert typed == {"ease_width": "25/32", "ease_depth": "25/32", "ease_height": "25/64", "foot": "casing"}
+    assert not re.search(r"\b(mm|cm)\b", json.dumps(families))
+    assert families["drum"] == []

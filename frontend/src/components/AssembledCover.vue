@@ -14,6 +14,7 @@ const { job } = state
 const view = shallowRef<Schemas['AssembledView'] | null>(null)
 const broken = ref(false)
 const spread = ref(0)
+const bare = ref(false)
 const flags = shallowRef<{ letter: string; left: number; top: number; open: boolean }[]>([])
 const host = useTemplateRef<HTMLDivElement>('host')
 const drag = useDrag()
@@ -40,6 +41,7 @@ async function build() {
   if (!host.value) return
   stage ??= raised(three, host.value)
   const { scene } = stage
+  const shown = !bare.value && !!view.value?.objects.length
   scene.remove(stage.pieces)
   stage.pieces = new three.Group()
   scene.add(stage.pieces)
@@ -50,21 +52,31 @@ async function build() {
     side: three.DoubleSide,
     polygonOffset: true,
     polygonOffsetFactor: 1,
+    ...(shown ? { transparent: true, opacity: 0.45, depthWrite: false } : {}),
   })
   const ink = new three.LineBasicMaterial({ color: colour('--ink') })
   const { middle } = boundsOf(view.value?.pieces ?? [])
+  const solid = new three.MeshLambertMaterial({ color: colour('--tape-filled'), side: three.DoubleSide })
+  for (const part of shown ? (view.value?.objects ?? []) : []) {
+    const body = new three.Mesh(geometryOf(three, part.corners), solid)
+    body.userData.way = [0, 0, 0]
+    stage.pieces.add(body)
+  }
   for (const piece of view.value?.pieces ?? []) {
-    const body = new three.BufferGeometry()
-    body.setAttribute('position', new three.Float32BufferAttribute(piece.corners, 3))
-    body.computeVertexNormals()
     const rim = new three.BufferGeometry()
     rim.setAttribute('position', new three.Float32BufferAttribute(piece.rim, 3))
     const both = new three.Group()
-    both.add(new three.Mesh(body, cloth), new three.LineLoop(rim, ink))
+    both.add(new three.Mesh(geometryOf(three, piece.corners), cloth), new three.LineLoop(rim, ink))
     both.userData.way = apart(piece.corners, middle)
     stage.pieces.add(both)
   }
-  draw()
+  fit()
+}
+function geometryOf(three: Stage['three'], corners: readonly number[]) {
+  const body = new three.BufferGeometry()
+  body.setAttribute('position', new three.Float32BufferAttribute(corners, 3))
+  body.computeVertexNormals()
+  return body
 }
 function raised(three: typeof import('three'), into: HTMLDivElement): Stage {
   const renderer = new three.WebGLRenderer({ antialias: true, alpha: true })
@@ -82,8 +94,6 @@ function draw() {
   const { three, renderer, scene, camera, pieces } = stage
   const { clientWidth: wide, clientHeight: high } = host.value
   const { middle, size } = boundsOf(view.value.pieces)
-  renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
-  renderer.setSize(wide, high)
   for (const piece of pieces.children) {
     const [x, y, z] = (piece.userData.way as [number, number, number]).map((v) => v * spread.value * size * 0.6) as [number, number, number]
     piece.position.set(x, y, z)
@@ -105,8 +115,15 @@ function draw() {
         return { letter: j.letter, left: ((p.x + 1) / 2) * wide, top: ((1 - p.y) / 2) * high, open: !!j.gap }
       })
 }
+function fit() {
+  if (!stage || !host.value) return
+  stage.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
+  stage.renderer.setSize(host.value.clientWidth, host.value.clientHeight)
+  draw()
+}
 watch(spread, draw)
-useResizeObserver(host, draw)
+watch(bare, build)
+useResizeObserver(host, fit)
 useEventListener(window.matchMedia('(prefers-color-scheme: dark)'), 'change', build)
 onBeforeUnmount(() => {
   stage?.renderer.dispose()
@@ -168,6 +185,7 @@ function key(e: KeyboardEvent) {
     </div>
     <div v-if="view?.pieces.length && !broken" class="row between">
       <label class="row">drawn apart <input v-model.number="spread" type="range" min="0" max="1" step="0.05" /></label>
+      <label v-if="view.objects.length" class="row"><input v-model="bare" type="checkbox" /> without what it covers</label>
       <span v-if="view.apart.length" class="soft small">Not shown: {{ view.apart.join(', ') }}.</span>
     </div>
     <p v-for="j in view?.joins.filter((one) => one.gap)" :key="j.letter" class="said stop">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../api/client'
-import { draftOf, fieldsOf, keyOf, rowsIn, usualOf, type Asked, type Family } from '../logic/families'
+import { draftOf, fieldsOf, keyOf, rowsIn, suggestedOf, usualOf, type Asked, type Family } from '../logic/families'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 import FormFields from '../ui/FormFields.vue'
@@ -26,7 +26,7 @@ onMounted(load)
 watch(() => job.value?.unit, load)
 async function load() {
   try {
-    families.value = await ask('get', '/api/families', { params: { query: { unit: job.value?.unit ?? 'mm' } } })
+    families.value = await ask('get', '/api/jobs/{job_id}/families', { params: { path: { job_id: state.id } } })
     if (props.cover) choose(families.value.find((f) => f.family === props.cover?.family) ?? null)
   } catch (e) {
     sayWrong(e)
@@ -34,7 +34,7 @@ async function load() {
 }
 function choose(now: Family | null) {
   for (const key of Object.keys(values)) delete values[key]
-  if (now) Object.assign(values, props.cover ? props.cover.values : usualOf(now))
+  if (now) Object.assign(values, props.cover ? props.cover.values : { ...usualOf(now), ...suggestedOf(now) })
   family.value = now
 }
 
@@ -132,6 +132,13 @@ async function draft() {
       <div class="drawing">
         <FamilyPicture :family="family.family" :shown="shown" />
         <p class="soft makes">{{ family.makes }}. Lengths in {{ job?.unit }}, unless you write the unit.</p>
+        <template v-if="!cover && family.suggested.length">
+          <h3>From the brief</h3>
+          <ul>
+            <li v-for="s in family.suggested" :key="s.name">{{ s.why }}</li>
+          </ul>
+          <p class="soft small">It stands in the fields; type over what you know better.</p>
+        </template>
         <p v-if="cover" class="soft">Drafted again, what you changed by hand stays wherever it still makes sense.</p>
       </div>
       <div class="part">

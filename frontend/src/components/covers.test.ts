@@ -29,12 +29,14 @@ const FAMILIES: Family[] = [
     family: 'drum',
     title: 'Drum',
     makes: 'two discs and a wall',
+    suggested: [{ part: 'choices', name: 'closure', value: 'none', why: 'never opened' }],
     asks: [asked('measures', 'girth', 'length'), asked('choices', 'closure', 'choice', { choices: ['zip', 'none'], usual: 'zip' })],
   },
   {
     family: 'retrofit_aperture',
     title: 'Openings for posts',
     makes: 'templates',
+    suggested: [],
     asks: [asked('measures', 'posts', 'rows', { rows: [asked('measures', 'at', 'place'), asked('measures', 'diameter', 'length')] })],
   },
 ]
@@ -67,7 +69,7 @@ describe('a cover from measures', () => {
     return async (method: string, path: string, init: { body?: unknown; headers?: Record<string, string> } = {}) => {
       calls.push({ method, path, body: init.body, headers: init.headers })
       if (path === '/api/jobs/{job_id}/compared') return [{ what: 'joins', now: ['3'], then: ['4'] }]
-      return path === '/api/families' ? FAMILIES : there.server.job
+      return path === '/api/jobs/{job_id}/families' ? FAMILIES : there.server.job
     }
   }
 
@@ -83,8 +85,9 @@ describe('a cover from measures', () => {
     expect(await changed()).toMatchObject({
       kind: 'draft_cover',
       of: '',
-      cover: { family: 'drum', measures: { girth: '6 ft 2' }, choices: { closure: 'zip' } },
+      cover: { family: 'drum', measures: { girth: '6 ft 2' }, choices: { closure: 'none' } },
     })
+    expect(page.text()).toContain('never opened')
     await vi.waitFor(() => expect(drafted).toHaveBeenCalled())
   })
 

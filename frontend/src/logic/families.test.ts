@@ -16,6 +16,7 @@ const asked = (part: Asked['part'], name: string, kind: Asked['kind'], more: Par
 const SLIP: Family = {
   family: 'fitted_slip',
   title: 'Fitted slip',
+  suggested: [],
   makes: '',
   asks: [
     asked('measures', 'areas', 'rows', { rows: [asked('measures', 'name', 'text'), asked('measures', 'width', 'length')] }),

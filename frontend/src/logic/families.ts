@@ -29,6 +29,10 @@ export function usualOf(family: Family): Record<string, string> {
   return Object.fromEntries(told.map((a) => [keyOf(a), a.usual]))
 }
 
+/** What the brief suggests, as it stands in the form. */
+export const suggestedOf = (family: Family): Record<string, string> =>
+  Object.fromEntries(family.suggested.map((s) => [`${s.part}.${s.name}`, s.value]))
+
 /** The rows that a value of rows has, by the numbers in its keys. */
 export function rowsIn(values: Values, key: string): number {
   const numbers = Object.keys(values)

@@ -7,14 +7,15 @@ its `family` in files and changes, and found by looking into the package.
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
-from typing import Annotated, Any, Union
+from typing import Annotated, Any, ClassVar, Union
 
 from pydantic import Field, GetCoreSchemaHandler
 from pydantic_core import CoreSchema
 
 from ypsicline.core.covers.cover import Cover
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.limits import within
@@ -59,7 +60,14 @@ class NoShapes:
 
 
 class Family(ABC):
-    """A family of covers, its measures taken on the object, in mm."""
+    """A family of covers, its measures taken on the object, in mm.
+
+    `eased_by` are the measures of its eases, each with how many times it is a clearance all round; `suits` are the choices that
+    suit answers of a brief.
+    """
+
+    eased_by: ClassVar[tuple[tuple[str, float], ...]] = ()
+    suits: ClassVar[tuple[Suits, ...]] = ()
 
     @property
     @abstractmethod
@@ -75,6 +83,13 @@ class Family(ABC):
     @abstractmethod
     def shapes(self) -> Any:
         """The outlines that it is given."""
+
+    @property
+    def without_ease(self) -> Family | None:
+        """The same close round what it covers; None of one that has no ease."""
+        bare: Any = self
+        closer = replace(bare.measures, **dict.fromkeys(dict(self.eased_by), 0.0))
+        return None if closer == bare.measures else replace(bare, measures=closer)
 
     @abstractmethod
     def cover(self, house: House) -> Cover:

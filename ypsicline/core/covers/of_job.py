@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
@@ -15,9 +15,9 @@ from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.ids import check_id
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.solids.assembled import Standing
+from ypsicline.core.solids.assembled import AssembledPanel, Standing, assembled
 
-__all__ = ["FamilyCover", "drafted_again", "drafted_cover", "standing_in"]
+__all__ = ["FamilyCover", "drafted_again", "drafted_cover", "object_under", "standing_in"]
 
 # what a maker may change on a panel and its edges; where it lies on the table is always the maker's
 _OF_PANEL = ("name", "cloth", "count", "hand", "on_fold", "grain_deg", "way_up", "mitre_limit", "fit", "middle_notches")
@@ -52,6 +52,25 @@ def standing_in(cover: FamilyCover, house: House) -> tuple[Standing, ...]:
     ids = dict(cover.panels)
     made = drafted_cover(cover.family, house).standing
     return tuple(replace(s, panel=ids[s.panel]) for s in made if s.panel in ids)
+
+
+def object_under(cover: FamilyCover, house: House, pieces: Sequence[AssembledPanel]) -> tuple[AssembledPanel, ...]:
+    """What a cover covers, in the middle under its `pieces` in space; nothing of a family that doesn't know it.
+
+    Raises `Refused` where the family can't draft it without its ease.
+    """
+    bare = cover.family.without_ease
+    if bare is None or not pieces:
+        return ()
+    made = drafted_cover(bare, house)
+    under = assembled(made.standing, {p.id: p for p in made.panels})
+    x, y = (_middle(pieces, c) - _middle(under, c) for c in (0, 1))
+    return tuple(p.moved((x, y, 0.0)) for p in under)
+
+
+def _middle(pieces: Sequence[AssembledPanel], axis: int) -> float:
+    along = [p[axis] for piece in pieces for p in piece.points]
+    return (min(along) + max(along)) / 2
 
 
 def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dict[str, str], list[Message]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise, product
 
 import numpy as np
 import shapely
@@ -14,7 +15,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.run import by_source
-from ypsicline.core.solids.placement import Placement, Vector
+from ypsicline.core.solids.placement import FoldedDown, Placement, Vector
 
 __all__ = ["AssembledPanel", "JoinGap", "Standing", "assembled", "join_gaps"]
 
@@ -45,6 +46,11 @@ class AssembledPanel:
     points: tuple[Vector, ...]
     triangles: tuple[tuple[int, int, int], ...]
     rim: tuple[Vector, ...]
+
+    def moved(self, by: Vector) -> AssembledPanel:
+        """The piece moved, mm."""
+        points, rim = (_vectors(np.asarray(of) + by) for of in (self.points, self.rim))
+        return replace(self, points=points, rim=rim)
 
 
 @dataclass(frozen=True)
@@ -93,15 +99,17 @@ def _placed(standing: Standing, panel: Panel) -> AssembledPanel:
     ring = flatten_ring([r.edge for r in seam_runs(_finished(panel))], _FLAT_MM)
     if standing.is_mirrored:
         ring = (ring * [-1, 1])[::-1]
-    low, high = float(ring[:, 0].min()), float(ring[:, 0].max())
+    (low, bottom), (high, top) = ring.min(axis=0).tolist(), ring.max(axis=0).tolist()
     cuts = [low - 1, *standing.placement.bends(low, high), high + 1]
+    # a sheet that is folded both ways is parted both ways
+    level = [0.0, standing.placement.size[1]] if isinstance(standing.placement, FoldedDown) else []
+    rows = [bottom - 1, *level, top + 1]
     body = shapely.Polygon(ring)
     points: list[Array] = []
     triangles: list[tuple[int, int, int]] = []
     count = 0
-    for a, b in zip(cuts, cuts[1:], strict=False):
-        part = shapely.clip_by_rect(body, a, -1e7, b, 1e7)
-        for triangle in _triangles(part):
+    for (a, b), (c, d) in product(pairwise(cuts), pairwise(rows)):
+        for triangle in _triangles(shapely.clip_by_rect(body, a, c, b, d)):
             points.append(triangle)
             triangles.append((count, count + 1, count + 2))
             count += 3

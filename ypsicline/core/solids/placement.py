@@ -1,4 +1,4 @@
-"""Where panels of a cover stand in space: flat, bent along a line, or rolled to a cone.
+"""Where panels of a cover stand in space: flat, folded, bent along a line, or rolled to a cone.
 
 Space is right-handed, mm, z up, on the ground at 0; the cover's plan lies in x and y as its top is seen from above.
 """
@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Edge, edge_length, parameters, points_at, tangent_at
 
-__all__ = ["Bent", "Coned", "Flat", "Placement", "Vector"]
+__all__ = ["Bent", "Coned", "Flat", "FoldedDown", "Placement", "Vector"]
 
 Vector = tuple[float, float, float]
 # how far apart cuts lie along which a bent panel is drawn, as a turn
@@ -35,6 +35,23 @@ class Flat:
     def bends(self, low: float, high: float) -> tuple[float, ...]:  # noqa: ARG002 - a placement's signature
         """Where along the panel's x axis it bends, between two places: nowhere."""
         return ()
+
+
+@dataclass(frozen=True)
+class FoldedDown:
+    """A sheet whose middle, from its origin to `size`, lies level at `height`, and what is beyond it hangs straight down."""
+
+    size: tuple[float, float]
+    height: float
+
+    def points(self, flat: Array) -> Array:
+        """Where points (n, 2) of the panel come to lie, (n, 3)."""
+        level = np.clip(flat, (0.0, 0.0), self.size)
+        return np.column_stack([level, self.height - np.abs(flat - level).sum(axis=1)])
+
+    def bends(self, low: float, high: float) -> tuple[float, ...]:
+        """Where along the panel's x axis it is folded, between two places."""
+        return tuple(x for x in (0.0, self.size[0]) if low < x < high)
 
 
 @dataclass(frozen=True)
@@ -113,7 +130,7 @@ class Coned:
         return tuple(np.linspace(low, high, 42)[1:-1].tolist())
 
 
-Placement = Flat | Bent | Coned
+Placement = Flat | FoldedDown | Bent | Coned
 
 
 def _along(edge: Edge, t: Array, length: float) -> Array:

@@ -54,10 +54,10 @@ def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away:
     )  # fmt: skip
 
 
-@router.get("/families", response=list[FamilyView], operation_id="families")
-def families(request: HttpRequest, unit: Unit = "mm") -> list[FamilyView]:
-    """The families of covers and what each asks; usual lengths in `unit`."""
-    return family_views(unit)
+@router.get("/jobs/{job_id}/families", response=list[FamilyView], operation_id="families")
+def families(request: HttpRequest, job_id: int) -> list[FamilyView]:
+    """The families of covers, what each asks, and what the job's brief suggests; lengths in the job's unit."""
+    return family_views(history.current(job_of(request, job_id)))
 
 
 @router.get("/jobs/{job_id}/assembled", response=AssembledView, operation_id="assembled")

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from itertools import chain
 
-from ypsicline.core.covers.of_job import standing_in
+from ypsicline.core.covers.of_job import FamilyCover, object_under, standing_in
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import show_length
-from ypsicline.core.solids.assembled import assembled, join_gaps
+from ypsicline.core.solids.assembled import AssembledPanel, assembled, join_gaps
 from ypsicline.core.solids.placement import Vector
 
 __all__ = ["AssembledView", "assembled_view"]
@@ -40,9 +40,11 @@ class JoinInSpace:
 
 @dataclass(frozen=True)
 class AssembledView:
-    """Pieces and joins in space; none of covers that can't be built so. `apart` names the panels that stand nowhere."""
+    """Pieces and joins in space, and the `objects` under them where they are known; none of covers that can't be built so.
+    `apart` names the panels that stand nowhere."""
 
     pieces: list[PieceInSpace]
+    objects: list[PieceInSpace]
     joins: list[JoinInSpace]
     apart: list[str]
 
@@ -51,6 +53,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
     """Every cover of a job in space that can be."""
     panels = {p.id: p for p in job.panels}
     pieces: list[PieceInSpace] = []
+    objects: list[PieceInSpace] = []
     joins: list[JoinInSpace] = []
     placed: set[str] = set()
     for cover in job.covers:
@@ -61,19 +64,26 @@ def assembled_view(job: JobDocument) -> AssembledView:
         except Refused:
             continue  # what is wrong with it is said at Check
         placed |= {s.panel for s in standing}
-        pieces += [
-            PieceInSpace(
-                panels[p.standing.panel].name, _flat(p.points[k] for t in p.triangles for k in t), _flat(p.rim)
-            )
-            for p in made
-        ]
+        pieces += [_piece(p, panels[p.standing.panel].name) for p in made]
+        objects += [_piece(p, p.standing.panel) for p in _object(cover, job, made)]
         joins += [
             JoinInSpace(
                 g.join.letter, g.middle, show_length(g.gap_mm, job.unit) if g.gap_mm > CLOSES_MM else None, g.at
             )
             for g in gaps
         ]
-    return AssembledView(pieces, joins, [p.name for p in job.panels if p.id not in placed])
+    return AssembledView(pieces, objects, joins, [p.name for p in job.panels if p.id not in placed])
+
+
+def _object(cover: FamilyCover, job: JobDocument, pieces: Sequence[AssembledPanel]) -> Sequence[AssembledPanel]:
+    try:
+        return object_under(cover, job.house, pieces)
+    except Refused:
+        return ()
+
+
+def _piece(made: AssembledPanel, name: str) -> PieceInSpace:
+    return PieceInSpace(name, _flat(made.points[k] for t in made.triangles for k in t), _flat(made.rim))
 
 
 def _flat(points: Iterable[Vector]) -> list[float]:

@@ -20,6 +20,7 @@ from ypsicline.core.joins.corners import begins_at, meeting_corners
 from ypsicline.core.joins.paired_notches import notches_along, parts_apart
 from ypsicline.core.joins.walk import Verdict, Walk, walk
 from ypsicline.core.lengths import Unit, show_length, show_signed
+from ypsicline.core.making.from_brief import suggested
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.typed import field_called
@@ -50,13 +51,25 @@ class AskedView:
 
 
 @dataclass(frozen=True)
+class SuggestedView:
+    """What the brief suggests for a field, as it is typed, and why."""
+
+    part: Part
+    name: str
+    value: str
+    why: str
+
+
+@dataclass(frozen=True)
 class FamilyView:
-    """A family of covers: what it is called and what it makes, and what it asks, lengths in the unit that was asked for."""
+    """A family of covers: what it is called and what it makes, what it asks, and what the brief suggests, lengths in the job's
+    unit."""
 
     family: str
     title: str
     makes: str
     asks: list[AskedView]
+    suggested: list[SuggestedView]
 
 
 @dataclass(frozen=True)
@@ -147,19 +160,28 @@ class CheckedView:
     reason: str
 
 
-def family_views(unit: Unit) -> list[FamilyView]:
-    """Every family, by its title."""
-    return _families(unit)
+def family_views(job: JobDocument) -> list[FamilyView]:
+    """Every family, by its title, with what the job's brief suggests."""
+    views = []
+    for name, kind in family_names().items():
+        title, makes = FAMILIES[name]
+        views.append(FamilyView(name, title, makes, _asks(kind, job.unit), _suggested(kind, job)))
+    return sorted(views, key=lambda v: v.title)
 
 
 @cache
-def _families(unit: Unit) -> list[FamilyView]:
-    views = []
-    for name, kind in family_names().items():
-        asks = [_asked(part, a, unit) for part, asked in asked_by(kind).items() for a in asked]
-        title, makes = FAMILIES[name]
-        views.append(FamilyView(name, title, makes, asks))
-    return sorted(views, key=lambda v: v.title)
+def _asks(kind: type[Family], unit: Unit) -> list[AskedView]:
+    return [_asked(part, a, unit) for part, asked in asked_by(kind).items() for a in asked]
+
+
+def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
+    fields = {(part, a.name): a for part, asked in asked_by(kind).items() for a in asked}
+    views: dict[tuple[Part, str], SuggestedView] = {}
+    for s in suggested(kind, job.brief, job.house, job.unit):
+        typed = _text(fields[s.part, s.name], s.value, job.unit)
+        # of two that speak for the same field, the first stands
+        views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, typed, said(s.why, job.unit)))
+    return list(views.values())
 
 
 def _asked(part: Part, asked: Asked, unit: Unit) -> AskedView:

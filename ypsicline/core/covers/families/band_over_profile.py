@@ -94,6 +94,8 @@ class BandOverProfile(Family):
     shapes: BandOverProfileShapes = BandOverProfileShapes()
     family: Literal["band_over_profile"] = "band_over_profile"
 
+    eased_by = (("ease_girth", math.pi), ("ease_width", 2.0))
+
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
         over, base = self._profile()

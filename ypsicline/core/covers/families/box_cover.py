@@ -20,6 +20,7 @@ from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -30,7 +31,7 @@ from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.solids.assembled import Standing
-from ypsicline.core.solids.placement import Flat
+from ypsicline.core.solids.placement import Flat, FoldedDown
 from ypsicline.core.trueing.measured import rectangle as measured_rectangle
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLength
 
@@ -98,6 +99,13 @@ class BoxCover(Family):
     shapes: BoxCoverShapes = BoxCoverShapes()
     family: Literal["box_cover"] = "box_cover"
 
+    eased_by = (("ease_width", 2.0), ("ease_depth", 2.0), ("ease_height", 1.0))
+    suits = (
+        Suits("goes_on", "cord under", "foot", "casing", message("suits_cord_under")),
+        Suits("against", "weather", "foot", "casing", message("suits_wind")),
+        Suits("goes_on", "zipped", "zip_at_corner", True, message("suits_zipped")),
+    )
+
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
         plan = self._plan()
@@ -134,9 +142,11 @@ class BoxCover(Family):
         return passing(self.choices, mouth, eases)
 
     def _standing(self, panels: Sequence[Panel], height: float) -> list[Standing]:
-        """The top over its walls; a sheet with its corners cut out is folded by hand."""
+        """The top over its walls, or the sheet folded down over its sides."""
         if self.choices.walls == "cross":
-            return []
+            xs, ys = zip(*(e.start for e in panels[0].seam_line), strict=True)
+            size = (max(xs) - min(xs) - 2 * height, max(ys) - min(ys) - 2 * height)
+            return [Standing("sheet", FoldedDown(size, height))]
         top, *walls = panels
         return [Standing("top", Flat((0, 0, height), (1, 0, 0), (0, 1, 0))), *bent_strip(walls, top.seam_line)]
 

@@ -84,6 +84,8 @@ class Cap(Family):
     shapes: NoShapes = NoShapes()
     family: Literal["cap"] = "cap"
 
+    eased_by = (("girth_ease", 2 * math.pi),)
+
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
         seam, join = c.seam(house), c.strip_join(house)

@@ -14,6 +14,7 @@ from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, circle, line, panel, rectangle
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -103,6 +104,9 @@ class ConeSleeve(Family):
     choices: ConeSleeveChoices = ConeSleeveChoices()
     shapes: ConeSleeveShapes = ConeSleeveShapes()
     family: Literal["cone_sleeve"] = "cone_sleeve"
+
+    eased_by = (("girth_ease", 2 * math.pi),)
+    suits = (Suits("against", "weather", "closing_seam", "felled", message("suits_felled")),)
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

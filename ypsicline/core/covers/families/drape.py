@@ -11,6 +11,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -91,6 +92,11 @@ class Drape(Family):
     choices: DrapeChoices = DrapeChoices()
     shapes: NoShapes = NoShapes()
     family: Literal["drape"] = "drape"
+
+    suits = (
+        Suits("goes_on", "tied under", "ties", True, message("suits_tied")),
+        Suits("against", "padding", "interlining", True, message("suits_padding")),
+    )
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

@@ -17,6 +17,7 @@ from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import cord, elastic
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.drop import drop_corner, with_drop
 from ypsicline.core.drafting.house import House
@@ -96,6 +97,11 @@ class DropCover(Family):
     choices: DropCoverChoices = DropCoverChoices()
     shapes: DropCoverShapes = DropCoverShapes()
     family: Literal["drop_cover"] = "drop_cover"
+
+    suits = (
+        Suits("goes_on", "cord under", "casing", "cord", message("suits_cord_under")),
+        Suits("goes_on", "pulled over", "casing", "elastic", message("suits_pulled_over")),
+    )
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

@@ -16,6 +16,7 @@ from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, filling, openin
 from ypsicline.core.covers.parts.runs import closed_joins
 from ypsicline.core.covers.parts.strips import StripLengths, bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -78,6 +79,11 @@ class Drum(Family):
     choices: DrumChoices = DrumChoices()
     shapes: NoShapes = NoShapes()
     family: Literal["drum"] = "drum"
+
+    suits = (
+        Suits("near", "filling", "inner_bag", True, message("suits_inner_bag")),
+        Suits("goes_on", "zipped", "closure", "zip", message("suits_zipped")),
+    )
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

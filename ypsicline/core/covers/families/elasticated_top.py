@@ -19,6 +19,7 @@ from ypsicline.core.covers.parts.grown import grown
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -82,6 +83,8 @@ class ElasticatedTop(Family):
     choices: ElasticatedTopChoices = ElasticatedTopChoices()
     shapes: ElasticatedTopShapes = ElasticatedTopShapes()
     family: Literal["elasticated_top"] = "elasticated_top"
+
+    suits = (Suits("goes_on", "pulled over", "elastic", "casing", message("suits_pulled_over")),)
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

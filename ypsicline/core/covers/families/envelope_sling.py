@@ -12,6 +12,7 @@ from ypsicline.core.covers.family import Choices, Family, NoShapes
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import binding
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -94,6 +95,11 @@ class EnvelopeSling(Family):
     choices: EnvelopeSlingChoices = EnvelopeSlingChoices()
     shapes: NoShapes = NoShapes()
     family: Literal["envelope_sling"] = "envelope_sling"
+
+    suits = (
+        Suits("near", "weight", "carries_a_person", True, message("suits_person")),
+        Suits("against", "wear", "finish", "felled", message("suits_felled")),
+    )
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

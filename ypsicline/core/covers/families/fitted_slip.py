@@ -14,6 +14,7 @@ from ypsicline.core.covers.parts.goods import piping
 from ypsicline.core.covers.parts.grown import grown
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.sums import summed
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -108,6 +109,8 @@ class FittedSlip(Family):
     choices: FittedSlipChoices = FittedSlipChoices()
     shapes: FittedSlipShapes = FittedSlipShapes()
     family: Literal["fitted_slip"] = "fitted_slip"
+
+    suits = (Suits("against", "wear", "piping", True, message("suits_piping")),)
 
     def cover(self, house: House) -> Cover:
         m, c, s = self.measures, self.choices, self.shapes

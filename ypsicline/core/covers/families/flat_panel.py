@@ -12,6 +12,7 @@ from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished, size_of
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
@@ -74,6 +75,12 @@ class FlatPanel(Family):
     choices: FlatPanelChoices = FlatPanelChoices()
     shapes: FlatPanelShapes = FlatPanelShapes()
     family: Literal["flat_panel"] = "flat_panel"
+
+    suits = (
+        Suits("against", "wear", "finish", "bound", message("suits_bound")),
+        Suits("against", "dust", "finish", "hem", message("suits_hemmed")),
+        Suits("against", "padding", "underlay", "wadding", message("suits_padding")),
+    )
 
     def cover(self, house: House) -> Cover:
         c = self.choices

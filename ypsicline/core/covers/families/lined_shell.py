@@ -17,6 +17,7 @@ from ypsicline.core.covers.parts.grown import grown
 from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
@@ -87,6 +88,12 @@ class LinedShell(Family):
     choices: LinedShellChoices = LinedShellChoices()
     shapes: LinedShellShapes = LinedShellShapes()
     family: Literal["lined_shell"] = "lined_shell"
+
+    eased_by = (("ease_width", 2.0), ("ease_height", 1.0))
+    suits = (
+        Suits("against", "padding", "wadding", True, message("suits_padding")),
+        Suits("against", "looks", "mouth", "bound", message("suits_bound")),
+    )
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

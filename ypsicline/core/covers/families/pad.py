@@ -17,6 +17,7 @@ from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, HAND_MM, fillin
 from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inflated import bag_volume
@@ -110,6 +111,11 @@ class Pad(Family):
     choices: PadChoices = PadChoices()
     shapes: PadShapes = PadShapes()
     family: Literal["pad"] = "pad"
+
+    suits = (
+        Suits("goes_on", "zipped", "closing", "zip", message("suits_zipped")),
+        Suits("against", "wear", "piping", True, message("suits_piping")),
+    )
 
     def cover(self, house: House) -> Cover:
         c = self.choices

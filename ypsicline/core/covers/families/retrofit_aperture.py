@@ -16,6 +16,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, circle, panel
 from ypsicline.core.covers.parts.goods import zip_for
 from ypsicline.core.covers.parts.outline import OutlineEdges
+from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
@@ -101,6 +102,8 @@ class RetrofitAperture(Family):
     choices: RetrofitApertureChoices = RetrofitApertureChoices()
     shapes: RetrofitApertureShapes = RetrofitApertureShapes()
     family: Literal["retrofit_aperture"] = "retrofit_aperture"
+
+    suits = (Suits("near", "heat", "near_flue", True, message("suits_flue")),)
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices

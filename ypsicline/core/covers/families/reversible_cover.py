@@ -79,6 +79,8 @@ class ReversibleCover(Family):
     shapes: NoShapes = NoShapes()
     family: Literal["reversible_cover"] = "reversible_cover"
 
+    eased_by = (("ease_girth", 4.0), ("ease_width", 2.0))
+
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
         t = c.thickness(house)

@@ -5,6 +5,21 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "ease_of_the_brief": "{ease} {ease_mm}: {looseness}, {clearance_mm} off it all round",
+    "cloth_of_the_brief": "{cloth}: the brief’s cloth",
+    "suits_cord_under": "a cord under it: the foot carries one",
+    "suits_wind": "against weather: a cord at the foot keeps the wind from lifting it",
+    "suits_zipped": "zipped: it opens by a zip",
+    "suits_inner_bag": "filled: loose filling stays in a bag of its own when the cover comes off",
+    "suits_piping": "against wear: piping takes the wear at the seams",
+    "suits_pulled_over": "pulled over: elastic draws it in again",
+    "suits_tied": "tied under: ties on either side",
+    "suits_padding": "for padding: a soft layer inside",
+    "suits_bound": "a bound edge wears best and looks made",
+    "suits_hemmed": "against dust: a hem is enough",
+    "suits_felled": "a felled seam holds most and keeps water out",
+    "suits_flue": "something hot is near: distances are looked at",
+    "suits_person": "it carries a person: it is to be tried by somebody competent",
     "on_top_lapped": "“{over}” lies over “{under}”.",
     "on_top_gathered": "Sew it with “{longer}” on top, where its gathers are seen; “{shorter}” lies beneath.",
     "on_top_eased": "Sew it with “{longer}” beneath, where the machine feeds more; “{shorter}” lies on top.",

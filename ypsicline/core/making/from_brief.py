@@ -1,0 +1,69 @@
+"""What a job's brief makes of a cover's eases and finishes before anybody has typed them, and why."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from ypsicline.core.covers.family import Family
+from ypsicline.core.drafting.house import House
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import Brief
+from ypsicline.core.lengths import Unit
+from ypsicline.core.messages import Message, message
+from ypsicline.core.typed import field_called
+from ypsicline.core.typed_lengths import parse_length
+
+__all__ = ["Suggestion", "clearance_of", "suggested"]
+
+CLEARANCES_MM = {"close": 3.0, "easy": 10.0, "loose": 25.0}
+"""How far off what it covers a cover lies that is to be so loose: general practice, the maker's to overrule."""
+
+
+@dataclass(frozen=True)
+class Suggestion:
+    """A field of a family, by its part and name, the `value` that suits it (lengths in mm), and `why`."""
+
+    part: Literal["measures", "choices"]
+    name: str
+    value: float | str | bool
+    why: Message
+
+
+def suggested(kind: type[Family], brief: Brief, house: House, unit: Unit) -> tuple[Suggestion, ...]:
+    """What suits a family by the brief: ease on each measure that takes it, finishes and the like, and the cloth."""
+    return (*_eases(kind, brief, unit), *_choices(kind, brief), *_cloth(brief, house))
+
+
+def clearance_of(brief: Brief, unit: Unit) -> float | None:
+    """How far off a cover is to lie all round, mm; None where the brief doesn't say."""
+    if brief.looseness in CLEARANCES_MM:
+        return CLEARANCES_MM[brief.looseness]
+    try:
+        return parse_length(brief.looseness, unit)
+    except Refused:
+        return None
+
+
+def _eases(kind: type[Family], brief: Brief, unit: Unit) -> Iterator[Suggestion]:
+    clearance = clearance_of(brief, unit)
+    if not clearance:
+        return
+    for name, times in kind.eased_by:
+        figures = {"ease_mm": times * clearance, "clearance_mm": clearance, "times": times}
+        why = message("ease_of_the_brief", looseness=brief.looseness, ease=field_called(name), **figures)
+        yield Suggestion("measures", name, round(times * clearance, 1), why)
+
+
+def _choices(kind: type[Family], brief: Brief) -> Iterator[Suggestion]:
+    answers = {"against": brief.against, "near": brief.near, "goes_on": (brief.goes_on,)}
+    for suits in kind.suits:
+        if suits.answered in answers[suits.question]:
+            yield Suggestion("choices", suits.choice, suits.value, suits.why)
+
+
+def _cloth(brief: Brief, house: House) -> Iterator[Suggestion]:
+    known = house.cloth(brief.cloth.strip())
+    if known:
+        yield Suggestion("choices", "cloth", known.name, message("cloth_of_the_brief", cloth=known.name))
