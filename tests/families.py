@@ -52,7 +52,12 @@ def _flat_panel(rng: Rng) -> File:
     under = _one(rng, "none", "wadding", "foam")
     return {
         "measures": measures,
-        "choices": {"finish": _one(rng, "bound", "hem", "plain"), "underlay": under, "underlay_margin": 25},
+        "choices": {
+            "finish": _one(rng, "bound", "hem", "plain"),
+            "underlay": under,
+            "underlay_margin": 25,
+            "finished_otherwise": [{"edge": int(rng.integers(1, 5)), "finish": "plain"}] if rng.random() < 0.4 else [],
+        },
     }
 
 
@@ -113,6 +118,8 @@ def _drape(rng: Rng) -> File:
         "ties": True, "aperture": _one(rng, "none", "faced"), "joined_at_back": joined, "directional": joined,
         "lining": _one(rng, True, False), "pocket_divisions": int(rng.integers(1, 4)), "sides": _one(rng, "bound", "hem"),
     }  # fmt: skip
+    if rng.random() < 0.4:
+        choices |= {"ties": False, "sides_sewn_up_to": _mm(rng, 50, 350)}
     return {"measures": measures, "choices": choices}
 
 
@@ -133,7 +140,8 @@ def _box_cover(rng: Rng) -> File:
         "ease_width": _mm(rng, 0, 20), "ease_depth": _mm(rng, 0, 20), "cloth_thickness": _mm(rng, 0, 3),
     }  # fmt: skip
     choices = {"walls": _one(rng, "one_strip", "by_side", "cross"), "foot": _one(rng, "hem", "casing")}
-    return {"measures": measures, "choices": choices | {"zip_at_corner": _one(rng, True, False)}}
+    openings = {"handle_width": 60, "handle_from_top": 40, "handle_height": 25} if rng.random() < 0.3 else {}
+    return {"measures": measures, "choices": choices | openings | {"zip_at_corner": _one(rng, True, False)}}
 
 
 def _elasticated_top(rng: Rng) -> File:
@@ -169,7 +177,8 @@ def _fitted_slip(rng: Rng) -> File:
     if rng.random() < 0.5:
         names = ("seat", "inside back", "arm")
         areas = [{"name": n, "width": _mm(rng, 200, 900), "height": _mm(rng, 200, 900), "tucks_up": 1} for n in names]
-        return {"measures": {"areas": areas, "margin": _mm(rng, 40, 120)}}
+        opening = {"opening": _one(rng, "none", "zip", "flaps"), "opening_length": 300, "elastic_hem": 1800}
+        return {"measures": {"areas": areas, "margin": _mm(rng, 40, 120)}, "choices": opening}
     pieces = [{"name": n, "outline": _blob(rng, _mm(rng, 200, 400))} for n in ("seat", "back")]
     return {"shapes": {"pieces": pieces}, "choices": {"piping": _one(rng, True, False)}}
 

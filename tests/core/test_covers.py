@@ -7,6 +7,7 @@ import math
 from collections import Counter
 from typing import Any
 
+import numpy as np
 import pytest
 import shapely
 
@@ -20,9 +21,11 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import cover_file, dump, load_panels
 from ypsicline.core.formats.measures_json import family_adapter, family_names, read_measures
 from ypsicline.core.joins.walk import walks
+from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.solids.assembled import assembled
 
 LOTS = range(12)
 ALL = [(family, k) for family in FAMILIES for k in LOTS]
@@ -320,3 +323,72 @@ class TestChoices:
         file = json.dumps({"measures": {"girth": 900, "height": 90}, "choices": {"closure": "gap", "notches": 8}})
         made = read_measures(file.encode(), "drum", json.dumps({"choices": {"closure": "none"}}).encode())
         assert (made.choices.closure, made.choices.notches) == ("none", 8)  # type: ignore[attr-defined]
+
+    @pytest.mark.parametrize("radius", [0, 60])
+    @pytest.mark.parametrize("walls", ["one_strip", "by_side", "cross"])
+    def test_openings_come_to_lie_in_the_middle_of_their_walls(self, walls: str, radius: float) -> None:
+        """Put together in space: handles 100 below the top in the middle of the right and the left side, the vent at the back."""
+        if walls == "cross" and radius:
+            return
+        box = {"width": 700, "depth": 400, "height": 500, "corner_radius": radius}
+        choices = {"walls": walls, "handle_width": 120, "vent_width": 200, "vent_height": 60}
+        cover = cover_of("box_cover", box, choices=choices)
+        draft_panels(cover.panels)
+        standing = {s.panel: s for s in cover.standing}
+        corner = assembled(cover.standing, {p.id: p for p in cover.panels})
+        low = np.min([p for a in corner for p in a.points], axis=0)
+        found = {
+            hole.name: standing[p.id].points(np.array([hole.at]))[0] - low
+            for p in cover.panels
+            for hole in p.of(Aperture)
+        }
+        assert found["right handle"] == pytest.approx((700, 200, 400))
+        assert found["left handle"] == pytest.approx((0, 200, 400))
+        assert found["vent"] == pytest.approx((350, 400, 410))
+
+    def test_openings_want_four_walls(self) -> None:
+        shapes = {"plan": [[0, 0], [300, 0], [350, 200], [150, 330], [0, 200]]}
+        with pytest.raises(Refused, match="four straight walls"):
+            cover_of("box_cover", {"height": 200}, shapes=shapes, choices={"vent_width": 60})
+
+    def test_an_edge_finished_otherwise_is_not_bound(self) -> None:
+        """Three sides of 500 by 300 bound: 300 + 500 + 300, an overlap of 25, two corners of 12."""
+        own = {"finished_otherwise": [{"edge": 1, "finish": "hem"}]}
+        cover = cover_of("flat_panel", {"width": 500, "length": 300}, choices=own)
+        assert [e.finish for e in cover.panels[0].seam_line] == ["hem", "bound", "bound", "bound"]
+        assert [n.length_mm for n in cover.notions] == [pytest.approx(1149)]
+        with pytest.raises(Refused, match="edge finished otherwise"):
+            cover_of("flat_panel", {"width": 500, "length": 300}, choices={"finished_otherwise": [{"edge": 5}]})
+
+    @pytest.mark.parametrize("parted", [True, False])
+    def test_sides_of_a_drape_are_sewn_front_to_back(self, parted: bool) -> None:
+        """From the hems up 300: what is sewn to one another hangs at the same height on the same side."""
+        choices = {"sides_sewn_up_to": 300, "joined_at_back": parted, "join_at": 0.45}
+        cover = cover_of("drape", {"girth_over": 1800, "width": 500}, choices=choices)
+        panels = {p.id: p for p in draft_panels(cover.panels)}
+        sewn = cover.joins[-2:]
+        for join in sewn:
+            (one,), (other,) = join.first, join.second
+            ends = []
+            for along in (one, other):
+                edge = next(e for e in panels[along.panel].seam_line if e.id == along.edge)
+                x, y = zip(edge.start, edge.end, strict=True)
+                # how far each end hangs above its hem; at the back the cloth runs down from above
+                whole = 1800 if along.panel == "outer" else max(e.end[1] for e in panels[along.panel].seam_line)
+                above = [min(v, whole - v) if along.panel == "outer" else v for v in y]
+                ends.append((x[0], above[::-1] if along.backward else above))
+            (x1, high1), (x2, high2) = ends
+            assert high1 == pytest.approx(high2)
+            assert x2 == (500 - x1 if parted else x1)
+        with pytest.raises(Refused, match="need no ties"):
+            cover_of("drape", {"girth_over": 1800, "width": 500, "ties_height": 200}, choices=choices | {"ties": True})
+
+    def test_a_slips_opening_and_hem(self) -> None:
+        areas = {"areas": [{"name": "seat", "width": 500, "height": 400}]}
+        choices = {"opening": "flaps", "opening_length": 300, "flap_overlap": 40, "elastic_hem": 2000}
+        cover = cover_of("fitted_slip", areas, choices=choices)
+        flap = next(p for p in cover.panels if p.name == "flap")
+        assert (flap.count, shapely.Polygon([e.start for e in flap.seam_line]).area) == (2, 300 * 80)
+        assert {n.kind: n.length_mm for n in cover.notions} == {"elastic": pytest.approx(2000 * 0.9 + 25)}
+        zipped = cover_of("fitted_slip", areas, choices={"opening": "zip", "opening_length": 300})
+        assert [n.length_mm for n in zipped.notions] == [pytest.approx(340)]

@@ -24,7 +24,8 @@ from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.edges import Edge, edge_length, place_at_length
+from ypsicline.core.geometry.edges import Edge, Point, edge_length, place_at_length
+from ypsicline.core.geometry.plane import minus, unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.aperture import Aperture, Stocked
 from ypsicline.core.pattern.join import Along, Join
@@ -38,6 +39,7 @@ from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLeng
 __all__ = ["BoxCover", "BoxCoverChoices", "BoxCoverMeasures", "BoxCoverShapes"]
 
 JOIN_FROM_CORNER_MM = 40.0
+VENT_FROM_TOP_MM = 60.0
 _STEPS = 200
 
 
@@ -127,7 +129,7 @@ class BoxCover(Family):
             notions = [*notions, *more]
             panels = _with_zip_edges(panels, joins)
         standing = self._standing(panels, height)
-        panels, cut = self._cut_into(panels, height)
+        panels, cut = self._cut_into(panels, plan, height)
         return put_together(
             panels, joins, house, notions=notions, worked=worked, findings=[*findings, *passes, *cut], standing=standing
         )
@@ -200,7 +202,8 @@ class BoxCover(Family):
         around = sum(map(edge_length, plan))
         pieces = strip_lengths("wall", around, c.usable_width, c.strip_join(house), closed=True)
         corners = [s for s, e in zip(accumulate((edge_length(e) for e in plan), initial=0.0), plan, strict=False)]
-        start, away = _best_start(around, (0.0, *pieces.joins_at), corners)
+        places = [(s, 0.0) for s in corners] + self._openings_at(plan)
+        start, away = _best_start(around, (0.0, *pieces.joins_at), places)
         ring = _begun_at(plan, start)
         top = panel("top", "top", finished(ring, plain), cloth=c.cloth)
         ends = Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance)
@@ -279,40 +282,92 @@ class BoxCover(Family):
         changed = [replace(p, join=replace(p.join, seam="zip")) if i == k else p for i, p in enumerate(joins)]
         return changed, [zip_for(height, c.stocked_zips)]
 
-    def _cut_into(self, panels: list[Panel], height: float) -> tuple[list[Panel], list[Finding]]:
-        """Handle slots in the walls at the left and the right, a vent in the back one."""
+    def _openings(self) -> list[_Opening]:
+        """A handle's slot in the walls at the right and the left, a vent in the back one."""
         c = self.choices
-        made = list(panels)
-        walls = [k for k, p in enumerate(made) if p.id.startswith("wall")]
-        findings: list[Finding] = []
-        if (c.handle_width or c.vent_width) and not (c.walls == "by_side" and len(walls) == 4):
-            raise Refused(message("openings_need_walls_by_side"), "choice")
+        made = []
         if c.handle_width:
-            for k in (walls[1], walls[3]):
-                across = made[k].seam_line[0].end[0]
-                slot = Aperture(
-                    "slot",
-                    (across / 2, height - c.handle_from_top),
-                    (c.handle_width, c.handle_height),
-                    "faced",
-                    "handle",
-                )
-                made[k] = replace(made[k], features=(*made[k].features, slot))
+            size = (c.handle_width, c.handle_height)
+            made += [_Opening(f"{w} handle", k, c.handle_from_top, size) for k, w in ((1, "right"), (3, "left"))]
         if c.vent_width:
-            k = walls[2]
-            across = made[k].seam_line[0].end[0]
             tall = c.vent_height or c.vent_width / 2
-            vent = Aperture("rectangle", (across / 2, height - 60 - tall / 2), (c.vent_width, tall), "faced", "vent")
-            made[k] = replace(made[k], features=(*made[k].features, vent))
-            findings.append(Finding("fine", message("vent_under_flap")))
-        return made, findings
+            made.append(_Opening("vent", 2, VENT_FROM_TOP_MM + tall / 2, (c.vent_width, tall)))
+        return made
+
+    def _cut_into(self, panels: list[Panel], plan: Sequence[Edge], height: float) -> tuple[list[Panel], list[Finding]]:
+        """The panels with an opening in the middle of each wall that has one. Raises `Refused` where the plan has other than four
+        straight sides."""
+        made = list(panels)
+        openings = self._openings()
+        if openings and len(_straight(plan)) != 4:
+            raise Refused(message("openings_need_four_walls"), "choice")
+        for opening in openings:
+            k, at = self._middle_of_wall(made, plan, opening.side, height, opening.down)
+            size = opening.size[::-1] if self.choices.walls == "cross" and opening.side != 2 else opening.size
+            form: Literal["rectangle", "slot"] = "rectangle" if opening.name == "vent" else "slot"
+            hole = Aperture(form, at, size, "faced", opening.name)
+            made[k] = replace(made[k], features=(*made[k].features, hole))
+        vented = any(o.name == "vent" for o in openings)
+        return made, [Finding("fine", message("vent_under_flap"))] if vented else []
+
+    def _middle_of_wall(
+        self, panels: Sequence[Panel], plan: Sequence[Edge], side: int, height: float, down: float
+    ) -> tuple[int, Point]:
+        """The panel with the middle of a side's wall, so far down from the top, and where on it that lies."""
+        own = _straight(plan)[side]
+        if self.choices.walls == "cross":
+            width, depth = edge_length(plan[0]), edge_length(plan[1])
+            return 0, ((width + down, depth / 2), (width / 2, depth + down), (-down, depth / 2))[side - 1]
+        if self.choices.walls == "by_side":
+            return plan.index(own) + 1, (edge_length(own) / 2, height - down)
+        # the top's edges begin where the strip does
+        middle = ((own.start[0] + own.end[0]) / 2, (own.start[1] + own.end[1]) / 2)
+        reached = list(accumulate(map(edge_length, panels[0].seam_line), initial=0.0))
+        on = next(k for k, e in enumerate(panels[0].seam_line) if _is_between(middle, e))
+        way = reached[on] + math.dist(panels[0].seam_line[on].start, middle)
+        ends = list(accumulate(p.seam_line[0].end[0] for p in panels[1:]))
+        piece = next(k for k, end in enumerate(ends) if way <= end + 1e-6)
+        return piece + 1, (way - (ends[piece - 1] if piece else 0.0), height - down)
+
+    def _openings_at(self, plan: Sequence[Edge]) -> list[tuple[float, float]]:
+        """Where along the plan the middle of each opening of the walls lies, and half its width, mm."""
+        walls = _straight(plan)
+        if len(walls) != 4:
+            return []
+        starts = dict(zip(map(id, plan), accumulate(map(edge_length, plan), initial=0.0), strict=False))
+        return [(starts[id(w)] + edge_length(w) / 2, o.size[0] / 2) for o in self._openings() for w in (walls[o.side],)]
 
 
-def _best_start(around: float, joins: Sequence[float], corners: Sequence[float]) -> tuple[float, float]:
-    """Where on the ring a strip begins so that its joins lie farthest from every corner, and how far that is, mm."""
+@dataclass(frozen=True)
+class _Opening:
+    """An opening in the middle of a side's wall, so far `down` from the top; `size` across and up, mm."""
+
+    name: str
+    side: int
+    down: float
+    size: tuple[float, float]
+
+
+def _straight(plan: Sequence[Edge]) -> list[Edge]:
+    """The straight sides of a plan, from the front one round."""
+    sides = [e for e in plan if e.kind == "line"]
+    # the front runs to the right, as the plan is seen from above
+    front = max(range(len(sides)), key=lambda k: unit(minus(sides[k].end, sides[k].start))[0], default=0)
+    return [*sides[front:], *sides[:front]]
+
+
+def _is_between(point: Point, edge: Edge) -> bool:
+    """Whether a point lies on a straight edge."""
+    way = math.dist(edge.start, point) + math.dist(point, edge.end)
+    return edge.kind == "line" and abs(way - math.dist(edge.start, edge.end)) < 1e-6
+
+
+def _best_start(around: float, joins: Sequence[float], places: Sequence[tuple[float, float]]) -> tuple[float, float]:
+    """Where on the ring a strip begins so that its joins lie farthest from every corner and opening, each with half its width,
+    and how far that is, mm."""
 
     def away(start: float) -> float:
-        return min(abs((start + j - c + around / 2) % around - around / 2) for j in joins for c in corners)
+        return min(abs((start + j - c + around / 2) % around - around / 2) - half for j in joins for c, half in places)
 
     starts = [around * k / _STEPS for k in range(_STEPS)]
     best = max(starts, key=away)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family, NoShapes
 from ypsicline.core.covers.notion import Notion
-from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
+from ypsicline.core.covers.parts.edging import Edging, panel, polygon, rectangle
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
@@ -63,12 +65,14 @@ class DrapeMeasures:
 
 @dataclass(frozen=True)
 class DrapeChoices(Choices):
-    """Hems and sides, what is on it, and whether a print has to stand upright on both sides."""
+    """Hems and sides, which are open or sewn front to back so far up from the hem; what is on it, and whether a print has to
+    stand upright on both sides."""
 
     sides: Literal["bound", "hem"] = "bound"
     hem: LengthIfTyped = None
     aperture: Literal["none", "faced", "bound"] = "none"
     pocket_divisions: int = 1
+    sides_sewn_up_to: LengthOrNone = 0.0
     ties: bool = False
     tie_length: Length = 250.0
     lining: bool = False
@@ -121,6 +125,7 @@ class Drape(Family):
             panels = [self._length("outer", m.length, joined=False)]
             if c.directional:
                 findings.append(Finding("stop", message("print_upside_down")))
+        joins += self._sides_sewn(panels)
         panels = self._with_aperture(panels)
         panels = self._with_ties(panels)
         pocket, more = self._pocket(panels[0])
@@ -144,17 +149,51 @@ class Drape(Family):
         hem = Edging("hem", c.hem)
         side = Edging(c.sides) if c.sides == "bound" else Edging("hem")
         top = Edging("plain", c.allowance) if joined else hem
-        return panel(
-            id,
-            id,
-            rectangle(self.measures.width, length, [hem, side, top, side], ("hem", "right", "top", "left")),
-            cloth=c.cloth,
+        width, up = self.measures.width, c.sides_sewn_up_to
+        if not up:
+            return panel(
+                id, id, rectangle(width, length, [hem, side, top, side], ("hem", "right", "top", "left")), cloth=c.cloth
+            )
+        sewn = Edging("plain", c.allowance)
+        # what hangs at the back is sewn to what hangs in front of it, on one piece or on two
+        stops = [up] if joined else [up, length - up]
+        right = list(pairwise([0.0, *stops, length]))
+        corners = [
+            (0.0, 0.0),
+            *((width, a) for a, _ in right),
+            (width, length),
+            *((0.0, b) for _, b in reversed(right)),
+        ]
+        named = [f"side {k + 1}" for k in range(len(right))]
+        kinds = [sewn if k in (0, 2) else side for k in range(len(right))]
+        names = ["hem", *(f"right {n}" for n in named), "top", *(f"left {n}" for n in reversed(named))]
+        edges = polygon(
+            corners[:-1] if corners[-1] == corners[0] else corners, names, [hem, *kinds, top, *reversed(kinds)]
         )
+        return panel(id, id, edges, cloth=c.cloth)
+
+    def _sides_sewn(self, panels: Sequence[Panel]) -> list[Paired]:
+        """Both sides, front to back, from the hem up."""
+        m, c = self.measures, self.choices
+        if not c.sides_sewn_up_to:
+            return []
+        within("How far up the sides are sewn", c.sides_sewn_up_to, 20, 0.9 * m.length / 2)
+        if c.ties:
+            raise Refused(message("sewn_sides_need_no_ties"), "choice")
+        edges = [{e.name: e.id for e in p.seam_line} for p in panels]
+        made = []
+        for way in ("right", "left"):
+            # seen from behind the back lies the other way round
+            other = {"right": "left", "left": "right"}[way] if len(panels) == 2 else way
+            last = edges[-1][f"{other} side {1 if len(panels) == 2 else 3}"]
+            pairs = (Along(panels[0].id, edges[0][f"{way} side 1"]),), (Along(panels[-1].id, last, backward=True),)
+            made.append(Paired(Join(*pairs), (0.5,)))
+        return made
 
     def _on(self, panels: list[Panel], x: float, y: float) -> tuple[int, tuple[float, float]]:
         """The panel on which a place along the girth lies, and where on it."""
         m = self.measures
-        front = panels[0].seam_line[1].end[1]
+        front = _length_of(panels[0])
         if len(panels) == 1 or y <= front:
             return 0, (x, y)
         # seen from behind the back lies the other way round
@@ -171,7 +210,7 @@ class Drape(Family):
         x, y = m.aperture_x or 0.0, m.aperture_y or 0.0
         k, at = self._on(panels, x, y)
         size = (m.aperture_width or m.aperture_height, m.aperture_height or m.aperture_width)
-        join_y = panels[0].seam_line[1].end[1]
+        join_y = _length_of(panels[0])
         if len(panels) == 2 and abs(y - join_y) <= size[1] / 2:
             raise Refused(message("join_under_aperture", at_mm=y, join_mm=join_y), "aperture")
         opening = Aperture("rectangle", at, size, c.aperture, "opening")
@@ -216,3 +255,7 @@ class Drape(Family):
         if m.pocket_above_hem + m.pocket_height > front.seam_line[1].end[1]:
             findings.append(Finding("stop", message("pocket_over_join", top_mm=m.pocket_above_hem + m.pocket_height)))
         return [replace(made, features=lines)], findings
+
+
+def _length_of(made: Panel) -> float:
+    return max(e.end[1] for e in made.seam_line)

@@ -10,7 +10,7 @@ from ypsicline.core.covers.cover import Cover, put_together
 from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
-from ypsicline.core.covers.parts.goods import piping
+from ypsicline.core.covers.parts.goods import elastic, piping, zip_for
 from ypsicline.core.covers.parts.grown import grown
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.sums import summed
@@ -21,9 +21,10 @@ from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import mirrored
+from ypsicline.core.pattern.features.aperture import Stocked
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Hand, Panel
-from ypsicline.core.typed import Length, LengthOrNone, Words
+from ypsicline.core.typed import Length, LengthOrNone, Share, Words
 
 __all__ = ["Area", "ChalkedPiece", "FittedSlip", "FittedSlipChoices", "FittedSlipMeasures", "FittedSlipShapes"]
 
@@ -92,10 +93,18 @@ class FittedSlipShapes:
 
 @dataclass(frozen=True)
 class FittedSlipChoices(Choices):
-    """Piping in the seams, how thick its core is, tabs between the feet."""
+    """Piping in the seams, how thick its core is; an opening, by a zip or by flaps that overlap; the run of hem that elastic draws
+    in; tabs between the feet."""
 
     piping: bool = False
     piping_core: Length = 5.0
+    opening: Literal["none", "zip", "flaps"] = "none"
+    opening_length: LengthOrNone = 0.0
+    flap_overlap: Length = 40.0
+    stocked_zips: Stocked = ()
+    elastic_hem: LengthOrNone = 0.0
+    elastic_width: Length = 10.0
+    elastic_reduction: Share = 0.1
     tabs: int = 0
     tab_width: Length = 60.0
     tab_length: Length = 120.0
@@ -133,8 +142,28 @@ class FittedSlip(Family):
         if c.tabs:
             tab = rectangle(c.tab_width, 2 * c.tab_length, [Edging("plain", c.allowance)] * 4)
             panels.append(panel("tab", "tab", tab, cloth=c.cloth, count=c.tabs))
+        flaps, sums, goods = self._opening()
+        panels += flaps
+        worked += sums
+        notions += goods
+        if c.elastic_hem:
+            within("The hem that elastic draws in", c.elastic_hem, 50, 50_000)
+            notions.append(elastic(c.elastic_hem, c.elastic_reduction, c.elastic_width))
         findings.append(Finding("fine", message("furnishing_flammability")))
         return put_together(panels, [], house, notions=notions, worked=worked, findings=findings)
+
+    def _opening(self) -> tuple[list[Panel], list[Message], list[Notion]]:
+        """What closes it: a zip, or a flap of doubled cloth on either side."""
+        c = self.choices
+        if c.opening == "none":
+            return [], [], []
+        within("The opening's length", c.opening_length, 50, 5000)
+        if c.opening == "zip":
+            return [], [], [zip_for(c.opening_length, c.stocked_zips)]
+        within("The flaps' overlap", c.flap_overlap, 15, 200)
+        edges = rectangle(c.opening_length, 2 * c.flap_overlap, [Edging("plain", c.allowance)] * 4)
+        worked = message("flaps_overlap", opening_mm=c.opening_length, overlap_mm=c.flap_overlap)
+        return [panel("flap", "flap", edges, cloth=c.cloth, count=2)], [worked], []
 
     def _size(self, area: Area) -> tuple[float, float]:
         """What is cut for an area, mm: margin on sides that are pinned, the tuck where cloth goes into a crevice."""

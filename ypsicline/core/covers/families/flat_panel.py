@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -16,7 +17,7 @@ from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
-from ypsicline.core.geometry.edges import Edge
+from ypsicline.core.geometry.edges import Edge, edge_length
 from ypsicline.core.geometry.rings import corner_turns
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.layer import Layer, LayerRole
@@ -50,11 +51,24 @@ class FlatPanelShapes:
     outline: OutlineEdges = ()
 
 
+EdgeFinish = Literal["bound", "hem", "double_hem", "plain"]
+
+
+@dataclass(frozen=True)
+class FinishedOtherwise:
+    """An edge, counted from 1 as the outline runs (of width and length: bottom, right, top, left), and its own finish."""
+
+    edge: int
+    finish: EdgeFinish = "hem"
+
+
 @dataclass(frozen=True)
 class FlatPanelChoices(Choices):
-    """The edge's finish; what lies under it and by how much that is cut larger; the binding and how it is sold."""
+    """The edges' finish, and those of edges finished otherwise; what lies under it and by how much that is cut larger; the
+    binding and how it is sold."""
 
-    finish: Literal["bound", "hem", "double_hem", "plain"] = "bound"
+    finish: EdgeFinish = "bound"
+    finished_otherwise: tuple[FinishedOtherwise, ...] = ()
     underlay: Literal["none", "wadding", "foam", "lining", "interlining"] = "none"
     underlay_margin: LengthOrNone = 0.0
     binding_width: Length = 12.0
@@ -85,13 +99,14 @@ class FlatPanel(Family):
     def cover(self, house: House) -> Cover:
         c = self.choices
         outline = self._outline()
+        finishes = self._finishes(len(outline))
         width, length, round_mm = size_of(outline)
-        face = panel(
-            "face",
-            "face",
-            finished(outline, Edging(c.finish, c.allowance if c.finish == "plain" else None)),
-            cloth=c.cloth,
+        edges = (
+            finished([e], Edging(f, c.allowance if f == "plain" else None))[0]
+            for e, f in zip(outline, finishes, strict=True)
         )
+        names = [e.name for e in finished(outline, Edging())]
+        face = panel("face", "face", [replace(e, name=n) for e, n in zip(edges, names, strict=True)], cloth=c.cloth)
         worked: list[Message] = [message("face_size", width_mm=width, length_mm=length, round_mm=round_mm)]
         findings: list[Finding] = []
         if c.underlay != "none":
@@ -101,11 +116,22 @@ class FlatPanel(Family):
                 findings.append(Finding("look", text, instead=(("choices.underlay_margin", UNDERLAY_MARGIN_MM),)))
             worked.append(message("underlay_trimmed", margin_mm=c.underlay_margin))
         notions = []
-        if c.finish == "bound":
-            corners = sum(turn > _CORNER_RAD for _, _, turn in corner_turns(face.seam_line))
-            notions.append(binding(round_mm, corners, c.binding_width, c.binding_pack))
-            findings += self._round_corners(outline)
+        bound = [k for k, f in enumerate(finishes) if f == "bound"]
+        if bound:
+            turns = [turn for _, _, turn in corner_turns(face.seam_line)]
+            corners = sum(turns[k] > _CORNER_RAD and (k + 1) % len(outline) in bound for k in bound)
+            run = sum(edge_length(outline[k]) for k in bound)
+            notions.append(binding(run, corners, c.binding_width, c.binding_pack))
+            findings += self._round_corners([outline[k] for k in bound])
         return put_together([face], [], house, notions=notions, worked=worked, findings=findings)
+
+    def _finishes(self, count: int) -> list[EdgeFinish]:
+        """The finish of each edge. Raises `Refused` where one that there isn't is finished otherwise."""
+        finishes = [self.choices.finish] * count
+        for own in self.choices.finished_otherwise:
+            within("The number of an edge finished otherwise", own.edge, 1, count, "")
+            finishes[own.edge - 1] = own.finish
+        return finishes
 
     def _outline(self) -> tuple[Edge, ...]:
         m = self.measures
@@ -116,7 +142,7 @@ class FlatPanel(Family):
     def _on_underlay(self, face: Panel, role: LayerRole) -> Panel:
         return replace(face, features=(*face.features, Layer(role, cut_larger=self.choices.underlay_margin)))
 
-    def _round_corners(self, outline: tuple[Edge, ...]) -> list[Finding]:
+    def _round_corners(self, outline: Sequence[Edge]) -> list[Finding]:
         """Curves that are tighter than the binding gives: its fold is r/(r − b) as long as the line that it is stitched on."""
         b = self.choices.binding_width
         radii = [r for e in outline for r in (tightest_convex(e), tightest_concave(e)) if r is not None]

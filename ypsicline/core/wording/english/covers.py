@@ -5,6 +5,8 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "sewn_sides_need_no_ties": "Sides that are sewn need no ties; take one of the two.",
+    "flaps_overlap": "opening of {opening_mm:0}: two flaps of doubled cloth that overlap by {overlap_mm}",
     "ease_of_the_brief": "{ease} {ease_mm}: {looseness}, {clearance_mm} off it all round",
     "cloth_of_the_brief": "{cloth}: the brief’s cloth",
     "suits_cord_under": "a cord under it: the foot carries one",
@@ -252,7 +254,7 @@ WORDS: dict[str, str] = {
     "no_zip_as_long": "The opening is {opening_mm} and the longest zip in stock {longest_mm}.",
     "not_an_outline": "An outline is a list of points, or the content of an outline file.",
     "opening_too_small": "An opening of {opening_mm} is too small for {passes}, which needs {needed_mm}.",
-    "openings_need_walls_by_side": "Handles and a vent need walls cut side by side.",
+    "openings_need_four_walls": "Handles and a vent are cut into the middle of four straight walls; this plan has others.",
     "outline_edges_vanish": "Moved in so far, edges of the outline vanish. Move it less.",
     "outline_point_twice": "Two points of the outline that follow one another are the same.",
     "outline_points_out_of_range": "An outline has 3 to {most} points, not {count}.",
