@@ -13,10 +13,10 @@ from ypsicline.core.changes.covers import DraftCover, LetGoOfCover, Traced
 from ypsicline.core.changes.edges import MergeEdges, SetEdges, SplitEdge
 from ypsicline.core.changes.features import SetFeature
 from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin
-from ypsicline.core.changes.panels import RemovePanel, SetPanel
+from ypsicline.core.changes.panels import AddPanels, RemovePanel, SetPanel
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
-from ypsicline.core.formats.documents import dump_bundle, load_bundle
+from ypsicline.core.formats.documents import PanelsFile, drafted_file, dump, dump_bundle, load_bundle, load_panels
 from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.formats.stored import pack, unpack
 from ypsicline.core.identified import ids_of
@@ -254,3 +254,21 @@ class TestNotchesOfAJoin:
         job = self.joined(None, **join)
         (walked,) = walks(job.joins, job.panels)
         assert (walked.on_top.code if walked.on_top else None) == code
+
+
+def test_a_panels_file_brings_its_joins() -> None:
+    """Written by one job and read by another, into which the same was read before: joined as they were, under other letters."""
+    written = dump(drafted_file(PanelsFile(JOB.panels, joins=JOB.joins, house=JOB.house)))
+    read = load_panels(written)
+    job = changed(JobDocument("other"), AddPanels(read.panels, "cushion.json", read.joins))
+    job = changed(job, AddPanels(read.panels, "cushion.json", read.joins))
+    assert len(job.panels) == 2 * len(JOB.panels)
+    found = walks(job.joins, job.panels)
+    expected = [(w.verdict, round(w.first.length, 6), round(w.second.length, 6)) for w in walks(JOB.joins, JOB.panels)]
+    assert [(w.verdict, round(w.first.length, 6), round(w.second.length, 6)) for w in found] == 2 * expected
+    assert len({j.letter for j in job.joins}) == len(job.joins)
+    ids = list(ids_of(job))
+    assert len(set(ids)) == len(ids)
+    sewn = [{a.panel for a in (*j.first, *j.second)} for j in job.joins]
+    half = len(JOB.joins)
+    assert not set().union(*sewn[:half]) & set().union(*sewn[half:])

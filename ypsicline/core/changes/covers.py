@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any, Literal
 
-from ypsicline.core.changes.joins import free_letter
 from ypsicline.core.changes.panels import free_name, with_panels
 from ypsicline.core.covers.backwards import with_lengths
 from ypsicline.core.covers.cover import Cover
@@ -16,7 +15,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
-from ypsicline.core.pattern.join import Along, Join, without_panels
+from ypsicline.core.pattern.join import Along, Join, free_letter, without_panels
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_edges
 from ypsicline.core.typed import SignedLength
@@ -220,6 +219,6 @@ def _lettered(job: JobDocument, joins: Sequence[Join]) -> list[Join]:
     """The joins with the next letters that are free in the job."""
     made: list[Join] = []
     for join in joins:
-        letter = free_letter(replace(job, joins=(*job.joins, *made)))
+        letter = free_letter({j.letter for j in (*job.joins, *made)})
         made.append(replace(join, letter=letter))
     return made

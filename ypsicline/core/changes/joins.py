@@ -12,13 +12,13 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.paired_notches import parted, with_paired_notches
 from ypsicline.core.joins.walk import walk
 from ypsicline.core.messages import Message, message
-from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, letters
+from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, Meant, SeamType, free_letter
 from ypsicline.core.typed import Number, WholeChoice
 
 Parts = Annotated[Literal[2, 3, 4, 8], WholeChoice]
 """How many parts of equal length a join is notched in."""
 
-__all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "free_letter", "join_in"]
+__all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "join_in"]
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class JoinEdges:
 
     def on(self, job: JobDocument) -> JobDocument:
         first, second = (tuple(_free_piece(job, a) for a in run) for run in (self.first, self.second))
-        join = Join(first, second, self.seam, self.meant, self.fullness, free_letter(job))
+        join = Join(first, second, self.seam, self.meant, self.fullness, free_letter({j.letter for j in job.joins}))
         walk(join, {p.id: p for p in job.panels})
         after = _finished(replace(job, joins=(*job.joins, join)), join)
         return _notched(after, join, self.parts) if self.parts else after
@@ -117,12 +117,3 @@ def _finished(job: JobDocument, join: Join) -> JobDocument:
             edges = [a.edge for a in run if a.panel == panel]
             panels[panel] = set_edges(panels[panel], edges, finish=finish, house=job.house)
     return with_panels(job, list(panels.values()))
-
-
-def free_letter(job: JobDocument) -> str:
-    """The first of A, B … Z, AA, AB … that no join has."""
-    taken = {j.letter for j in job.joins}
-    k = 0
-    while (name := letters(k)) in taken:
-        k += 1
-    return name

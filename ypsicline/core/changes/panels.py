@@ -11,11 +11,12 @@ from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refused
 from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
+from ypsicline.core.joins.walk import walks
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.carried import OutlineChange
 from ypsicline.core.pattern.edge_changes import changed_size, mirrored
 from ypsicline.core.pattern.fit import Lies
-from ypsicline.core.pattern.join import carried_joins, without_panels
+from ypsicline.core.pattern.join import Join, carried_joins, free_letter, without_panels
 from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.typed import Words
 
@@ -44,17 +45,30 @@ class MakePanel:
 
 @dataclass(frozen=True)
 class AddPanels:
-    """Panels read from a file; one whose name is taken gets a number after it."""
+    """Panels read from a file, with the joins between them; one whose name is taken gets a number after it, a join whose
+    letter is taken another."""
 
     panels: tuple[Panel, ...]
     file: str
+    joins: tuple[Join, ...] = ()
     kind: Literal["add_panels"] = "add_panels"
 
     def on(self, job: JobDocument) -> JobDocument:
-        panels = [*job.panels]
-        for fresh in self.panels:
-            panels.append(replace(fresh, name=free_name(fresh.name, panels, numbered=False), id=""))
-        return with_panels(job, panels)
+        panels, joins, ids = [*job.panels], [*job.joins], {}
+        for k, fresh in enumerate(self.panels):
+            # until the job gives it its own
+            ids[fresh.id] = f"added{k}"
+            panels.append(replace(fresh, name=free_name(fresh.name, panels, numbered=False), id=f"added{k}"))
+        for join in self.joins:
+            first, second = (
+                tuple(replace(a, panel=ids.get(a.panel, a.panel)) for a in run) for run in (join.first, join.second)
+            )
+            taken = {j.letter for j in joins}
+            letter = join.letter if join.letter not in taken else free_letter(taken)
+            joins.append(replace(join, first=first, second=second, letter=letter, id=""))
+        made = replace(with_panels(job, panels), joins=tuple(joins))
+        walks(made.joins, made.panels)
+        return made
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("panels_read", file=self.file)

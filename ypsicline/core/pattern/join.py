@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
+from itertools import count
 from typing import Literal
 
 from ypsicline.core.errors import Refused
@@ -21,6 +22,7 @@ __all__ = [
     "SeamType",
     "backward",
     "carried_joins",
+    "free_letter",
     "letters",
     "without_panels",
 ]
@@ -108,6 +110,11 @@ def without_panels(joins: Sequence[Join], gone: Collection[str]) -> tuple[Join, 
 def letters(k: int) -> str:
     """A, B … Z, AA, AB …, counted from 0."""
     return (letters(k // 26 - 1) if k >= 26 else "") + chr(ord("A") + k % 26)
+
+
+def free_letter(taken: Collection[str]) -> str:
+    """The first of A, B … Z, AA, AB … that isn't taken."""
+    return next(name for k in count() if (name := letters(k)) not in taken)
 
 
 def backward(run: tuple[Along, ...]) -> tuple[Along, ...]:

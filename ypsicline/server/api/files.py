@@ -35,6 +35,7 @@ from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.joins.corners import draft_joined
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server.api.access import apply, job_of, user_of, workshop_of
@@ -127,7 +128,8 @@ def read_file(
     data, name = _read(file)
     stem = re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
     width_mm = parse_length(width, history.current(job_of(request, job_id)).unit) if width.strip() else None
-    return apply(request, job_id, AddPanels(tuple(_panels_in(data, name, stem, width_mm, hidden)), name))
+    panels, joins = _panels_in(data, name, stem, width_mm, hidden)
+    return apply(request, job_id, AddPanels(panels, name, joins))
 
 
 @router.post("/job-files", response=JobView, operation_id="read_job")
@@ -149,16 +151,20 @@ def _read(file: UploadedFile) -> tuple[bytes, str]:
     return file.read(), name
 
 
-def _panels_in(data: bytes, name: str, stem: str, width_mm: float | None, hidden: HiddenLayers) -> list[Panel]:
+def _panels_in(
+    data: bytes, name: str, stem: str, width_mm: float | None, hidden: HiddenLayers
+) -> tuple[tuple[Panel, ...], tuple[Join, ...]]:
+    """The panels of a file, and the joins between them where it has some."""
     ending = name.lower().rpartition(".")[2]
     if ending == "json":
-        return list(load_panels(data).panels)
+        read = load_panels(data)
+        return read.panels, read.joins
     if ending not in ("svg", "dxf"):
         raise Refused(message("file_kind_unread"), "file")
     found = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
     if len(found) > MOST_PANELS:
         raise Refused(message("drawing_too_many_outlines", count=len(found), most_panels=MOST_PANELS), "file")
-    return [panel_from_rings(o.outline, o.holes, stem) for o in found]
+    return tuple(panel_from_rings(o.outline, o.holes, stem) for o in found), ()
 
 
 def _file(data: bytes, content_type: str, name: str) -> HttpResponse:
