@@ -350,7 +350,9 @@ class TestFiles:
         assert api.do(job.pk, "clear_print_scale")["print_scale"] == [1, 1]
         api.refuse(job.pk, "set_print_scale", across="9.8", up="100")
 
-    @pytest.mark.parametrize("path", ["export/gif", "export/pdf?paper=a9", "export/model.pdf?model=3", "export/pdf?model=x"])
+    @pytest.mark.parametrize(
+        "path", ["export/gif", "export/pdf?paper=a9", "export/model.pdf?model=3", "export/pdf?model=x"]
+    )
     def test_a_print_that_isnt_there_is_refused(self, api: Api, job: Job, path: str) -> None:
         api.refused("GET", f"jobs/{job.pk}/{path}")
 

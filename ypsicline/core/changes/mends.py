@@ -27,6 +27,7 @@ from ypsicline.core.wording import said
 __all__ = ["Mend", "TriedMend", "tried"]
 
 _GATHERED = 1.15
+_BENT_HEMS = frozenset({"hem_longer", "hem_shorter", "hem_too_deep"})
 
 
 @dataclass(frozen=True)
@@ -122,6 +123,17 @@ def _of_bare_edges(job: JobDocument) -> Iterator[Mend]:
         yield Mend(finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
 
 
+def _of_hems(job: JobDocument) -> Iterator[Mend]:
+    """Facings where hems don't lie flat; what carries a cord or elastic stays as it is."""
+    for panel, drafted in zip(job.panels, (draft_panels([p], job.house)[0] for p in job.panels), strict=True):
+        bent = [f for f in drafted.findings if f.message.code in _BENT_HEMS]
+        by_name = {e.name: e for ring in panel.rings() for e in ring}
+        edges = {f.place.edge: by_name[f.place.edge] for f in bent if f.place.edge in by_name}
+        own = tuple(e.id for e in edges.values() if not e.cord_mm and not e.elastic_mm)
+        if own:
+            yield from (Mend(f.id, message("mend_facing"), SetEdges(own, finish="faced")) for f in bent)
+
+
 def _of_labels(job: JobDocument) -> Iterator[Mend]:
     """Ways up said, pairs made of pieces of one hand, as many pieces cut as are sewn."""
     drafted = draft_panels(job.panels, job.house)
@@ -162,4 +174,10 @@ def _called(measure: str) -> str:
     return field_called(measure.split(".")[1])
 
 
-_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (_of_joins, _of_bare_edges, _of_labels, _of_families)
+_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (
+    _of_joins,
+    _of_bare_edges,
+    _of_hems,
+    _of_labels,
+    _of_families,
+)

@@ -48,13 +48,21 @@ def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[D
     """Each panel drafted, and after it what goes with it: its layers (in the cloths of the `house`) and facings; the
     last few hundred are remembered. Two panels may not share a name. Raises `Refused` where they do, and where a
     panel can't be drafted."""
-    every = [p for panel in panels for p in (panel, *companions(panel, house))]
+    _named_apart(panels)
+    every: list[DraftedPanel] = []
+    for panel in panels:
+        made = drafted(panel)
+        every += (made, *(drafted(c) for c in companions(panel, made, house)))
+    _named_apart(every)
+    return tuple(every)
+
+
+def _named_apart(panels: Sequence[Panel]) -> None:
     seen: set[str] = set()
-    for p in every:
+    for p in panels:
         if p.name in seen:
             raise Refused(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
         seen.add(p.name)
-    return tuple(drafted(p) for p in every)
 
 
 def draft_panel(panel: Panel) -> DraftedPanel:

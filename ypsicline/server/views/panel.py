@@ -155,7 +155,8 @@ class PanelView:
 @lru_cache(maxsize=KEPT)
 def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
     """The panel as it is shown, with what follows from it."""
-    following = [_alone(c, unit, house) for c in companions(panel, house)]
+    made, _ = draft_of(panel)
+    following = [_alone(c, unit, house) for c in companions(panel, made, house)] if made else []
     return replace(_alone(panel, unit, house), companions=following)
 
 

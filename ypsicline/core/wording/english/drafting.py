@@ -182,6 +182,7 @@ WORDS: dict[str, str] = {
     "mitre_limit_out_of_range": "A mitre's limit is 1 to 20 times the allowance.",
     "moved_in_to_nothing": "Moving the seam line in by {distance_mm} leaves nothing of the panel; take less.",
     "neaten_outer_edge": "neaten its outer edge first",
+    "neaten_inner_edge": "neaten its inner edge first",
     "no_corner_for_template": "There is no corner here to make a template of.",
     "no_corner_to_taper": "None of these corners stands out, so there is nothing to taper.",
     "no_edge_on_fold": (

@@ -1,0 +1,115 @@
+"""Facings of a panel's edges: strips in its own shape that are sewn on and turned to the inside (rule 2)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+import numpy as np
+import shapely
+
+from ypsicline.core.geometry.edges import Array, Edge, flatten
+from ypsicline.core.geometry.plane import as_point
+from ypsicline.core.messages import message
+from ypsicline.core.pattern.edge_changes import mirrored
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
+from ypsicline.core.pattern.seam_edge import SeamEdge
+from ypsicline.core.trueing.fitting import fit_curve
+
+__all__ = ["FACING_WIDE_MM", "edge_facings"]
+
+FACING_WIDE_MM = 40.0
+_ON_IT_MM = 1e-6
+_FINE_MM = 0.05
+_FEW_POINTS = 4
+
+
+def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
+    """A facing for each run of edges that are faced: as wide as facings are, its outer edge the panel's, sewn into the seams at
+    either end, its inner edge left to be neatened. Cut face to face with the panel, it is its mirror image."""
+    ring = panel.seam_line
+    faced = [e.finish == "faced" for e in ring]
+    if not any(faced):
+        return
+    body = shapely.Polygon(panel.seam_points)
+    if all(faced):
+        inner = body.buffer(-FACING_WIDE_MM, join_style="mitre")
+        holes = [] if inner.is_empty or inner.geom_type != "Polygon" else [_inner_ring(inner)]
+        yield _facing(panel, ring, holes, "")
+        return
+    runs = _runs(faced)
+    for number, run in enumerate(runs, start=1):
+        own = [ring[k] for k in run]
+        before, after = ring[run[0] - 1], ring[(run[-1] + 1) % len(ring)]
+        yield _facing(panel, [*own, *_rest(own, body, before, after)], [], f" {number}" if len(runs) > 1 else "")
+
+
+def _facing(
+    panel: DraftedPanel, edges: Sequence[SeamEdge], holes: Sequence[tuple[SeamEdge, ...]], number: str
+) -> Panel:
+    made = Panel(
+        f"{panel.name[:66]} edge facing{number}", tuple(replace(e, id="") for e in edges), tuple(holes), cloth=panel.cloth,
+        count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg, way_up=message("neaten_inner_edge"), middle_notches=False,
+    )  # fmt: skip
+    return mirrored(made)
+
+
+def _runs(faced: Sequence[bool]) -> list[list[int]]:
+    """The runs of edges that are faced, by their indices, one over the ring's start as a whole."""
+    start = next(k for k, is_faced in enumerate(faced) if not is_faced)
+    runs: list[list[int]] = []
+    for k in range(len(faced)):
+        at = (start + k) % len(faced)
+        if faced[at]:
+            if faced[at - 1] and runs:
+                runs[-1].append(at)
+            else:
+                runs.append([at])
+    return runs
+
+
+def _rest(own: Sequence[SeamEdge], body: shapely.Polygon, before: SeamEdge, after: SeamEdge) -> list[SeamEdge]:
+    """The edges that close a facing behind its run: along the panel's next edge, along its inside, and along the edge before."""
+    run = np.vstack([own[0].points[:1], *(flatten(e)[1:] for e in own)])
+    region = body.intersection(shapely.LineString(run).buffer(FACING_WIDE_MM, quad_segs=32))
+    part = max(shapely.get_parts(region), key=lambda p: p.area)
+    ring = np.asarray(shapely.orient_polygons(part).exterior.coords)[:-1]
+    ends = [int(np.hypot(*(ring - p).T).argmin()) for p in (run[-1], run[0])]
+    way = np.roll(ring, -ends[0], axis=0)[: (ends[1] - ends[0]) % len(ring) + 1]
+    # its sides along the panel's own edges, by their middles
+    on_rim = shapely.distance(body.exterior, shapely.points((way[:-1] + way[1:]) / 2)) < _ON_IT_MM
+    inside = np.flatnonzero(~on_rim)
+    leaves, returns = (int(inside[0]), int(inside[-1]) + 1) if len(inside) else (len(way) - 1, len(way) - 1)
+    parts = (
+        (way[: leaves + 1], after, "end"),
+        (way[leaves : returns + 1], None, "inside"),
+        (way[returns:], before, "start"),
+    )
+    return [_edge(e, like, name) for points, like, name in parts if len(points) > 1 for e in _drawn(points)]
+
+
+def _drawn(points: Array) -> list[Edge]:
+    """Straight lines through few points, else a curve along them."""
+    plain = np.asarray(shapely.LineString(points).simplify(_FINE_MM / 10).coords)
+    if len(plain) <= _FEW_POINTS:
+        return [Edge("line", (as_point(a), as_point(b))) for a, b in zip(plain[:-1], plain[1:], strict=True)]
+    return [fit_curve(np.asarray(shapely.LineString(points).segmentize(2.0).coords), _FINE_MM)]
+
+
+def _edge(edge: Edge, like: SeamEdge | None, name: str) -> SeamEdge:
+    """An edge that is sewn into the panel's seam `like` it, or left raw."""
+    if like is None or like.is_folded_back or like.is_cut_on_seam or not like.allowance:
+        return SeamEdge(edge.kind, edge.points, name, 0.0, "raw")
+    return SeamEdge(edge.kind, edge.points, name, like.allowance, "plain", "by_rule")
+
+
+def _inner_ring(inner: shapely.Polygon) -> tuple[SeamEdge, ...]:
+    ring = np.asarray(inner.exterior.coords)
+    half = len(ring) // 2
+    parts = [ring] if len(ring) <= 9 else [ring[: half + 1], ring[half:]]
+    edges = [e for p in parts for e in (_lines(p) if len(ring) <= 9 else _drawn(p))]
+    return tuple(SeamEdge(e.kind, e.points, f"inside {k + 1}", 0.0, "raw") for k, e in enumerate(edges))
+
+
+def _lines(points: Array) -> list[Edge]:
+    return [Edge("line", (as_point(a), as_point(b))) for a, b in zip(points[:-1], points[1:], strict=True)]
