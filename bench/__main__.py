@@ -1,7 +1,7 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
 `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
-`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures,
+`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures, `python -m bench clicks` that of clicks,
 `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from pathlib import Path
 import numpy as np
 
 from bench.by_hand import by_hand
+from bench.clicks import clicks
 from bench.compare import signed_errors
 from bench.covers import covers
 from bench.intake import intake
@@ -75,6 +76,9 @@ def main() -> None:
     if "job" in sys.argv[1:]:
         _renew_section("A job as it is changed", large_job())
         return
+    if "clicks" in sys.argv[1:]:
+        _renew_section("Clicks from a ticket to ready to cut", clicks())
+        return
     if "covers" in sys.argv[1:]:
         _renew_section("Covers from measures", covers())
         return
@@ -102,7 +106,7 @@ def main() -> None:
         lines += served()
         lines += intake()
         lines += large_job()
-        lines += covers()
+        lines += [*covers(), *clicks()]
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")

@@ -151,8 +151,6 @@ def test_posts_are_typed_in_rows(empty: Page) -> None:
     page.get_by_role("button", name=re.compile("^Openings for posts")).click()
     page.get_by_label("slit", exact=True).uncheck()
     for k, (at, across, name) in enumerate((("300; 200", "60", "left"), ("700; 150", "48", "right")), start=1):
-        if k > 1:
-            page.get_by_role("button", name="Another", exact=True).click()
         for column, text in (("place", at), ("diameter", across), ("name", name)):
             page.get_by_label(f"posts {k}, {column}", exact=True).fill(text)
     page.get_by_role("button", name="Draft the panels").click()

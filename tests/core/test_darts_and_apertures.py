@@ -558,7 +558,7 @@ class TestInClothThatStretchesOrShrinks:
 
     def test_a_facing_shrinks_like_its_panel(self) -> None:
         faced = replace(TRAY, features=(replace(POST, finish="faced"),), fit=Fit(clearance=5, shrunk=(0.1, 0.1)))
-        (facing,) = companions(faced)
+        (facing,) = companions(faced, draft_panel(faced))
         assert facing.fit == Fit(shrunk=(0.1, 0.1))
         across = float(np.ptp(np.array(draft_panel(facing).seam_points)[:, 0]))
         assert across == pytest.approx((46 + 60) / 0.9, abs=0.05)

@@ -62,11 +62,6 @@ async function compare() {
     sayWrong(e)
   }
 }
-function more(a: Asked) {
-  const key = keyOf(a)
-  const next = Math.max(rowsIn(values, key), 1)
-  values[`${key}.${next}.${a.rows[0]?.name ?? ''}`] = ''
-}
 function less(a: Asked, row: number) {
   const key = keyOf(a)
   const count = rowsIn(values, key)
@@ -166,7 +161,6 @@ async function draft() {
         :pieces="pieces"
         :unit="job?.unit ?? 'mm'"
         @set="set"
-        @more="more(a)"
         @less="less(a, $event)"
       />
     </form>

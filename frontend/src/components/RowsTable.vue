@@ -3,11 +3,12 @@ import { computed } from 'vue'
 import { keyOf, rowsIn, type Asked } from '../logic/families'
 import type { Choice } from '../ui/fields'
 
-/** Several of the same: a row each, as posts or the areas of a slip; `values` by `part.name.number.field`. */
+/** Several of the same: a row each, as posts or the areas of a slip, and always an empty one for the next; `values` by
+ * `part.name.number.field`. */
 const props = defineProps<{ asked: Asked; values: Record<string, string>; pieces: readonly Choice[]; unit: string }>()
-const emit = defineEmits<{ set: [key: string, value: string]; more: []; less: [row: number] }>()
+const emit = defineEmits<{ set: [key: string, value: string]; less: [row: number] }>()
 const key = computed(() => keyOf(props.asked))
-const rows = computed(() => Math.max(rowsIn(props.values, key.value), 1))
+const filled = computed(() => rowsIn(props.values, key.value))
 const columns = computed(() => props.asked.rows.filter((a) => a.kind !== 'points'))
 const choicesOf = (a: Asked): readonly Choice[] =>
   a.kind === 'outline' ? props.pieces : a.choices.map((value) => ({ value, title: value.replaceAll('_', ' ') }))
@@ -26,7 +27,7 @@ const at = (k: number, a: Asked) => `${key.value}.${k}.${a.name}`
         </tr>
       </thead>
       <tbody>
-        <tr v-for="k in rows" :key="k">
+        <tr v-for="k in filled + 1" :key="k">
           <td v-for="a in columns" :key="a.name">
             <select
               v-if="a.kind === 'choice' || a.kind === 'outline'"
@@ -49,12 +50,11 @@ const at = (k: number, a: Asked) => `${key.value}.${k}.${a.name}`
             />
           </td>
           <td>
-            <v-btn v-if="rows > 1" size="small" :aria-label="`Remove ${asked.title} ${k}`" @click="emit('less', k - 1)">Remove</v-btn>
+            <v-btn v-if="k <= filled" size="small" :aria-label="`Remove ${asked.title} ${k}`" @click="emit('less', k - 1)">Remove</v-btn>
           </td>
         </tr>
       </tbody>
     </table>
-    <v-btn size="small" @click="emit('more')">Another</v-btn>
   </fieldset>
 </template>
 

@@ -33,11 +33,11 @@ export function usualOf(family: Family): Record<string, string> {
 export const suggestedOf = (family: Family): Record<string, string> =>
   Object.fromEntries(family.suggested.map((s) => [`${s.part}.${s.name}`, s.value]))
 
-/** The rows that a value of rows has, by the numbers in its keys. */
+/** The rows that a value of rows has, by the numbers in the keys of what was typed. */
 export function rowsIn(values: Values, key: string): number {
-  const numbers = Object.keys(values)
-    .filter((k) => k.startsWith(`${key}.`))
-    .map((k) => Number(k.slice(key.length + 1).split('.')[0]))
+  const numbers = Object.entries(values)
+    .filter(([k, typed]) => k.startsWith(`${key}.`) && typed.trim())
+    .map(([k]) => Number(k.slice(key.length + 1).split('.')[0]))
   return numbers.length ? Math.max(...numbers) + 1 : 0
 }
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -31,7 +31,7 @@ MOST_PAGES = 60
 GAP_MM = 4.0
 
 
-@dataclass
+@dataclass(frozen=True)
 class _Row:
     """A row of pieces on a page: its lowest line, how high it is, and where its room begins."""
 
@@ -97,17 +97,17 @@ def _packed(pieces: Sequence[Drawing], window: tuple[float, float], model: float
     rows: list[_Row] = []
     for piece in sorted(laid, key=lambda p: -_size(p)[1]):
         wide, high = _size(piece)
-        row = next((r for r in rows if r.high >= high and width - r.used >= wide), None)
-        if row is None:
+        k = next((k for k, r in enumerate(rows) if r.high >= high and width - r.used >= wide), len(rows))
+        if k == len(rows):
             top = next((r.low + r.high + GAP_MM for r in reversed(rows)), 0.0)
             page = rows[-1].page if rows else 0
-            row = _Row(page, top, high, 0.0) if top + high <= height else _Row(page + 1, 0.0, high, 0.0)
-            rows.append(row)
+            rows.append(_Row(page, top, high, 0.0) if top + high <= height else _Row(page + 1, 0.0, high, 0.0))
+        row = rows[k]
         if row.page == len(pages):
             pages.append([])
         low, _ = piece.bounds()
         pages[row.page].append(piece.carried(Transform(x=row.used - low[0], y=row.low - low[1])))
-        row.used += wide + GAP_MM
+        rows[k] = replace(row, used=row.used + wide + GAP_MM)
     if len(pages) > MOST_PAGES:
         raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
     return pages

@@ -1,0 +1,142 @@
+"""How much a maker does from an empty ticket to “ready to cut”: every click and every field typed, counted by doing it."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Locator, Page, sync_playwright
+
+from demo.covers import COVERS, DemoCover
+from tests.served import PHRASE, Server
+from ypsicline.core.covers.form import Asked, asked_by
+from ypsicline.core.formats.measures_json import family_names
+from ypsicline.core.typed import field_called
+from ypsicline.core.wording.english.families import FAMILIES
+
+__all__ = ["clicks"]
+
+# what is wanted at most
+WANTED = 25
+
+
+def clicks() -> list[str]:
+    """The section of the bench; covers whose pieces have to be captured first are left out."""
+    rows = [(c, *count) for c, count in _counted([c for c in COVERS if not c.shapes])]
+    return [
+        "## Clicks from a ticket to ready to cut",
+        "",
+        f"Each of the demo's covers done again in an empty workshop in the real interface, from the wall on: clicks, fields typed and "
+        f"choices made, findings mended or lived with among them (wanted: {WANTED} at most). The brief is left empty.",
+        "",
+        "| cover | family | clicks | typed and chosen | together | of these to settle findings |",
+        "|---|---|---|---|---|---|",
+        *(f"| {c.name} | {c.family} | {n} | {m} | {n + m} | {settled} |" for c, n, m, settled in rows),
+        "",
+    ]
+
+
+class _Hand:
+    """A hand at the page that counts what it does."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.clicks = self.typed = 0
+
+    def click(self, what: Locator) -> None:
+        what.click()
+        self.clicks += 1
+
+    def type(self, field: Locator, text: str) -> None:
+        if field.evaluate("e => e.tagName") == "SELECT":
+            field.select_option(text)
+        else:
+            field.fill(text)
+        self.typed += 1
+
+
+def _counted(covers: list[DemoCover]) -> list[tuple[DemoCover, tuple[int, int, int]]]:
+    counts = []
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as p:
+        server = Server(Path(data))
+        server.manage("collectstatic", "--noinput", "-v", "0")
+        server.start()
+        try:
+            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, locale="en-GB")
+            page.goto(f"http://127.0.0.1:{server.port}/")
+            page.get_by_label("Name").fill("anna")
+            page.get_by_label("Password").fill(PHRASE)
+            page.get_by_role("button", name="Sign in").click()
+            for cover in covers:
+                page.goto(f"http://127.0.0.1:{server.port}/")
+                counts.append((cover, _done(page, cover)))
+        finally:
+            server.kill()
+    return counts
+
+
+def _done(page: Page, cover: DemoCover) -> tuple[int, int, int]:
+    """Clicks, what was typed and chosen, and how many of both went into findings."""
+    hand = _Hand(page)
+    hand.click(page.get_by_role("button", name="Take in a job"))
+    hand.type(page.get_by_label("What is it called?"), cover.name)
+    # the unit of the job before stands there
+    unit = {"mm": "millimetres", "in": "inches"}[cover.unit]
+    if unit not in page.locator(".v-select").inner_text():
+        hand.click(page.locator(".v-select"))
+        hand.click(page.get_by_role("option", name=unit))
+    hand.click(page.get_by_role("button", name="Hang the ticket"))
+    hand.click(page.get_by_role("link", name=re.compile("3 Draft")))
+    hand.click(page.get_by_role("button", name="Draft a cover from measures"))
+    hand.click(page.locator(".kind", has_text=FAMILIES[cover.family][1]))
+    asks = asked_by(family_names()[cover.family])
+    for part, given in (("measures", cover.measures), ("choices", cover.choices)):
+        for a in asks[part]:  # type: ignore[index]
+            if a.name in given:
+                _fill(hand, a, given[a.name])
+    hand.click(page.get_by_role("button", name="Draft the panels"))
+    page.get_by_role("heading", name="Covers from measures").wait_for()
+    hand.click(page.get_by_role("link", name=re.compile("4 Check")))
+    before = hand.clicks + hand.typed
+    _settle(hand)
+    return hand.clicks, hand.typed, hand.clicks + hand.typed - before
+
+
+def _fill(hand: _Hand, asked: Asked, value: Any) -> None:
+    title, page = field_called(asked.name), hand.page
+    form = page.locator("#measures")
+    if asked.kind == "rows":
+        for k, row in enumerate(value, start=1):
+            for name, cell in row.items():
+                text = "; ".join(map(str, cell)) if isinstance(cell, list) else str(cell)
+                hand.type(form.get_by_label(f"{title} {k}, {field_called(name)}", exact=True), text)
+        return
+    field = form.get_by_label(title, exact=True)
+    if not field.is_visible():
+        hand.click(page.get_by_text("Cloth and seams"))
+    if asked.kind == "yes":
+        if field.is_checked() != value:
+            hand.click(field)
+    elif asked.kind == "lengths":
+        hand.type(field, "; ".join(map(str, value)))
+    else:
+        hand.type(field, f"{100 * value:g}" if asked.kind == "percent" else str(value))
+
+
+def _settle(hand: _Hand) -> None:
+    """Every finding that is open mended by what is offered first, or lived with for a reason."""
+    page = hand.page
+    for _ in range(12):
+        page.wait_for_timeout(1500)
+        if page.get_by_text("Ready to cut.").is_visible():
+            return
+        finding = page.locator("article.finding.stop, article.finding.look").first
+        if finding.locator(".mend button").count():
+            hand.click(finding.locator(".mend button").first)
+        else:
+            hand.type(finding.locator(".reason"), "as the object is")
+            hand.click(finding.get_by_role("button", name="Live with it"))
+    raise AssertionError(f"{page.url} is never ready to cut")
