@@ -304,7 +304,8 @@ class TestFoldAndLayers:
 
     def test_layers_come_from_one_seam_line_with_their_own_allowance_and_growth(self) -> None:
         layers = (Layer("lining", "ripstop", grown=-1, allowance=10), Layer("foam", "foam 20", grown=2, cut_larger=15))
-        lining, foam = companions(replace(TRAY, features=(*layers,)))
+        layered = replace(TRAY, features=(*layers,))
+        lining, foam = companions(layered, draft_panel(layered))
         assert np.ptp(np.asarray(draft_panel(lining).cutting_points), axis=0) == pytest.approx([418, 418])
         assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
         assert said(foam.way_up) == "cut 15 mm larger, trimmed back once it is sewn"

@@ -15,13 +15,14 @@ Severity = Literal["stop", "look", "fine"]
 
 @dataclass(frozen=True)
 class Finding:
-    """What a check found: the worst is `stop`. `instead` are lengths of a family of covers, each by its part and name
+    """What a check found: the worst is `stop`; of which `join`, by its id, if of one. `instead` are lengths of a family of covers, each by its part and name
     (`measures.girth_ease`), mm, that would mend it together."""
 
     severity: Severity
     message: Message
     place: Place = Place()
     instead: tuple[tuple[str, float], ...] = ()
+    join: str = ""
 
     @property
     def id(self) -> str:

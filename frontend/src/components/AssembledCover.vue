@@ -4,6 +4,7 @@ import { onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } fr
 import { useEventListener, useResizeObserver } from '@vueuse/core'
 import { ask, type Schemas } from '../api/client'
 import { apart, boundsOf } from '../logic/space'
+import JoinMap from './JoinMap.vue'
 import { useDrag } from '../state/drag'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
@@ -168,7 +169,11 @@ function key(e: KeyboardEvent) {
 
 <template>
   <section class="assembled" aria-label="Assembled">
-    <p v-if="view && !view.pieces.length" class="soft">None of these covers can be put together in space; walk its joins.</p>
+    <template v-if="view && !view.pieces.length">
+      <p class="soft">This can’t be built exactly in space; its joins, flat:</p>
+      <JoinMap v-if="job?.joins.length" />
+      <p v-else class="soft">Nothing is joined yet. Joins are made at Draft.</p>
+    </template>
     <p v-else-if="broken" class="soft">This browser draws nothing in space. The joins beside it were walked all the same.</p>
     <div
       v-show="view?.pieces.length && !broken"

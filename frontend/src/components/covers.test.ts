@@ -154,7 +154,7 @@ it('joins the edges of one side to those of the other', async () => {
 
 describe('what is found', () => {
   const found = (id: string, severity: Schemas['CheckedView']['severity'], reason = '') => ({
-    ...{ id, severity, reason, sentence: `${id} is so`, place: { panel: 'lid', edge: null, point: null } },
+    ...{ id, severity, reason, sentence: `${id} is so`, join: '', place: { panel: 'lid', edge: null, point: null } },
   })
 
   it('is open until it is lived with for a reason', async () => {

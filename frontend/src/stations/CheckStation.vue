@@ -2,7 +2,10 @@
 import { computed, reactive, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../api/client'
 import AssembledCover from '../components/AssembledCover.vue'
+import JoinMap from '../components/JoinMap.vue'
 import PinnedSlip from '../components/PinnedSlip.vue'
+import PlacePicture from '../components/PlacePicture.vue'
+import WalkPicture from '../components/WalkPicture.vue'
 import { useOpenJob } from '../state/keys'
 import { sayWrong } from '../state/notice'
 import './station.css'
@@ -18,6 +21,8 @@ const lived = computed(() => all.value.filter((c) => c.reason))
 const fine = computed(() => all.value.filter((c) => c.severity === 'fine' && !c.reason))
 const TITLES = { stop: 'Stop', look: 'Look', fine: 'Know' } as const
 const where = (c: Checked) => [c.place.panel, c.place.edge].filter(Boolean).join(', ')
+const panelOf = (c: Checked) => job.value?.panels.flatMap((p) => [p, ...p.companions]).find((p) => p.name === c.place.panel)
+const walkOf = (c: Checked) => (c.join && !c.place.panel ? job.value?.joins.find((j) => j.id === c.join)?.walked : null)
 const mends = shallowRef<Schemas['MendView'][]>([])
 const mendsOf = (c: Checked) => mends.value.filter((m) => m.finding === c.id)
 watch(() => [job.value?.revision, open.value.length > 0] as const, look, { immediate: true })
@@ -45,7 +50,11 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
         <h3>
           {{ TITLES[c.severity] }}<span v-if="where(c)" class="soft"> · {{ where(c) }}</span>
         </h3>
-        <p>{{ c.sentence }}</p>
+        <div class="row seen">
+          <p>{{ c.sentence }}</p>
+          <PlacePicture v-if="panelOf(c)" :panel="panelOf(c)!" :place="c.place" />
+        </div>
+        <WalkPicture v-if="walkOf(c)" :walked="walkOf(c)!" :wrong="c.severity === 'stop'" />
         <div v-for="m in mendsOf(c)" :key="m.words" class="row mend">
           <v-btn color="primary" variant="outlined" @click="state.do(m.change)">{{ m.words }}</v-btn>
           <span class="soft small">{{ m.then.length ? `Then: ${m.then.join(' ')}` : 'Nothing new is found then.' }}</span>
@@ -61,9 +70,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
           /><v-btn type="submit" :disabled="!reasons[c.id]?.trim()">Live with it</v-btn>
         </form>
       </article>
-      <template v-if="job.covers.length">
+      <template v-if="job.covers.length || job.joins.length">
         <h2>Put together</h2>
-        <AssembledCover />
+        <AssembledCover v-if="job.covers.length" />
+        <JoinMap v-else />
       </template>
       <article v-for="(c, k) in fine" :key="k" class="said finding fine">
         <p>
@@ -101,6 +111,14 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
 }
 .said.fine {
   background: var(--table);
+}
+.seen {
+  flex-wrap: nowrap;
+  justify-content: space-between;
+  align-items: start;
+}
+.seen svg {
+  flex: none;
 }
 .mend {
   flex-wrap: nowrap;

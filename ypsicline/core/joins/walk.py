@@ -138,8 +138,8 @@ def _sides(join: Join, panels: Mapping[str, Panel]) -> tuple[str, str]:
 def walk_findings(walked: Walk) -> list[Finding]:
     """A stop where the sides don't match, something to look at where one is eased in."""
     if walked.verdict == "mismatch":
-        return [Finding("stop", walked.words)]
-    return [Finding("look", walked.words)] if walked.verdict == "eased" else []
+        return [Finding("stop", walked.words, join=walked.join.id)]
+    return [Finding("look", walked.words, join=walked.join.id)] if walked.verdict == "eased" else []
 
 
 def seam_findings(join: Join, panels: Mapping[str, Panel]) -> list[Finding]:
@@ -156,11 +156,11 @@ def seam_findings(join: Join, panels: Mapping[str, Panel]) -> list[Finding]:
                     "join_finish_differs", edge=edge.name, finish=edge.finish.replace("_", " "),
                     wanted=wanted.replace("_", " "), join=join_name(join, panels),
                 )  # fmt: skip
-                findings.append(Finding("look", text, Place(panels[along.panel].name, edge.name)))
+                findings.append(Finding("look", text, Place(panels[along.panel].name, edge.name), join=join.id))
     alike = len(set(SEAM_FINISHES[join.seam])) == 1
     if alike and max(widths) - min(widths) > _SAME_ALLOWANCE_MM and not findings:
         text = message(
             "join_allowances_differ", join=join_name(join, panels), least_mm=min(widths), most_mm=max(widths)
         )
-        findings.append(Finding("look", text))
+        findings.append(Finding("look", text, join=join.id))
     return findings

@@ -151,12 +151,13 @@ class JoinView:
 
 @dataclass(frozen=True)
 class CheckedView:
-    """A finding with where it is, and for which reason the maker lives with it."""
+    """A finding with where it is, of which join, if of one, and for which reason the maker lives with it."""
 
     id: str
     severity: Severity
     sentence: str
     place: Place
+    join: str
     reason: str
 
 
@@ -283,6 +284,6 @@ def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[
 def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CheckedView]:
     """All that is found of a job, the worst first."""
     return [
-        CheckedView(c.finding.id, c.finding.severity, said(c.finding.message, job.unit), c.finding.place, c.reason)
+        CheckedView(c.finding.id, c.finding.severity, said(c.finding.message, job.unit), c.finding.place, c.finding.join, c.reason)
         for c in checked(job, drafted)
     ]
