@@ -392,3 +392,51 @@ class TestChoices:
         assert {n.kind: n.length_mm for n in cover.notions} == {"elastic": pytest.approx(2000 * 0.9 + 25)}
         zipped = cover_of("fitted_slip", areas, choices={"opening": "zip", "opening_length": 300})
         assert [n.length_mm for n in zipped.notions] == [pytest.approx(340)]
+
+    @pytest.mark.parametrize("count", [1, 2, 4, 5])
+    def test_buttons_of_both_plies_lie_on_one_another(self, count: int) -> None:
+        sides = {"front": 420, "right": 400, "back": 360, "left": 410, "diagonal": 560}
+        cover = cover_of("pad", sides, choices={"buttons": count})
+        top, bottom = (
+            shapely.MultiPoint([m.points[0] for m in draft_panels([named(cover, p)])[0].marks if m.kind == "button"])
+            for p in ("top", "bottom")
+        )
+        assert len(top.geoms) == count
+        # sewn face to face the bottom is turned over
+        assert shapely.affinity.scale(bottom, -1, 1, origin=(0, 0)).equals_exact(top, 1e-6, normalize=True)
+        assert {n.kind: n.count for n in cover.notions}["button"] == 2 * count
+
+    def test_a_slit_runs_where_it_is_asked_to(self) -> None:
+        """A post 300 in from the left edge and 200 above the lower one: nearest 200 down; to the left 300; up-left at 135° √2 · 300."""
+        shapes = {"outline": [[0, 0], [1000, 0], [1000, 800], [0, 800]]}
+        lengths = []
+        for towards in ({}, {"slit_deg": 180}, {"slit_deg": 135}):
+            post = {"at": [300, 200], "diameter": 60, "name": "post"} | towards
+            cover = cover_of("retrofit_aperture", {"posts": [post], "clearance": 10}, shapes=shapes)
+            (mark,) = (m for p in cover.panels for m in p.features if m.kind == "mark")
+            lengths.append(next(line for line in cover.worked if line.code == "slit_to_edge").numbers["slit_mm"])
+            turn = math.radians({0: 270, 1: 180, 2: 135}[len(lengths) - 1])
+            assert mark.to == pytest.approx(
+                (math.cos(turn) * math.hypot(*mark.to), math.sin(turn) * math.hypot(*mark.to)), abs=1e-6
+            )
+        assert lengths == pytest.approx([200 - 40, 300 - 40, 300 * math.sqrt(2) - 40])
+        edge = {"line": [[0, 0], [1000, 0]]}
+        with pytest.raises(Refused, match="isn’t reached towards 90°"):
+            cover_of("retrofit_aperture", {"posts": [{"at": [300, 200], "diameter": 60, "slit_deg": 90}]}, shapes=edge)
+
+    def test_an_unpicked_edge_has_its_casing_taken_off(self) -> None:
+        """Opened flat, the old edge is as much wider as the casing that was folded: 16 and 10 turned under."""
+        old = {"thickness": 20, "wrap_under": 60, "width": 1000, "length": 600}
+        whole, unpicked = (
+            cover_of("elasticated_top", old, choices={"traced": t}) for t in ("old_cover", "old_cover_unpicked")
+        )
+        assert size(whole.panels[0]) == pytest.approx((1000, 600))
+        assert size(unpicked.panels[0]) == pytest.approx((1000 - 52, 600 - 52))
+        assert shapely.Polygon(draft_panels(unpicked.panels)[0].cutting_points).bounds[2] == pytest.approx(500, abs=0.1)
+
+    def test_where_the_cords_lock_is_reached(self) -> None:
+        plan = {"width": 600, "length": 500, "corner_radius": 90, "drop": 400, "tuck_under": 60}
+        for lock, words in (("outside", "cord exit"), ("inside", "cord exit, inside")):
+            cover = cover_of("drop_cover", plan, choices={"lock": lock})
+            assert f"lock_{lock}" in {line.code for line in cover.worked}
+            assert words in {m.text for m in cover.panels[0].features if m.kind == "mark"}

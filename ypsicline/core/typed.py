@@ -16,7 +16,7 @@ from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
-    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
+    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
     "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
@@ -26,6 +26,7 @@ _CALLED = {
     "closing_seam_moves": "closing seam may move",
     "gas": "over gas",
     "leans_deg": "leans by degrees",
+    "slit_deg": "slit towards, degrees",
     "towards_deg": "towards, degrees",
     "usable_width": "width of the cloth",
     "wall_ease": "ease on the girth",
@@ -126,6 +127,12 @@ NumberOrNone = Annotated[
     float, BeforeValidator(lambda given: 0.0 if _is_empty(given) else _number(given)), WithJsonSchema(_TEXT_OR_NUMBER)
 ]
 """A plain number; 0 where nothing was typed."""
+NumberIfTyped = Annotated[
+    float | None,
+    BeforeValidator(lambda given: None if _is_empty(given) else _number(given)),
+    WithJsonSchema(_TEXT_NUMBER_OR_NULL),
+]
+"""A plain number; None where nothing was typed."""
 Share = Annotated[float, BeforeValidator(_share), WithJsonSchema(_TEXT_OR_NUMBER)]
 """A share of 1: as text in percent, as a number the share itself; 0 where nothing was typed."""
 ShareIfTyped = Annotated[

@@ -17,6 +17,7 @@ from ypsicline.core.typed import (
     LengthIfTyped,
     LengthOrNone,
     Number,
+    NumberIfTyped,
     NumberOrNone,
     Share,
     ShareIfTyped,
@@ -32,7 +33,7 @@ Part = Literal["measures", "shapes", "choices"]
 PARTS: tuple[Part, ...] = ("measures", "shapes", "choices")
 _KINDS: tuple[tuple[Any, AskedKind], ...] = (
     (Length, "length"), (LengthIfTyped, "length"), (LengthOrNone, "length"), (SignedLength, "length"),
-    (Number, "number"), (NumberOrNone, "number"), (Share, "percent"), (ShareIfTyped, "percent"),
+    (Number, "number"), (NumberOrNone, "number"), (NumberIfTyped, "number"), (Share, "percent"), (ShareIfTyped, "percent"),
     (OutlineEdges, "outline"), (tuple[Point, ...], "points"), (bool, "yes"), (int, "number"), (float, "number"),
 )  # fmt: skip
 

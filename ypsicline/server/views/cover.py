@@ -284,6 +284,13 @@ def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[
 def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CheckedView]:
     """All that is found of a job, the worst first."""
     return [
-        CheckedView(c.finding.id, c.finding.severity, said(c.finding.message, job.unit), c.finding.place, c.finding.join, c.reason)
+        CheckedView(
+            c.finding.id,
+            c.finding.severity,
+            said(c.finding.message, job.unit),
+            c.finding.place,
+            c.finding.join,
+            c.reason,
+        )
         for c in checked(job, drafted)
     ]

@@ -78,6 +78,7 @@ class DropCoverChoices(Choices):
     casing: Literal["cord", "elastic", "none"] = "cord"
     cord: Length = 5.0
     cord_tails: Length = 300.0
+    lock: Literal["outside", "inside"] = "outside"
     elastic_width: Length = 10.0
     elastic_reduction: Share = 0.1
     exits_from_corner: LengthOrNone = 60.0
@@ -122,6 +123,7 @@ class DropCover(Family):
                 cord(under, c.cord_tails, c.cord),
                 Notion("cord_lock", message("locks_for_exits", count=1), 1, size_mm=c.cord),
             ]
+            worked.append(message("lock_inside" if c.lock == "inside" else "lock_outside"))
             sheet = self._with_exits(sheet)
         elif c.casing == "elastic":
             notions.append(elastic(under, c.elastic_reduction, c.elastic_width))
@@ -236,7 +238,13 @@ class DropCover(Family):
             for edge in straight:
                 for at in (c.exits_from_corner, edge_length(edge) - c.exits_from_corner):
                     point, (dx, dy) = place_at_length(edge, at)
-                    marks.append(MarkAt("exit", along(point, (-dy, dx), 8.0), text="cord exit"))
+                    marks.append(
+                        MarkAt(
+                            "exit",
+                            along(point, (-dy, dx), 8.0),
+                            text="cord exit, inside" if c.lock == "inside" else "cord exit",
+                        )
+                    )
         if c.hinge_clearance and straight:
             back = max(straight, key=lambda e: e.start[1] + e.end[1])
             half = edge_length(back) / 2

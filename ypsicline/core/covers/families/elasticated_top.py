@@ -64,9 +64,10 @@ class ElasticatedTopShapes:
 
 @dataclass(frozen=True)
 class ElasticatedTopChoices(Choices):
-    """What was traced, how the elastic is held, and by how much it is shorter than the line that it holds."""
+    """What was traced, an old cover with its edge whole (or cut away, by what the measures say) or unpicked and opened flat; how
+    the elastic is held, and by how much it is shorter than the line that it holds."""
 
-    traced: Literal["board", "old_cover"] = "board"
+    traced: Literal["board", "old_cover", "old_cover_unpicked"] = "board"
     on_fold: bool = False
     elastic: Literal["casing", "stitched"] = "casing"
     elastic_width: Length = 10.0
@@ -90,9 +91,10 @@ class ElasticatedTop(Family):
         m, c = self.measures, self.choices
         traced = self._traced()
         is_fold = [c.on_fold and e is _fold_of(traced) for e in traced]
-        added = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away
-        seam = grown(traced, [0.0 if fold else added for fold in is_fold])
         casing = self._held(house)
+        opened = casing.allowance if casing and c.traced == "old_cover_unpicked" else 0.0
+        added = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away - opened
+        seam = grown(traced, [0.0 if fold else added for fold in is_fold])
         edging = casing.edging if casing else Edging("raw")
         edges = [
             (Edging("fold") if fold else edging).edge(e, "fold" if fold else f"edge {k + 1}")
@@ -103,6 +105,8 @@ class ElasticatedTop(Family):
         worked: list[Message] = [
             summed("over_two", added, {"thickness": m.thickness, "wrap": m.wrap_under})
             if c.traced == "board"
+            else message("unpicked_edge", casing_mm=opened, added_mm=m.cut_away)
+            if c.traced == "old_cover_unpicked"
             else message("cut_away_restored", added_mm=added),
             message("underside_line", line_mm=under, wrap_mm=m.wrap_under),
         ]

@@ -93,9 +93,10 @@ class FittedSlipShapes:
 
 @dataclass(frozen=True)
 class FittedSlipChoices(Choices):
-    """Piping in the seams, how thick its core is; an opening, by a zip or by flaps that overlap; the run of hem that elastic draws
+    """How its seams are sewn; piping in them, how thick its core is; an opening, by a zip or by flaps that overlap; the run of hem that elastic draws
     in; tabs between the feet."""
 
+    seam_type: Literal["plain", "french"] = "plain"
     piping: bool = False
     piping_core: Length = 5.0
     opening: Literal["none", "zip", "flaps"] = "none"
@@ -203,7 +204,7 @@ class FittedSlip(Family):
             raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
         outline = grown(piece.outline, [out] * len(piece.outline))
         made = panel(
-            f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else "plain", c.allowance)),
+            f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else c.seam_type, c.allowance)),
             cloth=c.cloth, hand=piece.hand,
         )  # fmt: skip
         return replace(mirrored(made), id=made.id, name=made.name, hand=piece.hand) if piece.face == "inward" else made

@@ -76,7 +76,7 @@ class PadShapes:
 
 @dataclass(frozen=True)
 class PadChoices(Choices):
-    """Its corners, its edge, its closing and its filling."""
+    """Its corners, its edge, its closing, its filling, and buttons that draw both plies together."""
 
     symmetric: bool = False
     taper: Literal["none", "straight", "curved"] = "straight"
@@ -94,6 +94,7 @@ class PadChoices(Choices):
     stocked_zips: Stocked = ()
     firmness: Number = 1.0
     bag_litres: NumberOrNone = 0.0
+    buttons: Annotated[Literal[0, 1, 2, 4, 5], WholeChoice] = 0
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -120,6 +121,7 @@ class Pad(Family):
     def cover(self, house: House) -> Cover:
         c = self.choices
         top, worked = self._top()
+        top = self._buttoned(top)
         bottom = replace(mirrored(top), id="bottom", name="bottom")
         sides = [e.id for e in top.seam_line]
         closing = self._closing_side(top)
@@ -144,6 +146,8 @@ class Pad(Family):
             panels += frill
             joins += more
             worked += sums
+        if c.buttons:
+            notions.append(Notion("button", message("buttons_both_sides", count=c.buttons), 2 * c.buttons))
         if c.ties:
             panels[0] = self._with_tie_places(top)
             panels.append(self._tie())
@@ -192,6 +196,18 @@ class Pad(Family):
             for t in tapered.of(Taper)
         ]
         return replace(tapered, features=(*tapered.without(Taper), *typed))
+
+    def _buttoned(self, top: Panel) -> Panel:
+        """With the places of its buttons, half-way from its middle to the sides of its box."""
+        points = flatten_ring(top.seam_line)
+        (x0, y0), (x1, y1) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+        middle, (dx, dy) = ((x0 + x1) / 2, (y0 + y1) / 2), ((x1 - x0) / 4, (y1 - y0) / 4)
+        around = [(-dx, -dy), (dx, -dy), (dx, dy), (-dx, dy)]
+        ways = {0: [], 1: [(0.0, 0.0)], 2: [(-dx, 0.0), (dx, 0.0)], 4: around, 5: [*around, (0.0, 0.0)]}[
+            self.choices.buttons
+        ]
+        places = tuple(MarkAt("button", (middle[0] + x, middle[1] + y)) for x, y in ways)
+        return replace(top, features=(*top.features, *places))
 
     def _closing_side(self, top: Panel) -> str:
         """The edge that is left open: the back, or the longest."""

@@ -9,6 +9,7 @@ from itertools import combinations
 from typing import Literal
 
 import numpy as np
+import shapely
 
 from ypsicline.core.covers.cover import Cover, put_together
 from ypsicline.core.covers.family import Choices, Family
@@ -21,7 +22,7 @@ from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.relief import relief_spacing
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.edges import Edge, Point, point_at
+from ypsicline.core.geometry.edges import Edge, Point, flatten, point_at
 from ypsicline.core.geometry.feet import nearest_parameters
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
@@ -30,7 +31,7 @@ from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.typed import Length, LengthOrNone, NumberOrNone, SignedLength, Words
+from ypsicline.core.typed import Length, LengthOrNone, NumberIfTyped, NumberOrNone, SignedLength, Words
 
 __all__ = ["Post", "RetrofitAperture", "RetrofitApertureChoices", "RetrofitApertureMeasures", "RetrofitApertureShapes"]
 
@@ -38,18 +39,21 @@ MOST_POSTS = 20
 TEMPLATE_MARGIN_MM = 40.0
 LEAST_RELIEF_CUTS = 8
 ELLIPSE_POINTS = 96
+FARTHEST_MM = 1e5
 
 
 @dataclass(frozen=True)
 class Post:
     """Something round that passes through: where its middle was marked on the cover, its diameter, and by how much it leans,
-    towards which direction (degrees to the left from the x axis)."""
+    towards which direction (degrees to the left from the x axis). Its slit runs to the nearest edge, or in the direction
+    `slit_deg`, told in the same way."""
 
     at: tuple[SignedLength, SignedLength]
     diameter: Length
     name: Words = "post"
     leans_deg: NumberOrNone = 0.0
     towards_deg: NumberOrNone = 0.0
+    slit_deg: NumberIfTyped = None
 
     def __post_init__(self) -> None:
         within(f"The diameter of “{self.name}”", self.diameter, 3, 2000)
@@ -117,7 +121,7 @@ class RetrofitAperture(Family):
         for k, post in enumerate(m.posts):
             across, along_it = self._finished(post)
             worked += self._sums(post, across, along_it)
-            foot, away = _nearest(edges, post.at) if edges else (None, 0.0)
+            foot, away = _slit_ends(edges, post) if edges else (None, 0.0)
             panels.append(self._template(k, post, across, along_it, foot))
             if not (c.slit and foot):
                 continue
@@ -214,6 +218,21 @@ class RetrofitAperture(Family):
                 text = message("posts_overlap", first=one.name, second=other.name, gap_mm=gap, needed_mm=2 * m.hem)
                 findings.append(Finding("stop", text))
         return findings
+
+
+def _slit_ends(edges: Sequence[Edge], post: Post) -> tuple[Point, float]:
+    """Where a post's slit reaches the cover's edge, and how far off that is: the nearest place, or the first in its direction.
+    Raises `Refused` where the edge doesn't lie that way."""
+    if post.slit_deg is None:
+        return _nearest(edges, post.at)
+    turn = math.radians(post.slit_deg)
+    far = (post.at[0] + FARTHEST_MM * math.cos(turn), post.at[1] + FARTHEST_MM * math.sin(turn))
+    rim = shapely.MultiLineString([flatten(e) for e in edges])
+    met = shapely.get_coordinates(shapely.LineString([post.at, far]).intersection(rim))
+    if not len(met):
+        raise Refused(message("slit_meets_no_edge", post=post.name, degrees=post.slit_deg), "measure")
+    x, y = min(met.tolist(), key=lambda p: math.dist(p, post.at))
+    return (x, y), math.dist((x, y), post.at)
 
 
 def _nearest(edges: Sequence[Edge], at: Point) -> tuple[Point, float]:

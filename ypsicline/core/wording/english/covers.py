@@ -5,6 +5,11 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "slit_meets_no_edge": "From “{post}” the edge isn’t reached towards {degrees:g}°; turn the slit, or leave its direction out.",
+    "buttons_both_sides": "{count:button/buttons} on either side, laced through the filling",
+    "lock_outside": "the cord’s lock is reached from outside",
+    "lock_inside": "the cord’s lock is reached from inside: the exits are in the casing’s inner side",
+    "unpicked_edge": "the old edge was opened flat: {casing_mm:0} of casing taken off, {added_mm:0} cut away put back",
     "sewn_sides_need_no_ties": "Sides that are sewn need no ties; take one of the two.",
     "flaps_overlap": "opening of {opening_mm:0}: two flaps of doubled cloth that overlap by {overlap_mm}",
     "ease_of_the_brief": "{ease} {ease_mm}: {looseness}, {clearance_mm} off it all round",
