@@ -14,6 +14,7 @@ from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Severity
 from ypsicline.core.joins.walk import walk_findings, walks
+from ypsicline.core.messages import Message
 
 SQUARE = {"front": 400, "right": 400, "back": 400, "left": 400, "diagonal": 565.685}
 ANY_OUTLINE = [[0, 0], [300, 0], [250, 200], [0, 120]]
@@ -308,3 +309,34 @@ class Test17TheAwningsPosts:
         (hole,) = drafted.hole_seam_points
         x0, y0, x1, y1 = shapely.Polygon(hole).bounds
         assert (x1 - x0, y1 - y0) == (pytest.approx(60 / 0.8660254 + 20, abs=0.1), pytest.approx(80, abs=0.1))
+
+
+@pytest.mark.parametrize("family", ["drum", "cap"])
+class TestOwnSums:
+    """Girth 900, ease 20, allowances 12, join 15, reckoned by hand: disc 920/π + 24 = 316.845, wall 950."""
+
+    def found(self, family: str, **own: float) -> list[tuple[str, float]]:
+        ease = {"drum": "wall_ease", "cap": "girth_ease"}[family]
+        choices = {"allowance": 12, "join_allowance": 15, **{f"reckoned_{k}": v for k, v in own.items()}}
+        cover = cover_of(family, {"girth": 900, "height": 200, ease: 20}, choices=choices)
+        found = [f for f in cover.findings if f.message.code.startswith("reckoned")]
+        assert all(f.severity == ("fine" if f.message.code == "reckoned_right" else "look") for f in found)
+        whys = [dict(f.message.values).get("why") for f in found]
+        return [
+            (w.code if isinstance(w, Message) else "", round(f.message.numbers["off_mm"], 1))
+            for w, f in zip(whys, found, strict=True)
+        ]
+
+    def test_right_ones_are_right(self, family: str) -> None:
+        assert self.found(family, disc=317, wall=950) == [("", 0.2), ("", 0.0)]
+
+    def test_the_three_shortcuts(self, family: str) -> None:
+        # round the cut circle: 2π · 12 more; the same ease on diameter and girth; the joins left out
+        assert self.found(family, wall=950 + 75.4) == [("reckoned_cut_circle", 75.4)]
+        assert self.found(family, disc=900 / 3.14159 + 20 + 24) == [("reckoned_ease_on_diameter", 13.6)]
+        assert self.found(family, wall=900 + 62.8 + 30) == [("reckoned_eased_diameter", 42.8)]
+        assert self.found(family, wall=920) == [("reckoned_joins_forgotten", 30.0)]
+        assert self.found(family, disc=304.8) == [("reckoned_allowance_once", 12.0)]
+
+    def test_what_no_shortcut_comes_to_is_said_so(self, family: str) -> None:
+        assert self.found(family, wall=1100, disc=250) == [("reckoned_otherwise", 66.8), ("reckoned_otherwise", 150.0)]

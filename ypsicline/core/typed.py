@@ -26,6 +26,8 @@ _CALLED = {
     "closing_seam_moves": "closing seam may move",
     "gas": "over gas",
     "leans_deg": "leans by degrees",
+    "reckoned_disc": "disc as you reckoned it, cut",
+    "reckoned_wall": "wall as you reckoned it, cut",
     "slit_deg": "slit towards, degrees",
     "towards_deg": "towards, degrees",
     "usable_width": "width of the cloth",

@@ -14,6 +14,7 @@ from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortc
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.covers.parts.goods import cord
 from ypsicline.core.covers.parts.mouth import GoesOver, passing
+from ypsicline.core.covers.parts.reckoned import RoundReckoned, reckoned_findings
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
@@ -60,7 +61,7 @@ class CapMeasures:
 
 
 @dataclass(frozen=True)
-class CapChoices(GoesOver):
+class CapChoices(GoesOver, RoundReckoned):
     """The cord and where it comes out; a hole in the disc for a rope, and how it is finished. `body_ends_at` is how far the
     closing seam may be moved once the body has been walked round the disc."""
 
@@ -114,7 +115,8 @@ class Cap(Family):
         taken = 2 * math.pi * SLEEVE_LAYERS * c.thickness(house)
         sums, narrow = passing(c, whole - taken, {"measures.girth_ease": (m.girth_ease, 1.0)})
         worked += sums
-        findings = [*shortcuts(m.girth_ease, seam), *self._slides_over(taken), *narrow, *hole_findings]
+        own = reckoned_findings(c, m.girth, m.girth_ease, seam, join)
+        findings = [*shortcuts(m.girth_ease, seam), *own, *self._slides_over(taken), *narrow, *hole_findings]
         if c.gas:
             findings.append(Finding("look", message("gas_needs_air")))
         notions: list[Notion] = [

@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
-from ypsicline.core.covers.family import Choices, Family, NoShapes
+from ypsicline.core.covers.family import Family, NoShapes
 from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.discs import disc, disc_sums, round_run, shortcuts
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, filling, opening_finding, zip_for
+from ypsicline.core.covers.parts.reckoned import RoundReckoned, reckoned_findings
 from ypsicline.core.covers.parts.runs import closed_joins
 from ypsicline.core.covers.parts.strips import StripLengths, bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
@@ -57,7 +58,7 @@ class DrumMeasures:
 
 
 @dataclass(frozen=True)
-class DrumChoices(Choices):
+class DrumChoices(RoundReckoned):
     """How it closes in the seam of the bottom; what is notched round each circle; whether an inner bag holds the filling."""
 
     closure: Literal["zip", "gap", "none"] = "zip"
@@ -101,7 +102,7 @@ class Drum(Family):
             summed("wall_height", m.height + 2 * seam, {"height": m.height, "allowances": 2 * seam}),
             pieces.worked,
         ]
-        findings = shortcuts(m.wall_ease, seam)
+        findings = [*shortcuts(m.wall_ease, seam), *reckoned_findings(c, m.round, m.wall_ease, seam, join)]
         notions: list[Notion] = []
         if opening:
             if c.filled:

@@ -5,6 +5,20 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "reckoned_disc": "disc",
+    "reckoned_wall": "wall",
+    "reckoned_right": "Your {what} of {own_mm} is right.",
+    "reckoned_long": "Your {what} of {own_mm} is {off_mm} too long; it is cut {right_mm}. {why}",
+    "reckoned_short": "Your {what} of {own_mm} is {off_mm} too short; it is cut {right_mm}. {why}",
+    "reckoned_otherwise": "No usual shortcut comes to that; go through its sum line by line.",
+    "reckoned_ease_on_diameter": "The ease is of the girth; on the diameter it was added more than three times over.",
+    "reckoned_allowance_once": "The allowance is added on both sides of the circle.",
+    "reckoned_allowance_forgotten": "The allowance is missing.",
+    "reckoned_ease_forgotten": "The ease is missing.",
+    "reckoned_cut_circle": "It was reckoned round the cut circle; it is sewn on the seam line.",
+    "reckoned_cut_circle_without_joins": "It was reckoned round the cut circle, and without its joins; it is sewn on the seam line.",
+    "reckoned_eased_diameter": "The ease was added to the diameter; round the circle that is more than three times as much.",
+    "reckoned_joins_forgotten": "The allowances of its join are missing.",
     "slit_meets_no_edge": "From “{post}” the edge isn’t reached towards {degrees:g}°; turn the slit, or leave its direction out.",
     "buttons_both_sides": "{count:button/buttons} on either side, laced through the filling",
     "lock_outside": "the cord’s lock is reached from outside",
