@@ -16,7 +16,7 @@ from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.typed import field_called
 from ypsicline.core.wording.english.families import FAMILIES
 
-__all__ = ["clicks"]
+__all__ = ["Hand", "ask_for", "clicks", "draft_cover", "settle"]
 
 # what is wanted at most
 WANTED = 25
@@ -38,7 +38,7 @@ def clicks() -> list[str]:
     ]
 
 
-class _Hand:
+class Hand:
     """A hand at the page that counts what it does."""
 
     def __init__(self, page: Page) -> None:
@@ -80,7 +80,24 @@ def _counted(covers: list[DemoCover]) -> list[tuple[DemoCover, tuple[int, int, i
 
 def _done(page: Page, cover: DemoCover) -> tuple[int, int, int]:
     """Clicks, what was typed and chosen, and how many of both went into findings."""
-    hand = _Hand(page)
+    hand = Hand(page)
+    draft_cover(hand, cover)
+    hand.click(page.get_by_role("link", name=re.compile("4 Check")))
+    before = hand.clicks + hand.typed
+    settle(hand)
+    return hand.clicks, hand.typed, hand.clicks + hand.typed - before
+
+
+def draft_cover(hand: Hand, cover: DemoCover) -> None:
+    """Take a job in and draft a cover of its measures and choices, from the wall on."""
+    ask_for(hand, cover)
+    hand.click(hand.page.get_by_role("button", name="Draft the panels"))
+    hand.page.get_by_role("heading", name="Covers from measures").wait_for()
+
+
+def ask_for(hand: Hand, cover: DemoCover) -> None:
+    """The same until the panels are to be drafted."""
+    page = hand.page
     hand.click(page.get_by_role("button", name="Take in a job"))
     hand.type(page.get_by_label("What is it called?"), cover.name)
     # the unit of the job before stands there
@@ -97,15 +114,9 @@ def _done(page: Page, cover: DemoCover) -> tuple[int, int, int]:
         for a in asks[part]:  # type: ignore[index]
             if a.name in given:
                 _fill(hand, a, given[a.name])
-    hand.click(page.get_by_role("button", name="Draft the panels"))
-    page.get_by_role("heading", name="Covers from measures").wait_for()
-    hand.click(page.get_by_role("link", name=re.compile("4 Check")))
-    before = hand.clicks + hand.typed
-    _settle(hand)
-    return hand.clicks, hand.typed, hand.clicks + hand.typed - before
 
 
-def _fill(hand: _Hand, asked: Asked, value: Any) -> None:
+def _fill(hand: Hand, asked: Asked, value: Any) -> None:
     title, page = field_called(asked.name), hand.page
     form = page.locator("#measures")
     if asked.kind == "rows":
@@ -126,7 +137,7 @@ def _fill(hand: _Hand, asked: Asked, value: Any) -> None:
         hand.type(field, f"{100 * value:g}" if asked.kind == "percent" else str(value))
 
 
-def _settle(hand: _Hand) -> None:
+def settle(hand: Hand) -> None:
     """Every finding that is open mended by what is offered first, or lived with for a reason."""
     page = hand.page
     for _ in range(12):
