@@ -7,6 +7,7 @@ import importlib
 import json
 import pkgutil
 import re
+from dataclasses import replace
 from typing import Any, get_args
 
 import pytest
@@ -17,8 +18,9 @@ from ypsicline.core import changes, steps
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.edges import SplitEdge
 from ypsicline.core.changes.features import RemoveFeature, SetFeature
-from ypsicline.core.changes.panels import AddPanels, CopyPanel, LayOut, MakePanel
-from ypsicline.core.changes.pieces import AddMeasure, NewPiece, OldCover, OldEdge, TakeStep
+from ypsicline.core.changes.measuring import MeasureRectangle
+from ypsicline.core.changes.panels import AddPanels, CopyPanel, LayOut, MakePanel, MakePanels
+from ypsicline.core.changes.pieces import AddMeasure, NamePiece, NewPiece, OldCover, OldEdge, OpenPiece, TakeStep
 from ypsicline.core.changes.union import TypedChange
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.changes import change_adapter, read_change
@@ -193,3 +195,27 @@ def test_ids_stay_through_changes_and_what_is_new_has_one_that_nothing_had() -> 
     job = changed(job, RemoveFeature(dart.id))
     job = changed(job, SetFeature(tray, dataclasses.replace(dart, id="")))
     assert job.panels[0].of(Dart)[-1].id not in had
+
+
+def test_every_captured_piece_becomes_a_panel_at_once() -> None:
+    """By their names, but for the one that a panel is called after already; a second time there is nothing left."""
+    job = JobDocument("cart")
+    for name, width in (("lid", 300.0), ("side", 200.0), ("end", 150.0)):
+        job = changed(job, NewPiece())
+        job = changed(job, MeasureRectangle(width, 100.0))
+        job = changed(job, NamePiece(job.open, name))
+    job = changed(job, OpenPiece(next(p.id for p in job.pieces if p.name == "side")))
+    job = changed(job, MakePanel("side"))
+    made = changed(job, MakePanels())
+    assert [p.name for p in made.panels] == ["side", "lid", "end"]
+    widths = {p.name: max(e.end[0] for e in p.seam_line) - min(e.end[0] for e in p.seam_line) for p in made.panels}
+    assert widths == pytest.approx({"lid": 300, "side": 200, "end": 150})
+    assert said(MakePanels().words(job, made)) == "2 panels made of the captured pieces"
+    with pytest.raises(Refused, match="is a panel already"):
+        changed(made, MakePanels())
+
+
+def test_the_mirror_image_of_a_left_hand_is_a_right_one() -> None:
+    left = replace(JOB.panels[0], hand="left")
+    job = changed(replace(JOB, panels=(left,)), CopyPanel(left.id, mirror=True))
+    assert [p.hand for p in job.panels] == ["left", "right"]

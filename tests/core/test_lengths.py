@@ -32,6 +32,9 @@ READ = [
     ("5 IN", "mm", 127.0),
     ("12,375", "in", 12.375 * 25.4),
     ("0", "mm", 0.0),
+    ("2 1/2 yards", "mm", 2286.0),
+    ("1 yd 2 ft 3 in", "mm", 1600.2),
+    ("1yd 3in", "cm", 990.6),
 ]
 
 
@@ -41,7 +44,7 @@ def test_reads_what_people_type(text: str, unit: str, mm: float) -> None:
 
 
 UNREADABLE = ["", "  ", "abc", "12 mm mm", "1 2", "12 3", "3/0", "1/", "--3", "-3", "1e3", "nan", "inf", "12;3", "5 kg",
-              "3' 4'", "2 in 3 ft", "1.2.3", "½½", "१२x", "99999999", "<b>1</b>", "1 m 20 cm"]  # fmt: skip
+              "3' 4'", "1 yd 4", "2 ft 1 yd", "2 in 3 ft", "1.2.3", "½½", "१२x", "99999999", "<b>1</b>", "1 m 20 cm"]  # fmt: skip
 
 
 @pytest.mark.parametrize("text", UNREADABLE)

@@ -111,3 +111,17 @@ def test_a_wall_is_read_in_two_queries_however_many_jobs_there_are(api: Api, wor
     assert len(wall["tickets"]) == PAGE
     # besides those two whose session it is, and who that is
     assert len(queries) == 4, [q["sql"][:90] for q in queries]
+
+
+def test_a_job_is_copied_to_go_on_from(api: Api, job: Job) -> None:
+    """Everything but its photos, its day and its past; what is done to one isn't done to the other."""
+    api.do(job.pk, "set_brief", name="Kiln cover", for_whom="Otterbeck", due="2030-01-31", brief={"covers": "kiln"})
+    api.do(job.pk, "draft_cover", cover={"family": "cap", "measures": {"girth": 812, "height": 300}})
+    like = api.good("POST", f"jobs/{job.pk}/copy")
+    assert (like["name"], like["for_whom"], like["due"], like["ticket"]) == ("Kiln cover again", "Otterbeck", None, 2)
+    assert [p["name"] for p in like["panels"]] == ["tray", "top", "body"]
+    assert len(like["joins"]) == 2
+    assert like["last_change"] == "Copied from ticket 1"
+    api.do(like["id"], "remove_panel", panel=like["panels"][1]["id"])
+    assert len(api.good("GET", f"jobs/{job.pk}")["panels"]) == 3
+    assert not like["can_undo"]

@@ -10,7 +10,7 @@ __all__ = ["MM_PER", "Unit", "show_error", "show_length", "show_signed"]
 
 Unit = Literal["mm", "cm", "in"]
 
-MM_PER: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
+MM_PER: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "yd": 914.4}
 
 
 def show_length(mm: float, unit: Unit, *, denominator: int = 16, with_unit: bool = False) -> str:

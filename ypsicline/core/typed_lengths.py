@@ -18,7 +18,10 @@ _UNIT_WORDS = {
     "m": "m", "metre": "m", "metres": "m", "meter": "m", "meters": "m",
     "in": "in", "in.": "in", "inch": "in", "inches": "in", '"': "in", "″": "in", "”": "in", "''": "in",
     "ft": "ft", "ft.": "ft", "foot": "ft", "feet": "ft", "'": "ft", "′": "ft", "’": "ft",
+    "yd": "yd", "yd.": "yd", "yds": "yd", "yard": "yd", "yards": "yd",
 }  # fmt: skip
+# what may follow a number of these: yards, feet and inches
+_SMALLER = {"yd": ("ft", "in"), "ft": ("in",)}
 _VULGAR = {
     "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
     "⅓": "1/3", "⅔": "2/3", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5", "⅙": "1/6", "⅚": "5/6",
@@ -30,7 +33,7 @@ _UNIT = re.compile("|".join(re.escape(w) for w in sorted(_UNIT_WORDS, key=len, r
 def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     """The length that `text` says, in mm; a bare number is in `unit`.
 
-    Reads `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `31.4cm`, `1.2 m`, decimal commas.
+    Reads `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `2 1/2 yards`, `31.4cm`, `1.2 m`, decimal commas.
     Raises `Refused` (reason `length`) for what can't be read, can be read two ways, is
     negative (unless `signed`) or is over 100 m.
     """
@@ -56,7 +59,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
             rest = rest[word.end() :].lstrip(" ,") if word.group() != "in" else rest[word.end() :].lstrip(" ,.")
         else:
             term_unit = "in" if previous == "ft" else unit
-        if terms and not (previous == "ft" and term_unit == "in"):
+        if terms and term_unit not in _SMALLER.get(previous, ()):
             raise _refused(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
         total += value * MM_PER[term_unit]
         terms, previous = terms + 1, term_unit

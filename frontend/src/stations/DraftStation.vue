@@ -43,6 +43,11 @@ const HANDS = { edges: 'Choose edges', move: 'Move panels', measure: 'Measure' }
 const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
 const state = useOpenJob()
 const { job } = state
+/** Captured pieces that no panel is called after. */
+const unmade = computed(() => (job.value?.pieces ?? []).filter((piece) => !panels.value.some((p) => p.name === piece.name)))
+async function makePanels() {
+  if (await state.do({ kind: 'make_panels' })) showLast()
+}
 /** The panel that is worked on, by its id. */
 const at = ref('')
 const chosen = shallowRef<string[]>([])
@@ -274,6 +279,7 @@ useShortcuts({
               >Make the panel</v-btn
             >
           </form>
+          <v-btn v-if="unmade.length > 1" height="48" @click="makePanels">Make panels of all {{ unmade.length }} pieces</v-btn>
         </template>
         <template v-else>
           <h2>Draft needs an outline first.</h2>
@@ -332,6 +338,9 @@ useShortcuts({
               >Make</v-btn
             >
           </form>
+          <v-btn v-if="unmade.length && !chosen.length" @click="makePanels"
+            >Make panels of {{ unmade.length === 1 ? `“${unmade[0]?.name}”` : `${unmade.length} more pieces` }}</v-btn
+          >
         </div>
       </template>
       <template v-else

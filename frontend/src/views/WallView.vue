@@ -71,6 +71,16 @@ async function act(ticket: Ticket, what: 'put away' | 'hang again' | 'delete') {
   await load()
 }
 
+/** Another job like this one, to go on from. */
+async function copy(ticket: Ticket) {
+  try {
+    const job = await ask('post', '/api/jobs/{job_id}/copy', { params: { path: { job_id: ticket.id } } })
+    await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+
 async function signOut() {
   await fetch('/sign-out/', { method: 'POST', headers: { 'X-CSRFToken': csrf() } })
   window.location.assign('/sign-in/')
@@ -138,9 +148,10 @@ async function readBundle(event: Event) {
       <li v-for="ticket in wall.tickets" :key="ticket.id">
         <TicketCard :ticket="ticket" @changed="load" />
         <div class="acts">
-          <v-btn v-if="!putAway" size="small" variant="text" :aria-label="`Put away ${ticket.name}`" @click="act(ticket, 'put away')"
-            >Put away</v-btn
-          >
+          <template v-if="!putAway">
+            <v-btn size="small" variant="text" :aria-label="`Copy ${ticket.name}`" @click="copy(ticket)">Copy</v-btn>
+            <v-btn size="small" variant="text" :aria-label="`Put away ${ticket.name}`" @click="act(ticket, 'put away')">Put away</v-btn>
+          </template>
           <template v-else>
             <v-btn size="small" variant="text" :aria-label="`Hang it again: ${ticket.name}`" @click="act(ticket, 'hang again')"
               >Hang it again</v-btn

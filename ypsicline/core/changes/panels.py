@@ -10,7 +10,7 @@ from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refused
-from ypsicline.core.job import MOST_PANELS, JobDocument, check_text
+from ypsicline.core.job import MOST_PANELS, JobDocument, Piece, check_text
 from ypsicline.core.joins.walk import walks
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.carried import OutlineChange
@@ -21,7 +21,7 @@ from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.typed import Words
 
 __all__ = [
-    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of", "panel_with",
+    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "MakePanels", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of", "panel_with", "pieces_without_panel",
     "with_outline", "with_panel", "with_panels",
 ]  # fmt: skip
 
@@ -41,6 +41,28 @@ class MakePanel:
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("panel_made_of_the_outline")
+
+
+@dataclass(frozen=True)
+class MakePanels:
+    """A panel of every captured piece that none is called after, each by its piece's name."""
+
+    kind: Literal["make_panels"] = "make_panels"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        fresh = [panel_from_shape(p.shape, p.name) for p in pieces_without_panel(job)]
+        if not fresh:
+            raise Refused(message("every_piece_is_a_panel"), "shape")
+        return with_panels(job, (*job.panels, *fresh))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("panels_made_of_pieces", count=len(after.panels) - len(before.panels))
+
+
+def pieces_without_panel(job: JobDocument) -> list[Piece]:
+    """The captured pieces that no panel is called after."""
+    names = {p.name for p in job.panels}
+    return [p for p in job.pieces if p.name not in names]
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,7 @@ from ypsicline.core.changes.measuring import (
     MeasureStations,
     MeasureTouches,
 )
-from ypsicline.core.changes.panels import CopyPanel, LayOut, MakePanel, RemovePanel, SetPanel
+from ypsicline.core.changes.panels import CopyPanel, LayOut, MakePanel, MakePanels, RemovePanel, SetPanel
 from ypsicline.core.changes.pieces import (
     AddMeasure,
     BendToTape,
@@ -49,7 +49,7 @@ __all__ = ["TypedChange"]
 
 TypedChange = Annotated[
     AcceptFinding | AddMeasure | BendToTape | ChangeMeasures | ClearPrintScale | CopyPanel | DivideByNotches
-    | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MeasureFourSided | MeasureOnOff
+    | DraftCover | JoinEdges | LayOut | LetGoOfCover | MakePanel | MakePanels | MeasureFourSided | MeasureOnOff
     | MeasureRectangle | MeasureRound | MeasureStations | MeasureTouches | MergeEdges | MoveLine | NamePiece
     | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch
     | RemovePanel | RemovePiece | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdgeLength

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from ypsicline.core.changes.change import Change
-from ypsicline.core.changes.panels import MakePanel
+from ypsicline.core.changes.panels import MakePanel, MakePanels, pieces_without_panel
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.job import JobDocument
 from ypsicline.server.api.access import apply, changed_view, job_of, shown_revision
@@ -26,6 +26,9 @@ def change_job(request: HttpRequest, job_id: int) -> JobView:
         change = read_change(request.body, job.unit)
         if isinstance(change, MakePanel) and job.piece:
             check_settled(job.piece)
+        if isinstance(change, MakePanels):
+            for piece in pieces_without_panel(job):
+                check_settled(piece)
         return change
 
     return apply(request, job_id, read)

@@ -72,6 +72,12 @@ def cautions(request: HttpRequest) -> dict[str, str]:
     return {key: said(text) for key, text in CAUTIONS.items()}
 
 
+@router.post("/jobs/{job_id}/copy", response=JobView, operation_id="copy_job")
+def copy_job(request: HttpRequest, job_id: int) -> JobView:
+    """A new job like this one, with a ticket of its own."""
+    return job_view(wall_of_jobs.copy(job_of(request, job_id), user_of(request)))
+
+
 @router.post("/jobs/{job_id}/put-away", response={204: None}, operation_id="put_away")
 def put_away(request: HttpRequest, job_id: int) -> Status[None]:
     """Take a job's ticket off the wall; everything of it stays."""

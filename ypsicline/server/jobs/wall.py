@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
 from django.utils import timezone
@@ -63,6 +64,15 @@ def _found(jobs: QuerySet[Job], search: str) -> QuerySet[Job]:
             said |= Q(ticket=int(word))
         jobs = jobs.filter(said)
     return jobs
+
+
+def copy(job: Job, user: User | None) -> Job:
+    """A new job like this one as it stands, with a ticket of its own, due no day yet. Its photos stay with the one that they
+    were taken for."""
+    document = history.current(job)
+    pieces = tuple(replace(p, photo=None) for p in document.pieces)
+    like = replace(document, name=f"{document.name[:72]} again", due=None, pieces=pieces, sheet_distances=())
+    return history.take_in(job.workshop, like, user, message("job_copied", ticket=job.ticket))
 
 
 def put_away(job: Job) -> None:

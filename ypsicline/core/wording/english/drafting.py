@@ -214,6 +214,7 @@ WORDS: dict[str, str] = {
     "pleat_taken": " − {taken_mm:0} pleat",
     "pleats_drawn": "{count} pleats on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
     "pleats_listed": "{count:pleat/pleats} on {edge}: intake {intake_mm:0}",
+    "every_piece_is_a_panel": "Every captured piece is a panel already.",
     "point_too_thin": (
         "Between “{edge}” and “{other}” the panel runs out in a point too thin to be cut or sewn. Cut it off, "
         "or turn one of the edges."

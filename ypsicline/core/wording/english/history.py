@@ -84,6 +84,8 @@ WORDS: dict[str, str] = {
     "outline_captured": "Outline captured from {photo}",
     "outlines_captured": "{count} outlines captured from {photo}",
     "panel_copied": "Panel copied",
+    "job_copied": "Copied from ticket {ticket:g}",
+    "panels_made_of_pieces": "{count:panel/panels} made of the captured pieces",
     "panel_made_of_the_outline": "Panel made of the outline",
     "panel_removed": "Panel removed",
     "panels_moved_on_the_table": "Panels moved on the table",
