@@ -115,7 +115,9 @@ class TestPieces:
         six = replace(made, panels=tuple(replace(p, count=6) for p in made.panels))
         assert not found(six, "pieces_left_over") + found(six, "pieces_too_few")
         five = replace(six, panels=(*six.panels[:-1], replace(six.panels[-1], count=5)))
-        assert {f.place.panel for f in found(five, "pieces_left_over")} == {p.name for p in five.panels[:-1]}
+        (short,) = found(five, "pieces_too_few")
+        assert (short.place.panel, short.message.numbers) == (five.panels[-1].name, {"cut": 5, "sewn": 6})
+        assert mends_of(five)["Cut 6 pieces"].panels[-1].pieces == 6
 
     def test_by_hand_the_second_join_takes_the_second_piece(self) -> None:
         end, band = (

@@ -33,6 +33,7 @@ from ypsicline.core.capture.scene import (
 )
 from ypsicline.core.capture.segment import Taps, find_pieces
 from ypsicline.core.capture.sheets import Sheet
+from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.errors import Refused
@@ -347,11 +348,12 @@ def _finish(
 
 
 def _upright(scene: Scene, outline: Array) -> Transform:
-    """Turned so that the photo's right is +x, with the origin at the outline's lower left."""
+    """Turned so that the photo's right is about +x and the outline lies square, with the origin at its lower left."""
     view = scene.solved.view
     px = view.to_pixels(outline.mean(axis=0)[None])[0]
     right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
-    turn = Transform.turn(-float(np.arctan2(*(right[1] - right[0])[::-1])))
+    level = Transform.turn(-float(np.arctan2(*(right[1] - right[0])[::-1])))
+    turn = Transform.turn(squaring_turn(level.points(outline))).after(level)
     x, y = -turn.points(outline).min(axis=0)
     return replace(turn, x=float(x), y=float(y))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from statistics import multimode
 
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
@@ -17,8 +18,8 @@ __all__ = ["check", "sewn_pieces"]
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A stop where a join sews a piece that isn't cut, a look where pieces are left over."""
     sewn = sewn_pieces(job)
-    # a whole cover cut several times has that many of everything
-    sets = min((p.pieces // sewn[p.id] for p in job.panels if p.id in sewn), default=1)
+    # a whole cover cut several times has that many of nearly everything
+    sets = min(multimode([p.pieces // sewn[p.id] for p in job.panels if p.id in sewn] or [1]))
     for panel in job.panels:
         if panel.id not in sewn:
             continue
