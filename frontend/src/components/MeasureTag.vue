@@ -1,12 +1,16 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { TAG_HEIGHT, tagWidth } from '../logic/tags'
+
 /** A round-ended tag that hangs on the work, of constant size on the screen. */
 const props = defineProps<{ x: number; y: number; px: number; text: string; chosen?: boolean; plain?: boolean }>()
-const width = () => (props.text.length * 8.4 + 24) * props.px
+const width = computed(() => tagWidth(props.text) * props.px)
+const high = computed(() => TAG_HEIGHT * props.px)
 </script>
 
 <template>
   <g class="tag" :class="{ chosen, plain }" :transform="`translate(${x} ${y})`">
-    <rect :x="-width() / 2" :y="-14 * px" :width="width()" :height="28 * px" :rx="14 * px" :stroke-width="1.2 * px" />
+    <rect :x="-width / 2" :y="-high / 2" :width="width" :height="high" :rx="high / 2" :stroke-width="1.2 * px" />
     <text :font-size="15 * px" :y="5.2 * px">{{ text }}</text>
   </g>
 </template>

@@ -2,6 +2,7 @@
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
 import { onTable, transformOf, type Lie } from '../logic/lies'
+import { TAG_HEIGHT, tagWidth } from '../logic/tags'
 import MeasureTag from './MeasureTag.vue'
 
 /** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
@@ -77,16 +78,33 @@ const tags = computed(() =>
   props.panel.rings.flatMap((ring, r) =>
     ring
       .map((e, k) => ({ e, r, k }))
-      .filter(({ e, r }) => is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && long(e)))
-      .map(({ e, r, k }) => ({
-        x: e.middle[0] - e.outward[0] * 17 * props.px,
-        y: -(e.middle[1] - e.outward[1] * 17 * props.px),
-        text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}`,
-        chosen: is(e),
-        key: `${r}-${k}`,
-      })),
+      .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
+      .filter(({ e, r, text }) => is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text)))
+      .map(({ e, r, k, text }) => {
+        const inward = (sizeOf(e, text).deep / 2 + 3) * props.px
+        return {
+          x: e.middle[0] - e.outward[0] * inward,
+          y: -(e.middle[1] - e.outward[1] * inward),
+          ...{ text, chosen: is(e), key: `${r}-${k}` },
+        }
+      }),
   ),
 )
+/** How far an edge’s tag reaches along the edge and into the panel, as both lie on the screen; pixels. */
+function sizeOf(e: SeamEdge, text: string) {
+  const [nx, ny] = e.outward
+  const seen = onTable({ ...props.lie, x: 0, y: 0 }, { x: nx, y: ny })
+  const [across, up] = [Math.abs(seen.x), Math.abs(seen.y)]
+  const [wide, high] = [tagWidth(text), TAG_HEIGHT]
+  return { along: up * wide + across * high, deep: across * wide + up * high }
+}
+/** Whether a tag has room beside its edge and doesn’t reach to the panel’s middle; when near there are more. */
+function hasRoom(e: SeamEdge, text: string) {
+  const { along, deep } = sizeOf(e, text)
+  const [, , w = 0, h = 0] = props.panel.box
+  const depth = Math.abs(e.outward[0]) * w + Math.abs(e.outward[1]) * h
+  return 2 * reach(e) > along && depth / props.px > 2.2 * deep
+}
 /** A flag for each join of an edge, beside its middle. */
 const pennants = computed(() => {
   const placed = new Set<string>()
@@ -104,10 +122,11 @@ const pennants = computed(() => {
     ]
   })
 })
-/** Whether an edge is long enough on the screen to carry its tag; what is drawn, not a length. */
-function long(e: { start: readonly number[]; middle: readonly number[] }) {
-  return Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px > 62
-}
+/** From an edge’s start to its middle, pixels; what is drawn, not a length. */
+const reach = (e: { start: readonly number[]; middle: readonly number[] }) =>
+  Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px
+/** Whether an edge is long enough on the screen to carry its flag. */
+const long = (e: Parameters<typeof reach>[0]) => reach(e) > 62
 /** How much smaller the label is written where the panel is small on the screen; the smallest is its name alone. */
 const room = computed(() => ((label.value?.size_mm ?? 12) >= 12 ? 1 : (4 * (label.value?.size_mm ?? 12)) / (20 * props.px)))
 const fits = computed(() => Math.min(1, Math.max(room.value, 0.65)))
@@ -122,9 +141,11 @@ const written = computed(() => {
   const [name = '', ...more] = label.value?.lines ?? []
   const half = fits.value * Math.max(4.4 * name.length, ...(room.value < 0.65 ? [] : more.map((line) => 3.35 * line.length)))
   const seen = onTable({ ...props.lie, x: 0, y: 0 }, normal)
-  const short = (Math.abs(seen.x) * half + Math.abs(seen.y) * 12 + 4) * props.px - Math.abs(off)
+  const short = (Math.abs(seen.x) * half + Math.abs(seen.y) * 12 + 14) * props.px - Math.abs(off)
   // a panel that is smaller than its name is written across
-  const by = short > 0 && short < 24 * props.px ? -Math.sign(off) * short : 0
+  const [, , w = 0, h = 0] = props.panel.box
+  const most = Math.max(24 * props.px, (Math.abs(normal.x) * w + Math.abs(normal.y) * h) / 5)
+  const by = short > 0 && short < most ? -Math.sign(off) * short : 0
   return { x: x + by * normal.x, y: y + by * normal.y }
 })
 function pick(e: SeamEdge, ev: PointerEvent | KeyboardEvent) {
