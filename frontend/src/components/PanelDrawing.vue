@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ringPath } from '../logic/rings'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, SeamEdge } from '../api/client'
 import { onTable, transformOf, type Lie } from '../logic/lies'
@@ -27,9 +28,7 @@ const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: Pointe
 
 const OWN = new Set(['grain', 'label'])
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
-const seam = computed(() =>
-  props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'),
-)
+const seam = computed(() => props.panel.rings.map(ringPath))
 const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')}`)
 const cloth = computed(() => seam.value.join(' '))
 const marks = computed(() => props.panel.drafted?.marks ?? [])

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ringPath } from '../logic/rings'
 import { computed } from 'vue'
 import type { Panel, Schemas } from '../api/client'
 
@@ -10,9 +11,7 @@ const box = computed(() => {
   const around = Math.max(w, h) * MARGIN
   return { view: `${x - around} ${-y - h - around} ${w + 2 * around} ${h + 2 * around}`, px: Math.max(w / 120, h / 80) }
 })
-const rings = computed(() =>
-  props.panel.rings.map((ring) => ring.map((e, k) => (k ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'),
-)
+const rings = computed(() => props.panel.rings.map(ringPath))
 const edges = computed(() =>
   props.panel.rings.flat().filter((e) => props.place.edge && (e.own_name === props.place.edge || e.name === props.place.edge)),
 )

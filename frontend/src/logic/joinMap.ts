@@ -1,4 +1,5 @@
 import type { Panel, Schemas } from '../api/client'
+import { ringPath } from './rings'
 import { boxOnTable, laidOut, onTable, transformOf, type Lie } from './lies'
 
 type Point = readonly [number, number]
@@ -20,7 +21,7 @@ export function mapOfJoins(panels: readonly Panel[], joins: readonly Schemas['Jo
       id: p.id,
       name: p.name,
       transform: transformOf(lies.get(p.id)!),
-      rings: p.rings.map((ring) => ring.map((e, n) => (n ? e.path.replace(/^M\S+ \S+/, '') : e.path)).join(' ') + ' Z'),
+      rings: p.rings.map(ringPath),
       middle: [boxes[k]![0] + boxes[k]![2] / 2, -boxes[k]![1] - boxes[k]![3] / 2] as const,
     })),
     ties: joins.flatMap((j) => {
