@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import json
 import math
 import re
@@ -11,6 +12,7 @@ from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree as ET
 
+import cv2
 import numpy as np
 import pyogrio
 import pytest
@@ -34,7 +36,7 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.identified import identified
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.pattern.features.dart import Dart
-from ypsicline.core.pattern.panel import Panel
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
 
 ROUND = draft_panel(
     Panel("round & <co>", shapes.bitten_square(20, allowance=8), holes=(shapes.circle(12, (40, 40), allowance=3),))
@@ -284,3 +286,47 @@ def test_edge_texts_are_never_upside_down() -> None:
     for text in draw_panel(LARGE).texts:
         assert -90 <= text.turn_deg <= 90.01
     assert math.isfinite(sum(t.size_mm for t in draw_panel(replace(LARGE, marks=())).texts))
+
+
+class TestSmallPanelsSharePages:
+    SIZES = ((90, 60), (120, 40), (80, 80), (60, 200), (400, 30))
+
+    def panels(self) -> list[DraftedPanel]:
+        made = []
+        for k, (w, h) in enumerate(self.SIZES):
+            ring = shapes.polygon([(0, 0), (w, 0), (w, h), (0, h)], allowance=8.0)
+            made.append(draft_panel(Panel(f"part {k + 1}", ring)))
+        return made
+
+    def test_whole_and_clear_of_one_another(self) -> None:
+        """By shapely: where the plan puts them, each cutting line lies in its page's window, no two of a page touch; the one that is
+        larger than the paper has pages of its own."""
+        panels = self.panels()
+        window = (188.0, 275.0)
+        plan = page_plan([draw_panel(p) for p in panels], window)
+        on_page: dict[int, list[shapely.Polygon]] = {}
+        for page in plan:
+            if page.shared:
+                x, y = page.low
+                lies = shapely.affinity.translate(shapely.Polygon(panels[page.panel].cutting_points), -x, -y)
+                assert shapely.box(0, 0, *window).contains(lies)
+                on_page.setdefault(page.shared, []).append(lies)
+        assert sum(map(len, on_page.values())) == 4
+        assert len(on_page) == 2
+        for parts in on_page.values():
+            assert all(shapely.distance(a, b) > 5 for a, b in itertools.combinations(parts, 2))
+        assert {p.panel for p in plan if not p.shared} == {4}
+
+    def test_pages_are_few_and_name_what_is_on_them(self) -> None:
+        reader = PdfReader(io.BytesIO(panels_pdf(self.panels())))
+        texts = [page.extract_text() for page in reader.pages]
+        printed = [t for t in texts if "cut here" in t]
+        assert len(printed) == 2 + 3
+        assert sum("part 3, part 4" in t for t in printed) == sum("part 1, part 2" in t for t in printed) == 1
+        assert len([t for t in printed if "part 5" in t]) == 3
+
+    def test_a_shared_page_is_true_to_size(self) -> None:
+        """At 200 dots an inch the largest ring on it is 76 by 216 with half of its line's width on either side."""
+        page = (rasterise_page(panels_pdf(self.panels()), 1, dpi=200)[..., 1] < 128).astype(np.uint8)
+        boxes = cv2.connectedComponentsWithStats(page)[2][1:, 2:4] / 200 * 25.4
+        assert any(tuple(box) == pytest.approx((76.9, 216.9), abs=0.25) for box in boxes)

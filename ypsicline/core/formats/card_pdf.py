@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
@@ -15,6 +14,7 @@ from ypsicline.core.formats.card_model import card_pieces
 from ypsicline.core.formats.drawing import Drawing
 from ypsicline.core.formats.pdf import MARGIN_MM, draw, sheet_for
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
+from ypsicline.core.formats.rows import in_rows
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
@@ -29,16 +29,6 @@ MODELS = (4, 5, 8, 10, 20)
 """How many times smaller than the cover models usually are."""
 MOST_PAGES = 60
 GAP_MM = 4.0
-
-
-@dataclass(frozen=True)
-class _Row:
-    """A row of pieces on a page: its lowest line, how high it is, and where its room begins."""
-
-    page: int
-    low: float
-    high: float
-    used: float
 
 
 def card_pdf(
@@ -87,29 +77,18 @@ def card_pdf(
 
 
 def _packed(pieces: Sequence[Drawing], window: tuple[float, float], model: float) -> list[list[Drawing]]:
-    """The pieces on their pages: the highest first, each in the first row that has room for it. Raises `Refused` for one that
-    no page has room for."""
+    """The pieces on their pages, in rows. Raises `Refused` for one that no page has room for."""
     width, height = window
     laid = [_lying(p, height > width) for p in pieces]
     if any(w > width or h > height for w, h in map(_size, laid)):
         raise Refused(_too_large(pieces, window, model), "scale")
-    pages: list[list[Drawing]] = []
-    rows: list[_Row] = []
-    for piece in sorted(laid, key=lambda p: -_size(p)[1]):
-        wide, high = _size(piece)
-        k = next((k for k, r in enumerate(rows) if r.high >= high and width - r.used >= wide), len(rows))
-        if k == len(rows):
-            top = next((r.low + r.high + GAP_MM for r in reversed(rows)), 0.0)
-            page = rows[-1].page if rows else 0
-            rows.append(_Row(page, top, high, 0.0) if top + high <= height else _Row(page + 1, 0.0, high, 0.0))
-        row = rows[k]
-        if row.page == len(pages):
-            pages.append([])
-        low, _ = piece.bounds()
-        pages[row.page].append(piece.carried(Transform(x=row.used - low[0], y=row.low - low[1])))
-        rows[k] = replace(row, used=row.used + wide + GAP_MM)
-    if len(pages) > MOST_PAGES:
+    places = in_rows([_size(p) for p in laid], window, GAP_MM)
+    if max(page for page, _, _ in places) >= MOST_PAGES:
         raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
+    pages: list[list[Drawing]] = [[] for _ in range(1 + max(page for page, _, _ in places))]
+    for piece, (page, x, y) in zip(laid, places, strict=True):
+        low, _ = piece.bounds()
+        pages[page].append(piece.carried(Transform(x=x - low[0], y=y - low[1])))
     return pages
 
 

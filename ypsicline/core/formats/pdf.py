@@ -20,6 +20,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
 from ypsicline.core.formats.page_words import PageWords, words_on
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
+from ypsicline.core.formats.rows import in_rows
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import flatten_ring
@@ -34,6 +35,9 @@ MARGIN_MM = 14.0
 FAR_MARGIN_MM = 8.0
 OVERLAP_MM = 12.0
 MOST_PAGES = 600
+# between panels that share a page
+GAP_MM = 6.0
+LONGEST_HEADING = 60
 _WIDTH: dict[Layer, float] = {
     "cutting_line": 0.9,
     "seam_line": 0.25,
@@ -53,15 +57,19 @@ _LINES: tuple[tuple[Layer, Message], ...] = (
 
 @dataclass(frozen=True)
 class Page:
-    """One page of a panel: row from the top (A, B, ...), column from the left (1, 2, ...), lower left corner in mm."""
+    """One page of a panel: row from the top (A, B, ...), column from the left (1, 2, ...), lower left corner in mm. Panels that
+    are smaller than a page share one: the `shared` one, counted from 1; 0 for a page of its own."""
 
     panel: int
     row: int
     column: int
     low: Point
+    shared: int = 0
 
     @property
     def label(self) -> str:
+        if self.shared:
+            return str(self.shared)
         return f"{chr(65 + self.row % 26)}{self.row // 26 or ''}{self.column + 1}"
 
 
@@ -119,15 +127,21 @@ def panels_pdf(
         draw(canvas, drawing)
         canvas.endForm()
     maps = _map_pages(canvas, panels, plan, sheet, title, unit)
-    for number, page in enumerate(plan, start=maps + 1):
-        words = words_on(panels[page.panel], drawings[page.panel], page.low, sheet.window, unit)
+    sheets = _sheets(plan)
+    for number, pages in enumerate(sheets, start=maps + 1):
+        # a panel that lies whole on its page has its own words there
+        first = pages[0]
+        alone = len(pages) == 1
+        words = words_on(panels[first.panel], drawings[first.panel], first.low, sheet.window, unit) if alone else None
+        name = ", ".join(panels[p.panel].name for p in pages)
+        told = said(message("print_page_of", page=number, pages=maps + len(sheets)))
         _tile(
             canvas,
-            page,
+            pages,
             plan,
             sheet,
-            panels[page.panel].name,
-            said(message("print_page_of", page=number, pages=maps + len(plan))),
+            name if len(name) <= LONGEST_HEADING else name[:LONGEST_HEADING] + " …",
+            told,
             words,
         )
     canvas.save()
@@ -135,11 +149,14 @@ def panels_pdf(
 
 
 def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
-    """The pages of every panel that show some of it; the grid starts at the panel's lower left. Raises `Refused`
-    where there are over 600."""
-    plan: list[Page] = []
+    """The pages of every panel that show some of it; the grid starts at the panel's lower left. Where several panels are
+    smaller than a page, they share pages. Raises `Refused` where there are over 600."""
+    plan: list[Page] = _shared(drawings, window)
+    small = {p.panel for p in plan}
     step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
     for k, drawing in enumerate(drawings):
+        if k in small:
+            continue
         (x0, y0), (x1, y1) = drawing.bounds()
         x0, y0, x1, y1 = x0 - 1, y0 - 1, x1 + 1, y1 + 1
         columns = max(1, math.ceil((x1 - x0 - OVERLAP_MM) / step[0]))
@@ -154,6 +171,31 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
                 if cloth.intersects(shapely.box(*low, low[0] + window[0], low[1] + window[1])):
                     plan.append(Page(k, row, column, low))
     return plan
+
+
+def _shared(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
+    """The pages that panels smaller than one share, in rows; none where fewer than two are."""
+    boxes = {}
+    for k, drawing in enumerate(drawings):
+        (x0, y0), (x1, y1) = drawing.bounds()
+        if x1 - x0 + 2 <= window[0] and y1 - y0 + 2 <= window[1]:
+            boxes[k] = (x0 - 1, y0 - 1, x1 - x0 + 2, y1 - y0 + 2)
+    if len(boxes) < 2:
+        return []
+    places = in_rows([(w, h) for _, _, w, h in boxes.values()], window, GAP_MM)
+    pages = (
+        Page(k, 0, 0, (x0 - x, y0 - y), page + 1)
+        for (k, (x0, y0, _, _)), (page, x, y) in zip(boxes.items(), places, strict=True)
+    )
+    return sorted(pages, key=lambda page: page.shared)
+
+
+def _sheets(plan: Sequence[Page]) -> list[list[Page]]:
+    """What is printed on each sheet of paper: the panels that share one, or one page of a panel."""
+    sheets: dict[object, list[Page]] = {}
+    for page in plan:
+        sheets.setdefault(page.shared or page, []).append(page)
+    return list(sheets.values())
 
 
 def draw(canvas: Canvas, drawing: Drawing) -> None:
@@ -196,7 +238,7 @@ def _append(path: object, edge: Edge) -> None:
 
 
 def _tile(
-    canvas: Canvas, page: Page, plan: Sequence[Page], sheet: Sheet, name: str, number: str,
+    canvas: Canvas, pages: Sequence[Page], plan: Sequence[Page], sheet: Sheet, name: str, number: str,
     words: PageWords | None,
 ) -> None:  # fmt: skip
     width, height = sheet.window
@@ -206,21 +248,25 @@ def _tile(
     window = canvas.beginPath()
     window.rect(MARGIN_MM * mm, MARGIN_MM * mm, width * mm, height * mm)
     canvas.clipPath(window, stroke=0, fill=0)
-    canvas.translate((MARGIN_MM - page.low[0]) * mm, (MARGIN_MM - page.low[1]) * mm)
-    canvas.doForm(f"panel{page.panel}")
-    if words:
-        _draw_words(canvas, words)
+    for page in pages:
+        canvas.saveState()
+        canvas.translate((MARGIN_MM - page.low[0]) * mm, (MARGIN_MM - page.low[1]) * mm)
+        canvas.doForm(f"panel{page.panel}")
+        if words:
+            _draw_words(canvas, words)
+        canvas.restoreState()
     canvas.restoreState()
     canvas.setLineWidth(0.15 * mm)
     canvas.rect(MARGIN_MM * mm, MARGIN_MM * mm, width * mm, height * mm, stroke=1, fill=0)
-    _trim_lines(canvas, page, plan, width, height)
+    if len(pages) == 1:
+        _trim_lines(canvas, pages[0], plan, width, height)
     draw_test_marks(
         canvas,
         horizontal=(MARGIN_MM + width / 2, 10.0, 5.5),
         vertical=(10.0, 5.5, MARGIN_MM + height / 2),
     )
     canvas.setFont(FONT_BOLD, 11)
-    canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, page.label)
+    canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, pages[0].label)
     canvas.setFont(FONT, 7)
     heading = said(message("print_heading", title=name, page=number))
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, heading)
@@ -297,7 +343,7 @@ def _map_pages(
     canvas.setFont(FONT_BOLD, 15)
     canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or said(message("print_pattern")))[:60])
     canvas.setFont(FONT, 8.5)
-    for line in (message("print_pages", count=len(plan)), message("print_rows"), message("print_lay_on")):
+    for line in (message("print_pages", count=len(_sheets(plan))), message("print_rows"), message("print_lay_on")):
         y -= 5
         canvas.drawString((MARGIN_MM + 4) * mm, y * mm, said(line))
     y -= 9
