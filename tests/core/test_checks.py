@@ -24,6 +24,7 @@ from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.geometry.likeness import apart_mirrored, apart_upside_down
 from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.corners import draft_joined, meeting_corners
+from ypsicline.core.pattern.features.layer import Layer
 from ypsicline.core.pattern.join import Along
 from ypsicline.core.pattern.panel import Panel
 
@@ -77,6 +78,16 @@ class TestHands:
     def test_what_is_its_own_mirror_image_has_no_hand(self) -> None:
         even = outline((0, 0), (400, 0), (340, 300), (60, 300), count=2)
         assert not found(job_of(even), "hands_alike")
+
+    def test_layers_of_a_panel_are_mended_with_it(self) -> None:
+        lined = replace(leaning(80), count=2, features=(Layer("lining", allowance=8),))
+        job = job_of(lined)
+        (finding,) = found(job, "hands_alike")
+        assert finding.place.panel == job.panels[0].name
+        assert [p.hand for p in mends_of(job)["Cut 1 pair"].panels] == ["pair"]
+        assert (
+            found(job_of(replace(leaning(8), features=lined.features)), "upside_down_alike")[0].place.panel == "piece"
+        )
 
     @pytest.mark.parametrize("turned", [0, 17, 90, 233])
     def test_mirror_image_whichever_way_it_lies(self, turned: float) -> None:

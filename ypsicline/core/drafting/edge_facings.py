@@ -2,31 +2,37 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import shapely
 
+from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array, Edge, flatten
 from ypsicline.core.geometry.plane import as_point
+from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_changes import mirrored
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.trueing.fitting import fit_curve
 
-__all__ = ["FACING_WIDE_MM", "edge_facings"]
+__all__ = ["FACING_WIDE_MM", "edge_facings", "missing_facings"]
 
 FACING_WIDE_MM = 40.0
 _ON_IT_MM = 1e-6
 _FINE_MM = 0.05
 _FEW_POINTS = 4
+_CORNER_RAD = math.radians(12)
 
 
 def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
     """A facing for each run of edges that are faced: as wide as facings are, its outer edge the panel's, sewn into the seams at
-    either end, its inner edge left to be neatened. Cut face to face with the panel, it is its mirror image."""
+    either end, its inner edge left to be neatened. Cut face to face with the panel, it is its mirror image. One whose inside
+    would touch itself is left out, see `missing_facings`."""
     ring = panel.seam_line
     faced = [e.finish == "faced" for e in ring]
     if not any(faced):
@@ -41,7 +47,24 @@ def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
     for number, run in enumerate(runs, start=1):
         own = [ring[k] for k in run]
         before, after = ring[run[0] - 1], ring[(run[-1] + 1) % len(ring)]
-        yield _facing(panel, [*own, *_rest(own, body, before, after)], [], f" {number}" if len(runs) > 1 else "")
+        edges = [*own, *_rest(own, body, before, after)]
+        if _is_sound(edges):
+            yield _facing(panel, edges, [], f" {number}" if len(runs) > 1 else "")
+
+
+def missing_facings(panel: DraftedPanel) -> int:
+    """How many runs of faced edges have no facing."""
+    faced = [e.finish == "faced" for e in panel.seam_line]
+    runs = 0 if not any(faced) else 1 if all(faced) else len(_runs(faced))
+    return runs - sum(1 for _ in edge_facings(panel))
+
+
+def _is_sound(edges: Sequence[SeamEdge]) -> bool:
+    try:
+        check_ring(edges, [e.name for e in edges])
+    except Refused:
+        return False
+    return True
 
 
 def _facing(
@@ -89,11 +112,20 @@ def _rest(own: Sequence[SeamEdge], body: shapely.Polygon, before: SeamEdge, afte
 
 
 def _drawn(points: Array) -> list[Edge]:
-    """Straight lines through few points, else a curve along them."""
+    """From corner to corner straight lines through few points, else a curve along them."""
     plain = np.asarray(shapely.LineString(points).simplify(_FINE_MM / 10).coords)
-    if len(plain) <= _FEW_POINTS:
-        return [Edge("line", (as_point(a), as_point(b))) for a, b in zip(plain[:-1], plain[1:], strict=True)]
-    return [fit_curve(np.asarray(shapely.LineString(points).segmentize(2.0).coords), _FINE_MM)]
+    steps = np.diff(plain, axis=0)
+    ways = np.arctan2(steps[:, 1], steps[:, 0])
+    turns = np.abs((np.diff(ways) + math.pi) % (2 * math.pi) - math.pi)
+    stops = [0, *(np.flatnonzero(turns > _CORNER_RAD) + 1).tolist(), len(plain) - 1]
+    edges: list[Edge] = []
+    for a, b in pairwise(stops):
+        run = plain[a : b + 1]
+        if len(run) <= _FEW_POINTS:
+            edges += _lines(run)
+        else:
+            edges.append(fit_curve(np.asarray(shapely.LineString(run).segmentize(1.0).coords), _FINE_MM))
+    return edges
 
 
 def _edge(edge: Edge, like: SeamEdge | None, name: str) -> SeamEdge:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -49,15 +50,15 @@ def meeting_corners(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tup
             walked = walk(join, by_id)
         except Refused:
             continue
-        sides = [list(_corners_along(side, by_id)) for side in (walked.first, walked.second)]
-        for _, key, corner in (*sides[0], *sides[1]):
+        first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (walked.first, walked.second))
+        for _, key, corner in (*first, *second):
             corners[key] = corner
             together.add(key)
-        length = max(walked.first.length, walked.second.length)
-        for share, key, _ in sides[0]:
-            for other, there, _ in sides[1]:
-                if abs(share - other) * length <= SAME_MM:
-                    together.merge(key, there)
+        near = SAME_MM / max(walked.first.length, walked.second.length, SAME_MM)
+        for share, key, _ in first:
+            low, high = bisect_left(second, share - near, key=_share), bisect_right(second, share + near, key=_share)
+            for _, there, _ in second[low:high]:
+                together.merge(key, there)
     met = []
     for keys in together.subsets():
         sharp = [corners[k] for k in sorted(keys) if abs(math.pi - corners[k].angle) > LEAST_TURN_RAD]
@@ -88,6 +89,10 @@ def begins_at(panel: DraftedPanel, edge: str) -> Point | None:
     own = [k for k, source in enumerate(panel.seam_of) if source == edge]
     first = next((k for k in own if panel.seam_of[k - 1] != edge), own[0] if own else None)
     return None if first is None else panel.seam_line[first].start
+
+
+def _share(passed: tuple[float, tuple[str, int, int], PanelCorner]) -> float:
+    return passed[0]
 
 
 def _corners_along(

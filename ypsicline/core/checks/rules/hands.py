@@ -19,9 +19,10 @@ SAME_MM = 1.0
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job of which an even number is cut, all of one hand, that isn't its own mirror image."""
-    own = {p.id for p in job.panels}
+    # layers and facings follow their panel, and have its id
+    own = {p.name for p in job.panels}
     for panel in drafted:
-        if panel.id not in own or panel.hand != "single" or panel.on_fold or panel.count % 2:
+        if panel.name not in own or panel.hand != "single" or panel.on_fold or panel.count % 2:
             continue
         apart = apart_mirrored(panel.seam_points)
         if apart > SAME_MM:

@@ -25,10 +25,11 @@ _TELLS = frozenset({"top", "tie", "exit", "button", "patch", "note", "dart", "pl
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job that is cut whole and that differs by little when it is turned by 180°."""
-    own = {p.id for p in job.panels}
+    # layers and facings follow their panel, and have its id
+    own = {p.name for p in job.panels}
     for panel in drafted:
         told = panel.way_up or panel.on_fold or any(m.kind in _TELLS for m in panel.marks)
-        if panel.id not in own or told or _notches_tell(panel):
+        if panel.name not in own or told or _notches_tell(panel):
             continue
         apart = apart_upside_down(panel.seam_points)
         size = math.sqrt(shapely.Polygon(panel.seam_points).area)

@@ -61,6 +61,7 @@ WORDS: dict[str, str] = {
     "upside_down_alike": "“{panel}” upside down looks the same but is {apart_mm} off. Say on it which way up it goes.",
     "hands_alike": "“{panel}” is cut {count:time/times}, all of one hand, and differs from its mirror image by {apart_mm}. If they are a left and a right one, cut pairs.",
     "relief_cuts_drawn": "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line.",
+    "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn by themselves: trace them from the panel, {wide_mm:0} wide.",
     "mend_facing": "Turn the edge with a facing, cut in its own shape",
     "mend_way_up": "Write on it that it lies as drawn",
     "mend_pairs": "Cut {count:pair/pairs}",
