@@ -16,8 +16,8 @@ from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
-    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "PrintedLength", "Share", "ShareIfTyped", "SignedLength",
-    "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
+    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "PrintedLength", "Share",
+    "ShareIfTyped", "SignedLength", "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}

@@ -21,7 +21,8 @@ from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.typed import Words
 
 __all__ = [
-    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "MakePanels", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of", "panel_with", "pieces_without_panel",
+    "AddPanels", "CopyPanel", "LayOut", "MakePanel", "MakePanels", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of",
+    "panel_with", "pieces_without_panel",
     "with_outline", "with_panel", "with_panels",
 ]  # fmt: skip
 

@@ -55,13 +55,20 @@ WORDS: dict[str, str] = {
         "The mouth opens to {opens_mm}, but {needed_mm} are needed to pass the widest on the way, {widest_mm}: it won’t go on."
     ),
     "corners_meet": "{panels} meet at {count:corner/corners}, of {each} = {whole:g}°: end each seam at the dot there.",
-    "corners_over_all_round": "Where {panels} meet, their corners are {each} = {whole:g}°, more than all round: the cloth can only stand in a fold there.",
+    "corners_over_all_round": (
+        "Where {panels} meet, their corners are {each} = {whole:g}°, more than all round: the cloth can only stand in a fold there."
+    ),
     "pieces_too_few": "“{panel}” is cut {cut:time/times}, and {sewn:piece is/pieces are} sewn.",
     "pieces_left_over": "“{panel}” is cut {cut:time/times}, but only {sewn:piece is/pieces are} sewn to anything.",
     "upside_down_alike": "“{panel}” upside down looks the same but is {apart_mm} off. Say on it which way up it goes.",
-    "hands_alike": "“{panel}” is cut {count:time/times}, all of one hand, and differs from its mirror image by {apart_mm}. If they are a left and a right one, cut pairs.",
-    "relief_cuts_drawn": "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line.",
-    "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn by themselves: trace them from the panel, {wide_mm:0} wide.",
+    "hands_alike": (
+        "“{panel}” is cut {count:time/times}, all of one hand, and differs from its mirror image by {apart_mm}. If they are a left and "
+        "a right one, cut pairs."
+    ),
+    "relief_cuts_drawn": (
+        "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line."
+    ),
+    "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn here: trace along the panel’s edge, {wide_mm} wide.",
     "mend_facing": "Turn the edge with a facing, cut in its own shape",
     "mend_way_up": "Write on it that it lies as drawn",
     "mend_pairs": "Cut {count:pair/pairs}",
