@@ -440,3 +440,21 @@ class TestChoices:
             cover = cover_of("drop_cover", plan, choices={"lock": lock})
             assert f"lock_{lock}" in {line.code for line in cover.worked}
             assert words in {m.text for m in cover.panels[0].features if m.kind == "mark"}
+
+    @pytest.mark.parametrize("unit", ["mm", "in"])
+    def test_places_are_typed(self, unit: str) -> None:
+        """A cover's edge along 0; 0 to 1000; 0, typed in the unit; a post 200 above it has a slit of 160."""
+        per = {"mm": 1.0, "in": 25.4}[unit]
+        line = f"0; 0 / {1000 / per}; 0"
+        post = {"at": [300 / per, 200 / per], "diameter": 60 / per}
+        asked = {
+            "family": "retrofit_aperture",
+            "measures": {"posts": [post], "clearance": 10 / per},
+            "shapes": {"line": line},
+        }
+        typed = json.loads(json.dumps(asked), parse_float=str, parse_int=str)
+        cover = family_adapter().validate_python(typed, context={"unit": unit}).cover(House())
+        (slit,) = (w.numbers["slit_mm"] for w in cover.worked if w.code == "slit_to_edge")
+        assert slit == pytest.approx(160)
+        with pytest.raises(Refused, match="across; up, with a stroke between"):
+            family_adapter().validate_python(typed | {"shapes": {"line": "0; 0; 3"}}, context={"unit": unit})

@@ -6,6 +6,7 @@ The unit comes with the reading, as pydantic's context `{"unit": unit}`; a numbe
 from __future__ import annotations
 
 import math
+import re
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
@@ -16,7 +17,7 @@ from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
-    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "PrintedLength", "Share",
+    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "Places", "PrintedLength", "Share",
     "ShareIfTyped", "SignedLength", "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
 ]  # fmt: skip
 
@@ -26,6 +27,9 @@ _CALLED = {
     "closing_seam_moves": "closing seam may move",
     "gas": "over gas",
     "leans_deg": "leans by degrees",
+    "feet": "its two feet, across; up / across; up",
+    "line": "edge place by place, across; up / across; up",
+    "rolled": "marks of the roll, across; up / across; up",
     "reckoned_disc": "disc as you reckoned it, cut",
     "reckoned_wall": "wall as you reckoned it, cut",
     "slit_deg": "slit towards, degrees",
@@ -83,6 +87,15 @@ def _signed_length(given: Any, info: ValidationInfo) -> Any:
 
 def _length_if_typed(given: Any, info: ValidationInfo) -> Any:
     return None if _is_empty(given) else _length(given, info)
+
+
+def _places(given: Any, info: ValidationInfo) -> Any:
+    if not isinstance(given, str):
+        return given
+    places = [t.split(";") for t in re.split(r"\s+/\s+|\n", given.strip()) if t.strip()]
+    if any(len(p) != 2 for p in places):
+        raise Refused(message("places_unreadable", given=given[:40]), "measure")
+    return tuple(tuple(_length(t, info, signed=True) for t in p) for p in places)
 
 
 def _number(given: Any) -> Any:
@@ -151,5 +164,13 @@ PrintedLength = Annotated[
 """A length on a print, whose marks are in mm whatever the job's unit is."""
 WholeChoice = BeforeValidator(lambda given: int(given) if isinstance(given, str) and given.isdigit() else given)
 """Of a choice among whole numbers: one that comes as a text is read as a number."""
+Places = Annotated[
+    tuple[tuple[float, float], ...],
+    BeforeValidator(_places),
+    WithJsonSchema(
+        {"anyOf": [{"type": "string"}, {"type": "array", "items": {"type": "array", "items": {"type": "number"}}}]}
+    ),
+]
+"""Places on an outline, mm; as text "across; up" with strokes between."""
 Words = Annotated[str, BeforeValidator(lambda given: given.strip() if isinstance(given, str) else given)]
 """A text without blanks at its ends."""

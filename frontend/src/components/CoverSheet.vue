@@ -41,7 +41,8 @@ function choose(now: Family | null) {
 const EVERY = new Set(['cloth', 'usable_width', 'allowance', 'join_allowance'])
 const asks = computed(() => family.value?.asks ?? [])
 const measures = computed(() => fieldsOf(asks.value.filter((a) => a.part === 'measures')))
-const outlines = computed(() => fieldsOf(asks.value.filter((a) => a.part === 'shapes')))
+const outlines = computed(() => fieldsOf(asks.value.filter((a) => a.kind === 'outline')))
+const places = computed(() => fieldsOf(asks.value.filter((a) => a.kind === 'points')))
 const choices = computed(() => fieldsOf(asks.value.filter((a) => a.part === 'choices' && !EVERY.has(a.name))))
 const cloth = computed(() => fieldsOf(asks.value.filter((a) => a.part === 'choices' && EVERY.has(a.name))))
 const rows = computed(() => asks.value.filter((a) => a.kind === 'rows'))
@@ -139,6 +140,7 @@ async function draft() {
       <div class="part">
         <h3>What the tape says</h3>
         <FormFields :fields="measures" :values="values" @set="set" />
+        <FormFields :fields="places" :values="values" @set="set" />
         <template v-if="outlines.length"
           ><h3>Or captured</h3>
           <p v-if="!pieces.length" class="soft small">Nothing is captured in this job yet.</p>

@@ -15,7 +15,7 @@ export const keyOf = (a: Asked) => `${a.part}.${a.name}`
 /** What is asked once, as fields of a form. */
 export const fieldsOf = (asks: readonly Asked[], before = ''): Field[] =>
   asks
-    .filter((a) => a.kind !== 'rows' && a.kind !== 'points')
+    .filter((a) => a.kind !== 'rows')
     .map((a) => ({
       key: before + (before ? a.name : keyOf(a)),
       title: a.title,
@@ -74,7 +74,7 @@ function rowOf(rows: Asked, values: Values, before: string): Record<string, unkn
 
 /** A value as the server reads it; nothing where nothing was typed. */
 function valueOf(a: Asked, typed: string): unknown {
-  if (a.kind === 'outline' || a.kind === 'points') return undefined
+  if (a.kind === 'outline') return undefined
   if (a.kind === 'yes') return typed === 'yes'
   if (!typed.trim()) return undefined
   return a.kind === 'place' ? typed.split(';').map((t) => t.trim()) : typed

@@ -11,7 +11,6 @@ from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.parts.outline import OutlineEdges
-from ypsicline.core.geometry.edges import Point
 from ypsicline.core.typed import (
     Length,
     LengthIfTyped,
@@ -19,6 +18,7 @@ from ypsicline.core.typed import (
     Number,
     NumberIfTyped,
     NumberOrNone,
+    Places,
     Share,
     ShareIfTyped,
     SignedLength,
@@ -34,7 +34,7 @@ PARTS: tuple[Part, ...] = ("measures", "shapes", "choices")
 _KINDS: tuple[tuple[Any, AskedKind], ...] = (
     (Length, "length"), (LengthIfTyped, "length"), (LengthOrNone, "length"), (SignedLength, "length"),
     (Number, "number"), (NumberOrNone, "number"), (NumberIfTyped, "number"), (Share, "percent"), (ShareIfTyped, "percent"),
-    (OutlineEdges, "outline"), (tuple[Point, ...], "points"), (bool, "yes"), (int, "number"), (float, "number"),
+    (OutlineEdges, "outline"), (Places, "points"), (bool, "yes"), (int, "number"), (float, "number"),
 )  # fmt: skip
 
 

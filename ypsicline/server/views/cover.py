@@ -34,6 +34,8 @@ __all__ = [
 
 # parts of a join that differ by less are shown as alike, mm
 SHOWN_FROM_MM = 0.05
+# more places than these nobody has typed
+MOST_TYPED_PLACES = 40
 
 
 @dataclass(frozen=True)
@@ -200,6 +202,8 @@ def _text(asked: Asked, value: Any, unit: Unit) -> str:
         return "yes" if value else ""
     if asked.kind == "length":
         return show_length(value, unit, denominator=64)
+    if asked.kind == "points":
+        return " / ".join("; ".join(show_length(v, unit, denominator=64) for v in place) for place in value)
     if asked.kind in ("lengths", "place"):
         return "; ".join(show_length(v, unit, denominator=64) for v in value)
     if asked.kind == "percent":
@@ -218,7 +222,7 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
     for part, asked in asked_by(type(family)).items():
         for a in asked:
             value = getattr(getattr(family, part), a.name)
-            if a.kind in ("outline", "points"):
+            if a.kind == "outline" or (a.kind == "points" and len(value) > MOST_TYPED_PLACES):
                 outlines += [a.name] if value else []
             elif a.kind == "rows":
                 values |= {

@@ -28,7 +28,7 @@ from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.solids.assembled import Standing
 from ypsicline.core.solids.placement import Bent, Flat
-from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, SignedLength
+from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, Places, SignedLength
 
 __all__ = ["BandOverProfile", "BandOverProfileChoices", "BandOverProfileMeasures", "BandOverProfileShapes"]
 
@@ -62,7 +62,7 @@ class BandOverProfileShapes:
     """The `profile` from the side with its two `feet`, where the band begins and ends."""
 
     profile: OutlineEdges = ()
-    feet: tuple[Point, ...] = ()
+    feet: Places = ()
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,7 @@ from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 from ypsicline.core.solids.assembled import Standing
 from ypsicline.core.solids.placement import Bent, Coned
 from ypsicline.core.trueing.rolled import rolled
-from ypsicline.core.typed import Length, LengthIfTyped, SignedLength
+from ypsicline.core.typed import Length, LengthIfTyped, Places, SignedLength
 
 __all__ = ["ConeSleeve", "ConeSleeveChoices", "ConeSleeveMeasures", "ConeSleeveShapes"]
 
@@ -82,7 +82,7 @@ class ConeSleeveChoices(Choices):
 class ConeSleeveShapes:
     """A `rolled` trace: the marks that the body's two edges left, rolled over one full turn, mm."""
 
-    rolled: tuple[Point, ...] = ()
+    rolled: Places = ()
 
 
 @dataclass(frozen=True)

@@ -31,7 +31,7 @@ from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.typed import Length, LengthOrNone, NumberIfTyped, NumberOrNone, SignedLength, Words
+from ypsicline.core.typed import Length, LengthOrNone, NumberIfTyped, NumberOrNone, Places, SignedLength, Words
 
 __all__ = ["Post", "RetrofitAperture", "RetrofitApertureChoices", "RetrofitApertureMeasures", "RetrofitApertureShapes"]
 
@@ -83,7 +83,7 @@ class RetrofitApertureShapes:
     """The existing cover's edge: its `outline`, or the `line` of the edge that slits lead to."""
 
     outline: OutlineEdges = ()
-    line: tuple[Point, ...] = ()
+    line: Places = ()
 
 
 @dataclass(frozen=True)

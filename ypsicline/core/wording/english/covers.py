@@ -69,6 +69,7 @@ WORDS: dict[str, str] = {
         "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line."
     ),
     "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn here: trace along the panel’s edge, {wide_mm} wide.",
+    "places_unreadable": "“{given}” can’t be read as places; type each as across; up, with a stroke between: 0; 0 / 640; 0.",
     "mend_facing": "Turn the edge with a facing, cut in its own shape",
     "mend_way_up": "Write on it that it lies as drawn",
     "mend_pairs": "Cut {count:pair/pairs}",
