@@ -21,7 +21,6 @@ _ROUND = 0.02
 _AXES = 36
 
 
-@lru_cache(maxsize=1024)
 def apart_upside_down(points: Sequence[Point]) -> float:
     """How far a closed polyline (n, 2) and itself turned by 180° about the middle of its box are apart at most, mm."""
     ring = _plain(points)

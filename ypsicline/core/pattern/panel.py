@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import accumulate, chain, pairwise
 from typing import Literal, TypeVar
+
+import numpy as np
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.geometry.likeness import apart_upside_down
+from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.known_words import check_words
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.features.feature import AnyFeature, Feature
@@ -130,6 +136,16 @@ class DraftedPanel(Panel):
     seam_of: tuple[str, ...] = ()
     own_rings: int = 1
     folded: tuple[tuple[Point, ...], ...] = ()
+
+    @cached_property
+    def upside_down_mm(self) -> float:
+        """How far its seam line and itself turned by 180° are apart at most, mm; reckoned once."""
+        return apart_upside_down(self.seam_points)
+
+    @cached_property
+    def size_mm(self) -> float:
+        """The side of a square as large as it is inside its seam line, mm; reckoned once."""
+        return math.sqrt(abs(signed_area(np.asarray(self.seam_points))))
 
 
 def cutting_note(panel: Panel) -> Message:

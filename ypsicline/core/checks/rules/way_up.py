@@ -9,7 +9,6 @@ import shapely
 
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.likeness import apart_upside_down
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel
@@ -29,12 +28,11 @@ def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding
     own = {p.name for p in job.panels}
     for panel in drafted:
         told = panel.way_up or panel.on_fold or any(m.kind in _TELLS for m in panel.marks)
-        if panel.name not in own or told or _notches_tell(panel):
+        if panel.name not in own or told or not LEAST_MM < panel.upside_down_mm <= SEEN_SHARE * panel.size_mm:
             continue
-        apart = apart_upside_down(panel.seam_points)
-        size = math.sqrt(shapely.Polygon(panel.seam_points).area)
-        if LEAST_MM < apart <= SEEN_SHARE * size:
-            yield Finding("look", message("upside_down_alike", panel=panel.name, apart_mm=apart), Place(panel.name))
+        if not _notches_tell(panel):
+            text = message("upside_down_alike", panel=panel.name, apart_mm=panel.upside_down_mm)
+            yield Finding("look", text, Place(panel.name))
 
 
 def _notches_tell(panel: DraftedPanel) -> bool:
