@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
+import scipy
 import shapely
-from scipy.optimize import minimize_scalar
 
 from ypsicline.core.geometry.edges import Array, Point
 
@@ -45,7 +45,9 @@ def apart_mirrored(points: Sequence[Point]) -> float:
 
     best = min(axes, key=apart)
     width = math.pi / _AXES
-    refined = minimize_scalar(apart, bounds=(best - width, best + width), method="bounded", options={"maxiter": 20})
+    refined = scipy.optimize.minimize_scalar(
+        apart, bounds=(best - width, best + width), method="bounded", options={"maxiter": 20}
+    )
     return float(min(refined.fun, apart(best)))
 
 

@@ -7,7 +7,7 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from scipy.cluster.hierarchy import DisjointSet
+import scipy
 
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
@@ -44,7 +44,7 @@ def meeting_corners(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tup
     """
     by_id = {p.id: p for p in panels}
     corners: dict[tuple[str, int, int], PanelCorner] = {}
-    together: DisjointSet = DisjointSet()
+    together = scipy.cluster.hierarchy.DisjointSet()
     for join in joins:
         try:
             walked = walk(join, by_id)
