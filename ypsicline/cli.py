@@ -231,6 +231,7 @@ def _cover(options: argparse.Namespace) -> None:
 
 
 def _print(options: argparse.Namespace) -> None:
+    from ypsicline.core.drafting.draft import without_companions
     from ypsicline.core.formats.card_pdf import card_pdf
     from ypsicline.core.formats.documents import drafted_file, load_panels
     from ypsicline.core.formats.dxf import panels_dxf
@@ -250,9 +251,8 @@ def _print(options: argparse.Namespace) -> None:
     elif scale == 1:
         data = panels_pdf(panels, paper=options.paper, print_scale=tuple(options.print_scale), unit=options.unit)
     else:
-        outside = [p for p in panels if any(p.name == own.name for own in file.panels)]
         data = card_pdf(
-            outside,
+            without_companions(panels, file.panels),
             file.joins,
             model=1 / scale,
             paper=options.paper,

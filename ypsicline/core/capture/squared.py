@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.likeness import apart_about
 
 __all__ = ["squaring_turn"]
 
@@ -61,12 +62,8 @@ def _axis(outline: Array) -> float | None:
     if values[1] < _LONGER**2 * values[0]:
         return None
     way = _direction(centred)
-    c, s = math.cos(2 * way), math.sin(2 * way)
-    own = shapely.LinearRing(centred)
-    for flip in (np.array([[c, s], [s, -c]]), -np.array([[c, s], [s, -c]])):
-        if shapely.hausdorff_distance(own, shapely.LinearRing(centred @ flip)) <= _ALIKE * math.sqrt(body.area):
-            return way
-    return None
+    nearest = min(apart_about(centred, way), apart_about(centred, way + math.pi / 2))
+    return way if nearest <= _ALIKE * math.sqrt(body.area) else None
 
 
 def _direction(points: Array) -> float:

@@ -11,22 +11,23 @@ from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
 from ypsicline.core.changes.joins import RemoveJoin, SetJoin
 from ypsicline.core.changes.panels import SetPanel, panel_with
 from ypsicline.core.checks.checked import checked
-from ypsicline.core.checks.rules import allowances, hands, pieces, way_up
 from ypsicline.core.covers.of_job import drafted_cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.job import JobDocument
-from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, seam_findings, walk, walk_findings
+from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, walk
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
+from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.typed import field_called
 from ypsicline.core.wording import said
 
 __all__ = ["Mend", "TriedMend", "tried"]
 
 _GATHERED = 1.15
+_SEAMS = frozenset({"join_finish_differs", "join_allowances_differ"})
 _BENT_HEMS = frozenset({"hem_longer", "hem_shorter", "hem_too_deep"})
 
 
@@ -52,9 +53,7 @@ def tried(job: JobDocument) -> tuple[TriedMend, ...]:
     before = _open(job)
     ids = {f.id for f in before}
     worked = []
-    for mend in (m for own in _KINDS for m in own(job)):
-        if mend.finding not in ids:
-            continue
+    for mend in (m for own in _KINDS for m in own(job, before)):
         try:
             after = _open(changed(job, mend.change))
         except Refused:
@@ -68,20 +67,22 @@ def _open(job: JobDocument) -> list[Finding]:
     return [c.finding for c in checked(job, draft_panels(job.panels, job.house)) if c.is_open]
 
 
-def _of_joins(job: JobDocument) -> Iterator[Mend]:
+def _of_joins(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
     panels = {p.id: p for p in job.panels}
+    ids = {f.id for f in found}
     for join in job.joins:
         try:
             walked = walk(join, panels)
-            findings = walk_findings(walked)
-            seam = seam_findings(join, panels)
         except Refused as e:
-            yield Mend(Finding("stop", e.message, e.place).id, message("mend_remove_join"), RemoveJoin(join.id))
+            gone = Finding("stop", e.message, e.place).id
+            if gone in ids:
+                yield Mend(gone, message("mend_remove_join"), RemoveJoin(join.id))
             continue
-        if walked.verdict == "mismatch":
-            yield from (Mend(findings[0].id, *m) for m in _of_lengths(job, walked))
-        for finding in seam:
-            yield Mend(finding.id, *_of_seam(join, finding))
+        for finding in (f for f in found if f.join == join.id):
+            if finding.message.code in _SEAMS:
+                yield Mend(finding.id, *_of_seam(join, finding))
+            elif walked.verdict == "mismatch":
+                yield from (Mend(finding.id, *m) for m in _of_lengths(job, walked))
 
 
 def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Change]]:
@@ -116,52 +117,53 @@ def _of_seam(join: Join, finding: Finding) -> tuple[Message, Change]:
     return message("mend_allowances"), SetEdges(edges, by_rule=True)
 
 
-def _of_bare_edges(job: JobDocument) -> Iterator[Mend]:
-    for finding in allowances.check(job, ()):
-        panel = next(p for p in job.panels if p.name == finding.place.panel)
-        edges = tuple(e.id for ring in panel.rings() for e in ring if e.is_bare)
-        yield Mend(finding.id, message("mend_house_allowance"), SetEdges(edges, by_rule=True))
+def _of_panels(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
+    """What is said of one panel."""
+    panels = {p.name: p for p in job.panels}
+    for finding in found:
+        panel = panels.get(finding.place.panel or "")
+        mend = _of_panel(panel, finding, found) if panel else None
+        if mend:
+            yield Mend(finding.id, *mend)
 
 
-def _of_hems(job: JobDocument) -> Iterator[Mend]:
-    """Facings where hems don't lie flat; what carries a cord or elastic stays as it is."""
-    for panel, drafted in zip(job.panels, (draft_panels([p], job.house)[0] for p in job.panels), strict=True):
-        bent = [f for f in drafted.findings if f.message.code in _BENT_HEMS]
-        by_name = {e.name: e for ring in panel.rings() for e in ring}
-        edges = {f.place.edge: by_name[f.place.edge] for f in bent if f.place.edge in by_name}
-        own = tuple(e.id for e in edges.values() if not e.cord_mm and not e.elastic_mm)
-        if own:
-            yield from (Mend(f.id, message("mend_facing"), SetEdges(own, finish="faced")) for f in bent)
+def _of_panel(panel: Panel, finding: Finding, found: Sequence[Finding]) -> tuple[Message, Change] | None:
+    code, edges = finding.message.code, [e for ring in panel.rings() for e in ring]
+    if code == "edges_without_allowance":
+        return message("mend_house_allowance"), SetEdges(tuple(e.id for e in edges if e.is_bare), by_rule=True)
+    if code in _BENT_HEMS:
+        # all of the panel's at once; what carries a cord or elastic stays as it is
+        bent = {f.place.edge for f in found if f.message.code in _BENT_HEMS and f.place.panel == panel.name}
+        own = tuple(e.id for e in edges if e.name in bent and not e.cord_mm and not e.elastic_mm)
+        return (message("mend_facing"), SetEdges(own, finish="faced")) if own else None
+    if code == "upside_down_alike":
+        return message("mend_way_up"), replace(_label(panel), way_up=said(message("this_way_up")))
+    if code == "hands_alike":
+        pairs = panel.count // 2
+        return message("mend_pairs", count=pairs), replace(_label(panel), count=pairs, hand="pair")
+    if code in ("pieces_too_few", "pieces_left_over") and panel.hand != "pair":
+        count = int(finding.message.numbers["sewn"])
+        return message("mend_count", count=count), replace(_label(panel), count=count)
+    return None
 
 
-def _of_labels(job: JobDocument) -> Iterator[Mend]:
-    """Ways up said, pairs made of pieces of one hand, as many pieces cut as are sewn."""
-    drafted = draft_panels(job.panels, job.house)
-    for rule in (way_up, hands, pieces):
-        for finding in rule.check(job, drafted):
-            panel = next(p for p in job.panels if p.name == finding.place.panel)
-            label = SetPanel(
-                panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.grain_deg, said(panel.way_up),
-                panel.on_fold, panel.mitre_limit,
-            )  # fmt: skip
-            if rule is way_up:
-                yield Mend(finding.id, message("mend_way_up"), replace(label, way_up=said(message("this_way_up"))))
-            elif rule is hands:
-                pairs = panel.count // 2
-                yield Mend(finding.id, message("mend_pairs", count=pairs), replace(label, count=pairs, hand="pair"))
-            elif panel.hand != "pair":
-                count = int(finding.message.numbers["sewn"])
-                yield Mend(finding.id, message("mend_count", count=count), replace(label, count=count))
+def _label(panel: Panel) -> SetPanel:
+    """The panel's label as it is."""
+    return SetPanel(
+        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.grain_deg, said(panel.way_up), panel.on_fold,
+        panel.mitre_limit,
+    )  # fmt: skip
 
 
-def _of_families(job: JobDocument) -> Iterator[Mend]:
+def _of_families(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
+    ids = {f.id for f in found}
     for cover in job.covers:
         try:
             findings: Sequence[Finding] = drafted_cover(cover.family, job.house).findings
         except Refused:
             continue
         for finding in findings:
-            if finding.instead:
+            if finding.instead and finding.id in ids:
                 lengths = tuple(LengthInstead(name, mm) for name, mm in finding.instead)
                 told = tuple(
                     message("mend_measure_too" if k else "mend_measure", measure=_called(name), length_mm=mm)
@@ -174,10 +176,4 @@ def _called(measure: str) -> str:
     return field_called(measure.split(".")[1])
 
 
-_KINDS: tuple[Callable[[JobDocument], Iterator[Mend]], ...] = (
-    _of_joins,
-    _of_bare_edges,
-    _of_hems,
-    _of_labels,
-    _of_families,
-)
+_KINDS: tuple[Callable[[JobDocument, Sequence[Finding]], Iterator[Mend]], ...] = (_of_joins, _of_panels, _of_families)

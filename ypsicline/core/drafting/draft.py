@@ -35,7 +35,7 @@ from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
 
-__all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs"]
+__all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs", "without_companions"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
@@ -63,6 +63,12 @@ def _named_apart(panels: Sequence[Panel]) -> None:
         if p.name in seen:
             raise Refused(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
         seen.add(p.name)
+
+
+def without_companions(drafted: Sequence[DraftedPanel], panels: Sequence[Panel]) -> list[DraftedPanel]:
+    """Of all that was drafted of `panels` only they themselves; layers and facings have their panel's id, but not its name."""
+    names = {p.name for p in panels}
+    return [p for p in drafted if p.name in names]
 
 
 def draft_panel(panel: Panel) -> DraftedPanel:

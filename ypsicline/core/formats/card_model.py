@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from ypsicline.core.formats.drawing import Drawing, Layer, Ring, Stroke, Text
+from ypsicline.core.formats.drawing import Drawing, Layer, Ring, Stroke, Text, dashes
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten
 from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import flatten_ring, walked
@@ -120,7 +120,7 @@ def _piece(
         outline.append((edge.points if ways is None else ways)[:-1])
         if ways is not None:
             tabs = tabs.union(shapely.Polygon(np.vstack([ways, edge.points[::-1]])).buffer(0))
-            strokes += _dashed(edge.points)
+            strokes += dashes(edge.points, "seam_line", _DASH_MM)
         if side and side.letter:
             texts.append(_lettered(edge.points, side.letter))
     if is_folded:
@@ -201,23 +201,12 @@ def _folds(body: shapely.Polygon) -> list[Stroke]:
     turns = np.arctan2(before[:, 0] * behind[:, 1] - before[:, 1] * behind[:, 0], (before * behind).sum(axis=1))
     inner = points[turns < -_INNER_RAD]
     folds = (np.array([a, b]) for a, b in zip(inner, np.roll(inner, -1, axis=0), strict=True) if len(inner) > 1)
-    return [s for f in folds if body.covers(shapely.LineString(f)) for s in _dashed(f)]
+    return [s for f in folds if body.covers(shapely.LineString(f)) for s in dashes(f, "seam_line", _DASH_MM)]
 
 
 def _lettered(points: Array, letter: str) -> Text:
     at, normal = _place(points, walked(points), _LETTER_AT * float(walked(points)[-1]))
     return Text(as_point(at - 1.1 * LETTERS_MM * normal), letter, LETTERS_MM)
-
-
-def _dashed(points: Array) -> list[Stroke]:
-    """The fold under a tab."""
-    along = walked(points)
-    starts = np.arange(0, along[-1], 2 * _DASH_MM)
-    ends = np.minimum(starts + _DASH_MM, along[-1])
-    return [
-        _stroke("seam_line", np.array([_place(points, along, a)[0], _place(points, along, b)[0]]))
-        for a, b in zip(starts, ends, strict=True)
-    ]
 
 
 def _stroke(layer: Layer, points: Array) -> Stroke:

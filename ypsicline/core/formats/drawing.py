@@ -27,7 +27,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
 
-__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "draw_panel", "edge_words", "side_by_side"]
+__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "dashes", "draw_panel", "edge_words", "side_by_side"]
 
 Layer = Literal["seam_line", "cutting_line", "notches", "grain", "marks", "text"]
 GAP_MM = 30.0
@@ -158,23 +158,23 @@ def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
             return [Stroke("marks", tuple((x + r * arm / 2, y + s * arm / 2) for r, s in _ROUND))], []
         strokes = [Stroke("marks", ((x - arm, y), (x + arm, y))), Stroke("marks", ((x, y - arm), (x, y + arm)))]
         return strokes, [Text((x, y + 2.2 * arm), w, size) for w in words]
-    strokes = _dashes(mark.points) if mark.is_dashed else [Stroke("marks", mark.points)]
+    strokes = dashes(mark.points) if mark.is_dashed else [Stroke("marks", mark.points)]
     (ax, ay), (bx, by) = mark.points[0], mark.points[-1]
     middle = mark.points[len(mark.points) // 2] if len(mark.points) > 2 else ((ax + bx) / 2, (ay + by) / 2)
     return strokes, [Text((middle[0], middle[1] + 0.8 * size), w, size) for w in words]
 
 
-def _dashes(points: Sequence[Point]) -> list[Stroke]:
-    """A run in strokes of 4 mm with gaps of 2."""
+def dashes(points: Sequence[Point] | Array, layer: Layer = "marks", dash: float = 4.0) -> list[Stroke]:
+    """A run in strokes of `dash` mm with gaps of 2."""
     line = np.asarray(points)
     along = walked(line)
     found = []
-    for start in np.arange(0, along[-1], 6.0):
-        end = min(start + 4.0, float(along[-1]))
+    for start in np.arange(0, along[-1], dash + 2.0):
+        end = min(start + dash, float(along[-1]))
         inner = along[(along > start) & (along < end)]
         at = np.array([start, *inner, end])
         run = np.column_stack([np.interp(at, along, line[:, 0]), np.interp(at, along, line[:, 1])])
-        found.append(Stroke("marks", tuple(_p(p) for p in run)))
+        found.append(Stroke(layer, tuple(_p(p) for p in run)))
     return found
 
 

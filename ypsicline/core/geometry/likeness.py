@@ -12,7 +12,7 @@ import shapely
 
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["apart_mirrored", "apart_upside_down"]
+__all__ = ["apart_about", "apart_mirrored", "apart_upside_down"]
 
 _FLAT_MM = 0.1
 _MOST_POINTS = 240
@@ -40,8 +40,7 @@ def apart_mirrored(points: Sequence[Point]) -> float:
     axes = np.arange(_AXES) * math.pi / _AXES if is_round else np.arctan2(ways[1], ways[0])
 
     def apart(axis: float) -> float:
-        c, s = math.cos(2 * axis), math.sin(2 * axis)
-        return _apart(ring, ring @ np.array([[c, s], [s, -c]]))
+        return apart_about(ring, axis)
 
     best = min(axes, key=apart)
     width = math.pi / _AXES
@@ -49,6 +48,13 @@ def apart_mirrored(points: Sequence[Point]) -> float:
         apart, bounds=(best - width, best + width), method="bounded", options={"maxiter": 20}
     )
     return float(min(refined.fun, apart(best)))
+
+
+def apart_about(ring: Array, axis: float) -> float:
+    """How far a closed polyline (n, 2) and its mirror image about the line through the origin in this direction, radians, are
+    apart at most, mm."""
+    c, s = math.cos(2 * axis), math.sin(2 * axis)
+    return _apart(ring, ring @ np.array([[c, s], [s, -c]]))
 
 
 def _plain(points: Sequence[Point]) -> Array:

@@ -11,7 +11,7 @@ from ninja.files import UploadedFile
 
 from ypsicline.core.capture.sheets import PaperName, make_sheets
 from ypsicline.core.changes.panels import AddPanels, panel_with
-from ypsicline.core.drafting.draft import draft_panel, draft_panels
+from ypsicline.core.drafting.draft import draft_panel, draft_panels, without_companions
 from ypsicline.core.drafting.from_shape import panel_from_rings
 from ypsicline.core.drafting.pad import corner_template
 from ypsicline.core.errors import Refused
@@ -77,9 +77,8 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int)
     if kind == "model.pdf":
         if model not in MODELS:
             raise Refused(message("models_to_choose", models=", 1:".join(map(str, MODELS))), "scale")
-        # layers and facings are left out: the model shows what is outside
-        own = {p.name for p in document.panels}
-        outside, joins = [p for p in panels if p.name in own], document.joins
+        # the model shows what is outside
+        outside, joins = without_companions(panels, document.panels), document.joins
         return card_pdf(outside, joins, model=model, paper=paper, print_scale=print_scale, title=title, unit=unit)
     if kind == "marking.pdf":
         return marking_pdf(panels, document.unit, paper=paper, title=f"{document.name}: marking out")

@@ -20,6 +20,7 @@ from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
 from ypsicline.core.lengths import Unit, show_error, show_length, show_signed
 from ypsicline.core.making.cautions import cautions
+from ypsicline.core.making.from_brief import clearance_of
 from ypsicline.core.making.print_scale import TEST_MARKS
 from ypsicline.core.making.progress import NextStep, next_step, stations
 from ypsicline.core.making.rough_cloth import rough_cloth
@@ -28,7 +29,6 @@ from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import read_tape
-from ypsicline.core.typed_lengths import parse_length
 from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
@@ -390,9 +390,8 @@ def _verdict(shape: Shape, document: JobDocument) -> Message:
     if shape.error_mm is None:
         return message("as_exact_as_its_measures")
     needed = 5 * shape.error_mm
-    try:
-        ease = parse_length(document.brief.looseness, document.unit)
-    except Refused:
+    ease = clearance_of(document.brief, document.unit)
+    if ease is None:
         return message("good_for_an_ease", needed_mm=needed)
     if ease >= needed:
         return message("good_for_the_ease", ease_mm=ease, times=ease / shape.error_mm)

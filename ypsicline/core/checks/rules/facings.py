@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+from ypsicline.core.drafting.draft import without_companions
 from ypsicline.core.drafting.edge_facings import FACING_WIDE_MM, missing_facings
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
@@ -16,9 +17,8 @@ __all__ = ["check"]
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job that lacks one."""
-    own = {p.name for p in job.panels}
-    for panel in drafted:
-        missing = missing_facings(panel) if panel.name in own else 0
+    for panel in without_companions(drafted, job.panels):
+        missing = missing_facings(panel)
         if missing:
             text = message("facing_not_drawn", panel=panel.name, count=missing, wide_mm=FACING_WIDE_MM)
             yield Finding("look", text, Place(panel.name))

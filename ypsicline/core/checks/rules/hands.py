@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+from ypsicline.core.drafting.draft import without_companions
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.likeness import apart_mirrored
@@ -19,10 +20,8 @@ SAME_MM = 1.0
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job of which an even number is cut, all of one hand, that isn't its own mirror image."""
-    # layers and facings follow their panel, and have its id
-    own = {p.name for p in job.panels}
-    for panel in drafted:
-        if panel.name not in own or panel.hand != "single" or panel.on_fold or panel.count % 2:
+    for panel in without_companions(drafted, job.panels):
+        if panel.hand != "single" or panel.on_fold or panel.count % 2:
             continue
         apart = apart_mirrored(panel.seam_points)
         if apart > SAME_MM:

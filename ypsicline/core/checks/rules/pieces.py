@@ -12,12 +12,12 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel
 
-__all__ = ["check", "sewn_pieces"]
+__all__ = ["check"]
 
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A stop where a join sews a piece that isn't cut, a look where pieces are left over."""
-    sewn = sewn_pieces(job)
+    sewn = _sewn_pieces(job)
     # a whole cover cut several times has that many of nearly everything
     sets = min(multimode([p.pieces // sewn[p.id] for p in job.panels if p.id in sewn] or [1]))
     for panel in job.panels:
@@ -32,7 +32,7 @@ def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding
             yield Finding("look", text, Place(panel.name))
 
 
-def sewn_pieces(job: JobDocument) -> dict[str, int]:
+def _sewn_pieces(job: JobDocument) -> dict[str, int]:
     """How many pieces of each panel, by its id, the joins sew: the highest number of a piece that is spoken of."""
     most: dict[str, int] = defaultdict(int)
     for join in job.joins:

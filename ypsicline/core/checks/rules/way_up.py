@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 
 import shapely
 
+from ypsicline.core.drafting.draft import without_companions
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
 from ypsicline.core.job import JobDocument
@@ -24,11 +25,9 @@ _TELLS = frozenset({"top", "tie", "exit", "button", "patch", "note", "dart", "pl
 
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job that is cut whole and that differs by little when it is turned by 180°."""
-    # layers and facings follow their panel, and have its id
-    own = {p.name for p in job.panels}
-    for panel in drafted:
+    for panel in without_companions(drafted, job.panels):
         told = panel.way_up or panel.on_fold or any(m.kind in _TELLS for m in panel.marks)
-        if panel.name not in own or told or not LEAST_MM < panel.upside_down_mm <= SEEN_SHARE * panel.size_mm:
+        if told or not LEAST_MM < panel.upside_down_mm <= SEEN_SHARE * panel.size_mm:
             continue
         if not _notches_tell(panel):
             text = message("upside_down_alike", panel=panel.name, apart_mm=panel.upside_down_mm)
