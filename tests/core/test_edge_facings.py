@@ -18,6 +18,7 @@ from ypsicline.core.drafting.edge_facings import FACING_WIDE_MM
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, flatten
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.edge_changes import mirrored
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 
 
@@ -120,3 +121,18 @@ def test_any_panel_with_faced_edges_is_drafted_and_its_facings_lie_in_it() -> No
         missing += sum(int(f.message.numbers["count"]) for f in left_out)
     assert facings > 50
     assert missing >= 1
+
+
+def test_a_facing_as_large_as_its_panel_is_sewn_into_each_of_the_other_seams() -> None:
+    """A strip of 200 by 30: faced at the foot, its other sides with allowances of their own, also when it is mirrored."""
+    ring = shapes.polygon([(0, 0), (200, 0), (200, 30), (0, 30)])
+    widths = (10.0, 8.0, 0.0, 14.0)
+    strip = Panel(
+        "strip",
+        tuple(replace(e, allowance=w, finish="plain" if w else "raw") for e, w in zip(ring, widths, strict=True)),
+    )
+    for panel in (strip, mirrored(strip)):
+        foot = next(k for k, e in enumerate(panel.seam_line) if e.allowance == 10)
+        made, (facing,) = drafted(faced(panel, foot))
+        laid = shapely.affinity.scale(shapely.Polygon(facing.cutting_points), -1, 1, origin=(0, 0))
+        assert laid.symmetric_difference(shapely.Polygon(made.cutting_points)).area < 1e-6

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.geometry.edges import Array, Edge, flatten
+from ypsicline.core.geometry.edges import Array, Edge, flatten, point_at
 from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.messages import message
@@ -46,8 +46,7 @@ def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
     runs = _runs(faced)
     for number, run in enumerate(runs, start=1):
         own = [ring[k] for k in run]
-        before, after = ring[run[0] - 1], ring[(run[-1] + 1) % len(ring)]
-        edges = [*own, *_rest(own, body, before, after)]
+        edges = [*own, *_rest(own, body, ring)]
         if _is_sound(edges):
             yield _facing(panel, edges, [], f" {number}" if len(runs) > 1 else "")
 
@@ -91,24 +90,32 @@ def _runs(faced: Sequence[bool]) -> list[list[int]]:
     return runs
 
 
-def _rest(own: Sequence[SeamEdge], body: shapely.Polygon, before: SeamEdge, after: SeamEdge) -> list[SeamEdge]:
-    """The edges that close a facing behind its run: along the panel's next edge, along its inside, and along the edge before."""
+def _rest(own: Sequence[SeamEdge], body: shapely.Polygon, ring: Sequence[SeamEdge]) -> list[SeamEdge]:
+    """The edges that close a facing behind its run: along the panel's next edges, along its inside, and along those before."""
     run = np.vstack([own[0].points[:1], *(flatten(e)[1:] for e in own)])
     region = body.intersection(shapely.LineString(run).buffer(FACING_WIDE_MM, quad_segs=32))
     part = max(shapely.get_parts(region), key=lambda p: p.area)
-    ring = np.asarray(shapely.orient_polygons(part).exterior.coords)[:-1]
-    ends = [int(np.hypot(*(ring - p).T).argmin()) for p in (run[-1], run[0])]
-    way = np.roll(ring, -ends[0], axis=0)[: (ends[1] - ends[0]) % len(ring) + 1]
+    around = np.asarray(shapely.orient_polygons(part).exterior.coords)[:-1]
+    ends = [int(np.hypot(*(around - p).T).argmin()) for p in (run[-1], run[0])]
+    way = np.roll(around, -ends[0], axis=0)[: (ends[1] - ends[0]) % len(around) + 1]
     # its sides along the panel's own edges, by their middles
     on_rim = shapely.distance(body.exterior, shapely.points((way[:-1] + way[1:]) / 2)) < _ON_IT_MM
     inside = np.flatnonzero(~on_rim)
+    # a facing that is the whole panel has no inside
     leaves, returns = (int(inside[0]), int(inside[-1]) + 1) if len(inside) else (len(way) - 1, len(way) - 1)
-    parts = (
-        (way[: leaves + 1], after, "end"),
-        (way[leaves : returns + 1], None, "inside"),
-        (way[returns:], before, "start"),
-    )
-    return [_edge(e, like, name) for points, like, name in parts if len(points) > 1 for e in _drawn(points)]
+    along = [shapely.LineString(flatten(e)) for e in ring]
+
+    def sewn(edge: Edge) -> SeamEdge:
+        """The panel's edge that one of the facing's lies on."""
+        return ring[int(shapely.distance(along, shapely.Point(point_at(edge, 0.5))).argmin())]
+
+    parts = (way[: leaves + 1], "end"), (way[leaves : returns + 1], "inside"), (way[returns:], "start")
+    return [
+        _edge(e, None if name == "inside" else sewn(e), name)
+        for points, name in parts
+        if len(points) > 1
+        for e in _drawn(points)
+    ]
 
 
 def _drawn(points: Array) -> list[Edge]:
