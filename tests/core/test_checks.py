@@ -12,7 +12,7 @@ import shapely
 from tests.core.test_mends import cover, mends_of, open_codes
 from tests.families import cover_of
 from ypsicline.core.changes.change import changed
-from ypsicline.core.changes.joins import JoinEdges, RemoveJoin
+from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SewJoin
 from ypsicline.core.changes.panels import SetPanel
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.drafting.from_shape import panel_from_rings
@@ -257,3 +257,30 @@ def test_what_is_drawn_in_may_be_longer_than_its_place() -> None:
         codes = {"look": "hem_longer", "fine": "casing_drawn_in"}
         assert {f.severity for f in found(made, codes[severity])} == {severity}
         assert {round(f.message.numbers["percent"], 1) for f in found(made, codes[severity])} == {percent}
+
+
+class TestSewingOrder:
+    """The seams of a drum's wall go before those that run round it."""
+
+    JOB = changed(JobDocument("test"), cover("drum", {"girth": 942, "height": 200}, closure="none"))
+
+    def sewn(self, letters: str) -> JobDocument:
+        return replace(self.JOB, joins=tuple(sorted(self.JOB.joins, key=lambda j: letters.index(j.letter))))
+
+    @pytest.mark.parametrize(("letters", "code"), [("BAC", "join_closed_off"), ("BCA", "join_closed_in")])
+    def test_the_walls_own_seam_after_the_circles(self, letters: str, code: str) -> None:
+        job = self.sewn(letters)
+        (finding,) = found(job, code)
+        assert finding.join == self.JOB.joins[0].id
+        mended = mends_of(job)["Sew “A” before “B”"]
+        assert [j.letter for j in mended.joins] == ["A", *letters.replace("A", "")]
+
+    @pytest.mark.parametrize("letters", ["ABC", "ACB"])
+    def test_nothing_is_closed_off_by_the_wall_first(self, letters: str) -> None:
+        assert not found(self.sewn(letters), "join_closed_off")
+        assert not found(self.sewn(letters), "join_closed_in")
+
+    def test_a_place_that_there_isnt(self) -> None:
+        for place in (0, len(self.JOB.joins) + 1):
+            with pytest.raises(Refused):
+                changed(self.JOB, SewJoin(self.JOB.joins[0].id, place))

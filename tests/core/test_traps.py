@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -13,8 +14,10 @@ from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Severity
+from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.joins.walk import walk_findings, walks
 from ypsicline.core.messages import Message
+from ypsicline.core.pattern.features.dart import Dart
 
 SQUARE = {"front": 400, "right": 400, "back": 400, "left": 400, "diagonal": 565.685}
 ANY_OUTLINE = [[0, 0], [300, 0], [250, 200], [0, 120]]
@@ -63,6 +66,14 @@ class Test3TheWheelTablesCover:
         assert severities(cover)["dart_as_pinned"] == "look"
         intakes = {f.intake for p in cover.panels for f in p.features if f.kind == "dart"}  # type: ignore[attr-defined]
         assert intakes == {640}
+
+    def test_a_dart_that_twists(self) -> None:
+        (body, *_) = cover_of("drop_cover", self.PLAN).panels
+        edge = body.seam_line[0]
+        for lean, code in ((0.0, False), (15.0, True)):
+            dart = Dart(edge.id, along=edge_length(edge) / 2, intake=20, length=60, lean=lean)
+            (drafted,) = draft_panels([replace(body, features=(dart,))])
+            assert any(f.message.code == "dart_legs_uneven" for f in drafted.findings) is code
 
     def test_a_diagonal_that_contradicts_the_sides(self) -> None:
         plan = {"width": 600, "length": 500, "drop": 300}
@@ -222,6 +233,17 @@ class Test13TheMotorsHood:
     def test_halves_believed_equal(self) -> None:
         leaning = [[0, 0], [300, 0], [290, 350], [40, 380]]
         assert severities(cover_of("lined_shell", {}, shapes={"profile": leaning}))["halves_differ"] == "look"
+
+    def test_a_narrowing_is_to_be_measured_before_it_is_believed(self) -> None:
+        leaning = {"profile": [[6, 0], [294, 0], [300, 350], [0, 350]]}
+        cover = cover_of("lined_shell", {}, shapes=leaning)
+        (finding,) = (f for f in cover.findings if f.message.code == "narrows")
+        assert finding.severity == "look"
+        assert finding.message.numbers["by_mm"] == pytest.approx(12, abs=0.4)
+        measured = cover_of("lined_shell", {}, shapes=leaning, choices={"widest_girth_on_the_way": 560})
+        assert severities(measured)["narrowing_measured"] == "fine"
+        upright = cover_of("lined_shell", {}, shapes={"half": [[0, 0], [150, 0], [150, 300], [0, 350]]})
+        assert "narrows" not in severities(upright)
 
     def test_a_bound_edge_has_no_allowance_and_the_lining_is_smaller(self) -> None:
         cover = cover_of("lined_shell", {"width": 300, "height": 400, "radius": 60, "layers_thickness": 4})

@@ -45,6 +45,7 @@ function open(j: Schemas['JoinView']) {
 }
 const set = (j: Schemas['JoinView'], what: Partial<Schemas['SetJoin']>) =>
   state.do({ kind: 'set_join', join: j.id, seam: null, meant: null, fullness: null, parts: null, ...what })
+const sew = (j: Schemas['JoinView'], place: number) => state.do({ kind: 'sew_join', join: j.id, place })
 const partsOf = (typed: string | undefined) => (typed ? (Number(typed) as Schemas['SetJoin']['parts']) : null)
 async function join() {
   const change = {
@@ -67,7 +68,7 @@ async function join() {
     <h2>Joins</h2>
     <p v-if="!job?.joins.length" class="soft">Nothing is joined yet. Choose the edges of one side on the table.</p>
     <ul v-else>
-      <li v-for="j in job.joins" :key="j.id" class="join" :class="{ wrong: j.verdict === 'mismatch' || !j.verdict }">
+      <li v-for="(j, k) in job.joins" :key="j.id" class="join" :class="{ wrong: j.verdict === 'mismatch' || !j.verdict }">
         <button class="words" :aria-expanded="opened === j.id" @click="open(j)">
           <i aria-hidden="true">{{ j.letter }}</i>{{ j.words }}
         </button>
@@ -93,6 +94,11 @@ async function join() {
             :choices="PARTS"
             @update:model-value="(parts) => set(j, { parts: partsOf(parts) })"
           />
+          <div class="row">
+            <span>Sewn as {{ k + 1 }} of {{ job.joins.length }}</span>
+            <v-btn :disabled="k === 0" :aria-label="`Sew ${j.letter} sooner`" @click="sew(j, k)">Sooner</v-btn>
+            <v-btn :disabled="k + 1 === job.joins.length" :aria-label="`Sew ${j.letter} later`" @click="sew(j, k + 2)">Later</v-btn>
+          </div>
           <v-btn :aria-label="`Remove join ${j.letter}`" @click="state.do({ kind: 'remove_join', join: j.id })">Remove</v-btn>
         </div>
       </li>

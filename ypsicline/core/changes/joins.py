@@ -18,7 +18,7 @@ from ypsicline.core.typed import Number, WholeChoice
 Parts = Annotated[Literal[2, 3, 4, 8], WholeChoice]
 """How many parts of equal length a join is notched in."""
 
-__all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "join_in"]
+__all__ = ["JoinEdges", "RemoveJoin", "SetJoin", "SewJoin", "join_in"]
 
 
 @dataclass(frozen=True)
@@ -69,6 +69,26 @@ class SetJoin:
         letter = join_in(after, self.join).letter
         only_notched = self.parts and not (self.seam or self.meant or self.fullness)
         return message("join_notched" if only_notched else "join_changed", letter=letter)
+
+
+@dataclass(frozen=True)
+class SewJoin:
+    """A join sewn as the one of this `place`, counted from 1; the others keep their order. Raises `Refused` for a place that
+    isn't one."""
+
+    join: str
+    place: Annotated[int, WholeChoice]
+    kind: Literal["sew_join"] = "sew_join"
+
+    def on(self, job: JobDocument) -> JobDocument:
+        join = join_in(job, self.join)
+        if not 1 <= self.place <= len(job.joins):
+            raise Refused(message("join_place_out_of_range", count=len(job.joins)), "join")
+        others = [j for j in job.joins if j is not join]
+        return replace(job, joins=(*others[: self.place - 1], join, *others[self.place - 1 :]))
+
+    def words(self, before: JobDocument, after: JobDocument) -> Message:
+        return message("join_sewn_as", letter=join_in(after, self.join).letter, place=self.place)
 
 
 @dataclass(frozen=True)

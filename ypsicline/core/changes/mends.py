@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from ypsicline.core.changes.change import Change, changed
 from ypsicline.core.changes.covers import ChangeMeasures, LengthInstead
 from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
-from ypsicline.core.changes.joins import RemoveJoin, SetJoin
+from ypsicline.core.changes.joins import RemoveJoin, SetJoin, SewJoin
 from ypsicline.core.changes.panels import SetPanel, panel_with
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.covers.of_job import drafted_cover
@@ -17,6 +17,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.job import JobDocument
+from ypsicline.core.joins.order import closed_off
 from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, walk
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
@@ -28,6 +29,7 @@ __all__ = ["Mend", "TriedMend", "tried"]
 
 _GATHERED = 1.15
 _SEAMS = frozenset({"join_finish_differs", "join_allowances_differ"})
+_CLOSED = frozenset({"join_closed_off", "join_closed_in"})
 _BENT_HEMS = frozenset({"hem_longer", "hem_shorter", "hem_too_deep"})
 
 
@@ -79,7 +81,9 @@ def _of_joins(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
                 yield Mend(gone, message("mend_remove_join"), RemoveJoin(join.id))
             continue
         for finding in (f for f in found if f.join == join.id):
-            if finding.message.code in _SEAMS:
+            if finding.message.code in _CLOSED:
+                yield Mend(finding.id, *_of_order(job, join))
+            elif finding.message.code in _SEAMS:
                 yield Mend(finding.id, *_of_seam(join, finding))
             elif walked.verdict == "mismatch":
                 yield from (Mend(finding.id, *m) for m in _of_lengths(job, walked))
@@ -115,6 +119,12 @@ def _of_seam(join: Join, finding: Finding) -> tuple[Message, Change]:
         return message("mend_finish", seam=join.seam.replace("_", " ")), SetJoin(join.id, seam=join.seam)
     edges = tuple(a.edge for a in (*join.first, *join.second))
     return message("mend_allowances"), SetEdges(edges, by_rule=True)
+
+
+def _of_order(job: JobDocument, join: Join) -> tuple[Message, Change]:
+    """The join sewn before the first of those that close it off."""
+    first = next(shut.by[0] for shut in closed_off(job.joins, job.panels) if shut.join is join)
+    return message("mend_sew_first", letter=join.letter, by=first.letter), SewJoin(join.id, job.joins.index(first) + 1)
 
 
 def _of_panels(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:

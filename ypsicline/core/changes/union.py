@@ -19,7 +19,7 @@ from ypsicline.core.changes.edges import DivideByNotches, MergeEdges, RemoveNotc
 from ypsicline.core.changes.features import PivotDart, RemoveFeature, SetDrop, SetFeature, SetFit, SetTapers
 from ypsicline.core.changes.findings import AcceptFinding
 from ypsicline.core.changes.house import SetCloth, SetHouseRule
-from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin
+from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin, SewJoin
 from ypsicline.core.changes.measuring import (
     MeasureFourSided,
     MeasureOnOff,
@@ -54,6 +54,6 @@ TypedChange = Annotated[
     | NewPiece | OldCover | OpenPiece | PivotDart | RemoveFeature | RemoveJoin | RemoveMeasure | RemoveNotch
     | RemovePanel | RemovePiece | ScaleToTape | SetBrief | SetCloth | SetDrop | SetFeature | SetEdgeLength
     | SetEdges | SetFit | SetHouseRule | SetJoin | SetMeasure | SetPanel | SetPrintScale | SetSheetDistance
-    | SetSheetScale | SetTapers | SetUnit | SplitEdge | SwitchStep | TakeStep,
+    | SetSheetScale | SetTapers | SetUnit | SewJoin | SplitEdge | SwitchStep | TakeStep,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+import numpy as np
 import shapely
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
@@ -33,6 +34,9 @@ from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, SignedLeng
 __all__ = ["LinedShell", "LinedShellChoices", "LinedShellMeasures", "LinedShellShapes"]
 
 _LEVEL_MM = 0.5
+# halves that differ by less, and what narrows by less, is as good as equal, mm
+_ALIKE_MM = 1.0
+_LEVELS = 80
 LOOP_MM = 120.0
 
 
@@ -99,7 +103,7 @@ class LinedShell(Family):
         m, c = self.measures, self.choices
         profile = self._eased(self._profile())
         mouth = _mouth(profile)
-        findings = [*self._halves_alike(profile)]
+        findings = [*self._halves_alike(profile), *self._narrowing(profile)]
         outer = self._side("outer", profile, mouth, 0.0, c.allowance, c.cloth, c.mouth)
         panels = [outer]
         growth = 2 * m.layers_thickness
@@ -180,9 +184,37 @@ class LinedShell(Family):
         middle = (points[:, 0].min() + points[:, 0].max()) / 2
         own, other = shapely.LinearRing(points), shapely.LinearRing(points * [-1, 1] + [2 * middle, 0])
         apart = float(shapely.hausdorff_distance(own, other, densify=0.05))
-        if apart < 1.0:
+        if apart < _ALIKE_MM:
             return [Finding("fine", message("halves_alike", apart_mm=apart))]
         return [Finding("look", message("halves_differ", apart_mm=apart))]
+
+    def _narrowing(self, profile: Sequence[Edge]) -> list[Finding]:
+        """Whether a traced profile narrows towards its mouth: to be measured across before it is believed, as a trace leans
+        and a hood that narrows where its object doesn't binds."""
+        if not (self.shapes.profile or self.shapes.half):
+            return []
+        outline = shapely.Polygon(flatten_ring(profile, 0.1))
+        left, low, right, high = outline.bounds
+        levels = np.linspace(low, high, _LEVELS + 2)[1:-1]
+        bounds = shapely.bounds(
+            shapely.intersection(outline, [shapely.LineString([(left, y), (right, y)]) for y in levels])
+        )
+        widths = bounds[:, 2] - bounds[:, 0]
+        widest = int(np.nanargmax(widths))
+        figures = {
+            "widest_mm": float(widths[widest]),
+            "above_mm": float(levels[widest] - low),
+            "mouth_mm": float(widths[0]),
+            "by_mm": float(widths[widest] - widths[0]),
+        }
+        if figures["by_mm"] <= _ALIKE_MM:
+            return []
+        measured = bool(self.choices.widest_girth_on_the_way)
+        return [
+            Finding("fine", message("narrowing_measured", **figures))
+            if measured
+            else Finding("look", message("narrows", **figures))
+        ]
 
 
 def _mouth(profile: Sequence[Edge]) -> int:

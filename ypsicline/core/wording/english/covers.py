@@ -72,6 +72,7 @@ WORDS: dict[str, str] = {
     "places_unreadable": "“{given}” can’t be read as places; type each as across; up, with a stroke between: 0; 0 / 640; 0.",
     "mend_facing": "Turn the edge with a facing, cut in its own shape",
     "mend_way_up": "Write on it that it lies as drawn",
+    "mend_sew_first": "Sew “{letter}” before “{by}”",
     "mend_pairs": "Cut {count:pair/pairs}",
     "mend_count": "Cut {count:piece/pieces}",
     "this_way_up": "this way up",
@@ -223,6 +224,15 @@ WORDS: dict[str, str] = {
         "The halves differ by up to {apart_mm}. If the object does too, keep it and mark left and right; else fold the "
         "outline along its middle."
     ),
+    "narrows": (
+        "The profile narrows from {widest_mm:0} at {above_mm:0} above the mouth to {mouth_mm}, by {by_mm}. A trace leans easily, "
+        "and a hood that narrows where its object doesn't binds: measure across at both. If it does narrow, type the widest "
+        "girth on the way; else true its sides up."
+    ),
+    "narrowing_measured": (
+        "The profile narrows from {widest_mm:0} at {above_mm:0} above the mouth to {mouth_mm}, by {by_mm}; the widest girth on "
+        "the way is measured."
+    ),
     "heights_too_unlike": "The heights at the left and the right differ by more than the cover is wide.",
     "hem_fills_opening": "A hem of {hem_mm} fills the opening for “{post}” of {across_mm}.",
     "hooks_under_nothing": "Without anything tucked under, wind or a knee lifts it off.",
@@ -236,6 +246,13 @@ WORDS: dict[str, str] = {
     ),
     "join_eased": "{join}: {first_mm:0} and {second_mm:0}; {over_mm} ({percent:.1f} %) eased in",
     "join_edge_gone": "A join of “{panel}” is sewn along an edge that is no longer there.",
+    "join_closed_off": (
+        "{join} is sewn after {by}, which runs over its end: it can't be sewn to there any more. Sew it before."
+    ),
+    "join_closed_in": (
+        "{join} is sewn after {by}, which run over both of its ends: it is closed in, to be reached through an opening at "
+        "most. Sew it before."
+    ),
     "join_equal": "{join}: {first_mm:0} and {second_mm:0}, they match",
     "join_finish_differs": "{join}: edge “{edge}” is finished as {finish}, the seam asks for {wanted}.",
     "join_fullness_off": "{join}: gathered {ratio:.2f} times, asked for {asked:.2f}.",

@@ -70,8 +70,8 @@ WORDS: dict[str, str] = {
     "dart_drawn": "dart on {edge}: intake {intake_mm:0} at {along_mm:0}, {length_mm:0} long",
     "dart_gone": "This dart is no longer there.",
     "dart_legs_uneven": (
-        "The legs of the dart on “{edge}” are {first_mm:0} and {second_mm} long; sewn together one runs out by "
-        "{apart_mm}. Move its point, or ease one leg in."
+        "The legs of the dart on “{edge}” are {first_mm:0} and {second_mm} long; sewn together the fold twists and one runs out "
+        "by {apart_mm}. Move its point, or ease one leg in."
     ),
     "dart_listed": "dart on {edge} at {along_mm:0}: intake {intake_mm:0}, {length_mm:0} long",
     "dart_point_outside": "The point of the dart on “{edge}” lies outside the panel; make the dart shorter.",
