@@ -38,5 +38,5 @@ export function aServer(job: Job) {
 /** The server that a test talks to; it puts its own here before each. */
 export const there = { server: undefined as unknown as ReturnType<typeof aServer> }
 
-/** What stands in for `api/client`: `vi.mock('../api/client', async () => (await import('../testing/server')).standIn)`. */
+/** What stands in for `api/client`: `vi.mock('../api/client', async () => (await import('./server')).standIn)`. */
 export const standIn = { ...client, ask: (...asked: Parameters<typeof there.server.ask>) => there.server.ask(...asked) }

@@ -3,8 +3,8 @@ import { mdiCameraPlusOutline } from '@mdi/js'
 import { onMounted, onScopeDispose, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, sendFiles, type Schemas } from '../api/client'
-import AppMark from '../components/AppMark.vue'
-import WorkProgress from '../components/WorkProgress.vue'
+import AppMark from '../ui/AppMark.vue'
+import WorkProgress from '../ui/WorkProgress.vue'
 import { sayWrong } from '../state/notice'
 
 /** The workshop's cameras, calibrated once from photos of a sheet. */
@@ -120,7 +120,7 @@ onScopeDispose(() => window.clearTimeout(timer))
   </main>
 </template>
 
-<style scoped src="../stations/station.css"></style>
+<style scoped src="../bench/station.css"></style>
 <style scoped src="./page.css"></style>
 <style scoped>
 article {

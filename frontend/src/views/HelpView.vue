@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { TOLD } from '../logic/shortcuts'
-import AppMark from '../components/AppMark.vue'
+import AppMark from '../ui/AppMark.vue'
 
 document.title = 'Help · Ypsicline'
 </script>

@@ -3,7 +3,7 @@ import { mdiAccountPlusOutline } from '@mdi/js'
 import { onMounted, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, type Schemas } from '../api/client'
-import AppMark from '../components/AppMark.vue'
+import AppMark from '../ui/AppMark.vue'
 import { say, sayWrong } from '../state/notice'
 
 /** Who belongs to the workshop; its owner invites members and takes them off. */
@@ -123,7 +123,7 @@ onMounted(() => {
   </main>
 </template>
 
-<style scoped src="../stations/station.css"></style>
+<style scoped src="../bench/station.css"></style>
 <style scoped src="./page.css"></style>
 <style scoped>
 .acts,

@@ -2,7 +2,7 @@
 import { mdiCameraOutline, mdiImageMultipleOutline } from '@mdi/js'
 import { computed, onMounted, onScopeDispose, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Schemas } from '../api/client'
-import AppMark from '../components/AppMark.vue'
+import AppMark from '../ui/AppMark.vue'
 import { sayWrong } from '../state/notice'
 
 /** The page on a phone: it takes photos and sends them to one job, and says what came of them. */

@@ -1,0 +1,400 @@
+<script setup lang="ts">
+import { ringPath } from '../../logic/rings'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
+import type { Panel, SeamEdge } from '../../api/client'
+import { onTable, transformOf, type Lie } from '../../logic/lies'
+import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import MeasureTag from '../../bench/MeasureTag.vue'
+
+/** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
+export type Look = 'cut' | 'sewn' | 'folded'
+const props = defineProps<{
+  panel: Panel
+  lie: Lie
+  px: number
+  unit: string
+  chosen: readonly string[]
+  active: boolean
+  /** Edges, by their ids, of the join that is shown. */
+  joined?: readonly string[]
+  look: Look
+  /** Of its edges, by their ids, the letters of the joins that they are sewn in. */
+  flags?: ReadonlyMap<string, readonly string[]>
+  /** Corners at which three panels meet and seams end. */
+  dots?: readonly (readonly number[])[]
+  still?: boolean
+}>()
+const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
+
+const OWN = new Set(['grain', 'label'])
+const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
+const seam = computed(() => props.panel.rings.map(ringPath))
+const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')}`)
+const cloth = computed(() => seam.value.join(' '))
+const marks = computed(() => props.panel.drafted?.marks ?? [])
+const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points ?? [])
+const label = computed(() => marks.value.find((m) => m.kind === 'label'))
+const runs = computed(() =>
+  marks.value
+    .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim', 'fold'].includes(m.kind)))
+    .map((m, k) => ({
+      key: `${m.kind}${k}`,
+      kind: m.kind,
+      d: `M${m.points.map((p) => `${p[0]} ${-(p[1] ?? 0)}`).join(' L')}`,
+      dashed: m.dashed,
+    })),
+)
+const spots = computed(() =>
+  marks.value
+    .filter((m) => !OWN.has(m.kind) && m.points.length === 1)
+    .map((m, k) => ({
+      key: `${m.kind}${k}`,
+      kind: m.kind,
+      x: m.points[0]![0] ?? 0,
+      y: -(m.points[0]![1] ?? 0),
+      words: m.lines?.[0] ?? '',
+    })),
+)
+const notches = computed(() =>
+  (props.panel.drafted?.notches ?? []).flatMap((n) => {
+    const [dx, dy] = [n.on_seam[0] - n.on_cut[0], n.on_seam[1] - n.on_cut[1]]
+    const length = Math.hypot(dx, dy)
+    const depth = length ? n.depth_mm / length : 0
+    const tip = [n.on_cut[0] + dx * depth, n.on_cut[1] + dy * depth] as const
+    const side = length ? ([(-dy / length) * 2.4, (dx / length) * 2.4] as const) : ([2.4, 0] as const)
+    const shifts = n.double ? [-1.6, 1.6] : [0]
+    return shifts.map((s) => {
+      const [ox, oy] = [(side[0] / 2.4) * s, (side[1] / 2.4) * s]
+      const at = (x: number, y: number) => `${x + ox} ${-(y + oy)}`
+      const [x, y] = n.on_cut
+      return `M${at(x + side[0], y + side[1])} L${at(tip[0], tip[1])} L${at(x - side[0], y - side[1])}`
+    })
+  }),
+)
+// texts are turned back, so that they can be read on a panel that lies turned or flipped
+const upright = (x: number, y: number) => `translate(${x} ${y})${props.lie.flipped ? ' scale(-1 1)' : ''} rotate(${props.lie.turn})`
+const tags = computed(() =>
+  props.panel.rings.flatMap((ring, r) =>
+    ring
+      .map((e, k) => ({ e, r, k }))
+      .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
+      .filter(({ e, r, text }) => is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text)))
+      .map(({ e, r, k, text }) => {
+        const inward = (sizeOf(e, text).deep / 2 + 3) * props.px
+        return {
+          x: e.middle[0] - e.outward[0] * inward,
+          y: -(e.middle[1] - e.outward[1] * inward),
+          ...{ text, chosen: is(e), key: `${r}-${k}` },
+        }
+      }),
+  ),
+)
+/** How far an edge’s tag reaches along the edge and into the panel, as both lie on the screen; pixels. */
+function sizeOf(e: SeamEdge, text: string) {
+  const [nx, ny] = e.outward
+  const seen = onTable({ ...props.lie, x: 0, y: 0 }, { x: nx, y: ny })
+  const [across, up] = [Math.abs(seen.x), Math.abs(seen.y)]
+  const [wide, high] = [tagWidth(text), TAG_HEIGHT]
+  return { along: up * wide + across * high, deep: across * wide + up * high }
+}
+/** Whether a tag has room beside its edge and doesn’t reach to the panel’s middle; when near there are more. */
+function hasRoom(e: SeamEdge, text: string) {
+  const { along, deep } = sizeOf(e, text)
+  const [, , w = 0, h = 0] = props.panel.box
+  const depth = Math.abs(e.outward[0]) * w + Math.abs(e.outward[1]) * h
+  return 2 * reach(e) > along && depth / props.px > 2.2 * deep
+}
+/** A flag for each join of an edge, beside its middle. */
+const pennants = computed(() => {
+  const placed = new Set<string>()
+  return (props.panel.rings[0] ?? []).flatMap((e) => {
+    const letters = e.of && !placed.has(e.of) ? props.flags?.get(e.of) : undefined
+    if (!letters?.length || !long(e)) return []
+    placed.add(e.of!)
+    return [
+      {
+        key: e.of!,
+        x: e.middle[0] + e.outward[0] * 15 * props.px,
+        y: -(e.middle[1] + e.outward[1] * 15 * props.px),
+        text: letters.join(' '),
+      },
+    ]
+  })
+})
+/** From an edge’s start to its middle, pixels; what is drawn, not a length. */
+const reach = (e: { start: readonly number[]; middle: readonly number[] }) =>
+  Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px
+/** Whether an edge is long enough on the screen to carry its flag. */
+const long = (e: Parameters<typeof reach>[0]) => reach(e) > 62
+/** How much smaller the label is written where the panel is small on the screen; the smallest is its name alone. */
+const room = computed(() => ((label.value?.size_mm ?? 12) >= 12 ? 1 : (4 * (label.value?.size_mm ?? 12)) / (20 * props.px)))
+const fits = computed(() => Math.min(1, Math.max(room.value, 0.65)))
+/** Where the label is written: beside its place where it would touch the grain's arrow. */
+const written = computed(() => {
+  const [x = 0, y = 0] = label.value?.points[0] ?? []
+  const [a, b] = grain.value
+  if (!a || !b) return { x, y }
+  const along = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1
+  const normal = { x: (b[1] - a[1]) / along, y: (a[0] - b[0]) / along }
+  const off = (a[0] - x) * normal.x + (a[1] - y) * normal.y
+  const [name = '', ...more] = label.value?.lines ?? []
+  const half = fits.value * Math.max(4.4 * name.length, ...(room.value < 0.65 ? [] : more.map((line) => 3.35 * line.length)))
+  const seen = onTable({ ...props.lie, x: 0, y: 0 }, normal)
+  const short = (Math.abs(seen.x) * half + Math.abs(seen.y) * 12 + 14) * props.px - Math.abs(off)
+  // a panel that is smaller than its name is written across
+  const [, , w = 0, h = 0] = props.panel.box
+  const most = Math.max(24 * props.px, (Math.abs(normal.x) * w + Math.abs(normal.y) * h) / 5)
+  const by = short > 0 && short < most ? -Math.sign(off) * short : 0
+  return { x: x + by * normal.x, y: y + by * normal.y }
+})
+function pick(e: SeamEdge, ev: PointerEvent | KeyboardEvent) {
+  if (e.of && !props.still) emit('pick', e.of, ev.shiftKey || ev.ctrlKey || ev.metaKey)
+}
+// one edge of the active panel is reached by Tab: the one chosen last, or the first; arrow keys lead on from it
+const reached = computed(() => {
+  if (!props.active) return null
+  return props.chosen.at(-1) ?? props.panel.rings.flat().find((e) => e.of)?.of ?? null
+})
+const asButton = (e: SeamEdge) => ({
+  role: 'button',
+  tabindex: e.of === reached.value ? 0 : -1,
+  'aria-pressed': is(e),
+  'aria-label': `Edge ${e.name}, ${e.length} ${props.unit}, ${e.finish.replace('_', ' ')} ${e.allowance}`,
+})
+const root = useTemplateRef<SVGGElement>('root')
+watch(reached, async () => {
+  if (!root.value?.contains(document.activeElement)) return
+  await nextTick()
+  root.value.querySelector<SVGGElement>('[tabindex="0"]')?.focus()
+})
+</script>
+
+<template>
+  <g ref="root" class="panel" :transform="transformOf(lie)" role="group" :aria-label="`Panel ${panel.name}, ${panel.instruction}`">
+    <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('grab', $event)" />
+    <path v-if="look === 'cut' && panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
+    <template v-if="look === 'cut'">
+      <template v-for="(ring, r) in panel.rings" :key="r">
+        <template v-for="(e, k) in ring" :key="k">
+          <template v-if="e.folds_back && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
+          <path v-if="is(e) && e.band" :d="e.band" class="lit" />
+          <path v-for="d in e.folds" :key="d" :d="d" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
+        </template>
+      </template>
+      <path v-for="d in notches" :key="d" :d="d" class="notch" :stroke-width="2 * px" />
+    </template>
+    <path v-for="d in look === 'folded' ? panel.folded : []" :key="d" :d="d" class="folded" :stroke-width="1.3 * px" />
+    <path
+      v-for="m in runs"
+      :key="m.key"
+      :d="m.d"
+      class="mark"
+      :class="m.kind"
+      :stroke-width="1.4 * px"
+      :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined"
+    />
+    <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(m.x, m.y)">
+      <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
+      <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
+      <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
+    </g>
+    <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
+    <g v-if="label" class="label" :transform="upright(written.x, -written.y)">
+      <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
+      <text
+        v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)"
+        :key="line"
+        :font-size="15 * px * fits"
+        :y="(22 + 20 * k) * px * fits"
+        class="sub"
+        >{{ line }}</text
+      >
+    </g>
+    <g v-if="grain.length" class="grain" :stroke-width="2 * px">
+      <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
+      <path
+        v-for="(p, k) in grain"
+        :key="k"
+        :d="`M${-6 * px} ${12 * px} L0 0 L${6 * px} ${12 * px}`"
+        :transform="`translate(${p[0]} ${-p[1]}) rotate(${90 - panel.grain_deg + (k ? 0 : 180)})`"
+      />
+    </g>
+    <template v-for="(ring, r) in panel.rings" :key="`s${r}`">
+      <g
+        v-for="(e, k) in ring"
+        :key="k"
+        class="edge"
+        :class="{ chosen: is(e), joined: !!e.of && joined?.includes(e.of), bare: e.bare, onfold: e.finish === 'fold' }"
+        v-bind="e.of && !still ? asButton(e) : {}"
+        @keydown.enter.space.stop.prevent="pick(e, $event)"
+      >
+        <path
+          :d="e.path"
+          class="seam"
+          :stroke-width="(is(e) ? 5.5 : 3.2) * px"
+          :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined"
+        />
+        <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="4 * px" class="bead" />
+        <path v-if="e.of && !still" :d="e.path" class="hit" :stroke-width="34 * px" @pointerdown.stop @pointerup.stop="pick(e, $event)" />
+      </g>
+      <rect
+        v-for="(e, k) in ring"
+        :key="`c${k}`"
+        class="corner"
+        :x="-5.5 * px"
+        :y="-5.5 * px"
+        :width="11 * px"
+        :height="11 * px"
+        :transform="`translate(${e.start[0]} ${-e.start[1]}) rotate(45)`"
+        :stroke-width="2 * px"
+      />
+    </template>
+    <g v-for="f in pennants" :key="f.key" class="pennant" :transform="upright(f.x, f.y)">
+      <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
+      <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
+    </g>
+    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"
+      ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
+    /></g>
+  </g>
+</template>
+
+<style scoped>
+.edge:focus-visible {
+  outline: none;
+}
+.edge:focus-visible .seam {
+  stroke: var(--woad);
+  filter: drop-shadow(0 0 3px var(--woad));
+}
+.cloth {
+  fill: var(--paper);
+}
+.grab {
+  cursor: grab;
+}
+.grab.still {
+  cursor: default;
+}
+.band {
+  fill: url('#dots');
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.hem {
+  fill: url('#hatch');
+  pointer-events: none;
+}
+.lit {
+  fill: var(--woad);
+  fill-opacity: 0.16;
+  pointer-events: none;
+}
+.fold {
+  fill: none;
+  stroke: var(--woad);
+  pointer-events: none;
+}
+.folded {
+  fill: var(--tape);
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.mark {
+  fill: none;
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.mark.relief,
+.mark.slit {
+  stroke: var(--madder);
+}
+.mark.fold,
+.mark.stitch,
+.mark.pleat,
+.mark.on_fold {
+  stroke: var(--woad);
+}
+.dot {
+  fill: var(--ink);
+  pointer-events: none;
+}
+.spot {
+  pointer-events: none;
+}
+.spot circle {
+  fill: var(--paper);
+  stroke: var(--ink);
+}
+.spot path {
+  stroke: var(--ink);
+}
+.spot text {
+  fill: var(--ink);
+  text-anchor: middle;
+}
+.seam {
+  fill: none;
+  stroke: var(--ink);
+  stroke-linecap: round;
+}
+.onfold .seam {
+  stroke-linecap: butt;
+}
+.bare .seam {
+  stroke: var(--madder);
+}
+.joined .seam {
+  stroke: var(--moss);
+  stroke-width: 6px;
+  vector-effect: non-scaling-stroke;
+}
+.chosen .seam {
+  stroke: var(--woad);
+}
+.bead {
+  fill: var(--madder);
+}
+.hit {
+  fill: none;
+  stroke: transparent;
+  pointer-events: stroke;
+  cursor: pointer;
+}
+.corner {
+  fill: var(--paper);
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.notch {
+  fill: var(--paper);
+  stroke: var(--ink);
+  pointer-events: none;
+}
+.pennant {
+  pointer-events: none;
+}
+.pennant path {
+  fill: var(--tape-filled);
+  stroke: none;
+}
+.pennant text {
+  fill: var(--tape-ink);
+  font-weight: 700;
+}
+.label {
+  pointer-events: none;
+}
+.label text {
+  fill: var(--ink);
+  text-anchor: middle;
+}
+.label .sub {
+  fill: var(--soft-ink);
+}
+.grain {
+  fill: none;
+  stroke: var(--ink);
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useOpenJob, useShapeBench } from '../../state/keys'
+import ChoiceRow from '../../ui/ChoiceRow.vue'
+
+/** From an old piece, or a line that stands off, to the seam line. */
+const { job } = useOpenJob()
+const { work, table } = useShapeBench()
+const edges = computed(() => table.shape.value?.rings[0]?.edges ?? [])
+const WAS = { unpicked: 'unpicked', whole: 'whole', 'cut away': 'cut away' } as const
+const rest = ref('')
+const own = reactive<Record<string, { was: Schemas['OldEdge']['was']; by: string }>>({})
+const by = ref('')
+const side = ref<Schemas['MoveLine']['line']>('outside')
+const chosen = computed(() => (table.chosen.value?.ring === 0 ? (table.chosen.value.edge ?? null) : null))
+
+function set(name: string, change: Partial<{ was: Schemas['OldEdge']['was']; by: string }>) {
+  own[name] = { ...(own[name] ?? { was: 'unpicked', by: '' }), ...change }
+}
+async function take() {
+  const given = edges.value.flatMap((e, edge) => (own[e.name] ? [{ edge, ...own[e.name]! }] : []))
+  if (await work.oldCover(given, rest.value)) {
+    rest.value = ''
+    for (const name of Object.keys(own)) delete own[name]
+  }
+}
+async function off() {
+  if (await work.standOff(by.value, side.value)) by.value = ''
+}
+</script>
+
+<template>
+  <details>
+    <summary>An old piece, or a line that stands off</summary>
+    <p class="soft small">
+      What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it
+      was cut away.
+    </p>
+    <label class="line"
+      >allowance still on every edge <input v-model="rest" class="typed" inputmode="decimal" placeholder="0" /> {{ job?.unit }}</label
+    >
+    <div v-if="chosen !== null && edges[chosen]" class="own">
+      <b>Edge {{ edges[chosen]!.name }} alone</b>
+      <ChoiceRow
+        label="What this edge was"
+        :choices="WAS"
+        small
+        :model-value="own[edges[chosen]!.name]?.was ?? null"
+        @update:model-value="(was) => was && set(edges[chosen!]!.name, { was })"
+      />
+      <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
+        >by
+        <input
+          class="typed"
+          inputmode="decimal"
+          :aria-label="`Edge ${edges[chosen]!.name} by`"
+          :value="own[edges[chosen]!.name]!.by"
+          @input="set(edges[chosen]!.name, { by: ($event.target as HTMLInputElement).value })"
+        />
+        {{ job?.unit }}</label
+      >
+    </div>
+    <p v-else class="soft small">Choose an edge to say that it is different.</p>
+    <p v-if="Object.keys(own).length" class="small">
+      {{
+        Object.entries(own)
+          .map(([name, o]) => `${name} ${WAS[o.was]}${o.was === 'whole' ? '' : ` ${o.by}`}`)
+          .join(', ')
+      }}
+    </p>
+    <v-btn :disabled="!rest && !Object.keys(own).length" @click="take">Draw its seam line</v-btn>
+    <form class="off" @submit.prevent="off">
+      <p class="soft small">
+        A pencil run round a solid stands off by half its thickness. Chalk along the foot of a piping lies inside the seam by half the cord.
+      </p>
+      <label class="line"
+        >the line runs
+        <select v-model="side" class="typed" aria-label="The line runs">
+          <option value="outside">outside</option>
+          <option value="inside">inside</option>
+        </select>
+        by <input v-model="by" class="typed" inputmode="decimal" aria-label="Stand-off" /> {{ job?.unit }}</label
+      >
+      <v-btn type="submit" :disabled="!by">Move the line</v-btn>
+    </form>
+    <p class="soft small">Was it pinned wrong side out? Then the other hand is wanted.</p>
+    <v-btn @click="work.turnOver">Turn it over</v-btn>
+  </details>
+</template>
+
+<style scoped>
+details > *,
+.off > * {
+  margin-top: 8px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.line .typed {
+  width: 66px;
+}
+.line select.typed {
+  width: 92px;
+}
+.own {
+  display: grid;
+  gap: 6px;
+  padding: 8px 10px;
+  border-radius: 8px;
+  background: var(--table);
+}
+</style>

@@ -1,0 +1,338 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { bandPath } from '../../logic/band'
+import { useOpenJob, useShapeBench } from '../../state/keys'
+import MeasureTag from '../../bench/MeasureTag.vue'
+
+/** The outline with its corners, edges and measures, and what a hand is drawing; over its photo in light colours. */
+const props = defineProps<{
+  px: number
+  over: boolean
+  placed: Schemas['Placed'] | null
+  place: (e: PointerEvent) => { x: number; y: number }
+}>()
+const { job } = useOpenJob()
+const { table, hand } = useShapeBench()
+const { shape, tried, chosen, asking, folding, dragged, edge } = table
+const { strokes, points, way } = hand
+
+const trusted = computed(() => props.placed?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
+const band = computed(() => (props.over && props.placed ? bandPath(props.placed.band, 3 * props.px) : ''))
+const foldLine = computed(() => {
+  const [a, b] = (folding.value ?? []).map((k) => shape.value?.rings[0]?.joints[k]?.point)
+  return a && b ? { x1: a[0], y1: -a[1], x2: b[0], y2: -b[1] } : null
+})
+const rings = computed(() => tried.value ?? shape.value?.rings ?? [])
+const line = (ring: readonly (readonly number[])[]) => ring.map(([x, y]) => `${x},${-(y ?? 0)}`).join(' ')
+function at(ring: number, k: number, point: readonly number[]) {
+  const d = dragged.value
+  return d && d.ring === ring && d.corner === k ? { x: d.x, y: -d.y } : { x: point[0] ?? 0, y: -(point[1] ?? 0) }
+}
+function pick(e: PointerEvent, ring: number, k: number) {
+  const { x, y } = props.place(e)
+  table.pickEdge(ring, k, x, y)
+}
+const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.value?.ring === ring && chosen.value[what] === k
+</script>
+
+<template>
+  <g :class="{ over }">
+    <polygon v-if="over" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
+    <template v-if="over && placed">
+      <polygon v-for="(paper, k) in placed.papers" :key="`a${k}`" :points="line(paper)" class="paper" :stroke-width="2 * px" />
+      <polygon
+        v-for="(ring, k) in placed.shadows"
+        :key="`h${k}`"
+        :points="line(ring)"
+        class="shade"
+        :stroke-width="1.5 * px"
+        :stroke-dasharray="`${2 * px} ${4 * px}`"
+        ><title>taken for shadow</title></polygon
+      >
+    </template>
+    <path v-if="band" :d="band" class="band" />
+    <g v-if="over && placed" class="doubt">
+      <template v-for="(s, k) in placed.doubtful" :key="`d${k}`">
+        <polyline
+          :class="{ settled: s.settled }"
+          :points="line(s.line)"
+          :stroke-width="11 * px"
+          :stroke-dasharray="`${3 * px} ${5 * px}`"
+        />
+        <MeasureTag
+          v-if="!s.settled && k < 5"
+          :x="s.line[Math.floor(s.line.length / 2)]![0]"
+          :y="-s.line[Math.floor(s.line.length / 2)]![1]"
+          :px="px"
+          :text="`${k + 1} ± ${s.off}`"
+          plain
+        />
+      </template>
+    </g>
+    <g v-if="over && placed"
+      ><circle v-for="([x, y], k) in placed.marks" :key="`m${k}`" class="mark" :cx="x" :cy="-y" :r="7 * px" :stroke-width="2 * px"
+    /></g>
+    <template v-if="shape">
+      <g v-for="(ring, r) in rings" :key="r">
+        <path v-if="!band" :d="ring.trace" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
+        <path :d="ring.trace" class="trace" :stroke-width="1.5 * px" />
+        <g
+          v-for="(e, k) in ring.edges"
+          :key="`${r}-${k}`"
+          class="along"
+          role="button"
+          :tabindex="hand.mode.value ? -1 : 0"
+          :aria-pressed="isChosen(r, k, 'edge')"
+          :aria-label="`Edge ${e.name}${r ? ` of hole ${r}` : ''}, ${e.kind}, ${e.length} ${job?.unit}`"
+          @keydown.enter.space.stop.prevent="table.pickEdge(r, k, e.middle[0], e.middle[1])"
+        >
+          <path
+            :d="e.path"
+            class="edge"
+            :class="{ chosen: isChosen(r, k, 'edge') }"
+            :stroke-width="(isChosen(r, k, 'edge') ? 5 : 3) * px"
+          />
+          <path :d="e.path" class="hit" :stroke-width="30 * px" @pointerdown.stop @pointerup.stop="pick($event, r, k)" />
+        </g>
+      </g>
+      <g v-for="(t, k) in shape.tape" :key="`t${k}`">
+        <line
+          v-if="t.ends.length"
+          :x1="t.ends[0]![0]"
+          :y1="-t.ends[0]![1]"
+          :x2="t.ends[1]![0]"
+          :y2="-t.ends[1]![1]"
+          class="tapeline"
+          :stroke-width="2 * px"
+          :stroke-dasharray="`${7 * px} ${5 * px}`"
+        />
+        <MeasureTag
+          v-if="t.ends.length"
+          :x="(t.ends[0]![0] + t.ends[1]![0]) / 2"
+          :y="-(t.ends[0]![1] + t.ends[1]![1]) / 2"
+          :px="px"
+          :text="`${t.outline} ${job?.unit}`"
+          plain
+        />
+      </g>
+      <g v-for="(p, k) in shape.parts" :key="`p${k}`" class="part" :transform="`translate(${p.point[0]} ${-p.point[1]})`">
+        <circle :r="5 * px" :stroke-width="2.4 * px" /><text v-if="p.text" :y="-10 * px" :font-size="15 * px">{{ p.text }}</text>
+      </g>
+      <g v-for="(ring, r) in rings" :key="`j${r}`" :class="{ trying: tried }">
+        <g
+          v-for="(j, k) in ring.joints"
+          :key="k"
+          class="joint"
+          :class="{ chosen: isChosen(r, k, 'corner') }"
+          role="button"
+          tabindex="0"
+          :aria-pressed="isChosen(r, k, 'corner')"
+          :aria-label="`Corner ${j.letter}${r ? ` of hole ${r}` : ''}`"
+          :transform="`translate(${at(r, k, j.point).x} ${at(r, k, j.point).y})`"
+          @pointerdown.stop="table.startDrag($event, r, k, place)"
+          @keydown.enter.space.stop.prevent="table.pickCorner(r, k)"
+        >
+          <circle :r="22 * px" class="hit" />
+          <circle v-if="j.smooth" :r="6.5 * px" :stroke-width="2.4 * px" />
+          <rect v-else :x="-7 * px" :y="-7 * px" :width="14 * px" :height="14 * px" transform="rotate(45)" :stroke-width="2.4 * px" />
+          <g v-if="r === 0" :transform="`translate(${22 * px} ${-15 * px})`"
+            ><rect class="flag" :x="-12 * px" :y="-10 * px" :width="(j.letter.length * 9 + 14) * px" :height="20 * px" :rx="10 * px" /><text
+              :x="(j.letter.length * 4.5 - 5) * px"
+              :y="4.8 * px"
+              :font-size="14 * px"
+              >{{ j.letter }}</text
+            ></g
+          >
+        </g>
+      </g>
+      <line
+        v-if="foldLine"
+        v-bind="foldLine"
+        class="fold"
+        :stroke-width="3 * px"
+        :stroke-dasharray="`${14 * px} ${5 * px} ${3 * px} ${5 * px}`"
+      />
+      <MeasureTag
+        v-if="edge && asking !== 'corner'"
+        :x="edge.middle[0]"
+        :y="-edge.middle[1]"
+        :px="px"
+        :text="`${edge.length} ${job?.unit}`"
+        chosen
+      />
+    </template>
+    <g class="hand">
+      <polyline
+        v-for="(s, k) in strokes"
+        :key="`s${k}`"
+        :points="line(s.points)"
+        :class="s.piece ? 'piece' : 'table'"
+        :stroke-width="s.width"
+      />
+      <polyline v-if="way.length" :points="line(way)" class="way" :stroke-width="4 * px" />
+      <circle v-for="([x, y], k) in points" :key="`w${k}`" class="step" :cx="x" :cy="-y" :r="6 * px" :stroke-width="2 * px" />
+    </g>
+  </g>
+</template>
+
+<style scoped>
+.error {
+  fill: none;
+  stroke: var(--tape-filled);
+  stroke-opacity: 0.45;
+  stroke-linejoin: round;
+}
+.band {
+  fill: var(--tape-filled);
+  fill-opacity: 0.5;
+  fill-rule: evenodd;
+}
+.trace {
+  fill: none;
+  stroke: var(--soft-ink);
+}
+.edge {
+  fill: none;
+  stroke: var(--ink);
+  stroke-linecap: round;
+}
+.over .edge {
+  stroke: #fff;
+}
+.over .trace {
+  stroke: var(--tape-filled);
+}
+.edge.chosen {
+  stroke: var(--woad);
+}
+.over .edge.chosen {
+  stroke: #7cc4f2;
+}
+.hit {
+  fill: transparent;
+  stroke: transparent;
+  cursor: pointer;
+}
+path.hit {
+  fill: none;
+  pointer-events: stroke;
+}
+.joint {
+  cursor: grab;
+  outline: none;
+}
+.along:focus-visible {
+  outline: none;
+}
+.along:focus-visible .edge {
+  filter: drop-shadow(0 0 3px var(--woad));
+}
+.joint:focus-visible > circle.hit {
+  stroke: #7cc4f2;
+  stroke-width: 3px;
+  vector-effect: non-scaling-stroke;
+}
+.joint > rect,
+.joint > circle:not(.hit) {
+  fill: var(--paper);
+  stroke: #1f2d2b;
+}
+.joint.chosen > rect,
+.joint.chosen > circle:not(.hit) {
+  fill: #7cc4f2;
+}
+.flag {
+  fill: #1f2d2b;
+}
+.trying {
+  pointer-events: none;
+}
+.joint text {
+  fill: #fff;
+  text-anchor: middle;
+  font-weight: 700;
+}
+.part {
+  pointer-events: none;
+}
+.part circle {
+  fill: var(--tape-filled);
+  stroke: #1f2d2b;
+}
+.part text {
+  text-anchor: middle;
+  font-weight: 700;
+  fill: var(--ink);
+}
+.over .part text {
+  fill: #fff;
+}
+.trusted {
+  fill: none;
+  stroke: #fff;
+  opacity: 0.75;
+}
+.paper {
+  fill: #7cc4f2;
+  fill-opacity: 0.12;
+  stroke: #7cc4f2;
+  pointer-events: none;
+}
+.shade {
+  fill: #1f2d2b;
+  fill-opacity: 0.25;
+  stroke: #fff;
+  pointer-events: none;
+}
+.doubt {
+  pointer-events: none;
+}
+.doubt polyline {
+  fill: none;
+  stroke: #ff8a70;
+}
+.doubt polyline.settled {
+  stroke: #93c79d;
+  stroke-opacity: 0.6;
+}
+.mark {
+  fill: none;
+  stroke: #7cc4f2;
+}
+.fold {
+  stroke: var(--madder);
+}
+.over .fold {
+  stroke: #ffd9d2;
+}
+.tapeline {
+  stroke: var(--ink);
+}
+.over .tapeline {
+  stroke: #fff;
+}
+.hand {
+  pointer-events: none;
+}
+.hand polyline {
+  fill: none;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+.hand .piece {
+  stroke: #7cc4f2;
+  stroke-opacity: 0.75;
+}
+.hand .table {
+  stroke: #ffb09f;
+  stroke-opacity: 0.8;
+}
+.hand .way {
+  stroke: #7cc4f2;
+}
+.step {
+  fill: #fff;
+  stroke: #1f2d2b;
+}
+</style>

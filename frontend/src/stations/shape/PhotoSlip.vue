@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import { ask, type Schemas } from '../../api/client'
+import { NOTHING_SAID } from '../../state/job'
+import { useOpenJob } from '../../state/keys'
+import { sayWrong } from '../../state/notice'
+import WantedSlip from './WantedSlip.vue'
+
+const state = useOpenJob()
+const { job } = state
+const latest = computed(() => job.value?.photos.at(-1) ?? null)
+const wanted = computed<Schemas['WantedIn']>({
+  get: () => {
+    const p = latest.value
+    return p
+      ? {
+          kind: p.kind,
+          side: p.side,
+          height: p.height,
+          dpi: p.dpi,
+          small_girth: p.small_girth,
+          large_girth: p.large_girth,
+          by_profile: p.by_profile,
+        }
+      : NOTHING_SAID
+  },
+  set: (value) => latest.value && state.measureAgain(latest.value.id, value),
+})
+const sheetsUsed = computed(() => {
+  const ids = latest.value?.sheets ?? []
+  return `${ids.length === 1 ? 'one sheet' : `${ids.length} sheets`}: ${ids.join(', ').toUpperCase()}`
+})
+const across = ref('')
+const up = ref('')
+
+async function keepScale() {
+  await state.do({ kind: 'set_sheet_scale', across: across.value, up: up.value })
+}
+const tape = reactive({ first: '', second: '', tape: '' })
+async function keepTape(taped: { first: string; second: string; tape: string }) {
+  if (await state.do({ kind: 'set_sheet_distance', ...taped })) Object.assign(tape, { first: '', second: '', tape: '' })
+}
+async function removePhoto() {
+  if (!latest.value) return
+  try {
+    await ask('delete', '/api/photos/{photo_id}', { params: { path: { photo_id: latest.value.id } } })
+    await state.load()
+  } catch (e) {
+    sayWrong(e)
+  }
+}
+const again = () => latest.value && state.measureAgain(latest.value.id, wanted.value)
+const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
+</script>
+
+<template>
+  <section aria-label="What came of the photo">
+    <template v-if="latest">
+      <h3>{{ latest.name }}{{ latest.together.length > 1 ? ` and ${latest.together.length - 1} more` : '' }}</h3>
+      <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
+      <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
+      <p v-else-if="latest.status === 'stopped'" class="row">
+        <span class="said look">{{ latest.sentence }}</span> <v-btn size="small" @click="again">Measure it again</v-btn>
+      </p>
+      <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
+      <p v-if="latest.status === 'done'" class="soft small">
+        {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}
+      </p>
+      <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" :open="latest.status === 'refused'">
+        <summary>What is looked for</summary>
+        <WantedSlip v-model="wanted" />
+        <label v-if="!latest.dpi" class="check"
+          ><input type="checkbox" :checked="latest.by_profile" @change="wanted = { ...wanted, by_profile: !latest.by_profile }" /> by the
+          camera’s profile, if it has one</label
+        >
+        <v-btn v-if="latest.status !== 'done'" size="small" class="gap" @click="removePhoto">Remove this photo</v-btn>
+        <p class="soft small gap">Changing it measures the photo again; what you trued up is kept. {{ latest.if_higher }}</p>
+      </details>
+    </template>
+    <p class="small"><RouterLink to="/cameras">Calibrate your camera once</RouterLink>, and every photo by it is surer.</p>
+    <details>
+      <summary>A tape between the sheets</summary>
+      <p class="soft small">On large work, tape from the upper left corner of one sheet’s chequers to that of another.</p>
+      <ul v-if="job?.sheet_distances.length" class="taped">
+        <li v-for="d in job.sheet_distances" :key="d.first + d.second">
+          {{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }}
+          <button :aria-label="`Remove ${d.first} to ${d.second}`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">
+            remove
+          </button>
+        </li>
+      </ul>
+      <form class="row" @submit.prevent="keepTape({ ...tape })">
+        <input v-model="tape.first" class="typed" aria-label="From sheet" placeholder="A4-01" />
+        <input v-model="tape.second" class="typed" aria-label="To sheet" placeholder="A4-02" />
+        <input v-model="tape.tape" class="typed" aria-label="Tape between them" placeholder="tape" inputmode="decimal" />
+        <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Save</v-btn>
+      </form>
+      <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again"
+        >Measure again by it</v-btn
+      >
+    </details>
+    <details>
+      <summary>Did the sheets print true?</summary>
+      <p class="soft small">
+        Measure the {{ job?.test_mark }} marks on a sheet with a steel rule. The next photo is measured by what you type.
+      </p>
+      <p v-if="scaled" class="small">
+        Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} %`).join(' across, ') }} up.
+      </p>
+      <form class="row" @submit.prevent="keepScale">
+        <input
+          class="typed"
+          v-model="across"
+          :aria-label="`${job?.test_mark} mark across measures`"
+          placeholder="across"
+          inputmode="decimal"
+        />
+        <input class="typed" v-model="up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" inputmode="decimal" />
+        <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
+      </form>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.gap {
+  margin-top: 8px;
+}
+.check {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+}
+.check input {
+  width: 20px;
+  height: 20px;
+  accent-color: var(--woad);
+}
+.taped {
+  margin: 6px 0 0;
+  padding-left: 18px;
+}
+.taped button {
+  min-height: 44px;
+  border: 0;
+  background: none;
+  color: var(--woad);
+  font: inherit;
+  cursor: pointer;
+}
+section a {
+  color: var(--woad);
+  font-weight: 600;
+}
+.row {
+  flex-wrap: wrap;
+  display: flex;
+  gap: 10px;
+  margin-top: 6px;
+}
+</style>

@@ -1,0 +1,252 @@
+<script setup lang="ts">
+import { mdiBrush, mdiCameraPlusOutline, mdiCursorPointer, mdiVectorPolyline } from '@mdi/js'
+import { computed, provide, ref, shallowRef, watch } from 'vue'
+import { ask, type Schemas } from '../../api/client'
+import BenchTable from '../../bench/BenchTable.vue'
+import DoubtSlip from './DoubtSlip.vue'
+import HandBar from './HandBar.vue'
+import LoupeView from './LoupeView.vue'
+import MeasureIn from './MeasureIn.vue'
+import OutlineDrawing from './OutlineDrawing.vue'
+import PhoneLink from './PhoneLink.vue'
+import PhotoPointer from './PhotoPointer.vue'
+import PhotoSlip from './PhotoSlip.vue'
+import PieceRail from './PieceRail.vue'
+import PinnedSlip from '../../bench/PinnedSlip.vue'
+import ShapeSlip from './ShapeSlip.vue'
+import WantedSlip from './WantedSlip.vue'
+import WorkProgress from '../../ui/WorkProgress.vue'
+import { useHand } from '../../state/hand'
+import { shapeKey, useOpenJob } from '../../state/keys'
+import { NOTHING_SAID } from '../../state/job'
+import { useShape } from '../../state/shape'
+import { useTable } from '../../state/table'
+import '../../bench/station.css'
+import { useShortcuts } from '../../state/shortcuts'
+
+const state = useOpenJob()
+const { job, measuring, sending } = state
+const work = useShape(state)
+const table = useTable(state, work)
+const { shape, chosen, dragged } = table
+const bench = ref<InstanceType<typeof BenchTable> | null>(null)
+const input = ref<HTMLInputElement | null>(null)
+const withPhoto = ref(true)
+const placed = shallowRef<Schemas['Placed'] | null>(null)
+const lookFor = shallowRef<Schemas['WantedIn']>(NOTHING_SAID)
+const pointer = shallowRef<{ x: number; y: number } | null>(null)
+
+const latest = computed(() => job.value?.photos.at(-1) ?? null)
+const left = ref<number | null>(null)
+const asked = computed(() => (latest.value?.status === 'choose' && latest.value.id !== left.value ? latest.value : null))
+/** The photo whose piece is being pointed at. */
+const pointing = ref<number | null>(null)
+const settled = computed(() => !!latest.value && !latest.value.dpi && ['done', 'refused', 'choose'].includes(latest.value.status))
+const pointedAt = computed(() => asked.value ?? (settled.value && latest.value?.id === pointing.value ? latest.value : null))
+function leave() {
+  left.value = asked.value?.id ?? null
+  pointing.value = null
+}
+/** The photo of the piece on the table; or, where none was found in the last one, that one, to be walked by hand. */
+const shown = computed(() => {
+  if (shape.value) return shape.value.photo === null ? null : { photo: shape.value.photo, found: shape.value.found }
+  return latest.value?.by_hand == null ? null : { photo: latest.value.id, found: latest.value.by_hand }
+})
+const hand = useHand(work, () => shown.value)
+const { mode } = hand
+provide(shapeKey, { work, table, hand })
+
+const box = computed<[number, number, number, number]>(() => shape.value?.box ?? placed.value?.box ?? [0, 0, 400, 300])
+const over = computed(() => withPhoto.value && !!placed.value && (shape.value?.on_photo ?? true))
+const src = computed(() => (shown.value ? `/api/photos/${shown.value.photo}/found/${shown.value.found}/flat.jpg` : ''))
+const flat = computed(() => {
+  const [left = 0, bottom = 0, width = 0, height = 0] = placed.value?.box ?? []
+  return { left: `${left}px`, top: `${-bottom - height}px`, width: `${width}px`, height: `${height}px` }
+})
+const loupe = computed(() => (over.value ? (dragged.value ?? (mode.value ? pointer.value : null)) : null))
+
+watch(
+  () => (shown.value ? `${shown.value.photo} ${shown.value.found}` : ''),
+  () => hand.stop(),
+)
+watch(
+  () => (shown.value ? `${shown.value.photo} ${shown.value.found} ${job.value?.revision}` : ''),
+  async () => {
+    const at = shown.value
+    placed.value = at
+      ? await ask('get', '/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } }).catch(
+          () => null,
+        )
+      : null
+  },
+  { immediate: true },
+)
+
+const place = (e: PointerEvent) => bench.value?.atPointer(e) ?? { x: 0, y: 0 }
+useShortcuts({
+  leave: () => (mode.value ? hand.stop() : table.drop()),
+  remove: (e) => (!mode.value ? table.removeChosen() : e.key === 'Backspace' ? hand.back() : false),
+  take: (e) => (mode.value && !(e.target instanceof HTMLButtonElement) ? hand.take() : false),
+  arrows: (e) => !mode.value && table.nudge(e),
+})
+function pointed(at: { x: number; y: number }) {
+  if (mode.value === 'walk') hand.step(at)
+  else if (!mode.value) chosen.value = null
+}
+function files(e: Event) {
+  const el = e.target as HTMLInputElement
+  const sent = [...(el.files ?? [])]
+  el.value = ''
+  state.sendPhotos(sent, lookFor.value)
+}
+function dropped(e: DragEvent) {
+  state.sendPhotos([...(e.dataTransfer?.files ?? [])], lookFor.value)
+}
+</script>
+
+<template>
+  <div v-if="job" class="station" @dragover.prevent @drop.prevent="dropped">
+    <div class="column">
+      <PieceRail />
+      <div class="stack">
+        <PhotoPointer v-if="pointedAt" :photo="pointedAt" @leave="leave" />
+        <BenchTable
+          v-else
+          ref="bench"
+          :box="box"
+          :unit="job.unit"
+          label="The outline over its photo"
+          :drawing="mode === 'paint'"
+          @point="pointed"
+          @draw="hand.draw"
+          @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)"
+          @pointerup="pointer = null"
+        >
+          <template #under><img v-if="over" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
+          <template #default="{ px }">
+            <g :class="{ still: mode }"><OutlineDrawing :px="px" :over="over" :placed="placed" :place="place" /></g>
+          </template>
+          <template #above="{ px }"><LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" /></template>
+          <template #tools>
+            <v-btn
+              v-if="settled && !mode"
+              variant="flat"
+              :color="latest?.status === 'refused' ? 'primary' : undefined"
+              :prepend-icon="mdiCursorPointer"
+              aria-label="Point at the piece"
+              @click="pointing = latest!.id"
+              >Point at it</v-btn
+            >
+            <template v-if="over && !mode">
+              <v-btn v-if="shape" variant="flat" :prepend-icon="mdiBrush" @click="hand.begin('paint')">Paint</v-btn>
+              <v-btn variant="flat" :prepend-icon="mdiVectorPolyline" @click="hand.begin('walk')">Walk the edge</v-btn>
+            </template>
+            <v-btn v-if="placed && shape?.on_photo && !mode" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{
+              withPhoto ? 'Hide the photo' : 'Show the photo'
+            }}</v-btn>
+          </template>
+        </BenchTable>
+        <HandBar />
+        <div v-if="!shape && !pointedAt && !placed" class="start">
+          <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
+          <p class="soft">
+            No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>,
+            <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.
+          </p>
+          <WantedSlip v-model="lookFor" />
+          <v-btn
+            color="primary"
+            variant="flat"
+            size="large"
+            :prepend-icon="mdiCameraPlusOutline"
+            :disabled="!!measuring || !!sending"
+            @click="input?.click()"
+            >{{ lookFor.dpi ? 'Send scans' : 'Send photos' }}</v-btn
+          >
+          <p class="soft small">
+            Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.
+          </p>
+        </div>
+        <WorkProgress v-if="sending" class="working" :work="{ stage: `sending ${sending.name}`, share: sending.share }" />
+        <WorkProgress v-else-if="measuring" class="working" :work="measuring" can-stop @stop="state.stopMeasuring(measuring.id)" />
+        <input
+          ref="input"
+          type="file"
+          hidden
+          multiple
+          accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,image/heif,.heic,.heif,.tif,.tiff"
+          aria-label="Photos"
+          @change="files"
+        />
+      </div>
+    </div>
+    <PinnedSlip>
+      <DoubtSlip v-if="shape && placed && shown" :placed="placed" :photo="shown.photo" :found="shown.found" />
+      <ShapeSlip />
+      <h2 v-if="!shape">The photo</h2>
+      <PhotoSlip />
+      <div v-if="latest?.status === 'choose' && left === latest.id" class="row"><v-btn @click="left = null">Choose its pieces</v-btn></div>
+      <details :open="!shape || undefined">
+        <summary>{{ shape ? 'Enter measurements instead' : 'Or enter measurements' }}</summary>
+        <MeasureIn />
+      </details>
+      <div v-if="shape || job.photos.length" class="row">
+        <v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{
+          job.photos.length ? 'Other photos' : 'Send photos'
+        }}</v-btn>
+      </div>
+      <PhoneLink />
+    </PinnedSlip>
+  </div>
+</template>
+
+<style scoped>
+.column {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-width: 0;
+  min-height: 0;
+}
+.stack {
+  grid-row: 2;
+}
+.still :deep(*) {
+  pointer-events: none !important;
+}
+.photo {
+  position: absolute;
+  max-width: none;
+  pointer-events: none;
+}
+.start {
+  position: absolute;
+  inset: 8% 8% auto;
+  display: grid;
+  justify-items: center;
+  gap: 16px;
+  text-align: center;
+  pointer-events: none;
+}
+.start > * {
+  pointer-events: auto;
+}
+.start h2 {
+  max-width: 24ch;
+  font-size: 24px;
+}
+.start a {
+  color: var(--woad);
+  font-weight: 600;
+}
+.working {
+  position: absolute;
+  left: 50%;
+  top: 20px;
+  translate: -50% 0;
+  width: min(420px, 80%);
+  padding: 14px 18px;
+  border-radius: 22px;
+  background: var(--paper);
+  box-shadow: 0 2px 10px #1f2d2b33;
+}
+</style>

@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schemas } from '../../api/client'
+import { useOpenJob } from '../../state/keys'
+import ToggleButton from '../../ui/ToggleButton.vue'
+
+/** What is looked for in the photo, how high it lies, and whether it is a scan. */
+const wanted = defineModel<Schemas['WantedIn']>({ required: true })
+const { job } = useOpenJob()
+const line = computed(() => wanted.value.kind === 'line')
+const scan = computed(() => !!wanted.value.dpi)
+const KINDS = [
+  ['piece', 'a piece', 'M3 7 L17 4 L21 17 L6 20 Z', true],
+  ['line', 'a pen line', 'M3 8 Q8 2 14 5 T21 15 Q16 22 9 20 T3 8', false],
+  ['marks', 'a ring of marks', 'M12 3h.1M18 6h.1M21 12h.1M18 18h.1M12 21h.1M6 18h.1M3 12h.1M6 6h.1', false],
+  ['roll', 'a rolled trace', 'M2 15 Q12 3 22 15M7 20 Q12 14 17 20', false],
+] as const
+const SIDES = ['inner', 'centre', 'outer'] as const
+function set(change: Partial<Schemas['WantedIn']>) {
+  wanted.value = { ...wanted.value, ...change }
+}
+</script>
+
+<template>
+  <section class="wanted" aria-label="What is looked for">
+    <div class="row" role="group" aria-label="Look for">
+      <span class="soft small">look for</span>
+      <button
+        v-for="[kind, words, d, filled] in KINDS"
+        :key="kind"
+        type="button"
+        class="choice"
+        :class="{ on: wanted.kind === kind }"
+        :aria-pressed="wanted.kind === kind"
+        @click="set({ kind, dpi: kind === 'marks' || kind === 'roll' ? '' : wanted.dpi })"
+      >
+        <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true"><path :d="d" :class="{ filled }" /></svg>{{ words }}
+      </button>
+    </div>
+    <div v-if="line" class="row" role="group" aria-label="Which side of the line counts">
+      <span class="soft small">what counts</span>
+      <ToggleButton v-for="side in SIDES" :key="side" size="small" :on="wanted.side === side" @click="set({ side })">{{
+        side === 'centre' ? 'its middle' : `its ${side} side`
+      }}</ToggleButton>
+    </div>
+    <template v-if="wanted.kind === 'roll'">
+      <p class="soft small">Two rows of dots, one for each rim, the first and the last at the start and the finish of one full turn.</p>
+      <label class="high"
+        >girths by the tape: small
+        <input
+          class="typed"
+          inputmode="decimal"
+          aria-label="Small girth"
+          :value="wanted.small_girth"
+          @change="set({ small_girth: ($event.target as HTMLInputElement).value })" />
+        large
+        <input
+          class="typed"
+          inputmode="decimal"
+          aria-label="Large girth"
+          :value="wanted.large_girth"
+          @change="set({ large_girth: ($event.target as HTMLInputElement).value })"
+      /></label>
+    </template>
+    <label v-if="!scan" class="high"
+      >it lies above the sheets by
+      <input
+        class="typed"
+        inputmode="decimal"
+        placeholder="0"
+        :value="wanted.height"
+        @change="set({ height: ($event.target as HTMLInputElement).value })"
+      />
+      {{ job?.unit }}</label
+    >
+    <label v-if="wanted.kind === 'piece' || line" class="high"
+      >or it was scanned, without sheets, at
+      <input
+        class="typed"
+        inputmode="numeric"
+        aria-label="Dots per inch"
+        placeholder="–"
+        :value="wanted.dpi"
+        @change="set({ dpi: ($event.target as HTMLInputElement).value })"
+      />
+      dots per inch</label
+    >
+  </section>
+</template>
+
+<style scoped>
+.wanted {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+path {
+  stroke-linecap: round;
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 2;
+}
+path.filled {
+  fill: currentColor;
+  fill-opacity: 0.25;
+}
+.high {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.high input {
+  width: 74px;
+}
+</style>
