@@ -92,7 +92,7 @@ def draft_cover(hand: Hand, cover: DemoCover) -> None:
     """Take a job in and draft a cover of its measures and choices, from the wall on."""
     ask_for(hand, cover)
     hand.click(hand.page.get_by_role("button", name="Draft the panels"))
-    hand.page.get_by_role("heading", name="Covers from measures").wait_for()
+    hand.page.get_by_role("button", name="Other measures").wait_for()
 
 
 def ask_for(hand: Hand, cover: DemoCover) -> None:

@@ -7,6 +7,12 @@ export const router = createRouter({
     { path: '/', name: 'wall', component: WallView },
     { path: '/cameras', name: 'cameras', component: () => import('./views/CamerasView.vue') },
     { path: '/members', name: 'members', component: () => import('./views/MembersView.vue') },
+    {
+      path: '/house',
+      name: 'house',
+      component: () => import('./views/HouseView.vue'),
+      props: (route) => (route.query.job ? { job: Number(route.query.job) } : {}),
+    },
     { path: '/phone/:token', name: 'phone', component: () => import('./views/PhoneView.vue'), props: true },
     { path: '/help', name: 'help', component: () => import('./views/HelpView.vue') },
     {

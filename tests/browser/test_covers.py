@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
+from tests.browser.at_draft import choose_panel, cover_slip, take_tool
 from tests.browser.test_inches import in_another_unit
 from tests.browser.test_whole_path import take_in
 
@@ -36,12 +37,8 @@ def cushion(empty: Page) -> Page:
     page.get_by_role("button", name=re.compile("^Drum")).click()
     typed(page, girth="1900", height="190")
     page.get_by_role("button", name="Draft the panels").click()
-    expect(page.get_by_role("heading", name="Covers from measures")).to_be_visible()
+    expect(page.get_by_role("button", name="Other measures")).to_be_visible()
     return page
-
-
-def page_of_slip(page: Page, name: str) -> None:
-    page.get_by_role("button", name=name, exact=True).click()
 
 
 def test_from_ticket_to_what_to_buy_by_keys_alone(empty: Page) -> None:
@@ -74,12 +71,12 @@ def test_a_measure_that_cant_be_is_said_and_what_was_typed_stays(empty: Page) ->
 
 def test_other_measures_keep_what_was_set_by_hand_and_are_undone(cushion: Page) -> None:
     page = cushion
-    page_of_slip(page, "Label")
+    choose_panel(page, "top")
     page.locator("body").press("ArrowRight")
     page.keyboard.type("20")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Edge round 1, .* plain 20.0"))).to_be_visible()
-    page_of_slip(page, "Cover")
+    cover_slip(page)
     page.get_by_role("button", name="Other measures").click()
     expect(page.get_by_label("girth", exact=True)).to_have_value("1900.0")
     typed(page, girth="1500")
@@ -92,21 +89,23 @@ def test_other_measures_keep_what_was_set_by_hand_and_are_undone(cushion: Page) 
 
 def test_joins_are_shown_made_changed_and_taken_off(cushion: Page) -> None:
     page = cushion
-    page_of_slip(page, "Joins")
-    joins = page.locator(".join")
+    take_tool(page, "Join")
+    joins = page.get_by_role("list", name="Joins, in the order of sewing").get_by_role("listitem")
     expect(page.get_by_role("button", name=re.compile("they match")).first).to_be_visible()
     before = joins.count()
     page.locator("body").press("ArrowRight")
-    page.get_by_role("button", name="This is one side").click()
+    page.get_by_role("button", name=re.compile("^This is one side")).click()
     page.locator("body").press("ArrowRight")
     page.get_by_role("button", name="Join them").click()
     expect(joins).to_have_count(before + 1)
     joins.last.get_by_role("button").click()
-    expect(joins.last.get_by_role("img", name=re.compile("laid against"))).to_be_visible()
-    joins.last.get_by_label("lengths").select_option("gathered")
-    joins.last.get_by_label("gathered, times").fill("1.5")
-    joins.last.get_by_label("gathered, times").press("Enter")
-    expect(joins.last.get_by_role("button", name=re.compile("gathered 1.00 times, asked for 1.50"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("laid against"))).to_be_visible()
+    page.get_by_role("group", name="The chosen join").get_by_label("Lengths").select_option("gathered")
+    page.get_by_label("gathered, times").fill("1.5")
+    page.get_by_label("gathered, times").press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("gathered 1.00 times, asked for 1.50"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Sew [A-Z] sooner")).click()
+    expect(page.get_by_text(f"sewn as {before} of {before + 1}")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Remove join")).click()
     expect(joins).to_have_count(before)
 
@@ -127,7 +126,7 @@ def test_what_is_found_is_lived_with_for_a_reason_until_it_changes(empty: Page) 
     page.get_by_role("button", name=re.compile("^Pad")).click()
     typed(page, front="400", right="400", back="400", left="400", diagonal="565.7", closing_gap="90")
     page.get_by_role("button", name="Draft the panels").click()
-    expect(page.get_by_role("heading", name="Covers from measures")).to_be_visible()
+    expect(page.get_by_role("button", name="Other measures")).to_be_visible()
     page.locator("body").press("4")
     finding = page.get_by_role("article").filter(has_text="An opening of 90.0 mm is too small for a hand")
     expect(finding).to_be_visible()
@@ -137,7 +136,7 @@ def test_what_is_found_is_lived_with_for_a_reason_until_it_changes(empty: Page) 
     page.reload()
     expect(page.get_by_text("it is filled with a funnel")).to_be_visible()
     page.get_by_role("link", name=re.compile("3 Draft")).click()
-    page_of_slip(page, "Cover")
+    cover_slip(page)
     page.get_by_role("button", name="Other measures").click()
     typed(page, closing_gap="100")
     page.get_by_role("button", name="Draft it again").click()
@@ -168,7 +167,7 @@ def test_in_inches_no_other_unit_is_shown(cushion: Page) -> None:
     expect(page.get_by_label("girth", exact=True)).to_have_value(re.compile("74"))
     seen["measures"] = in_another_unit(page)
     page.get_by_role("button", name="Back to the table").click()
-    page_of_slip(page, "Joins")
+    take_tool(page, "Join")
     seen["joins"] = in_another_unit(page)
     for key, station in (("4", "check"), ("5", "make")):
         page.locator("body").press(key)
@@ -192,7 +191,8 @@ def test_a_cover_is_put_together_turned_by_keys_and_opens_where_a_panel_is_wrong
     page.get_by_role("slider").fill("1")
     expect(space.get_by_text("C", exact=True)).to_have_count(0)
     page.get_by_role("link", name=re.compile("3 Draft")).click()
-    page.get_by_role("button", name="Ease", exact=True).click()
+    choose_panel(page, "top")
+    take_tool(page, "Ease")
     page.get_by_label(re.compile("all round")).first.fill("8")
     page.keyboard.press("Enter")
     page.get_by_role("link", name=re.compile("4 Check")).click()

@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests import shapes
+from tests.browser.at_draft import leave_all, take_tool
 from tests.browser.test_whole_path import take_in
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.pattern.panel import Panel
@@ -28,8 +29,7 @@ def draft(workshop_page: Page) -> Page:
     )
     file = {"name": "cart.json", "mimeType": "application/json", "buffer": dump(PanelsFile(panels))}
     page.get_by_label("Outline file").set_input_files(file)
-    expect(page.get_by_role("button", name="lid", exact=True)).to_be_visible()
-    page.get_by_role("button", name="lid", exact=True).click()
+    expect(page.get_by_role("heading", name="lid", exact=True)).to_be_visible()
     return page
 
 
@@ -42,22 +42,23 @@ def box_of(page: Page, name: str) -> dict[str, float]:
 def test_a_dart_and_an_aperture_are_put_on_changed_and_undone(draft: Page) -> None:
     page = draft
     page.locator("body").press("ArrowRight")
-    page.get_by_role("button", name="Details").click()
+    take_tool(page, "Take in")
     page.get_by_role("button", name="Dart", exact=True).click()
     expect(page.get_by_role("heading", name="Dart on a")).to_be_visible()
     for label, text in (("from the edge’s start", "150"), ("intake", "30"), ("length", "90")):
         page.get_by_label(label, exact=True).fill(text)
     page.get_by_role("button", name="Add", exact=True).click()
-    words = page.get_by_role("button", name="dart on a at 150.0: intake 30.0, 90.0 long", exact=True)
-    expect(words).to_be_visible()
-    words.click()
-    page.get_by_label("intake", exact=True).fill("3000")
-    page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_role("alert")).to_contain_text("runs from")
-    page.get_by_label("intake", exact=True).fill("40")
-    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("button", name="dart on a at 150.0: intake 30.0, 90.0 long", exact=True)).to_be_visible()
+    tag = page.get_by_role("group", name="What is chosen")
+    tag.get_by_label("intake", exact=True).fill("3000")
+    tag.get_by_label("intake", exact=True).press("Enter")
+    expect(tag.get_by_role("alert")).to_contain_text("runs from")
+    expect(tag.get_by_label("intake", exact=True)).to_have_value("3000")
+    tag.get_by_label("intake", exact=True).fill("40")
+    tag.get_by_label("intake", exact=True).press("Enter")
     expect(page.get_by_role("button", name=re.compile("^dart on a at 150.0: intake 40.0"))).to_be_visible()
 
+    take_tool(page, "Open")
     page.get_by_role("button", name="Aperture").click()
     left, right = box_of(page, "d"), box_of(page, "b")
     page.mouse.click((left["x"] + right["x"]) / 2, left["y"] + left["height"] / 2)
@@ -68,33 +69,66 @@ def test_a_dart_and_an_aperture_are_put_on_changed_and_undone(draft: Page) -> No
     expect(page.get_by_role("button", name="post: round 40.0, faced", exact=True)).to_be_visible()
     page.locator("body").press("Control+z")
     expect(page.get_by_role("button", name=re.compile("^post"))).to_have_count(0)
-    expect(page.get_by_role("button", name=re.compile("^dart on a"))).to_be_visible()
+    take_tool(page, "Take in")
+    expect(page.get_by_role("button", name=re.compile("^dart on a")).first).to_be_visible()
 
 
 def test_ease_and_house_rules_reach_the_panel(draft: Page) -> None:
     page = draft
-    page.get_by_role("button", name="Ease").click()
+    take_tool(page, "Ease")
     field = page.get_by_label("clearance all round")
     field.fill("10")
     field.press("Tab")
     expect(page.get_by_text("seam line 320.0 × 320.0", exact=True)).to_be_visible()
-    page.get_by_role("button", name="Label").click()
-    page.get_by_role("button", name="Choose all edges").click()
+    take_tool(page, "Allow")
+    page.get_by_role("button", name="All edges", exact=True).click()
     page.get_by_role("button", name="Back to the rule").click()
-    page.get_by_role("button", name="House").click()
+    leave_all(page)
+    page.get_by_role("link", name="House rules and cloths").click()
     seam = page.get_by_label("plain seam")
     seam.fill("15 mm")
     seam.press("Tab")
-    expect(page.get_by_role("button", name=re.compile("^Edge a, .* plain 15.0$"))).to_have_count(1)
+    expect(seam).to_have_value("15.0")
     page.get_by_role("button", name="Let new jobs start with these").click()
     expect(page.get_by_text("New jobs start with these rules and cloths.")).to_be_visible()
+    page.get_by_role("link", name="Back to the job").click()
+    expect(page.get_by_role("button", name=re.compile("^Edge a, .* plain 15.0$"))).to_have_count(1)
+
+
+def test_the_workshops_rules_are_what_a_new_job_starts_with(workshop_page: Page) -> None:
+    page = workshop_page
+    page.get_by_role("link", name="Workshop").click()
+    page.get_by_role("link", name="House rules and cloths").click()
+    hem = page.get_by_label("hem", exact=True)
+    hem.fill("3 km wide")
+    hem.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("can't be read as a length")
+    expect(hem).to_have_value("3 km wide")
+    hem.fill("3 cm")
+    hem.press("Enter")
+    expect(hem).to_have_value("30.0")
+    page.reload()
+    expect(page.get_by_label("hem", exact=True)).to_have_value("30.0")
+    page.get_by_role("link", name="The wall", exact=True).click()
+    take_in(page, "Lid")
+    page.get_by_role("link", name=re.compile("3 Draft")).click()
+    file = {
+        "name": "cart.json",
+        "mimeType": "application/json",
+        "buffer": dump(PanelsFile((Panel("lid", shapes.square(300)),))),
+    }
+    page.get_by_label("Outline file").set_input_files(file)
+    page.get_by_role("button", name="All edges", exact=True).click()
+    page.get_by_role("button", name="hem", exact=True).click()
+    page.get_by_role("button", name="Back to the rule").click()
+    expect(page.get_by_role("button", name=re.compile("^Edge a, .* hem 30.0$"))).to_have_count(1)
 
 
 def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
     page = draft
     before = box_of(page, "a")
     page.locator("body").press("m")
-    expect(page.get_by_role("button", name="Move panels")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Move", exact=True)).to_have_attribute("aria-pressed", "true")
     x, y = before["x"] + before["width"] * 0.25, before["y"] - 60
     page.mouse.move(x, y)
     page.mouse.down()
@@ -110,7 +144,7 @@ def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
     turned = box_of(page, "a")
     assert turned["height"] > 3 * turned["width"]
     page.reload()
-    page.get_by_role("button", name="Measure").click()
+    take_tool(page, "Measure")
     kept = box_of_corner(page)
     page.mouse.click(*kept[0])
     page.mouse.click(*kept[1])
@@ -119,14 +153,14 @@ def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
 
 def box_of_corner(page: Page) -> list[tuple[float, float]]:
     """Where the first two corners of the first panel are on the screen."""
-    found = page.locator("g.panel").first.locator("rect.corner")
+    found = page.locator("g.panel").first.locator("g.corner path")
     boxes = [found.nth(k).bounding_box() for k in (0, 1)]
     return [(b["x"] + b["width"] / 2, b["y"] + b["height"] / 2) for b in boxes if b]
 
 
 def test_many_edges_are_set_at_once_in_the_table(draft: Page) -> None:
     page = draft
-    page.get_by_role("button", name="All edges", exact=True).click()
+    page.get_by_role("button", name="In a table", exact=True).click()
     page.get_by_role("checkbox", name="lid, a").check()
     page.get_by_role("checkbox", name="strip, c").check()
     page.get_by_label("Finish of the ticked edges").select_option("double_hem")
@@ -151,7 +185,7 @@ NOTES_PROGRESS = """() => {
 
 def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path) -> None:
     page = draft
-    page.get_by_role("button", name="Pad", exact=True).click()
+    take_tool(page, "Fill")
     page.evaluate(NOTES_PROGRESS)
     page.route("**/panels/*/pad", lambda _route: None)
     page.get_by_role("button", name="Fill it").click()

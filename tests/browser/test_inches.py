@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests import shapes
+from tests.browser.at_draft import choose_panel, leave_all, take_tool
 from tests.core.test_carried import FULL
 from ypsicline.core.changes.pieces import AddMeasure, TakeStep
 from ypsicline.core.drafting.house import Cloth, House
@@ -96,25 +97,31 @@ def _at_shape(page: Page):  # type: ignore[no-untyped-def]
 
 def _at_draft(page: Page):  # type: ignore[no-untyped-def]
     for name in ("full", "wide"):
-        page.get_by_role("button", name=name, exact=True).click()
+        choose_panel(page, name)
         for look in ("as sewn", "folded", "as cut"):
             page.get_by_role("button", name=look, exact=True).click()
             yield f"{name} {look}"
-        for tab in ("Label", "Ease", "Pad", "House", "Details"):
-            page.get_by_role("button", name=tab, exact=True).click()
-            yield f"{name} {tab}"
+        for tool in ("Allow", "Ease", "Take in", "Open", "Mark", "Layer", "Join", "Fill", "Move", "Measure"):
+            take_tool(page, tool)
+            yield f"{name} {tool}"
             for summary in page.locator("summary").all():
                 if summary.is_visible():
                     summary.click()
-            yield f"{name} {tab}, opened"
-        features = page.locator("button.words")
-        for k in range(features.count()):
-            features.nth(k).click()
-            yield f"{name} feature {k}"
-            page.get_by_role("button", name="Cancel", exact=True).click()
-        page.get_by_role("button", name="Label", exact=True).click()
+            yield f"{name} {tool}, opened"
+            features = page.locator("button.words")
+            for k in range(features.count() if tool != "Join" else 0):
+                features.nth(k).click()
+                yield f"{name} {tool} {k}"
+                page.get_by_role("button", name="All of them", exact=True).click()
+        choose_panel(page, name)
         page.locator("body").press("ArrowRight")
         yield f"{name}, an edge"
-        page.get_by_role("button", name="All edges", exact=True).click()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="In a table", exact=True).click()
         yield f"{name}, all edges"
         page.get_by_role("button", name="Back to the table").click()
+    leave_all(page)
+    yield "the table"
+    page.get_by_role("link", name="House rules and cloths").click()
+    page.get_by_label("plain seam").wait_for()
+    yield "house rules"

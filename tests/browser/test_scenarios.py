@@ -12,6 +12,7 @@ from pypdf import PdfReader
 
 from bench.clicks import Hand, ask_for, draft_cover, settle
 from demo.covers import COVERS, DemoCover
+from tests.browser.at_draft import choose_panel, cover_slip
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -51,7 +52,7 @@ def test_a_pads_gap_too_small_for_a_hand_and_its_corners_left_square(workshop_pa
     expect(gap).to_have_count(0)
     expect(page.get_by_text("Ready to cut.")).to_have_count(0)
     at(page, "3 Draft")
-    page.get_by_role("button", name="Cover", exact=True).click()
+    cover_slip(page)
     page.get_by_role("button", name="Other measures").click()
     page.get_by_label("taper", exact=True).select_option("straight")
     page.get_by_role("button", name="Draft it again").click()
@@ -81,7 +82,7 @@ def test_four_sides_in_inches_dont_fix_a_pad(workshop_page: Page) -> None:
     expect(page.get_by_label("front", exact=True)).to_have_value("17 1/2")
     page.get_by_label("diagonal", exact=True).fill("22 3/8")
     page.get_by_role("button", name="Draft the panels").click()
-    page.get_by_role("heading", name="Covers from measures").wait_for()
+    page.get_by_role("button", name="Other measures").wait_for()
     expect(page.get_by_role("group", name=re.compile("frill 1 of 2"))).to_be_visible()
     at(page, "4 Check")
     expect(page.get_by_text("Ready to cut.")).to_be_visible()
@@ -91,8 +92,7 @@ def test_six_trolleys_of_which_a_wall_is_forgotten(workshop_page: Page) -> None:
     page = workshop_page
     draft_cover(Hand(page), job("Glaze trolleys"))
     for name in ("top", "front wall", "right wall", "back wall", "left wall"):
-        page.get_by_label("panel", exact=True).select_option(name)
-        page.get_by_role("button", name="Label", exact=True).click()
+        choose_panel(page, name)
         page.get_by_label("How many", exact=True).fill("5" if name == "left wall" else "6")
         page.get_by_label("How many", exact=True).press("Enter")
         expect(page.get_by_text(f"cut {5 if name == 'left wall' else 6} · outer").first).to_be_visible()

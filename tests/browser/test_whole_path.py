@@ -13,6 +13,7 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests import shapes
+from tests.browser.at_draft import take_tool
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.pattern.panel import Panel
@@ -200,16 +201,17 @@ def test_outlines_are_read_from_a_file_and_lengths_refused_with_a_sentence(works
     page.get_by_label("Outline file").set_input_files(
         {"name": "pad.json", "mimeType": "application/json", "buffer": file}
     )
-    expect(page.get_by_role("button", name="lid", exact=True)).to_be_visible()
+    expect(page.get_by_role("heading", name="pad", exact=True)).to_be_visible()
     page.locator("body").press("ArrowRight")
     allowance = page.get_by_label("Allowance")
     allowance.fill("wide")
     allowance.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("can't be read as a length")
-    expect(allowance).to_have_value("12.0")
+    expect(allowance).to_have_value("wide")
     allowance.fill('1 1/2"')
     allowance.press("Enter")
     expect(allowance).to_have_value("38.1")
+    take_tool(page, "Mark")
     page.get_by_label("At, from the start of the edge").fill("40")
     page.get_by_role("button", name="Double", exact=True).click()
     expect(page.get_by_text("double at 40.0 mm")).to_be_visible()

@@ -2,14 +2,15 @@
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { barLength, fit, pan, toTable, zoom, type Box, type Viewport } from '../logic/viewport'
+import { barLength, fit, pan, sees, toTable, toWindow, zoom, type Box, type Viewport } from '../logic/viewport'
 import { useShortcuts } from '../state/shortcuts'
 
 /**
- * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. While
- * `drawing`, one finger draws and two move the table.
+ * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. It is fitted to the
+ * box when other `work` lies on it, never while the same is worked on; `above` hangs on places, which `seen` finds in the
+ * window. While `drawing`, one finger draws and two move the table.
  */
-const props = defineProps<{ box: Box; label: string; unit: string; drawing?: boolean; barHigh?: boolean }>()
+const props = defineProps<{ box: Box; work: string; label: string; unit: string; drawing?: boolean }>()
 const emit = defineEmits<{
   point: [at: { x: number; y: number }]
   bare: []
@@ -34,7 +35,13 @@ function refit() {
   touched.value = false
   if (width.value && height.value) view.value = fit(props.box, { width: width.value, height: height.value })
 }
-watch([() => props.box.join(), width, height], () => !touched.value && refit(), { immediate: true })
+watch([width, height], () => !touched.value && refit(), { immediate: true })
+watch(
+  () => props.work,
+  () => (touched.value && sees(view.value, { width: width.value, height: height.value }, props.box) ? undefined : refit()),
+)
+const seen = (p: { x: number; y: number }) => toWindow(view.value, p)
+const size = computed(() => ({ width: width.value, height: height.value }))
 
 function local(e: PointerEvent | WheelEvent) {
   const box = frame.value?.getBoundingClientRect()
@@ -119,8 +126,8 @@ defineExpose({ atPointer, px })
       </defs>
       <slot :px="px" />
     </svg>
-    <slot name="above" :px="px" />
-    <div class="bar" :class="{ high: barHigh }" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
+    <slot name="above" :px="px" :seen="seen" :size="size" />
+    <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
     <div class="tools" @pointerdown.stop>
       <slot name="tools" />
       <v-btn :icon="mdiMinus" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />
@@ -174,10 +181,6 @@ svg {
   font-size: 14px;
   pointer-events: none;
 }
-.bar.high {
-  left: 14px;
-  bottom: 68px;
-}
 .bar i {
   height: 10px;
   border: solid var(--ink);
@@ -202,8 +205,7 @@ svg {
   background: var(--paper);
 }
 @media (max-width: 600px) {
-  .bar,
-  .bar.high {
+  .bar {
     left: 12px;
     top: 12px;
     bottom: auto;

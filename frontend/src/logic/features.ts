@@ -13,6 +13,8 @@ export interface FeatureForm {
   /** It stands at a place of the panel, which can be pointed at. */
   placed: boolean
   start: Record<string, string>
+  /** The fields that are set most often: they stand on its tag. */
+  tag: readonly string[]
   fields: readonly Field[]
 }
 
@@ -29,6 +31,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: true,
     placed: false,
     start: { towards: 'start' },
+    tag: ['intake', 'length'],
     fields: [
       { key: 'corner', title: 'at the corner at its end', kind: 'yes' },
       { key: 'along', title: 'from the edge’s start', when: { key: 'corner', is: [''] } },
@@ -46,10 +49,11 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: true,
     placed: false,
     start: { count: '2', towards: 'start', depth: '' },
+    tag: ['intake', 'count'],
     fields: [
       { key: 'along', title: 'from the edge’s start' },
-      { key: 'intake', title: 'intake of all' },
-      { key: 'count', title: 'how many', kind: 'number' },
+      { key: 'intake', title: 'intake of all', short: 'intake' },
+      { key: 'count', title: 'how many', short: 'in', kind: 'number' },
       { key: 'pitch', title: 'one every' },
       { key: 'depth', title: 'fold lines reach' },
       { key: 'towards', title: 'folded', kind: 'choice', choices: choices('start', 'end', 'box') },
@@ -61,7 +65,8 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: true,
     placed: false,
     start: { ratio: '2' },
-    fields: [{ key: 'ratio', title: 'how many times as long', kind: 'number' }],
+    tag: ['ratio'],
+    fields: [{ key: 'ratio', title: 'how many times as long', short: 'times', kind: 'number' }],
   },
   {
     kind: 'taper',
@@ -69,8 +74,9 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: true,
     placed: false,
     start: {},
+    tag: ['reach', 'inset'],
     fields: [
-      { key: 'reach', title: 'reach along this edge' },
+      { key: 'reach', title: 'reach along this edge', short: 'reach' },
       { key: 'reach_after', title: 'reach along the next' },
       { key: 'inset', title: 'inset' },
       { key: 'curved', title: 'curved', kind: 'yes' },
@@ -82,6 +88,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: false,
     placed: true,
     start: { shape: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' },
+    tag: ['size_0', 'clearance'],
     fields: [
       { key: 'name', title: 'name', kind: 'text' },
       {
@@ -91,7 +98,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
         choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }],
       },
       { key: 'outline_of', title: 'whose', kind: 'piece', when: { key: 'shape', is: ['outline'] } },
-      { key: 'size_0', title: 'what passes, across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
+      { key: 'size_0', title: 'what passes, across', short: 'across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
       { key: 'size_1', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
       { key: 'clearance', title: 'clearance' },
       { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] } },
@@ -115,6 +122,7 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: false,
     placed: true,
     start: { mark: 'button' },
+    tag: ['text'],
     fields: [
       {
         key: 'mark',
@@ -134,10 +142,11 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     onEdge: false,
     placed: false,
     start: { role: 'lining', cloth: 'lining' },
+    tag: ['grown'],
     fields: [
       { key: 'role', title: 'layer', kind: 'choice', choices: choices('lining', 'wadding', 'foam', 'interlining') },
       { key: 'cloth', title: 'cloth', kind: 'text' },
-      { key: 'grown', title: 'grown all round by' },
+      { key: 'grown', title: 'grown all round by', short: 'grown' },
       { key: 'allowance', title: 'its allowance' },
       { key: 'cut_larger', title: 'cut larger, then trimmed' },
     ],

@@ -40,6 +40,17 @@ export function toTable(view: Viewport, px: number, py: number): { x: number; y:
   return { x: view.x + px / view.scale, y: -(view.y + py / view.scale) }
 }
 
+/** The pixel of the window at which a point of the table, mm with y up, is seen. */
+export function toWindow(view: Viewport, p: { x: number; y: number }): { x: number; y: number } {
+  return { x: (p.x - view.x) * view.scale, y: (-p.y - view.y) * view.scale }
+}
+
+/** Whether all of a box is seen. */
+export function sees(view: Viewport, size: Size, [x, y, width, height]: Box): boolean {
+  const [low, high] = [toWindow(view, { x, y }), toWindow(view, { x: x + width, y: y + height })]
+  return low.x >= 0 && high.y >= 0 && high.x <= size.width && low.y <= size.height
+}
+
 /** A round length in mm that a scale bar of about `px` pixels can stand for. */
 export function barLength(view: Viewport, px = 120): number {
   const about = px / view.scale

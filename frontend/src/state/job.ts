@@ -29,7 +29,7 @@ export function useJob(id: number) {
   }
 
   /** Make a call whose answer is the job as it is now, after those before it. False when it was refused. */
-  function send(call: () => Promise<JobAnswer>): Promise<boolean> {
+  function send(call: () => Promise<JobAnswer>, tell: (why: Refusal) => void = sayWrong): Promise<boolean> {
     const run = async () => {
       busy.value++
       try {
@@ -38,7 +38,8 @@ export function useJob(id: number) {
         job.value = wholeJob(await call(), shown)
         return true
       } catch (e) {
-        sayWrong(e)
+        if (e instanceof Refusal) tell(e)
+        else sayWrong(e)
         // what is shown is no longer what the server has
         if (!(e instanceof Refusal) || e.status === 409) await load().catch(sayWrong)
         return false
@@ -51,9 +52,16 @@ export function useJob(id: number) {
     return next
   }
 
+  const changing = (change: Change) => () =>
+    ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })
   /** Make a change. False when it was refused. */
-  const make = (change: Change) =>
-    send(() => ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change }))
+  const make = (change: Change) => send(changing(change))
+  /** Make a change; why it was refused is for the field to say, where it was typed. */
+  async function keep(change: Change): Promise<Refusal | null> {
+    let refused: Refusal | null = null
+    await send(changing(change), (why) => (refused = why))
+    return refused
+  }
   const undo = () => send(() => ask('post', '/api/jobs/{job_id}/undo', { params: { path }, headers: headers() }))
   const redo = () => send(() => ask('post', '/api/jobs/{job_id}/redo', { params: { path }, headers: headers() }))
 
@@ -167,6 +175,7 @@ export function useJob(id: number) {
     typed,
     load,
     do: make,
+    keep,
     send,
     undo,
     redo,

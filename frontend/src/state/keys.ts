@@ -1,4 +1,5 @@
 import { inject, type InjectionKey } from 'vue'
+import type { Draft } from './draft'
 import type { Hand } from './hand'
 import type { JobState } from './job'
 import type { ShapeWork } from './shape'
@@ -11,6 +12,7 @@ export interface ShapeBench {
 }
 
 export const jobKey: InjectionKey<JobState> = Symbol('open job')
+export const draftKey: InjectionKey<Draft> = Symbol('draft')
 export const shapeKey: InjectionKey<ShapeBench> = Symbol('shape')
 
 function given<T>(key: InjectionKey<T>): T {
@@ -21,5 +23,7 @@ function given<T>(key: InjectionKey<T>): T {
 
 /** The job that the window shows. */
 export const useOpenJob = () => given(jobKey)
+/** What is done and chosen at the Draft station. */
+export const useDraftBench = () => given(draftKey)
 /** What the Shape station does with the piece on the table. */
 export const useShapeBench = () => given(shapeKey)

@@ -54,6 +54,15 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     return [low[0], low[1], Math.max(high[0] - low[0], 100), Math.max(high[1] - low[1], 100)]
   })
 
+  /** The boxes that the panels and what follows from them fill on the table, but for the one of this id or name. */
+  const others = (but: string) => {
+    const named = (name: string, [x, y, w, h]: Box) => (name === but ? [] : [{ low: { x, y }, high: { x: x + w, y: y + h } }])
+    return [
+      ...[...lies.value].flatMap(([id, lie]) => named(id, boxOnTable(lie, boxOf(id)))),
+      ...companions.value.flatMap((c) => named(c.panel.name, boxOnTable(c.lie, c.panel.box))),
+    ]
+  }
+
   async function keep(made: Map<string, Lie>) {
     // until the last of several quick moves is kept, what is shown is what was asked for
     pending++
@@ -170,6 +179,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   return {
     lies,
     companions,
+    others,
     box,
     held,
     frames,
@@ -186,3 +196,4 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     transform: (id: string) => transformOf(lies.value.get(id)!),
   }
 }
+export type LaidOut = ReturnType<typeof useLaidOut>

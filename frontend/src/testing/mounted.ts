@@ -3,13 +3,15 @@ import { defineComponent, h, provide, type Component } from 'vue'
 import { createVuetify } from 'vuetify'
 import { useHand } from '../state/hand'
 import { useJob, type JobState } from '../state/job'
-import { jobKey, shapeKey } from '../state/keys'
+import { useDraft, type Draft } from '../state/draft'
+import { draftKey, jobKey, shapeKey } from '../state/keys'
 import { useShape } from '../state/shape'
 import { useTable } from '../state/table'
 
-/** A component mounted in an open job, with what Shape gives its own; `link` stands in for the router's. */
+/** A component mounted in an open job, with what Shape and Draft give their own. */
 export async function mounted(component: Component, props: Record<string, unknown> = {}) {
   let state!: JobState
+  let draft!: Draft
   let bench!: { work: ReturnType<typeof useShape>; table: ReturnType<typeof useTable>; hand: ReturnType<typeof useHand> }
   const page = mount(
     defineComponent({
@@ -20,6 +22,8 @@ export async function mounted(component: Component, props: Record<string, unknow
         bench = { work, table, hand: useHand(work, () => null) }
         provide(jobKey, state)
         provide(shapeKey, bench)
+        draft = useDraft(state)
+        provide(draftKey, draft)
         return () => (state.job.value ? h(component, props) : null)
       },
     }),
@@ -27,5 +31,5 @@ export async function mounted(component: Component, props: Record<string, unknow
   )
   await state.load()
   await page.vm.$nextTick()
-  return { page, state, bench }
+  return { page, state, bench, draft }
 }

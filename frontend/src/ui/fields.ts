@@ -2,6 +2,8 @@
 export interface Field {
   key: string
   title: string
+  /** Its title on a tag, where it is short of room. */
+  short?: string
   kind?: 'length' | 'number' | 'percent' | 'text' | 'yes' | 'choice' | 'edge' | 'piece'
   choices?: readonly Choice[]
   /** Only asked while another field has one of these values. */

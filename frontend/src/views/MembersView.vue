@@ -62,7 +62,8 @@ onMounted(() => {
     <header>
       <AppMark />
       <h1>{{ workshop.name }}</h1>
-      <span class="gap" /><v-btn to="/cameras">Cameras</v-btn><v-btn to="/">The wall</v-btn>
+      <span class="gap" /><v-btn to="/house">House rules and cloths</v-btn><v-btn to="/cameras">Cameras</v-btn
+      ><v-btn to="/">The wall</v-btn>
     </header>
     <div class="station">
       <section class="paper-sheet" aria-label="Members">

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ypsicline.core.geometry.edges import Point
+from ypsicline.core.geometry.edges import Point, parameter_at_length, point_at
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["Anchor", "AtCorner", "Inside", "OnEdge", "WholeEdge"]
+__all__ = ["Anchor", "AtCorner", "Inside", "OnEdge", "WholeEdge", "place_of"]
 
 
 @dataclass(frozen=True)
@@ -37,3 +39,15 @@ class Inside:
 
 
 Anchor = OnEdge | WholeEdge | AtCorner | Inside
+
+
+def place_of(anchor: Anchor, seam_line: Sequence[SeamEdge]) -> Point | None:
+    """Where on the outline as it is set an anchor lies: of a whole edge its middle. None where the edge isn't there."""
+    if isinstance(anchor, Inside):
+        return anchor.at
+    edge = next((e for e in seam_line if e.id == anchor.edge), None)
+    if edge is None:
+        return None
+    if isinstance(anchor, OnEdge):
+        return point_at(edge, parameter_at_length(edge, anchor.along))
+    return edge.end if isinstance(anchor, AtCorner) else point_at(edge, 0.5)

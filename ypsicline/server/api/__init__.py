@@ -6,6 +6,7 @@ from ypsicline.server.api.changes import router as changes_router
 from ypsicline.server.api.devices import router as devices_router
 from ypsicline.server.api.errors import install
 from ypsicline.server.api.files import router as files_router
+from ypsicline.server.api.house import router as house_router
 from ypsicline.server.api.jobs import router as jobs_router
 from ypsicline.server.api.members import router as members_router
 from ypsicline.server.api.photos import router as photos_router
@@ -23,5 +24,6 @@ api.add_router("", files_router, tags=["files"])
 api.add_router("", devices_router, tags=["devices"])
 api.add_router("", tablet_router, tags=["devices"])
 api.add_router("", members_router, tags=["workshop"])
+api.add_router("", house_router, tags=["workshop"])
 
 __all__ = ["api"]

@@ -10,15 +10,17 @@ from ypsicline.core.changes.panels import MakePanel, MakePanels, pieces_without_
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.job import JobDocument
 from ypsicline.server.api.access import apply, changed_view, job_of, shown_revision
+from ypsicline.server.api.schema import CHANGE_BODY
 from ypsicline.server.jobs import history
 from ypsicline.server.photos.photos import check_settled
 from ypsicline.server.views.job import JobView
 
 router = Router()
-BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
 
 
-@router.post("/jobs/{job_id}/changes", response=JobView, operation_id="change_job", openapi_extra={"requestBody": BODY})
+@router.post(
+    "/jobs/{job_id}/changes", response=JobView, operation_id="change_job", openapi_extra={"requestBody": CHANGE_BODY}
+)
 def change_job(request: HttpRequest, job_id: int) -> JobView:
     """Make one change. Lengths are texts as people type them, in the job's unit, or numbers in mm."""
 

@@ -16,7 +16,7 @@ from ypsicline.core.wording import said
 from ypsicline.server.api.access import job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
-from ypsicline.server.jobs.house import house_of, keep_house
+from ypsicline.server.jobs.house import house_of
 from ypsicline.server.jobs.wall import PAGE, page_of
 from ypsicline.server.views.assembled import AssembledView, assembled_view
 from ypsicline.server.views.cover import FamilyView, family_views
@@ -111,11 +111,3 @@ def take_in_job(request: HttpRequest, new: NewJob) -> JobView:
 def job(request: HttpRequest, job_id: int) -> JobView:
     """A job as it stands, with everything that follows from it."""
     return job_view(job_of(request, job_id))
-
-
-@router.post("/jobs/{job_id}/house/keep", response=JobView, operation_id="keep_house")
-def keep(request: HttpRequest, job_id: int) -> JobView:
-    """Let new jobs of the workshop start with this job's rules and cloths."""
-    job = job_of(request, job_id)
-    keep_house(job.workshop, history.current(job).house)
-    return job_view(job)

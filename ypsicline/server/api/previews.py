@@ -21,7 +21,7 @@ from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.api.access import job_of
-from ypsicline.server.api.changes import BODY
+from ypsicline.server.api.schema import CHANGE_BODY
 from ypsicline.server.api.streamed import LINES, in_lines
 from ypsicline.server.jobs import history
 from ypsicline.server.views.drawn import box_of, polyline
@@ -143,7 +143,7 @@ def measures_for(request: HttpRequest, job_id: int, cover_id: str, result: str, 
 
 
 @router.post(
-    "/jobs/{job_id}/compared", response=list[NeedView], operation_id="compared", openapi_extra={"requestBody": BODY}
+    "/jobs/{job_id}/compared", response=list[NeedView], operation_id="compared", openapi_extra={"requestBody": CHANGE_BODY}
 )
 def compared(request: HttpRequest, job_id: int) -> list[NeedView]:
     """What the job takes to make now, and after a change; nothing is changed."""

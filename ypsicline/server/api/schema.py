@@ -13,7 +13,10 @@ from ypsicline.core.formats.changes import change_adapter
 from ypsicline.core.wording import said
 from ypsicline.server.answers import message_for
 
-__all__ = ["Interface"]
+__all__ = ["CHANGE_BODY", "Interface"]
+
+CHANGE_BODY = {"required": True, "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Change"}}}}
+"""The body of a request that is a change."""
 
 _SCHEMAS = "#/components/schemas/"
 _METHODS = ("get", "post", "put", "delete", "patch")

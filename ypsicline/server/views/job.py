@@ -43,7 +43,7 @@ from ypsicline.server.views.cover import (
     cover_view,
     join_views,
 )
-from ypsicline.server.views.drawn import box_of, polyline
+from ypsicline.server.views.drawn import box_of, polyline, ways_of
 from ypsicline.server.views.house import HouseView, house_view
 from ypsicline.server.views.panel import PanelView, draft_of, panel_view
 from ypsicline.server.views.ticket import NextStepView, StationView, asked_by, station_view, step_view
@@ -56,13 +56,15 @@ V = TypeVar("V")
 
 @dataclass(frozen=True)
 class EdgeView:
-    """A trued edge, its figures ready to be read in the job's unit."""
+    """A trued edge, its figures ready to be read in the job's unit; it leaves its start and arrives at its end in the
+    directions `ways`."""
 
     name: str
     kind: str
     path: str
     start: tuple[float, float]
     middle: tuple[float, float]
+    ways: tuple[tuple[float, float], tuple[float, float]]
     length: str
     strays: str
     radius: str | None
@@ -179,6 +181,14 @@ class DistanceView:
 
 
 @dataclass(frozen=True)
+class ClearanceView:
+    """How far off the job's brief wants a cover to lie, as it is typed, and why."""
+
+    typed: str
+    why: str
+
+
+@dataclass(frozen=True)
 class SameAs:
     """What hasn't changed: it is as number `same` of its list in the state that the window shows."""
 
@@ -203,6 +213,7 @@ class JobView:
     unit: Unit
     brief: Brief
     cautions: list[str]
+    clearance: ClearanceView | None
     test_mark: str
     stations: list[StationView]
     next_step: NextStepView
@@ -242,6 +253,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         unit=document.unit,
         brief=document.brief,
         cautions=[said(c) for c in cautions(document.brief)],
+        clearance=_clearance(document),
         test_mark=TEST_MARKS[document.unit][0],
         stations=[station_view(s, document.unit) for s in stations(document, drafts)],
         next_step=step_view(_next_step(job, document, drafts), document.unit),
@@ -270,6 +282,14 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
             DistanceView(d.first, d.second, show_length(d.mm, document.unit)) for d in document.sheet_distances
         ],
     )
+
+
+def _clearance(document: JobDocument) -> ClearanceView | None:
+    clearance_mm = clearance_of(document.brief, document.unit)
+    if not clearance_mm:
+        return None
+    why = message("clearance_of_the_brief", looseness=document.brief.looseness, clearance_mm=clearance_mm)
+    return ClearanceView(show_length(clearance_mm, document.unit), said(why, document.unit))
 
 
 def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
@@ -408,6 +428,7 @@ def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
             path_data([e]).removesuffix(" Z"),
             e.start,
             _middle(e),
+            ways_of(e),
             show_length(e.length_mm, unit),
             show_error(e.deviation_mm, unit),
             None if e.radius_mm is None else show_length(e.radius_mm, unit),

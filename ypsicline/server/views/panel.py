@@ -15,6 +15,7 @@ from ypsicline.core.findings import Severity
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import (
     Edge,
+    Point,
     circle_of,
     edge_length,
     parameter_at_length,
@@ -25,13 +26,15 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.anchors import place_of
+from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
 from ypsicline.server.jobs.worked_out import KEPT
-from ypsicline.server.views.drawn import box_of, polyline
+from ypsicline.server.views.drawn import box_of, polyline, ways_of
 
 __all__ = ["PanelView", "draft_of", "panel_view"]
 
@@ -43,7 +46,7 @@ _PAIRS = frozenset({"at", "size", "to"})
 
 @dataclass(frozen=True)
 class SeamEdgeView:
-    """An edge on the table: `band` is its allowance as a closed path between seam line and parallel, `folds` the lines
+    """An edge on the table, which leaves its start and arrives at its end in the directions `ways`: `band` is its allowance as a closed path between seam line and parallel, `folds` the lines
     at which it is folded. `of` is the id of the edge that the maker sets, None for an aperture's; `corner_set` what is
     set there, `corner` what it comes to; `rule` the sum of its allowance. It `folds_back` on its seam line, is cut
     `on_seam`, or is `bare`: to be sewn, with nothing to do it with."""
@@ -58,6 +61,7 @@ class SeamEdgeView:
     start: tuple[float, float]
     middle: tuple[float, float]
     outward: tuple[float, float]
+    ways: tuple[tuple[float, float], tuple[float, float]]
     length: str
     allowance: str
     finish: str
@@ -77,13 +81,15 @@ class SeamEdgeView:
 
 @dataclass(frozen=True)
 class FeatureView:
-    """A feature: its kind, what it is in words, the id of the `edge` that it stands on, and its `values` as they are typed
-    into the form that changes it; of a pair, each by itself (`at_0`, `at_1`)."""
+    """A feature: its kind, what it is in words, the id of the `edge` that it stands on, where it lies on the drafted panel
+    (None for what is everywhere), and its `values` as they are typed into the form that changes it; of a pair, each by itself
+    (`at_0`, `at_1`)."""
 
     id: str
     kind: str
     words: str
     edge: str | None
+    lies_at: Point | None
     values: dict[str, str]
 
 
@@ -177,6 +183,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(shown.rings())]
     cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
     points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
+    way_back = as_set(panel) if made else None
     seam = box_of(made.seam_points if made else points)
     return PanelView(
         panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, said(panel.way_up, unit), panel.mitre_limit,
@@ -184,8 +191,8 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
         [polyline(f) for f in made.folded if f] if made else [],
-        _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit), panel.lies,
-        as_set(panel) if made else None, [],
+        _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit, way_back), panel.lies,
+        way_back, [],
     )  # fmt: skip
 
 
@@ -223,7 +230,7 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
         of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
-        (dy, -dx), show_length(length, unit), show_length(edge.allowance, unit), edge.finish,
+        (dy, -dx), ways_of(edge), show_length(length, unit), show_length(edge.allowance, unit), edge.finish,
         edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
         own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,
@@ -249,7 +256,7 @@ def _mark_view(mark: Mark, unit: Unit) -> MarkView:
     return MarkView(mark.kind, list(mark.points), lines, letters_mm(mark, lines), mark.is_dashed)
 
 
-def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
+def _features(panel: Panel, unit: Unit, way_back: Transform | None) -> list[FeatureView]:
     names = {e.id: e.name for e in panel.seam_line}
     return [
         FeatureView(
@@ -257,11 +264,17 @@ def _features(panel: Panel, unit: Unit) -> list[FeatureView]:
             f.kind,
             said(f.words(names), unit),
             getattr(f.anchor, "edge", None),
+            _drafted_at(panel, f, way_back),
             _values(f, unit),
         )
         for f in panel.features
         if f.is_listed
     ]
+
+
+def _drafted_at(panel: Panel, feature: Feature, way_back: Transform | None) -> Point | None:
+    at = place_of(feature.anchor, panel.seam_line) if feature.anchor else None
+    return way_back.inverse().point(at) if at and way_back else at
 
 
 def _values(feature: Any, unit: Unit) -> dict[str, str]:

@@ -1,41 +1,39 @@
 <script setup lang="ts">
-import { useOpenJob } from '../../state/keys'
+import { computed } from 'vue'
 import FamilyPicture from '../../bench/FamilyPicture.vue'
+import { useDraftBench, useOpenJob } from '../../state/keys'
 import ResultWanted from './ResultWanted.vue'
 
-/** The covers that families drafted in this job: their sums, and what to buy. */
+/** A cover that a family drafted: what to buy, its sums, and what a result would take. */
 const emit = defineEmits<{ measures: [cover: string] }>()
 const state = useOpenJob()
-const { job } = state
-const letGo = (cover: string) => state.do({ kind: 'let_go_of_cover', cover })
+const { cover } = useDraftBench()
+const shown = computed(() => state.job.value?.covers.find((c) => c.id === cover.value) ?? null)
+const letGo = () => state.do({ kind: 'let_go_of_cover', cover: cover.value }).then((done) => done && (cover.value = ''))
 </script>
 
 <template>
-  <div class="part">
-    <h2>Covers from measures</h2>
-    <p v-if="!job?.covers.length" class="soft">None of these panels was drafted from measures.</p>
-    <section v-for="c in job?.covers" :key="c.id" class="cover part" :aria-label="c.title">
-      <div class="row">
-        <FamilyPicture :family="c.family" plain class="small-picture" />
-        <h3>{{ c.title }}</h3>
-      </div>
-      <p v-if="c.refused" class="said stop">{{ c.refused }}</p>
-      <div class="row">
-        <v-btn @click="emit('measures', c.id)">Other measures</v-btn
-        ><v-btn title="The panels stay and no longer follow the measures" @click="letGo(c.id)">Let go</v-btn>
-      </div>
-      <template v-if="c.notions.length"
-        ><h3>To buy</h3>
-        <p v-for="(n, k) in c.notions" :key="k">{{ n.words }}</p></template
-      >
-      <details open>
-        <summary>The sums</summary>
-        <p v-for="(line, k) in c.worked" :key="k" class="sum">{{ line }}</p>
-      </details>
-      <ResultWanted v-if="c.results.length" :cover="c" />
-    </section>
-    <v-btn @click="emit('measures', '')">Another cover from measures</v-btn>
-  </div>
+  <section v-if="shown" class="part" :aria-label="shown.title">
+    <div class="row">
+      <FamilyPicture :family="shown.family" plain class="small-picture" />
+      <h2>{{ shown.title }}</h2>
+    </div>
+    <p v-if="shown.refused" class="said stop">{{ shown.refused }}</p>
+    <div class="row">
+      <v-btn color="primary" variant="flat" @click="emit('measures', shown.id)">Other measures</v-btn>
+      <v-btn title="The panels stay and no longer follow the measures" @click="letGo">Let go</v-btn>
+      <v-btn @click="cover = ''">Back</v-btn>
+    </div>
+    <template v-if="shown.notions.length"
+      ><h3>To buy</h3>
+      <p v-for="(n, k) in shown.notions" :key="k">{{ n.words }}</p></template
+    >
+    <details open>
+      <summary>The sums</summary>
+      <p v-for="(line, k) in shown.worked" :key="k" class="sum">{{ line }}</p>
+    </details>
+    <ResultWanted v-if="shown.results.length" :cover="shown" />
+  </section>
 </template>
 
 <style scoped>
@@ -45,9 +43,5 @@ const letGo = (cover: string) => state.do({ kind: 'let_go_of_cover', cover })
 .sum {
   padding: 3px 0;
   border-bottom: 1px solid var(--hairline);
-}
-.cover + .cover {
-  border-top: 2px solid var(--rail);
-  padding-top: 12px;
 }
 </style>

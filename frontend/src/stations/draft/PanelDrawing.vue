@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { ringPath } from '../../logic/rings'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
-import type { Panel, SeamEdge } from '../../api/client'
+import type { Panel, Schemas, SeamEdge } from '../../api/client'
+import { cornerPath, cornersOf } from '../../logic/corners'
+import type { Bounds } from '../../logic/labelPlace'
 import { onTable, transformOf, type Lie } from '../../logic/lies'
+import { nearestPath } from '../../logic/nearest'
 import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
+import PanelLabel from './PanelLabel.vue'
 
 /** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
 export type Look = 'cut' | 'sewn' | 'folded'
@@ -23,8 +27,25 @@ const props = defineProps<{
   /** Corners at which three panels meet and seams end. */
   dots?: readonly (readonly number[])[]
   still?: boolean
+  /** The chosen corner, by the edge at whose end it is. */
+  corner?: string
+  /** The edge whose tag hangs beside it. */
+  tagged?: string
+  /** Features that are pointed at, and which of them is chosen. */
+  pins?: readonly Schemas['FeatureView'][]
+  pinned?: string
+  /** Where else panels lie on the table. */
+  others?: readonly Bounds[]
+  /** Whether joins are pointed at. */
+  joining?: boolean
 }>()
-const emit = defineEmits<{ pick: [edge: string, more: boolean]; grab: [e: PointerEvent] }>()
+const emit = defineEmits<{
+  pick: [edge: string, more: boolean]
+  corner: [edge: string]
+  pin: [feature: string]
+  flag: [letter: string]
+  press: [e: PointerEvent]
+}>()
 
 const OWN = new Set(['grain', 'label'])
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
@@ -33,7 +54,6 @@ const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')
 const cloth = computed(() => seam.value.join(' '))
 const marks = computed(() => props.panel.drafted?.marks ?? [])
 const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points ?? [])
-const label = computed(() => marks.value.find((m) => m.kind === 'label'))
 const runs = computed(() =>
   marks.value
     .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim', 'fold'].includes(m.kind)))
@@ -44,6 +64,11 @@ const runs = computed(() =>
       dashed: m.dashed,
     })),
 )
+const turned = computed<Lie>(() => ({ ...props.lie, x: 0, y: 0 }))
+const middleSeen = computed(() => {
+  const [x, y, w, h] = props.panel.box
+  return onTable(turned.value, { x: x + w / 2, y: y + h / 2 })
+})
 const spots = computed(() =>
   marks.value
     .filter((m) => !OWN.has(m.kind) && m.points.length === 1)
@@ -53,6 +78,8 @@ const spots = computed(() =>
       x: m.points[0]![0] ?? 0,
       y: -(m.points[0]![1] ?? 0),
       words: m.lines?.[0] ?? '',
+      // away from the panel’s middle, where its edges’ tags hang
+      below: onTable(turned.value, { x: m.points[0]![0] ?? 0, y: m.points[0]![1] ?? 0 }).y < middleSeen.value.y,
     })),
 )
 const notches = computed(() =>
@@ -78,7 +105,10 @@ const tags = computed(() =>
     ring
       .map((e, k) => ({ e, r, k }))
       .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
-      .filter(({ e, r, text }) => is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text)))
+      .filter(
+        ({ e, r, text }) =>
+          e.of !== props.tagged && (is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
+      )
       .map(({ e, r, k, text }) => {
         const inward = (sizeOf(e, text).deep / 2 + 3) * props.px
         return {
@@ -126,29 +156,14 @@ const reach = (e: { start: readonly number[]; middle: readonly number[] }) =>
   Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px
 /** Whether an edge is long enough on the screen to carry its flag. */
 const long = (e: Parameters<typeof reach>[0]) => reach(e) > 62
-/** How much smaller the label is written where the panel is small on the screen; the smallest is its name alone. */
-const room = computed(() => ((label.value?.size_mm ?? 12) >= 12 ? 1 : (4 * (label.value?.size_mm ?? 12)) / (20 * props.px)))
-const fits = computed(() => Math.min(1, Math.max(room.value, 0.65)))
-/** Where the label is written: beside its place where it would touch the grain's arrow. */
-const written = computed(() => {
-  const [x = 0, y = 0] = label.value?.points[0] ?? []
-  const [a, b] = grain.value
-  if (!a || !b) return { x, y }
-  const along = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1
-  const normal = { x: (b[1] - a[1]) / along, y: (a[0] - b[0]) / along }
-  const off = (a[0] - x) * normal.x + (a[1] - y) * normal.y
-  const [name = '', ...more] = label.value?.lines ?? []
-  const half = fits.value * Math.max(4.4 * name.length, ...(room.value < 0.65 ? [] : more.map((line) => 3.35 * line.length)))
-  const seen = onTable({ ...props.lie, x: 0, y: 0 }, normal)
-  const short = (Math.abs(seen.x) * half + Math.abs(seen.y) * 12 + 14) * props.px - Math.abs(off)
-  // a panel that is smaller than its name is written across
-  const [, , w = 0, h = 0] = props.panel.box
-  const most = Math.max(24 * props.px, (Math.abs(normal.x) * w + Math.abs(normal.y) * h) / 5)
-  const by = short > 0 && short < most ? -Math.sign(off) * short : 0
-  return { x: x + by * normal.x, y: y + by * normal.y }
-})
+const corners = computed(() => props.panel.rings.flatMap((ring) => cornersOf(ring)))
+const hits = useTemplateRef<SVGPathElement[]>('hits')
+/** Of edges that lie close together the one nearest the pointer is meant, whichever is drawn on top. */
 function pick(e: SeamEdge, ev: PointerEvent | KeyboardEvent) {
-  if (e.of && !props.still) emit('pick', e.of, ev.shiftKey || ev.ctrlKey || ev.metaKey)
+  if (props.still) return
+  const near = ev instanceof PointerEvent ? nearestPath(hits.value ?? [], { x: ev.clientX, y: ev.clientY }, 30) : -1
+  const edge = near < 0 ? e.of : hits.value![near]!.dataset.edge
+  if (edge) emit('pick', edge, ev.shiftKey || ev.ctrlKey || ev.metaKey)
 }
 // one edge of the active panel is reached by Tab: the one chosen last, or the first; arrow keys lead on from it
 const reached = computed(() => {
@@ -171,7 +186,7 @@ watch(reached, async () => {
 
 <template>
   <g ref="root" class="panel" :transform="transformOf(lie)" role="group" :aria-label="`Panel ${panel.name}, ${panel.instruction}`">
-    <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('grab', $event)" />
+    <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('press', $event)" />
     <path v-if="look === 'cut' && panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
     <template v-if="look === 'cut'">
       <template v-for="(ring, r) in panel.rings" :key="r">
@@ -196,20 +211,9 @@ watch(reached, async () => {
     <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(m.x, m.y)">
       <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
-      <text v-if="m.words" :y="-9 * px" :font-size="13 * px">{{ m.words }}</text>
+      <text v-if="m.words" :y="(m.below ? 19 : -9) * px" :font-size="13 * px">{{ m.words }}</text>
     </g>
     <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
-    <g v-if="label" class="label" :transform="upright(written.x, -written.y)">
-      <text :font-size="20 * px * fits" font-weight="700">{{ label.lines?.[0] }}</text>
-      <text
-        v-for="(line, k) in room < 0.65 ? [] : label.lines?.slice(1)"
-        :key="line"
-        :font-size="15 * px * fits"
-        :y="(22 + 20 * k) * px * fits"
-        class="sub"
-        >{{ line }}</text
-      >
-    </g>
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
       <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
       <path
@@ -235,24 +239,71 @@ watch(reached, async () => {
           :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined"
         />
         <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="4 * px" class="bead" />
-        <path v-if="e.of && !still" :d="e.path" class="hit" :stroke-width="34 * px" @pointerdown.stop @pointerup.stop="pick(e, $event)" />
+        <path
+          v-if="e.of && !still"
+          ref="hits"
+          :d="e.path"
+          :data-edge="e.of"
+          class="hit"
+          :stroke-width="34 * px"
+          @pointerdown.stop
+          @pointerup.stop="pick(e, $event)"
+        />
       </g>
-      <rect
-        v-for="(e, k) in ring"
-        :key="`c${k}`"
-        class="corner"
-        :x="-5.5 * px"
-        :y="-5.5 * px"
-        :width="11 * px"
-        :height="11 * px"
-        :transform="`translate(${e.start[0]} ${-e.start[1]}) rotate(45)`"
-        :stroke-width="2 * px"
-      />
     </template>
-    <g v-for="f in pennants" :key="f.key" class="pennant" :transform="upright(f.x, f.y)">
+    <g
+      v-for="c in corners"
+      :key="c.edge"
+      class="corner"
+      :class="{ chosen: active && c.edge === corner }"
+      v-bind="active && !still ? { role: 'button', tabindex: -1, 'aria-pressed': c.edge === corner, 'aria-label': `Corner ${c.name}` } : {}"
+      @keydown.enter.space.stop.prevent="emit('corner', c.edge)"
+    >
+      <path :d="cornerPath(c.at, c.arrives, c.leaves, Math.min(11 * px, c.room))" :stroke-width="(c.edge === corner ? 4 : 2.2) * px" />
+      <circle
+        v-if="!still"
+        class="hit"
+        :cx="c.at[0]"
+        :cy="-c.at[1]"
+        :r="11 * px"
+        @pointerdown.stop
+        @pointerup.stop="emit('corner', c.edge)"
+      />
+    </g>
+    <template v-for="f in pins" :key="f.id">
+      <g
+        v-if="f.lies_at"
+        class="pin"
+        :class="{ chosen: f.id === pinned }"
+        role="button"
+        tabindex="0"
+        :aria-pressed="f.id === pinned"
+        :aria-label="f.words"
+        :transform="upright(f.lies_at[0], -f.lies_at[1])"
+        @keydown.enter.space.stop.prevent="emit('pin', f.id)"
+        @pointerdown.stop
+        @pointerup.stop="emit('pin', f.id)"
+      >
+        <circle class="hit" :r="22 * px" />
+        <path :d="`M0 0V${-20 * px}`" :stroke-width="2.4 * px" />
+        <circle :cy="-24 * px" :r="(f.id === pinned ? 8 : 6) * px" :stroke-width="2 * px" />
+      </g>
+    </template>
+    <g
+      v-for="f in pennants"
+      :key="f.key"
+      class="pennant"
+      :class="{ joining }"
+      :transform="upright(f.x, f.y)"
+      v-bind="joining ? { role: 'button', tabindex: 0, 'aria-label': `Join ${f.text}` } : {}"
+      @keydown.enter.space.stop.prevent="emit('flag', f.text)"
+      @pointerdown="joining && $event.stopPropagation()"
+      @pointerup="joining && ($event.stopPropagation(), emit('flag', f.text))"
+    >
       <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
+    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :others="others ?? []" />
     <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>
@@ -361,10 +412,38 @@ watch(reached, async () => {
   pointer-events: stroke;
   cursor: pointer;
 }
-.corner {
-  fill: var(--paper);
+.corner path {
+  fill: none;
   stroke: var(--ink);
+  stroke-linecap: round;
   pointer-events: none;
+}
+.corner.chosen path {
+  stroke: var(--woad);
+}
+.corner:focus-visible,
+.pin:focus-visible,
+.pennant:focus-visible {
+  outline: none;
+  filter: drop-shadow(0 0 4px var(--woad));
+}
+circle.hit {
+  fill: transparent;
+  stroke: none;
+  pointer-events: all;
+}
+.pin {
+  cursor: pointer;
+}
+.pin path {
+  stroke: var(--ink);
+}
+.pin circle:not(.hit) {
+  fill: var(--tape-filled);
+  stroke: var(--ink);
+}
+.pin.chosen circle:not(.hit) {
+  fill: var(--woad);
 }
 .notch {
   fill: var(--paper);
@@ -374,6 +453,10 @@ watch(reached, async () => {
 .pennant {
   pointer-events: none;
 }
+.pennant.joining {
+  pointer-events: all;
+  cursor: pointer;
+}
 .pennant path {
   fill: var(--tape-filled);
   stroke: none;
@@ -381,16 +464,6 @@ watch(reached, async () => {
 .pennant text {
   fill: var(--tape-ink);
   font-weight: 700;
-}
-.label {
-  pointer-events: none;
-}
-.label text {
-  fill: var(--ink);
-  text-anchor: middle;
-}
-.label .sub {
-  fill: var(--soft-ink);
 }
 .grain {
   fill: none;

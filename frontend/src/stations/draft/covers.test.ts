@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../../api/client'
 import type { Asked, Family } from '../../logic/families'
 import CheckStation from '../check/CheckStation.vue'
-import { aJob } from '../../testing/samples'
+import { aJob, aPanel } from '../../testing/samples'
 import { mounted } from '../../testing/mounted'
 import { aServer, there } from '../../testing/server'
 import { notice } from '../../state/notice'
@@ -124,7 +124,9 @@ describe('a cover from measures', () => {
 
 it('shows a cover’s sums and goods, and lets it go', async () => {
   there.server.job = aJob({ covers: [COVER] })
-  const { page } = await mounted(CoverSlip)
+  const { page, draft } = await mounted(CoverSlip)
+  draft.cover.value = 'k9'
+  await page.vm.$nextTick()
   expect(page.text()).toContain('zip cut from the length')
   await named(page, 'Let go').trigger('click')
   expect(await changed()).toEqual({ kind: 'let_go_of_cover', cover: 'k9' })
@@ -132,7 +134,9 @@ it('shows a cover’s sums and goods, and lets it go', async () => {
 
 it('says which measure a result takes, and takes it', async () => {
   there.server.job = aJob({ covers: [COVER] })
-  const { page } = await mounted(CoverSlip)
+  const { page, draft } = await mounted(CoverSlip)
+  draft.cover.value = 'k9'
+  await page.vm.$nextTick()
   const change = { kind: 'change_measures' as const, cover: 'k9', lengths: [{ measure: 'measures.girth', length: 1876 }] }
   await page.get('[aria-label="what"]').setValue('zip')
   const length = page.get('[aria-label="is to be"]')
@@ -146,8 +150,12 @@ it('says which measure a result takes, and takes it', async () => {
 })
 
 it('joins the edges of one side to those of the other', async () => {
-  const { page } = await mounted(JoinSlip, { chosen: ['lid-a'] })
-  await named(page, 'This is one side').trigger('click')
+  there.server.job = aJob({ panels: [aPanel('lid')] })
+  const { page, draft } = await mounted(JoinSlip)
+  draft.take('join')
+  draft.pickEdge('lid', 'lid-a', false)
+  await page.vm.$nextTick()
+  await named(page, 'This is one side: a').trigger('click')
   expect(page.text()).toContain('One side: a')
   expect(page.get('button[type="submit"]').attributes('disabled')).toBeDefined()
 })
@@ -199,7 +207,7 @@ describe('a join', () => {
   }
   const opened = async () => {
     there.server.job = aJob({ joins: [JOIN] })
-    const { page } = await mounted(JoinSlip, { chosen: [] })
+    const { page } = await mounted(JoinSlip)
     await page.get('button.words').trigger('click')
     return page
   }

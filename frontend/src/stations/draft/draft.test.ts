@@ -1,13 +1,21 @@
+import type { VueWrapper } from '@vue/test-utils'
+import { defineComponent, h, type Component } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { aJob, anEdge, aPanel } from '../../testing/samples'
 import { mounted } from '../../testing/mounted'
 import { aServer, there } from '../../testing/server'
+import type { Schemas } from '../../api/client'
+import { useDraftBench } from '../../state/keys'
 import { notice } from '../../state/notice'
+import HouseView from '../../views/HouseView.vue'
+import EaseSlip from './EaseSlip.vue'
 import EdgeSlip from './EdgeSlip.vue'
 import EdgeTable from './EdgeTable.vue'
-import FitSlip from './FitSlip.vue'
-import HouseSlip from './HouseSlip.vue'
+import EdgeTag from './EdgeTag.vue'
+import FeatureTag from './FeatureTag.vue'
 import PanelDrawing from './PanelDrawing.vue'
+import TableSlip from './TableSlip.vue'
+import { useFeature } from './useFeature'
 
 vi.mock('../../api/client', async () => (await import('../../testing/server')).standIn)
 beforeEach(() => {
@@ -49,29 +57,78 @@ describe('the table of all edges', () => {
   })
 })
 
-describe('the slip of an edge', () => {
-  it('sets the allowance as it is typed, and goes back to the rule', async () => {
-    const { page } = await mounted(EdgeSlip, { panel: aPanel('lid'), chosen: ['lid-a', 'lid-b'] })
+const pressed = (page: VueWrapper, text: string) =>
+  page
+    .findAll('button')
+    .find((b) => b.text() === text)!
+    .trigger('click')
+
+describe('chosen edges', () => {
+  const chosen = async (component: Component, ...edges: string[]) => {
+    there.server.job = aJob({ panels: [aPanel('lid')] })
+    const shown = await mounted(component)
+    for (const e of edges) shown.draft.pickEdge('lid', e, true)
+    await shown.page.vm.$nextTick()
+    return shown
+  }
+
+  it('take an allowance at their tag, as it is typed', async () => {
+    const { page } = await chosen(EdgeTag, 'lid-a', 'lid-b')
     expect(page.text()).toContain('2 edges')
-    const field = page.findAll('input').find((i) => i.element.value === '12.0')!
-    await field.setValue('5/8 in')
-    await field.trigger('change')
+    await page.get('[aria-label="Allowance"]').setValue('5/8 in')
     expect(await changed()).toMatchObject({ kind: 'set_edges', edges: ['lid-a', 'lid-b'], allowance: '5/8 in' })
   })
 
-  it('says what a house rule would give where an allowance was typed', async () => {
-    const { page } = await mounted(EdgeSlip, { panel: aPanel('lid'), chosen: ['lid-a'] })
-    expect(page.text()).toContain('typed; by rule it would be plain 12')
-    await page
-      .findAll('button')
-      .find((b) => b.text() === 'Back to the rule')!
-      .trigger('click')
+  it('keep what was typed where it is refused, with the reason at the field, until it is taken back', async () => {
+    const { page, state, draft } = await chosen(EdgeTag, 'lid-a')
+    there.server.refuse('A length over 0 is wanted.')
+    const field = page.get<HTMLInputElement>('[aria-label="Allowance"]')
+    await field.setValue('twelve')
+    await vi.waitFor(() => expect(page.get('[role="alert"]').text()).toBe('A length over 0 is wanted.'))
+    await state.load()
+    expect(field.element.value).toBe('twelve')
+    expect(notice.value).toBeNull()
+    await field.trigger('keydown', { key: 'Escape' })
+    expect(page.find('[role="alert"]').exists()).toBe(false)
+    expect(draft.subject.value).toBe('panel')
+  })
+
+  it('say what a house rule would give where an allowance was typed', async () => {
+    const { page } = await chosen(EdgeSlip, 'lid-a')
+    expect(page.text()).toContain('Typed; by the rule it would be plain 12')
+    await pressed(page, 'Back to the rule')
     expect(await changed()).toMatchObject({ edges: ['lid-a'], by_rule: true })
   })
 })
 
-describe('the slip of ease', () => {
-  it('keeps all of it at once, and tells what the cloth shrinks', async () => {
+describe('what is chosen at Draft', () => {
+  it('is left step by step: the edge, the panel, the tool', async () => {
+    there.server.job = aJob({ panels: [aPanel('lid'), aPanel('wall')] })
+    const { draft } = await mounted(TableSlip)
+    expect(draft.subject.value).toBe('table')
+    draft.pickEdge('lid', 'lid-b', false)
+    expect(draft.subject.value).toBe('edges')
+    draft.take('take_in')
+    expect(draft.chosen.value).toEqual(['lid-b'])
+    const passed = []
+    while (draft.leave()) passed.push(draft.subject.value)
+    expect(passed).toEqual(['take_in', 'panel', 'table'])
+  })
+
+  it('is another panel’s edge alone, but of a join a run over several', async () => {
+    there.server.job = aJob({ panels: [aPanel('lid'), aPanel('wall')] })
+    const { draft } = await mounted(TableSlip)
+    draft.pickEdge('lid', 'lid-a', true)
+    draft.pickEdge('wall', 'wall-a', true)
+    expect(draft.chosen.value).toEqual(['wall-a'])
+    draft.take('join')
+    draft.pickEdge('lid', 'lid-a', true)
+    expect(draft.chosen.value).toEqual(['wall-a', 'lid-a'])
+  })
+})
+
+describe('ease', () => {
+  it('is typed at its arrow, and all of it kept at once; what the cloth shrinks is told', async () => {
     const canvas = {
       name: 'canvas',
       thickness: '0.8',
@@ -82,22 +139,58 @@ describe('the slip of ease', () => {
       prewashed: false,
       rules: null,
     }
-    there.server.job = aJob({ house: { rules: {}, cloths: [canvas] } })
-    const { page } = await mounted(FitSlip, { panel: aPanel('lid', { fit: { clearance: '10.0', girth: '' } }) })
-    expect(page.text()).toContain('canvas shrinks by 3 % along and 0 % across the grain')
-    const [clearance, girth] = page.findAll('input')
-    expect(clearance!.element.value).toBe('10.0')
-    await girth!.setValue('20')
+    const panels = [aPanel('lid', { fit: { clearance: '10.0', girth: '' } })]
+    there.server.job = aJob({ panels, house: { rules: {}, cloths: [canvas] } })
+    const { page } = await mounted(EaseSlip)
+    expect(page.text()).toContain('canvas shrinks 3 % along and 0 % across the grain')
+    expect(page.get<HTMLInputElement>('[aria-label="clearance all round"]').element.value).toBe('10.0')
+    await page.get('[aria-label="ease on the girth"]').setValue('20')
     expect(await changed()).toMatchObject({ kind: 'set_fit', panel: 'lid', clearance: '10.0', girth: '20' })
+  })
+
+  it('is what the brief asks for, if that is taken', async () => {
+    there.server.job = aJob({ panels: [aPanel('lid')], clearance: { typed: '10.0', why: 'easy, by the brief' } })
+    const { page } = await mounted(EaseSlip)
+    expect(page.text()).toContain('easy, by the brief')
+    await pressed(page, 'Take it')
+    expect(await changed()).toMatchObject({ kind: 'set_fit', clearance: '10.0' })
   })
 })
 
-describe('the slip of the house', () => {
-  it('shows rules in the job’s unit and keeps the one that is typed', async () => {
+describe('a feature', () => {
+  const dart = { kind: 'dart', edge: 'lid-a', lies_at: [50, 0] as [number, number], words: 'dart on a' }
+  const values = { along: '50.0', intake: '20.0', length: '60.0', corner: '', cut: '', towards: 'start', lean: '0', bow: '0' }
+  const shown = async (component: Component) => {
+    there.server.job = aJob({ panels: [aPanel('lid', { features: [{ id: 'f1', ...dart, values: { ...values, edge: 'lid-a' } }] })] })
+    const drawn = await mounted(
+      defineComponent({
+        setup() {
+          const draft = useDraftBench()
+          return () => h(component, { work: useFeature(draft) })
+        },
+      }),
+    )
+    drawn.draft.take('take_in')
+    drawn.draft.pickFeature('lid', 'f1')
+    await drawn.page.vm.$nextTick()
+    return drawn
+  }
+
+  it('takes its first figures at its tag, and leaves the others as they are', async () => {
+    const { page } = await shown(FeatureTag)
+    expect(page.findAll('input').map((i) => i.attributes('aria-label'))).toEqual(['intake', 'length'])
+    await page.get('[aria-label="intake"]').setValue('24')
+    const change = (await changed()) as Schemas['SetFeature']
+    expect(change.feature).toMatchObject({ id: 'f1', kind: 'dart', edge: 'lid-a', intake: '24', length: '60.0', along: '50.0' })
+  })
+})
+
+describe('house rules', () => {
+  it('of a job are shown in its unit, and the one that is typed is kept', async () => {
     there.server.job = aJob({ unit: 'in', house: { rules: { seam: '15/32', hem: '1' }, cloths: [] } })
-    const { page } = await mounted(HouseSlip)
-    const seam = page.findAll('input').find((i) => i.element.value === '15/32')!
-    await seam.setValue('1/2')
+    const { page } = await mounted(HouseView, { job: 7 })
+    await vi.waitFor(() => page.get('[aria-label="plain seam"]'))
+    await page.get('[aria-label="plain seam"]').setValue('1/2')
     expect(await changed()).toEqual({ kind: 'set_house_rule', rule: 'seam', length: '1/2', cloth: '' })
     expect(page.html()).not.toMatch(/\bmm\b/)
   })
@@ -119,7 +212,7 @@ describe('a panel on the table', () => {
   it('is a named group whose edges are named buttons, one of them reached by Tab', async () => {
     const { page } = await drawn({ chosen: ['lid-c'] })
     expect(page.get('[role="group"]').attributes('aria-label')).toBe('Panel lid, cut 1 · canvas')
-    const edges = page.findAll('[role="button"]')
+    const edges = page.findAll('.edge[role="button"]')
     expect(edges.map((e) => e.attributes('tabindex'))).toEqual(['-1', '-1', '0', '-1'])
     expect(edges.map((e) => e.attributes('aria-pressed'))).toEqual(['false', 'false', 'true', 'false'])
     expect(edges[0]!.attributes('aria-label')).toBe('Edge a, 100.0 mm, plain 12.0')
@@ -134,7 +227,7 @@ describe('a panel on the table', () => {
   it('gives the edge that is pressed by a key, with Shift one more', async () => {
     const picked = vi.fn()
     const { page } = await drawn({ onPick: picked })
-    const [first] = page.findAll('[role="button"]')
+    const [first] = page.findAll('.edge[role="button"]')
     await first!.trigger('keydown', { key: 'Enter' })
     await first!.trigger('keydown', { key: ' ', shiftKey: true })
     expect(picked.mock.calls).toEqual([

@@ -57,6 +57,8 @@ const { mode } = hand
 provide(shapeKey, { work, table, hand })
 
 const box = computed<[number, number, number, number]>(() => shape.value?.box ?? placed.value?.box ?? [0, 0, 400, 300])
+/** What lies on the table, be it measured or not: another piece, or another photo. */
+const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${shown.value?.found} ${!!shape.value || !!placed.value}`)
 const over = computed(() => withPhoto.value && !!placed.value && (shape.value?.on_photo ?? true))
 const src = computed(() => (shown.value ? `/api/photos/${shown.value.photo}/found/${shown.value.found}/flat.jpg` : ''))
 const flat = computed(() => {
@@ -114,6 +116,7 @@ function dropped(e: DragEvent) {
           v-else
           ref="bench"
           :box="box"
+          :work="lies"
           :unit="job.unit"
           label="The outline over its photo"
           :drawing="mode === 'paint'"

@@ -27,6 +27,7 @@ WORDS: dict[str, str] = {
     "sewn_sides_need_no_ties": "Sides that are sewn need no ties; take one of the two.",
     "flaps_overlap": "opening of {opening_mm}: two flaps of doubled cloth that overlap by {overlap_mm}",
     "ease_of_the_brief": "{ease} {ease_mm}: {looseness}, {clearance_mm} off it all round",
+    "clearance_of_the_brief": "{looseness}, by the brief: {clearance_mm} off it all round",
     "cloth_of_the_brief": "{cloth}: the brief’s cloth",
     "suits_cord_under": "a cord under it: the foot carries one",
     "suits_wind": "against weather: a cord at the foot keeps the wind from lifting it",

@@ -19,6 +19,7 @@ WORDS: dict[str, str] = {
     "finding_gone": "That is no longer found.",
     "finding_opened": "no longer lived with",
     "join_gone": "That join is no longer there.",
+    "not_a_house_rule": "Of a workshop only its rules and cloths are set here.",
     "join_place_out_of_range": "Give a place in the order of sewing from 1 to {count}.",
     "join_removed": "join removed",
     "join_sewn_as": "join {letter}: sewn as number {place}",

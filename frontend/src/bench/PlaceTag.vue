@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { placedTag } from '../logic/tags'
+
+/**
+ * The tag of what is chosen, hung at its place: what is set most often is typed there. `at` and the unit vector `away` are
+ * pixels of the table's window, whose size is `room`; it hangs `off` px from the place and stays in the window.
+ */
+const props = defineProps<{
+  at: { x: number; y: number }
+  away: { x: number; y: number }
+  room: { width: number; height: number }
+  off: number
+  label: string
+}>()
+const tag = ref<HTMLElement | null>(null)
+const own = useElementSize(tag, { width: 220, height: 56 }, { box: 'border-box' })
+const middle = computed(() => placedTag(props.at, props.away, props.off, { width: own.width.value, height: own.height.value }, props.room))
+</script>
+
+<template>
+  <svg class="string" aria-hidden="true"><line :x1="at.x" :y1="at.y" :x2="middle.x" :y2="middle.y" /></svg>
+  <div
+    ref="tag"
+    class="place-tag"
+    role="group"
+    :aria-label="label"
+    :style="{ translate: `calc(${middle.x}px - 50%) calc(${middle.y}px - 50%)` }"
+    @pointerdown.stop
+    @pointerup.stop
+  >
+    <slot />
+  </div>
+</template>
+
+<style scoped>
+.string {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+.string line {
+  stroke: var(--woad);
+  stroke-width: 2px;
+}
+.place-tag {
+  position: absolute;
+  left: 0;
+  top: 0;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  width: max-content;
+  min-height: 52px;
+  padding: 4px 16px;
+  border: 2px solid var(--woad);
+  border-radius: 28px;
+  background: var(--paper);
+  box-shadow: 0 2px 8px #1f2d2b33;
+  white-space: nowrap;
+  font-weight: 600;
+}
+.place-tag :deep(input),
+.place-tag :deep(select) {
+  min-height: 44px;
+}
+</style>

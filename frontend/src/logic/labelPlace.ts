@@ -1,0 +1,67 @@
+type At = { x: number; y: number }
+type Size = { width: number; height: number }
+export interface Bounds {
+  low: At
+  high: At
+}
+
+const STEPS = 14
+
+export const boundsOf = (points: readonly At[]): Bounds => ({
+  low: { x: Math.min(...points.map((p) => p.x)), y: Math.min(...points.map((p) => p.y)) },
+  high: { x: Math.max(...points.map((p) => p.x)), y: Math.max(...points.map((p) => p.y)) },
+})
+
+/**
+ * Where a label of a size is written on a panel: as near as can be to its `wanted` place, inside the outline and clear of
+ * what is drawn there; null where it has no room. All in one frame and unit, y up; `rim` is how far it keeps off.
+ */
+export function labelPlace(outline: readonly At[], drawn: readonly Bounds[], size: Size, wanted: At, rim: number): At | null {
+  const fits = (p: At) => {
+    const box = boxAbout(p, size, rim)
+    return !drawn.some((b) => overlap(b, box)) && isInside(outline, box)
+  }
+  if (fits(wanted)) return wanted
+  const { low, high } = boundsOf(outline)
+  const along = (from: number, to: number, k: number) => from + ((to - from) * k) / STEPS
+  const steps = Array.from({ length: STEPS - 1 }, (_, k) => k + 1)
+  const spots = steps.flatMap((i) => steps.map((j) => ({ x: along(low.x, high.x, i), y: along(low.y, high.y, j) })))
+  const away = (p: At) => Math.hypot(p.x - wanted.x, p.y - wanted.y)
+  return spots.sort((a, b) => away(a) - away(b)).find(fits) ?? null
+}
+
+/** Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`. */
+export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At {
+  const { low, high } = boundsOf(outline)
+  const [cx, cy] = [(low.x + high.x) / 2, (low.y + high.y) / 2]
+  const off = { x: size.width / 2 + 3 * rim, y: size.height / 2 + 3 * rim }
+  const sides: At[] = [
+    { x: high.x + off.x, y: cy },
+    { x: low.x - off.x, y: cy },
+    { x: cx, y: low.y - off.y },
+    { x: cx, y: high.y + off.y },
+  ]
+  return sides.find((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim)))) ?? sides[0]!
+}
+
+const boxAbout = (p: At, size: Size, rim: number): Bounds => {
+  const half = { x: size.width / 2 + rim, y: size.height / 2 + rim }
+  return { low: { x: p.x - half.x, y: p.y - half.y }, high: { x: p.x + half.x, y: p.y + half.y } }
+}
+const overlap = (a: Bounds, b: Bounds) => a.low.x < b.high.x && b.low.x < a.high.x && a.low.y < b.high.y && b.low.y < a.high.y
+
+/** Whether a box lies inside an outline of points: its corners do, and no point of the outline in it. */
+function isInside(outline: readonly At[], { low, high }: Bounds): boolean {
+  if (outline.some((p) => p.x > low.x && p.x < high.x && p.y > low.y && p.y < high.y)) return false
+  const corners = [low, { x: high.x, y: low.y }, high, { x: low.x, y: high.y }]
+  return corners.every((c) => isWithin(outline, c))
+}
+
+function isWithin(outline: readonly At[], p: At): boolean {
+  let within = false
+  outline.forEach((a, k) => {
+    const b = outline[(k + 1) % outline.length]!
+    if (a.y > p.y !== b.y > p.y && p.x < ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y) + a.x) within = !within
+  })
+  return within
+}

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { computed, useTemplateRef } from 'vue'
+import PlaceTag from '../../bench/PlaceTag.vue'
+import { onTable, type Lie } from '../../logic/lies'
+import { drawnEdge } from '../../state/draft'
+import { useDraftBench } from '../../state/keys'
+import CornerTag from './CornerTag.vue'
+import EdgeTag from './EdgeTag.vue'
+import FeatureTag from './FeatureTag.vue'
+import JoinTag from './JoinTag.vue'
+import PanelTag from './PanelTag.vue'
+import type { FeatureWork } from './useFeature'
+
+/** The tag of what is chosen, hung at its place on the table. */
+type At = { x: number; y: number }
+const props = defineProps<{
+  lies: ReadonlyMap<string, Lie>
+  seen: (p: At) => At
+  room: { width: number; height: number }
+  px: number
+  work: FeatureWork
+}>()
+const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subject } = useDraftBench()
+const edgeTag = useTemplateRef('edgeTag')
+defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
+
+/** Where on the table the chosen thing is, which way its tag hangs from it, and how far off; of a panel's frame. */
+const hung = computed(() => {
+  const of = (id: string, p: readonly number[], away: readonly number[], off: number) => {
+    const lie = props.lies.get(id)
+    if (!lie) return null
+    const place = props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))
+    const way = onTable({ ...lie, x: 0, y: 0 }, { x: away[0] ?? 0, y: away[1] ?? 1 })
+    return { at: place, away: { x: way.x, y: -way.y }, off }
+  }
+  const band = (allowance: string) => Math.max(14, (Number.parseFloat(allowance) || 0) / props.px + 14)
+  if (subject.value === 'edges') {
+    const e = drawnEdge(panel.value, chosen.value.at(-1) ?? '')
+    return e && of(at.value, e.middle, e.outward, Math.min(band(e.allowance), 60))
+  }
+  if (subject.value === 'corner') {
+    const ring = panel.value?.rings.find((r) => r.some((e) => e.of === corner.value)) ?? []
+    const last = ring.findLastIndex((e, k) => e.of === corner.value && ring[(k + 1) % ring.length]?.of !== corner.value)
+    const [e, next] = [ring[last], ring[(last + 1) % ring.length]]
+    if (!e || !next) return null
+    const out = [(e.ways[1][0] ?? 0) - (next.ways[0][0] ?? 0), (e.ways[1][1] ?? 0) - (next.ways[0][1] ?? 0)]
+    const long = Math.hypot(out[0]!, out[1]!)
+    return of(at.value, next.start, long > 0.1 ? [out[0]! / long, out[1]! / long] : e.outward, 40)
+  }
+  if (subject.value === 'panel' && panel.value) {
+    const [x, y, w, h] = panel.value.box
+    return of(at.value, [x + w / 2, y + h], [0, 1], 12)
+  }
+  const f = chosenFeature.value
+  if (f?.lies_at) return of(at.value, f.lies_at, [0, -1], 26)
+  const along = task.value === 'join' ? chosenJoin.value?.first[0] : undefined
+  const e = along && drawnEdge(panels.value.find((p) => p.id === along.panel) ?? null, along.edge)
+  return e ? of(along.panel, e.middle, e.outward, 34) : null
+})
+const LABELS = { edges: 'The chosen edges', corner: 'The chosen corner', panel: 'The chosen panel', join: 'The chosen join' } as const
+const label = computed(() => LABELS[subject.value as keyof typeof LABELS] ?? 'What is chosen')
+</script>
+
+<template>
+  <PlaceTag v-if="hung" v-bind="hung" :room="room" :label="label">
+    <EdgeTag v-if="subject === 'edges'" ref="edgeTag" />
+    <CornerTag v-else-if="subject === 'corner'" />
+    <PanelTag v-else-if="subject === 'panel'" />
+    <JoinTag v-else-if="subject === 'join'" />
+    <FeatureTag v-else :work="work" />
+  </PlaceTag>
+</template>

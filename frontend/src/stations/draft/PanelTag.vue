@@ -1,0 +1,22 @@
+<script setup lang="ts">
+import { useDraftBench, useOpenJob } from '../../state/keys'
+import KeptField from '../../ui/KeptField.vue'
+import { labelOf, numberOf } from './label'
+
+/** How many are cut of the chosen panel and of what, at the panel. */
+const state = useOpenJob()
+const { panel } = useDraftBench()
+</script>
+
+<template>
+  <template v-if="panel">
+    <span>cut</span>
+    <KeptField
+      label="How many"
+      :value="String(panel.count)"
+      :keep="(count) => state.keep({ ...labelOf(panel!), count: numberOf(count) })"
+    />
+    <span>of</span>
+    <KeptField words label="Cloth" :value="panel.cloth" hint="cloth" :keep="(cloth) => state.keep({ ...labelOf(panel!), cloth })" />
+  </template>
+</template>

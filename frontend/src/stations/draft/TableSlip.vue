@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import FamilyPicture from '../../bench/FamilyPicture.vue'
+import { useDraftBench, useOpenJob } from '../../state/keys'
+
+/** What lies on the table, while nothing of it is chosen: the panels, the covers they are of, and more of both. */
+const emit = defineEmits<{ measures: [cover: string]; read: [] }>()
+const state = useOpenJob()
+const { job } = state
+const draft = useDraftBench()
+const { panels, cover } = draft
+const name = ref('panel')
+/** Captured pieces that no panel is called after. */
+const unmade = computed(() => (job.value?.pieces ?? []).filter((piece) => !panels.value.some((p) => p.name === piece.name)))
+async function makePanel() {
+  if (await state.do({ kind: 'make_panel', name: name.value.trim() })) draft.showLast()
+}
+async function makePanels() {
+  if (await state.do({ kind: 'make_panels' })) draft.showLast()
+}
+</script>
+
+<template>
+  <div v-if="job" class="part">
+    <h2>On the table</h2>
+    <ul aria-label="Panels">
+      <li v-for="p in panels" :key="p.id">
+        <button class="words" @click="draft.choosePanel(p.id)">
+          <b>{{ p.name }}</b> <span class="soft small">{{ p.instruction }} · {{ p.width }} × {{ p.height }}</span>
+        </button>
+      </li>
+    </ul>
+    <template v-if="job.covers.length">
+      <h3>Drafted from measures</h3>
+      <div v-for="c in job.covers" :key="c.id" class="row">
+        <FamilyPicture :family="c.family" plain class="small-picture" />
+        <button class="words" @click="cover = c.id">{{ c.title }}: sums, what to buy</button>
+        <p v-if="c.refused" class="said stop">{{ c.refused }}</p>
+      </div>
+    </template>
+    <div class="row">
+      <v-btn v-if="unmade.length" @click="makePanels"
+        >Make panels of {{ unmade.length === 1 ? `“${unmade[0]?.name}”` : `${unmade.length} more pieces` }}</v-btn
+      >
+      <v-btn @click="emit('measures', '')">{{ job.covers.length ? 'Another cover from measures' : 'A cover from measures' }}</v-btn>
+      <v-btn @click="emit('read')">Read a file</v-btn>
+      <v-btn :to="{ name: 'house', query: { job: job.id } }">House rules and cloths</v-btn>
+    </div>
+    <form v-if="job.shape" class="row" @submit.prevent="makePanel">
+      <input v-model="name" class="typed words" aria-label="Another panel of the outline" maxlength="80" />
+      <v-btn type="submit" :disabled="!name.trim()">Make a panel</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  max-height: 300px;
+  margin: 0;
+  padding: 0;
+  overflow-y: auto;
+  list-style: none;
+}
+li {
+  border-bottom: 1px solid var(--hairline);
+}
+.words {
+  width: 100%;
+}
+input.words {
+  width: 150px;
+}
+.small-picture {
+  width: 46px;
+}
+.row > .words {
+  flex: 1;
+}
+</style>

@@ -1,0 +1,33 @@
+import { computed, ref, watch } from 'vue'
+import type { Refusal } from '../api/client'
+
+/**
+ * What is typed into a field until it is kept: a refusal stands at the field and the text stays, whatever changes elsewhere
+ * meanwhile, until it is mended or taken back. `value` is what the server has, `keep` sends what was typed.
+ */
+export function useKept(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
+  const typed = ref<string | null>(null)
+  const refused = ref('')
+  const text = computed({
+    get: () => typed.value ?? value(),
+    set: (now: string) => (typed.value = now),
+  })
+  watch(value, (now) => {
+    // what another window made of it is what was typed here
+    if (typed.value?.trim() === now) takeBack()
+  })
+  function takeBack() {
+    typed.value = null
+    refused.value = ''
+  }
+  async function send() {
+    const now = typed.value?.trim()
+    if (now === undefined || now === value()) return takeBack()
+    const why = await keep(now)
+    if (why) refused.value = why.message
+    // more may have been typed meanwhile
+    else if (typed.value?.trim() === now) takeBack()
+    else refused.value = ''
+  }
+  return { text, refused, send, takeBack }
+}
