@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.at_bench import take_tool
 from tests.browser.test_ways_of_capture import MEASURED, to_shape
 from tests.browser.test_whole_path import send_photo, take_in
 from tests.conftest import SMALL, flat_scene
@@ -26,7 +27,7 @@ def measured(page: Page, name: str, data: bytes) -> None:
     send_photo(page, data, f"{name}.jpg")
     expect(page.get_by_role("heading", name=SIZE)).to_be_visible(timeout=MEASURED)
     # without the photo there is nothing to paint on
-    expect(page.get_by_role("button", name="Paint")).to_be_visible()
+    expect(page.get_by_role("button", name="Paint", exact=True)).to_be_visible()
 
 
 def on_table(page: Page, x: float, y: float) -> tuple[float, float]:
@@ -43,7 +44,7 @@ def test_strokes_mend_the_outline_and_are_a_step_to_switch_off(
     measured(page, "tray", tray_photo())
     corner = page.get_by_role("button", name="Corner A", exact=True).bounding_box()
     assert corner
-    page.get_by_role("button", name="Paint").click()
+    take_tool(page, "Paint")
     page.get_by_role("button", name="this is table").click()
     x, y = corner["x"] + corner["width"] / 2, corner["y"] + corner["height"] / 2
     middle = on_table(page, 0.5, 0.5)
@@ -61,11 +62,11 @@ def test_strokes_mend_the_outline_and_are_a_step_to_switch_off(
     page.mouse.move(x + inward[0] * 36, y + inward[1] * 24, steps=8)
     page.mouse.up()
     page.get_by_role("button", name="Mend it").click()
-    expect(page.get_by_text("1 step since it was captured")).to_be_visible()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_enabled()
     page.get_by_role("group", name="By hand").get_by_role("button", name="Done").click()
-    page.get_by_text("1 step since it was captured").click()
+    take_tool(page, "Steps")
     page.get_by_label("Mended by strokes").click()
-    expect(page.get_by_text("1 step since it was captured, 1 off")).to_be_visible()
+    expect(page.get_by_text("1 step, 1 off.")).to_be_visible()
 
 
 def test_walking_the_edge_snaps_to_it_and_replaces_that_stretch(
@@ -75,7 +76,7 @@ def test_walking_the_edge_snaps_to_it_and_replaces_that_stretch(
     measured(page, "walked", tray_photo())
     ring = page.locator("path.trace").first.bounding_box()
     assert ring
-    page.get_by_role("button", name="Walk the edge").click()
+    take_tool(page, "Walk")
     for share in (0.25, 0.5, 0.75):
         page.mouse.click(ring["x"] + 3, ring["y"] + share * ring["height"])
         page.wait_for_timeout(150)
@@ -89,9 +90,10 @@ def test_walking_the_edge_snaps_to_it_and_replaces_that_stretch(
     page.keyboard.press("Backspace")
     expect(page.locator("circle.step")).to_have_count(2)
     page.get_by_role("button", name="Use this edge").click()
-    expect(page.get_by_text("1 step since it was captured")).to_be_visible()
-    page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("since it was captured")).to_have_count(0)
+    take_tool(page, "Steps")
+    expect(page.get_by_text("1 step.")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_text("1 step.")).to_have_count(0)
 
 
 def test_a_piece_that_hardly_shows_is_walked_all_round(workshop_page: Page) -> None:
@@ -100,7 +102,7 @@ def test_a_piece_that_hardly_shows_is_walked_all_round(workshop_page: Page) -> N
     to_shape(page, "Hidden")
     send_photo(page, take_photo(flat_scene(Piece(plain, (), (204, 188, 158), 0.0)), SMALL), "hidden.jpg")
     expect(page.get_by_role("alert")).to_contain_text("walk round its edge by hand", timeout=MEASURED)
-    page.get_by_role("button", name="Walk the edge").click()
+    take_tool(page, "Walk")
     for x, y in ((0.4, 0.4), (0.6, 0.4), (0.6, 0.6), (0.4, 0.6)):
         page.mouse.click(*on_table(page, x, y))
         page.wait_for_timeout(150)
@@ -128,11 +130,12 @@ def test_pieces_of_one_photo_are_named_by_pointing_and_laid_on_the_table_in_turn
     size = page.get_by_role("heading", name=SIZE).inner_text()
     rail.get_by_role("button", name="seat").click()
     expect(page.get_by_role("heading", name=SIZE)).not_to_have_text(size)
-    page.get_by_text("An old piece, or a line that stands off").click()
+    take_tool(page, "Old cloth")
     page.get_by_label("allowance still on every edge").fill("12")
     page.get_by_role("button", name="Draw its seam line").click()
-    expect(page.get_by_text("1 step since it was captured")).to_be_visible()
-    expect(page.get_by_role("button", name="Paint")).to_have_count(0)
+    take_tool(page, "Steps")
+    expect(page.get_by_text("1 step.")).to_be_visible()
+    expect(page.get_by_role("button", name="Paint", exact=True)).to_have_count(0)
 
 
 def test_half_marks_smoothing_and_bending(workshop_page: Page) -> None:
@@ -144,24 +147,29 @@ def test_half_marks_smoothing_and_bending(workshop_page: Page) -> None:
     page.get_by_role("button", name="Draw it").click()
     page.get_by_role("button", name="Corner A", exact=True).press("Enter")
     page.get_by_role("button", name="Quarters").click()
-    expect(page.locator(".part")).to_have_count(4)
-    page.get_by_role("button", name="Let it run smoothly").click()
-    expect(page.get_by_text("runs on smoothly")).to_be_visible()
-    page.get_by_role("button", name="Measure from here").click()
+    expect(page.locator("svg .part")).to_have_count(4)
+    page.get_by_label("How it runs").select_option("smooth")
+    expect(page.locator("span").filter(has_text="runs on smoothly")).to_be_visible()
+    take_tool(page, "Tape")
+    page.get_by_role("button", name="Corner A", exact=True).press("Enter")
     page.get_by_role("button", name="Corner C", exact=True).press("Enter")
     page.get_by_label("Tape says, A – C").fill("362")
     page.get_by_label("Tape says, A – C").press("Tab")
     page.get_by_role("button", name="Bend to the tape").click()
     expect(page.locator("span[role=status]").filter(has_text="Bent to the tape; the outline moved")).to_be_visible()
+    take_tool(page, "True up")
     page.get_by_label("Smooth by up to").fill("0.4")
-    page.get_by_role("button", name="Smooth", exact=True).click()
-    page.get_by_text("4 steps since it was captured").click()
+    page.get_by_label("Smooth by up to").press("Enter")
+    take_tool(page, "Steps")
+    expect(page.get_by_text("4 steps.")).to_be_visible()
     expect(page.get_by_label("Smoothed by up to 0.4 mm")).to_be_checked()
+    take_tool(page, "True up")
     slider = page.get_by_label("Try a tolerance")
     slider.focus()
     slider.press("End")
-    expect(page.get_by_text("5 steps since it was captured")).to_be_visible()
-    expect(page.get_by_label("edges fit the trace to within")).to_have_value("5.0")
+    expect(page.get_by_label("Tolerance", exact=True)).to_have_value("5.0")
+    take_tool(page, "Steps")
+    expect(page.get_by_text("5 steps.")).to_be_visible()
 
 
 def test_the_phones_page_sends_photos_to_the_open_job(

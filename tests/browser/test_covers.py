@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.browser.at_draft import choose_panel, cover_slip, take_tool
+from tests.browser.at_bench import choose_panel, cover_slip, take_tool
 from tests.browser.test_inches import in_another_unit
 from tests.browser.test_whole_path import take_in
 

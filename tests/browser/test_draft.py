@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests import shapes
-from tests.browser.at_draft import leave_all, take_tool
+from tests.browser.at_bench import leave_all, take_tool
 from tests.browser.test_whole_path import take_in
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.pattern.panel import Panel

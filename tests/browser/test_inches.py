@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests import shapes
-from tests.browser.at_draft import choose_panel, leave_all, take_tool
+from tests.browser.at_bench import choose_panel, leave_all, take_tool
 from tests.core.test_carried import FULL
 from ypsicline.core.changes.pieces import AddMeasure, TakeStep
 from ypsicline.core.drafting.house import Cloth, House
@@ -57,7 +57,8 @@ def inches(workshop_page: Page) -> Page:
     page = workshop_page
     page.goto(f"{page.url.rstrip('/')}/jobs/{row.pk}/shape")
     unit = page.get_by_role("button", name=re.compile("^Shown in"))
-    expect(page.get_by_text("Smoothed by up to 0.5 mm")).to_be_attached()
+    take_tool(page, "Steps")
+    expect(page.get_by_text("Smoothed by up to 0.5 mm")).to_be_visible()
     assert len(in_another_unit(page)) > 5
     for shown in ("cm", "in"):
         unit.click()
@@ -79,15 +80,20 @@ def test_a_job_in_inches_shows_no_other_unit(inches: Page, station: str) -> None
 
 
 def _at_shape(page: Page):  # type: ignore[no-untyped-def]
-    for name in ("Corner A", "Corner B"):
-        page.get_by_role("button", name=name, exact=True).first.focus()
+    take_tool(page, "True up")
+    for name in ("Corner A", "Edge BC", "Corner B"):
+        page.get_by_role("button", name=re.compile(f"^{name}")).first.focus()
         page.keyboard.press("Enter")
         yield name
     page.keyboard.press("Escape")
-    for summary in page.locator("summary").all():
-        if summary.is_visible():
-            summary.click()
-            yield f"opened {summary.inner_text()}"
+    for name in ("Tape", "Fold", "Old cloth", "Steps", "Photo", "Type in"):
+        take_tool(page, name)
+        yield name
+        for summary in page.locator("summary").all():
+            if summary.is_visible():
+                summary.click()
+                yield f"opened {summary.inner_text()}"
+    take_tool(page, "True up")
     slider = page.get_by_label("Try a tolerance")
     slider.focus()
     slider.press("ArrowRight")

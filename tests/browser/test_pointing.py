@@ -8,6 +8,7 @@ from dataclasses import replace
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.at_bench import take_tool
 from tests.browser.test_ways_of_capture import MEASURED, to_shape
 from tests.browser.test_whole_path import send_photo
 from tests.conftest import DARK, SMALL, TRAY, flat_scene
@@ -42,7 +43,7 @@ def test_a_doubtful_edge_is_shown_and_settled_before_a_panel_is_made(workshop_pa
     to_shape(page, "Half hidden")
     send_photo(page, take_photo(covered, SMALL), "hidden.jpg")
     expect(page.get_by_role("alert")).to_contain_text("lies against or over the piece", timeout=MEASURED)
-    page.get_by_role("button", name="Point at the piece").click()
+    take_tool(page, "Point")
     page.get_by_role("application", name="The photo").press("ArrowUp")
     page.get_by_role("application", name="The photo").press("Enter")
     page.get_by_role("button", name="Measure it").click()
@@ -59,4 +60,4 @@ def test_a_doubtful_edge_is_shown_and_settled_before_a_panel_is_made(workshop_pa
     page.locator("body").press("3")
     page.get_by_label("Name on its label").fill("top")
     page.get_by_role("button", name="Make the panel").click()
-    expect(page.get_by_label("Another panel of the outline")).to_be_visible()
+    expect(page.get_by_role("heading", name="top", exact=True)).to_be_visible()

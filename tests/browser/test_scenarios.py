@@ -12,7 +12,7 @@ from pypdf import PdfReader
 
 from bench.clicks import Hand, ask_for, draft_cover, settle
 from demo.covers import COVERS, DemoCover
-from tests.browser.at_draft import choose_panel, cover_slip
+from tests.browser.at_bench import choose_panel, cover_slip
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

@@ -11,6 +11,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from demo.pieces import circle, with_gaps
+from tests.browser.at_bench import take_tool
 from tests.browser.test_whole_path import send_photo, take_in
 from tests.conftest import SMALL, flat_scene
 from ypsicline.standins.camera import Piece, Stroke, take_photo
@@ -32,12 +33,15 @@ def test_photos_chosen_together_are_measured_together(workshop_page: Page, tray_
     page.get_by_label("Photos", exact=True).set_input_files(
         [{"name": f"tray-{k}.jpg", "mimeType": "image/jpeg", "buffer": data} for k, data in enumerate(shots)]
     )
-    expect(page.get_by_role("heading", name="tray-0.jpg and 1 more")).to_be_visible(timeout=MEASURED)
     size = page.get_by_role("heading", name=re.compile(r"^\d+\.\d × \d+\.\d mm$"))
+    expect(size).to_be_visible(timeout=MEASURED)
     wide = float(size.inner_text().split()[0])
+    take_tool(page, "Photo")
+    expect(page.get_by_role("heading", name="tray-0.jpg and 1 more")).to_be_visible()
     page.get_by_text("What is looked for").click()
     page.get_by_label("it lies above the sheets by").fill("6 mm")
     page.get_by_label("it lies above the sheets by").press("Tab")
+    take_tool(page, "True up")
     expect(size).not_to_have_text(re.compile(f"^{wide}"), timeout=MEASURED)
     assert 0.985 * wide < float(size.inner_text().split()[0]) < 0.997 * wide
 
@@ -68,8 +72,8 @@ def test_measured_in_squared_folded_and_scaled(workshop_page: Page) -> None:
 
     page.get_by_role("button", name="Corner D", exact=True).press("Enter")
     page.get_by_role("button", name="Make it square").click()
+    take_tool(page, "Tape")
     page.get_by_role("button", name="Corner A", exact=True).press("Enter")
-    page.get_by_role("button", name="Measure from here").click()
     page.get_by_role("button", name="Corner B", exact=True).press("Enter")
     tape = page.get_by_label("Tape says, A – B")
     expect(page.get_by_role("cell", name="400.0")).to_be_visible()
@@ -81,14 +85,15 @@ def test_measured_in_squared_folded_and_scaled(workshop_page: Page) -> None:
     ).to_be_visible()
     expect(page.get_by_role("cell", name="408.0").first).to_be_visible()
 
+    take_tool(page, "Fold")
     page.get_by_role("button", name="Corner A", exact=True).press("Enter")
-    page.get_by_role("button", name="Fold from here").click()
     page.get_by_role("button", name="Corner C", exact=True).press("Enter")
     page.get_by_role("button", name="Both, averaged").click()
     expect(
         page.locator("span[role=status]").filter(has_text=re.compile(r"Folded: the halves lay up to \d+\.\d mm apart"))
     ).to_be_visible()
     page.get_by_role("button", name="Undo").click()
+    take_tool(page, "Tape")
     expect(page.get_by_role("cell", name="408.0").first).to_be_visible()
 
 

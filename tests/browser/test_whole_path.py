@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests import shapes
-from tests.browser.at_draft import take_tool
+from tests.browser.at_bench import take_tool
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.pattern.panel import Panel
@@ -58,12 +58,13 @@ def test_from_a_photo_to_a_print_that_measures_true(
     expect(
         page.get_by_role("status").filter(has_text=re.compile("waiting|sheets|camera|piece|edge|reading|error"))
     ).to_be_visible()
-    expect(page.get_by_role("heading", name="Tape list")).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("button", name="True up", exact=True)).to_be_visible(timeout=40_000)
+    take_tool(page, "Photo")
     expect(page.get_by_text("Measured by 4 sheets")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Corner [A-Z]$"))).to_have_count(9)
 
+    take_tool(page, "Tape")
     page.get_by_role("button", name="Corner A", exact=True).press("Enter")
-    page.get_by_role("button", name="Measure from here").click()
     page.get_by_role("button", name="Corner B", exact=True).press("Enter")
     tape = page.get_by_label("Tape says, A – B")
     tape.fill("20 cm")
@@ -131,7 +132,7 @@ def test_a_photo_without_sheets_says_what_to_do_and_another_can_be_sent(
     send_photo(page, out.getvalue(), "table.jpg")
     expect(page.get_by_role("alert").filter(has_text="No reference sheet was found")).to_be_visible(timeout=20_000)
     send_photo(page, tray_photo())
-    expect(page.get_by_role("heading", name="Tape list")).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("button", name="True up", exact=True)).to_be_visible(timeout=40_000)
 
 
 def test_of_two_pieces_the_maker_points_at_one(workshop_page: Page, two_pieces_photo: bytes) -> None:
@@ -186,7 +187,7 @@ def test_corners_are_dragged_added_and_removed_and_edges_straightened(
     page.mouse.click(*middle)
     expect(corners).to_have_count(9)
     page.mouse.click(*elsewhere)
-    page.get_by_role("button", name="Straighten").click()
+    page.get_by_role("button", name="Straight").click()
     expect(page.get_by_role("button", name="Undo")).to_have_attribute(
         "title", re.compile("Edge straightened|Corner added")
     )

@@ -27,3 +27,18 @@ export const kindsOf = (task: Task): readonly FeatureForm['kind'][] => KINDS[tas
 export const ON_EDGES: readonly Task[] = ['allow', 'take_in', 'mark', 'join']
 /** Tasks during which what is pointed at isn't chosen. */
 export const STILL: readonly Task[] = ['move', 'measure']
+
+/** What is done at the bench to a captured piece. */
+export const SHAPE_TASKS = {
+  true_up: { title: 'True up', does: 'Edges and corners made true' },
+  tape: { title: 'Tape', does: 'Held against the tape' },
+  fold: { title: 'Fold', does: 'Both halves made alike' },
+  paint: { title: 'Paint', does: 'Paint what is piece and what is table' },
+  walk: { title: 'Walk', does: 'Walk along the edge' },
+  point: { title: 'Point', does: 'Point at the piece in its photo' },
+  old: { title: 'Old cloth', does: 'Its allowances taken off' },
+  steps: { title: 'Steps', does: 'What was done since it was captured' },
+  photo: { title: 'Photo', does: 'The photo and how it is measured' },
+  enter: { title: 'Type in', does: 'Measurements instead of a photo' },
+} as const
+export type ShapeTask = keyof typeof SHAPE_TASKS

@@ -199,6 +199,17 @@ export const NOTHING_SAID: Schemas['WantedIn'] = {
   by_profile: true,
 }
 
+/** What is looked for in a photo. */
+export const wantedOf = (p: Photo): Schemas['WantedIn'] => ({
+  kind: p.kind,
+  side: p.side,
+  height: p.height,
+  dpi: p.dpi,
+  small_girth: p.small_girth,
+  large_girth: p.large_girth,
+  by_profile: p.by_profile,
+})
+
 function fieldsOf(wanted: Schemas['WantedIn']): Record<string, string> {
   return Object.fromEntries(Object.entries(wanted).map(([name, value]) => [name, String(value)]))
 }

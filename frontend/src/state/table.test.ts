@@ -6,7 +6,14 @@ import { useTable } from './table'
 import { aJob } from '../testing/samples'
 
 const made = () => {
-  const work = { moveCorner: vi.fn(), removeCorner: vi.fn(), measureBetween: vi.fn(), hold: vi.fn(), addCorner: vi.fn() }
+  const work = {
+    moveCorner: vi.fn(),
+    removeCorner: vi.fn(),
+    measureBetween: vi.fn(),
+    measureAlong: vi.fn(),
+    hold: vi.fn(),
+    addCorner: vi.fn(),
+  }
   const state = { job: shallowRef(aJob()) } as unknown as JobState
   const table = effectScope().run(() => useTable(state, work as unknown as ShapeWork))!
   return { table, work }
@@ -40,18 +47,29 @@ describe('what is chosen on an outline', () => {
     expect(table.nudge(arrow('ArrowUp'))).toBe(false)
   })
 
-  it('asks for a second corner to measure or fold to', () => {
+  it('is measured from corner to corner, along an edge, or folded, by the tool in hand', async () => {
     const { table, work } = made()
+    work.measureBetween.mockResolvedValue(true)
+    table.take('tape')
     table.pickCorner(0, 0)
-    table.ask('measure')
-    table.pickCorner(0, 2)
+    await table.pickCorner(0, 2)
     expect(work.measureBetween).toHaveBeenCalledWith(0, 2)
-    expect(table.asking.value).toBeNull()
-    table.ask('fold')
+    await table.pickEdge(0, 1, 0, 0)
+    expect(work.measureAlong).toHaveBeenCalledWith(1)
+    expect(table.chosen.value).toBeNull()
+    table.take('fold')
+    table.pickCorner(0, 2)
     table.pickCorner(0, 1)
     expect(table.folding.value).toEqual([2, 1])
-    table.drop()
-    expect([table.folding.value, table.chosen.value]).toEqual([null, null])
+    expect([table.leave(), table.leave(), table.leave()]).toEqual([true, true, false])
+    expect([table.folding.value, table.chosen.value, table.task.value]).toEqual([null, null, 'true_up'])
+  })
+
+  it('is the corner nearest the pointer, whichever was pressed', () => {
+    const { table } = made()
+    const e = { currentTarget: { setPointerCapture: vi.fn() }, clientX: 0, clientY: 0 } as unknown as PointerEvent
+    table.startDrag(e, 0, () => ({ x: 297, y: 6 }), 24)
+    expect(table.chosen.value).toEqual({ ring: 0, corner: 1 })
   })
 
   it('asks for a second edge, or a place for a corner', () => {

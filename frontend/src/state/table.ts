@@ -3,6 +3,8 @@ import type { Schemas } from '../api/client'
 import type { JobState } from './job'
 import type { ShapeWork } from './shape'
 import { useDrag } from './drag'
+import { nearestPlace } from '../logic/nearest'
+import type { ShapeTask } from '../logic/tasks'
 
 export interface Chosen {
   readonly ring: number
@@ -10,7 +12,7 @@ export interface Chosen {
   readonly edge?: number
 }
 /** What the next thing pointed at is for. */
-export type Asking = 'measure' | 'fold' | 'parallel' | 'equal' | 'corner' | null
+export type Asking = 'parallel' | 'equal' | 'corner' | null
 
 const NUDGE: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
 
@@ -18,7 +20,10 @@ const NUDGE: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight
 export function useTable(state: JobState, work: ShapeWork) {
   const drag = useDrag()
   const shape = computed(() => state.job.value?.shape ?? null)
+  const task = ref<ShapeTask>('true_up')
   const chosen = shallowRef<Chosen | null>(null)
+  /** The tape measure that was taken last, by its id. */
+  const measure = ref('')
   const asking = ref<Asking>(null)
   const folding = shallowRef<readonly [number, number] | null>(null)
   const dragged = shallowRef<{ ring: number; corner: number; x: number; y: number } | null>(null)
@@ -35,14 +40,29 @@ export function useTable(state: JobState, work: ShapeWork) {
   }
   function drop() {
     chosen.value = folding.value = asking.value = null
+    measure.value = ''
+  }
+  function take(now: ShapeTask) {
+    drop()
+    task.value = now
+  }
+  /** From what is chosen to the piece, from a tool to trueing up; false where there is nothing to leave. */
+  function leave(): boolean {
+    if (chosen.value || folding.value || asking.value || measure.value) drop()
+    else if (task.value !== 'true_up') task.value = 'true_up'
+    else return false
+    return true
+  }
+  /** A measure is taken, and is the chosen one then. */
+  async function taken(how: Promise<boolean>) {
+    chosen.value = null
+    if (await how) measure.value = shape.value?.tape.at(-1)?.id ?? ''
   }
   function pickCorner(at: number, k: number) {
-    const from = chosen.value?.corner
-    if (at === 0 && from !== undefined && from !== k) {
-      if (asking.value === 'fold') folding.value = [from, k]
-      if (asking.value === 'measure') work.measureBetween(from, k)
-      if (asking.value === 'fold' || asking.value === 'measure') asking.value = null
-    }
+    const from = chosen.value?.ring === 0 ? chosen.value.corner : undefined
+    measure.value = ''
+    if (at === 0 && from !== undefined && from !== k && task.value === 'tape') return taken(work.measureBetween(from, k))
+    if (at === 0 && from !== undefined && from !== k && task.value === 'fold') folding.value = [from, k]
     chosen.value = { ring: at, corner: k }
   }
   function pickEdge(at: number, k: number, x: number, y: number) {
@@ -51,6 +71,8 @@ export function useTable(state: JobState, work: ShapeWork) {
       work.addCorner(at, x, y)
       return
     }
+    measure.value = ''
+    if (task.value === 'tape' && at === 0) return taken(work.measureAlong(k))
     const c = chosen.value
     if ((asking.value === 'parallel' || asking.value === 'equal') && c?.edge !== undefined && c.ring === at && c.edge !== k) {
       work.hold(at, c.edge, k, asking.value)
@@ -65,9 +87,18 @@ export function useTable(state: JobState, work: ShapeWork) {
     chosen.value = null
     await work.removeCorner(c.ring, c.corner)
   }
+  /** Of corners that lie close together the nearest one is meant: its ring and its index. */
+  function nearestCorner(p: { x: number; y: number }, near: number): readonly [number, number] | null {
+    const all = (shape.value?.rings ?? []).flatMap((ring, r) =>
+      ring.joints.map((j, k) => ({ x: j.point[0], y: j.point[1], which: [r, k] as const })),
+    )
+    return all[nearestPlace(all, p, near)]?.which ?? null
+  }
   /** Drag a corner: nothing waits for the server until it is let go. */
-  function startDrag(e: PointerEvent, at: number, k: number, place: (e: PointerEvent) => { x: number; y: number }) {
+  function startDrag(e: PointerEvent, pressed: number, place: (e: PointerEvent) => { x: number; y: number }, near: number) {
+    const [at, k] = nearestCorner(place(e), near) ?? [pressed, 0]
     pickCorner(at, k)
+    if (task.value !== 'true_up') return
     ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
     const from = { x: e.clientX, y: e.clientY }
     drag({
@@ -103,6 +134,10 @@ export function useTable(state: JobState, work: ShapeWork) {
   return {
     shape,
     tried,
+    task,
+    take,
+    leave,
+    measure,
     chosen,
     asking,
     folding,

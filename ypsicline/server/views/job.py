@@ -28,7 +28,7 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
-from ypsicline.core.trueing.tape import read_tape
+from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
@@ -87,6 +87,8 @@ class RingView:
 
 @dataclass(frozen=True)
 class TapeView:
+    """A line of the tape list; its tag hangs `at` the middle between its `ends`, or of the edge that it runs along."""
+
     id: str
     name: str
     outline: str
@@ -94,6 +96,7 @@ class TapeView:
     apart: str | None
     close: bool | None
     ends: list[tuple[float, float]]
+    at: tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -377,6 +380,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
             None if r.apart_mm is None else show_signed(r.apart_mm, unit),
             r.within_error,
             [shape.outline.joints[k].point for k in m.between or ()],
+            _tape_at(m, shape.outline, edges),
         )
         for m, r in zip(piece.tape, readings, strict=True)
     ]
@@ -436,6 +440,13 @@ def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
         for e in fitted(ring, tolerance_mm)
     ]
     return RingView(polyline(ring.points), joints, views)
+
+
+def _tape_at(measure: TapeMeasure, outline: TracedRing, edges: Sequence[TrueEdge]) -> tuple[float, float]:
+    if measure.between is None:
+        return _middle(edges[measure.edge or 0])
+    (ax, ay), (bx, by) = (outline.joints[k].point for k in measure.between)
+    return (ax + bx) / 2, (ay + by) / 2
 
 
 def _middle(edge: Edge) -> tuple[float, float]:

@@ -7,7 +7,7 @@ import MeasureTag from '../../bench/MeasureTag.vue'
 import ToolRoll from '../../bench/ToolRoll.vue'
 import '../../bench/station.css'
 import { flagsOf } from '../../logic/joins'
-import { STILL, type Task } from '../../logic/tasks'
+import { STILL, TASKS, type Task } from '../../logic/tasks'
 import { useDraft } from '../../state/draft'
 import { draftKey, useOpenJob } from '../../state/keys'
 import { useLaidOut } from '../../state/laid'
@@ -22,6 +22,7 @@ import ReadFile from './ReadFile.vue'
 import StartHere from './StartHere.vue'
 import { useFeature } from './useFeature'
 
+const ALL_TASKS = Object.keys(TASKS) as Task[]
 const LOOKS = { cut: 'as cut', sewn: 'as sewn', folded: 'folded' } as const
 const state = useOpenJob()
 const { job } = state
@@ -108,7 +109,7 @@ useShortcuts({
 <template>
   <div v-if="job" class="station">
     <div class="stack" :class="{ tooled: panels.length }">
-      <ToolRoll v-if="panels.length" :model-value="task" @update:model-value="(t: Task) => draft.take(t)" />
+      <ToolRoll v-if="panels.length" :tools="TASKS" :lying="ALL_TASKS" :model-value="task" @update:model-value="draft.take" />
       <BenchTable
         ref="table"
         :box="laid.box.value"
@@ -232,13 +233,6 @@ useShortcuts({
 </template>
 
 <style scoped>
-.tooled {
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 10px;
-}
-.tooled > :deep(.paper-sheet) {
-  grid-column: 2;
-}
 .group {
   display: flex;
   border-radius: 22px;
@@ -273,14 +267,5 @@ useShortcuts({
 .meant {
   fill: var(--madder);
   pointer-events: none;
-}
-@media (max-width: 900px) {
-  .tooled {
-    grid-template-columns: minmax(0, 1fr);
-    grid-template-rows: auto minmax(0, 1fr);
-  }
-  .tooled > :deep(.paper-sheet) {
-    grid-column: 1;
-  }
 }
 </style>

@@ -31,8 +31,8 @@ async function off() {
 </script>
 
 <template>
-  <details>
-    <summary>An old piece, or a line that stands off</summary>
+  <div class="part">
+    <h2>Old cloth, or a line that stands off</h2>
     <p class="soft small">
       What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it
       was cut away.
@@ -86,11 +86,10 @@ async function off() {
     </form>
     <p class="soft small">Was it pinned wrong side out? Then the other hand is wanted.</p>
     <v-btn @click="work.turnOver">Turn it over</v-btn>
-  </details>
+  </div>
 </template>
 
 <style scoped>
-details > *,
 .off > * {
   margin-top: 8px;
 }

@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { bandPath } from '../../logic/band'
 import { useOpenJob, useShapeBench } from '../../state/keys'
+import { cornerPath } from '../../logic/corners'
+import { dragged as draggedEdge } from '../../logic/preview'
 import MeasureTag from '../../bench/MeasureTag.vue'
 
 /** The outline with its corners, edges and measures, and what a hand is drawing; over its photo in light colours. */
@@ -14,7 +16,7 @@ const props = defineProps<{
 }>()
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
-const { shape, tried, chosen, asking, folding, dragged, edge } = table
+const { shape, tried, chosen, folding, dragged, measure } = table
 const { strokes, points, way } = hand
 
 const trusted = computed(() => props.placed?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
@@ -32,6 +34,26 @@ function at(ring: number, k: number, point: readonly number[]) {
 function pick(e: PointerEvent, ring: number, k: number) {
   const { x, y } = props.place(e)
   table.pickEdge(ring, k, x, y)
+}
+/** Over a line that was drawn with a pen the outline is dashed, so that the pen's line stays in sight. */
+const drawnLine = computed(() => props.over && job.value?.photos.find((p) => p.id === shape.value?.photo)?.kind === 'line')
+/** An edge whose end is being dragged follows the hand. */
+function following(ring: number, k: number): string | undefined {
+  const d = dragged.value
+  const joints = rings.value[ring]?.joints ?? []
+  const count = joints.length
+  if (!d || d.ring !== ring || count < 2 || (d.corner !== k && d.corner !== (k + 1) % count)) return undefined
+  const place = (j: number) => ({ x: joints[j]!.point[0], y: -joints[j]!.point[1] })
+  const other = d.corner === k ? (k + 1) % count : k
+  return draggedEdge(place(other), place(d.corner), { x: d.x, y: -d.y })
+}
+/** How a corner is drawn, about its place: its edges past one another, or a tick where they run on. */
+function drawnCorner(ring: number, k: number): string {
+  const { edges = [], joints = [] } = rings.value[ring] ?? {}
+  const [before, after] = [edges.at(k - 1), edges[k]]
+  if (!before || !after) return ''
+  const leaves = after.ways[0]
+  return cornerPath([0, 0], joints[k]?.smooth ? leaves : before.ways[1], leaves, 13 * props.px)
 }
 const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.value?.ring === ring && chosen.value[what] === k
 </script>
@@ -91,6 +113,8 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
             :d="e.path"
             class="edge"
             :class="{ chosen: isChosen(r, k, 'edge') }"
+            :transform="following(r, k)"
+            :stroke-dasharray="drawnLine && !isChosen(r, k, 'edge') ? `${5 * px} ${9 * px}` : undefined"
             :stroke-width="(isChosen(r, k, 'edge') ? 5 : 3) * px"
           />
           <path :d="e.path" class="hit" :stroke-width="30 * px" @pointerdown.stop @pointerup.stop="pick($event, r, k)" />
@@ -108,7 +132,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
           :stroke-dasharray="`${7 * px} ${5 * px}`"
         />
         <MeasureTag
-          v-if="t.ends.length"
+          v-if="t.ends.length && t.id !== measure"
           :x="(t.ends[0]![0] + t.ends[1]![0]) / 2"
           :y="-(t.ends[0]![1] + t.ends[1]![1]) / 2"
           :px="px"
@@ -130,12 +154,12 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
           :aria-pressed="isChosen(r, k, 'corner')"
           :aria-label="`Corner ${j.letter}${r ? ` of hole ${r}` : ''}`"
           :transform="`translate(${at(r, k, j.point).x} ${at(r, k, j.point).y})`"
-          @pointerdown.stop="table.startDrag($event, r, k, place)"
+          @pointerdown.stop="table.startDrag($event, r, place, 24 * px)"
           @keydown.enter.space.stop.prevent="table.pickCorner(r, k)"
         >
           <circle :r="22 * px" class="hit" />
-          <circle v-if="j.smooth" :r="6.5 * px" :stroke-width="2.4 * px" />
-          <rect v-else :x="-7 * px" :y="-7 * px" :width="14 * px" :height="14 * px" transform="rotate(45)" :stroke-width="2.4 * px" />
+          <path :d="drawnCorner(r, k)" class="halo" :stroke-width="6.5 * px" />
+          <path :d="drawnCorner(r, k)" class="chalk" :stroke-width="3 * px" />
           <g v-if="r === 0" :transform="`translate(${22 * px} ${-15 * px})`"
             ><rect class="flag" :x="-12 * px" :y="-10 * px" :width="(j.letter.length * 9 + 14) * px" :height="20 * px" :rx="10 * px" /><text
               :x="(j.letter.length * 4.5 - 5) * px"
@@ -152,14 +176,6 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
         class="fold"
         :stroke-width="3 * px"
         :stroke-dasharray="`${14 * px} ${5 * px} ${3 * px} ${5 * px}`"
-      />
-      <MeasureTag
-        v-if="edge && asking !== 'corner'"
-        :x="edge.middle[0]"
-        :y="-edge.middle[1]"
-        :px="px"
-        :text="`${edge.length} ${job?.unit}`"
-        chosen
       />
     </template>
     <g class="hand">
@@ -233,14 +249,19 @@ path.hit {
   stroke-width: 3px;
   vector-effect: non-scaling-stroke;
 }
-.joint > rect,
-.joint > circle:not(.hit) {
-  fill: var(--paper);
+.joint path {
+  fill: none;
+  stroke-linecap: round;
+  pointer-events: none;
+}
+.halo {
   stroke: #1f2d2b;
 }
-.joint.chosen > rect,
-.joint.chosen > circle:not(.hit) {
-  fill: #7cc4f2;
+.chalk {
+  stroke: #fff;
+}
+.joint.chosen .chalk {
+  stroke: #7cc4f2;
 }
 .flag {
   fill: #1f2d2b;

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import { ask, type Schemas } from '../../api/client'
-import { NOTHING_SAID } from '../../state/job'
+import { NOTHING_SAID, wantedOf } from '../../state/job'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
+import PhotoOutcome from './PhotoOutcome.vue'
 import WantedSlip from './WantedSlip.vue'
 
 const state = useOpenJob()
@@ -11,18 +12,7 @@ const { job } = state
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
 const wanted = computed<Schemas['WantedIn']>({
   get: () => {
-    const p = latest.value
-    return p
-      ? {
-          kind: p.kind,
-          side: p.side,
-          height: p.height,
-          dpi: p.dpi,
-          small_girth: p.small_girth,
-          large_girth: p.large_girth,
-          by_profile: p.by_profile,
-        }
-      : NOTHING_SAID
+    return latest.value ? wantedOf(latest.value) : NOTHING_SAID
   },
   set: (value) => latest.value && state.measureAgain(latest.value.id, value),
 })
@@ -57,12 +47,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
   <section aria-label="What came of the photo">
     <template v-if="latest">
       <h3>{{ latest.name }}{{ latest.together.length > 1 ? ` and ${latest.together.length - 1} more` : '' }}</h3>
-      <p v-if="latest.status === 'refused' || latest.status === 'failed'" class="said stop" role="alert">{{ latest.sentence }}</p>
-      <p v-else-if="latest.status === 'choose'" class="said look">{{ latest.sentence }}</p>
-      <p v-else-if="latest.status === 'stopped'" class="row">
-        <span class="said look">{{ latest.sentence }}</span> <v-btn size="small" @click="again">Measure it again</v-btn>
-      </p>
-      <p v-for="w in latest.warnings" :key="w" class="said look gap">{{ w }}</p>
+      <PhotoOutcome :photo="latest" />
       <p v-if="latest.status === 'done'" class="soft small">
         {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}
       </p>

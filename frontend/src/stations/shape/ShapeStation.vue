@@ -1,21 +1,19 @@
 <script setup lang="ts">
-import { mdiBrush, mdiCameraPlusOutline, mdiCursorPointer, mdiVectorPolyline } from '@mdi/js'
+import { mdiCameraPlusOutline } from '@mdi/js'
 import { computed, provide, ref, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../../api/client'
 import BenchTable from '../../bench/BenchTable.vue'
-import DoubtSlip from './DoubtSlip.vue'
-import HandBar from './HandBar.vue'
 import LoupeView from './LoupeView.vue'
-import MeasureIn from './MeasureIn.vue'
 import OutlineDrawing from './OutlineDrawing.vue'
 import PhoneLink from './PhoneLink.vue'
 import PhotoPointer from './PhotoPointer.vue'
-import PhotoSlip from './PhotoSlip.vue'
 import PieceRail from './PieceRail.vue'
-import PinnedSlip from '../../bench/PinnedSlip.vue'
+import ToolRoll from '../../bench/ToolRoll.vue'
 import ShapeSlip from './ShapeSlip.vue'
+import ShapeTags from './ShapeTags.vue'
 import WantedSlip from './WantedSlip.vue'
 import WorkProgress from '../../ui/WorkProgress.vue'
+import { SHAPE_TASKS, type ShapeTask } from '../../logic/tasks'
 import { useHand } from '../../state/hand'
 import { shapeKey, useOpenJob } from '../../state/keys'
 import { NOTHING_SAID } from '../../state/job'
@@ -28,7 +26,7 @@ const state = useOpenJob()
 const { job, measuring, sending } = state
 const work = useShape(state)
 const table = useTable(state, work)
-const { shape, chosen, dragged } = table
+const { shape, dragged } = table
 const bench = ref<InstanceType<typeof BenchTable> | null>(null)
 const input = ref<HTMLInputElement | null>(null)
 const withPhoto = ref(true)
@@ -84,16 +82,50 @@ watch(
   { immediate: true },
 )
 
+// a piece that comes to lie on the table is trued up first
+watch(
+  () => (shape.value ? job.value?.open_piece : ''),
+  (piece) => piece && table.take('true_up'),
+)
+
 const place = (e: PointerEvent) => bench.value?.atPointer(e) ?? { x: 0, y: 0 }
+/** The tools that are of use just now. */
+const lying = computed<ShapeTask[]>(() => {
+  const now: ShapeTask[] = shape.value ? ['true_up', 'tape', 'fold'] : []
+  if (over.value && shape.value) now.push('paint')
+  if (over.value) now.push('walk')
+  if (settled.value) now.push('point')
+  if (shape.value) now.push('old', 'steps')
+  return [...now, 'photo', 'enter']
+})
+const held = computed<ShapeTask>(() => {
+  if (mode.value) return mode.value
+  if (pointedAt.value) return 'point'
+  if (shape.value || table.task.value !== 'true_up') return table.task.value
+  return job.value?.photos.length ? 'photo' : 'enter'
+})
+function take(task: ShapeTask) {
+  hand.stop()
+  if (task === 'paint' || task === 'walk') {
+    table.take('true_up')
+    hand.begin(task)
+  } else if (task === 'point') {
+    left.value = null
+    pointing.value = latest.value?.id ?? null
+  } else {
+    if (pointedAt.value) leave()
+    table.take(task)
+  }
+}
 useShortcuts({
-  leave: () => (mode.value ? hand.stop() : table.drop()),
+  leave: () => (mode.value ? hand.stop() : table.leave()),
   remove: (e) => (!mode.value ? table.removeChosen() : e.key === 'Backspace' ? hand.back() : false),
   take: (e) => (mode.value && !(e.target instanceof HTMLButtonElement) ? hand.take() : false),
   arrows: (e) => !mode.value && table.nudge(e),
 })
 function pointed(at: { x: number; y: number }) {
   if (mode.value === 'walk') hand.step(at)
-  else if (!mode.value) chosen.value = null
+  else if (!mode.value) table.drop()
 }
 function files(e: Event) {
   const el = e.target as HTMLInputElement
@@ -110,7 +142,8 @@ function dropped(e: DragEvent) {
   <div v-if="job" class="station" @dragover.prevent @drop.prevent="dropped">
     <div class="column">
       <PieceRail />
-      <div class="stack">
+      <div class="stack tooled">
+        <ToolRoll :tools="SHAPE_TASKS" :lying="lying" :model-value="held" @update:model-value="take" />
         <PhotoPointer v-if="pointedAt" :photo="pointedAt" @leave="leave" />
         <BenchTable
           v-else
@@ -129,27 +162,16 @@ function dropped(e: DragEvent) {
           <template #default="{ px }">
             <g :class="{ still: mode }"><OutlineDrawing :px="px" :over="over" :placed="placed" :place="place" /></g>
           </template>
-          <template #above="{ px }"><LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" /></template>
+          <template #above="{ px, seen, size }">
+            <LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" />
+            <ShapeTags v-if="!mode && !dragged" :seen="seen" :room="size" />
+          </template>
           <template #tools>
-            <v-btn
-              v-if="settled && !mode"
-              variant="flat"
-              :color="latest?.status === 'refused' ? 'primary' : undefined"
-              :prepend-icon="mdiCursorPointer"
-              aria-label="Point at the piece"
-              @click="pointing = latest!.id"
-              >Point at it</v-btn
-            >
-            <template v-if="over && !mode">
-              <v-btn v-if="shape" variant="flat" :prepend-icon="mdiBrush" @click="hand.begin('paint')">Paint</v-btn>
-              <v-btn variant="flat" :prepend-icon="mdiVectorPolyline" @click="hand.begin('walk')">Walk the edge</v-btn>
-            </template>
             <v-btn v-if="placed && shape?.on_photo && !mode" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{
               withPhoto ? 'Hide the photo' : 'Show the photo'
             }}</v-btn>
           </template>
         </BenchTable>
-        <HandBar />
         <div v-if="!shape && !pointedAt && !placed" class="start">
           <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
           <p class="soft">
@@ -166,6 +188,7 @@ function dropped(e: DragEvent) {
             @click="input?.click()"
             >{{ lookFor.dpi ? 'Send scans' : 'Send photos' }}</v-btn
           >
+          <PhoneLink />
           <p class="soft small">
             Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.
           </p>
@@ -183,23 +206,7 @@ function dropped(e: DragEvent) {
         />
       </div>
     </div>
-    <PinnedSlip>
-      <DoubtSlip v-if="shape && placed && shown" :placed="placed" :photo="shown.photo" :found="shown.found" />
-      <ShapeSlip />
-      <h2 v-if="!shape">The photo</h2>
-      <PhotoSlip />
-      <div v-if="latest?.status === 'choose' && left === latest.id" class="row"><v-btn @click="left = null">Choose its pieces</v-btn></div>
-      <details :open="!shape || undefined">
-        <summary>{{ shape ? 'Enter measurements instead' : 'Or enter measurements' }}</summary>
-        <MeasureIn />
-      </details>
-      <div v-if="shape || job.photos.length" class="row">
-        <v-btn :prepend-icon="mdiCameraPlusOutline" :disabled="!!measuring || !!sending" @click="input?.click()">{{
-          job.photos.length ? 'Other photos' : 'Send photos'
-        }}</v-btn>
-      </div>
-      <PhoneLink />
-    </PinnedSlip>
+    <ShapeSlip :placed="placed" :found="shown" @photos="input?.click()" />
   </div>
 </template>
 

@@ -9,15 +9,18 @@ const off = computed(() => steps.value.filter((s) => !s.on || s.skipped).length)
 </script>
 
 <template>
-  <details v-if="steps.length" class="steps">
-    <summary>{{ steps.length }} {{ steps.length === 1 ? 'step' : 'steps' }} since it was captured{{ off ? `, ${off} off` : '' }}</summary>
+  <div class="steps">
+    <p class="soft">
+      {{ steps.length }} {{ steps.length === 1 ? 'step' : 'steps' }}{{ off ? `, ${off} off` : '' }}. Switched off, a step counts no more;
+      those after it are done again without it.
+    </p>
     <ol>
       <li v-for="(s, k) in steps" :key="k" :class="{ off: !s.on || s.skipped }">
         <label><input type="checkbox" :checked="s.on" @change="work.switchStep(k, !s.on)" /> {{ s.said }}</label>
         <p v-if="s.skipped" class="small wrong">Skipped: {{ s.skipped }}</p>
       </li>
     </ol>
-  </details>
+  </div>
 </template>
 
 <style scoped>

@@ -2,24 +2,21 @@
 import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import { useOpenJob, useShapeBench } from '../../state/keys'
+import KeptField from '../../ui/KeptField.vue'
 
 const state = useOpenJob()
 const { work } = useShapeBench()
 const { job } = state
 const tape = computed(() => job.value?.shape?.tape ?? [])
 
-async function typed(e: Event, measure: string) {
-  const el = e.target as HTMLInputElement
-  const kept = await state.do({ kind: 'set_measure', measure, tape: el.value })
-  if (!kept) el.value = tape.value.find((t) => t.id === measure)?.tape ?? ''
-}
+const keep = (measure: string) => (typed: string) => state.keep({ kind: 'set_measure', measure, tape: typed })
 const remove = (measure: string) => state.do({ kind: 'remove_measure', measure })
 </script>
 
 <template>
   <section aria-label="Tape list">
     <h2>Tape list</h2>
-    <p class="soft small">What the outline says beside what your tape says.</p>
+    <p class="soft small">Point at two corners, or at an edge: what the outline says stands beside what your tape says.</p>
     <table v-if="tape.length">
       <thead>
         <tr>
@@ -35,13 +32,7 @@ const remove = (measure: string) => state.do({ kind: 'remove_measure', measure }
           <td>{{ t.name }}</td>
           <td class="n">{{ t.outline }}</td>
           <td>
-            <input
-              class="typed"
-              :value="t.tape ?? ''"
-              :aria-label="`Tape says, ${t.name}`"
-              placeholder="type"
-              @change="typed($event, t.id)"
-            />
+            <KeptField :label="`Tape says, ${t.name}`" :value="t.tape ?? ''" hint="type" :keep="keep(t.id)" />
           </td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
           <td>
@@ -60,7 +51,6 @@ const remove = (measure: string) => state.do({ kind: 'remove_measure', measure }
     <p v-if="tape.some((t) => t.tape)" class="soft small">
       Scaling keeps the shape; bending changes it as little as meets the tape; doing neither trusts the outline.
     </p>
-    <p v-if="!tape.length" class="soft small">Choose a corner and measure from it to another, or choose an edge and add it.</p>
   </section>
 </template>
 
@@ -77,7 +67,7 @@ th {
   color: var(--soft-ink);
   padding-right: 6px;
 }
-td .typed {
+td :deep(.typed) {
   width: 68px;
 }
 td {

@@ -20,7 +20,8 @@ const words = computed(() => {
 </script>
 
 <template>
-  <div v-if="mode" class="bar" role="group" aria-label="By hand" @pointerdown.stop>
+  <div v-if="mode" class="part" role="group" aria-label="By hand">
+    <h2>{{ mode === 'paint' ? 'Paint' : 'Walk the edge' }}</h2>
     <p role="status">{{ words }}</p>
     <div class="row">
       <template v-if="mode === 'paint'">
@@ -60,21 +61,6 @@ const words = computed(() => {
 </template>
 
 <style scoped>
-.bar {
-  position: absolute;
-  inset: 14px 14px auto;
-  width: fit-content;
-  margin-inline: auto;
-  padding: 10px 14px;
-  border-radius: 14px;
-  background: var(--paper);
-  box-shadow: 0 2px 10px #1f2d2b33;
-  display: grid;
-  gap: 6px;
-}
-p {
-  font-weight: 600;
-}
 .dot {
   width: 14px;
   height: 14px;

@@ -1,4 +1,4 @@
-"""What a hand does at Draft, whatever is chosen there."""
+"""What a hand does at the bench, whatever is chosen there."""
 
 from __future__ import annotations
 

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import { labelBeside, labelPlace } from './labelPlace'
+
+const SQUARE = [
+  { x: 0, y: 0 },
+  { x: 100, y: 0 },
+  { x: 100, y: 100 },
+  { x: 0, y: 100 },
+]
+const box = (x: number, y: number, w: number, h: number) => ({ low: { x, y }, high: { x: x + w, y: y + h } })
+
+describe('where a label is written', () => {
+  it('is its own place where nothing is drawn there', () => {
+    expect(labelPlace(SQUARE, [], { width: 40, height: 20 }, { x: 50, y: 50 }, 2)).toEqual({ x: 50, y: 50 })
+  })
+
+  it('is the nearest that is clear of what is drawn, inside the outline', () => {
+    const at = labelPlace(SQUARE, [box(40, 40, 20, 20)], { width: 40, height: 20 }, { x: 50, y: 50 }, 2)!
+    expect(Math.abs(at.y - 50)).toBeGreaterThanOrEqual(22)
+    expect(at.y).toBeGreaterThan(12)
+    expect(at.y).toBeLessThan(88)
+  })
+
+  it('is not in the bay of a panel', () => {
+    const bay = [...SQUARE, { x: 0, y: 90 }, { x: 90, y: 50 }, { x: 0, y: 10 }]
+    expect(Math.abs(labelPlace(bay, [], { width: 40, height: 20 }, { x: 30, y: 50 }, 2)!.y - 50)).toBeGreaterThan(30)
+    expect(labelPlace(bay, [], { width: 80, height: 20 }, { x: 30, y: 50 }, 2)).toBeNull()
+  })
+
+  it('is beside a panel that has no room, where no other lies', () => {
+    expect(labelPlace(SQUARE, [], { width: 140, height: 20 }, { x: 50, y: 50 }, 2)).toBeNull()
+    const size = { width: 140, height: 20 }
+    expect(labelBeside(SQUARE, [], size, 2).x).toBeGreaterThan(170)
+    expect(labelBeside(SQUARE, [box(110, 0, 50, 100)], size, 2).x).toBeLessThan(-70)
+  })
+})

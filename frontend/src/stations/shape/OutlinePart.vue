@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { Refusal, type Schemas } from '../../api/client'
+import { toSlider, toTolerance } from '../../logic/tolerance'
+import { useOpenJob, useShapeBench } from '../../state/keys'
+import { sayWrong } from '../../state/notice'
+import KeptField from '../../ui/KeptField.vue'
+import ToggleButton from '../../ui/ToggleButton.vue'
+import DoubtSlip from './DoubtSlip.vue'
+import PhotoOutcome from './PhotoOutcome.vue'
+
+/** The outline as a whole: its size, how sure it is, and how finely its edges follow the trace. */
+defineProps<{ placed: Schemas['Placed'] | null; found: { photo: number; found: number } | null }>()
+const state = useOpenJob()
+const { job } = state
+const { work, table } = useShapeBench()
+const { shape, asking } = table
+const name = computed(() => job.value?.pieces.find((p) => p.id === job.value?.open_piece)?.name ?? '')
+const latest = computed(() => job.value?.photos.at(-1) ?? null)
+let trying = 0
+/** While the slider moves, the outline is shown as it would be; let go, it is kept. */
+async function tryOut(e: Event) {
+  const mine = ++trying
+  const mm = toTolerance(Number((e.target as HTMLInputElement).value))
+  try {
+    const rings = await work.tryTolerance(mm)
+    if (mine === trying) table.tried.value = rings
+  } catch (err) {
+    if (mine === trying) sayWrong(err)
+  }
+}
+async function keepTried(e: Event) {
+  trying++
+  await work.setTolerance(state.typed(toTolerance(Number((e.target as HTMLInputElement).value))))
+  table.tried.value = null
+}
+const step = (taken: Schemas['TakeStep']['step']) => state.keep({ kind: 'take_step', step: taken })
+const keepTolerance = (tolerance_mm: string): Promise<Refusal | null> => step({ kind: 'find corners', tolerance_mm })
+const smooth = (by_mm: string): Promise<Refusal | null> => (by_mm ? step({ kind: 'smooth', by_mm }) : Promise.resolve(null))
+const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value?.open_piece ?? '', name: to })
+</script>
+
+<template>
+  <div v-if="shape && job" class="part">
+    <div class="row between">
+      <h2>{{ shape.width }} × {{ shape.height }} {{ job.unit }}</h2>
+      <span v-if="shape.error" class="soft">± {{ shape.error }}</span>
+    </div>
+    <p class="said">{{ shape.verdict }}</p>
+    <PhotoOutcome v-if="latest" :photo="latest" />
+    <DoubtSlip v-if="placed && found" :placed="placed" :photo="found.photo" :found="found.found" />
+    <p class="soft">Point at an edge or a corner to true it up.</p>
+    <div class="row">
+      <ToggleButton :on="asking === 'corner'" @click="table.ask('corner')">{{
+        asking === 'corner' ? 'Point at the outline' : 'Add a corner'
+      }}</ToggleButton>
+    </div>
+    <label class="row between"
+      >edges fit the trace to within<KeptField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"
+    /></label>
+    <input
+      type="range"
+      min="0"
+      max="100"
+      :value="toSlider(shape.tolerance_mm)"
+      aria-label="Try a tolerance"
+      @input="tryOut"
+      @change="keepTried"
+    />
+    <p class="soft small">Slide to try it: fewer corners to the right. Changing it finds all of them afresh.</p>
+    <label class="row between"
+      >smooth it by up to<KeptField label="Smooth by up to" hint="0.5" value="" :unit="job.unit" :keep="smooth"
+    /></label>
+    <label class="row between">called<KeptField words label="Name of the piece" :value="name" :keep="rename" /></label>
+    <v-btn color="error" @click="work.removePiece(job.open_piece)">Remove the piece</v-btn>
+  </div>
+</template>
+
+<style scoped>
+input[type='range'] {
+  width: 100%;
+  height: 44px;
+  accent-color: var(--woad);
+}
+</style>
