@@ -89,7 +89,7 @@ def workshop_page(
         "console",
         lambda m: (
             errors.append(m.text)
-            if m.type == "error" and not any(code in m.text for code in ("422", "409", "404"))
+            if m.type == "error" and not any(code in m.text for code in ("422", "409", "404", "ERR_FAILED"))
             else None
         ),
     )

@@ -130,8 +130,8 @@ defineExpose({ atPointer, px })
     <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
     <div class="tools" @pointerdown.stop>
       <slot name="tools" />
-      <v-btn :icon="mdiMinus" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />
-      <v-btn :icon="mdiPlus" variant="flat" size="44" aria-label="Closer (+)" @click="zoomBy(1.25)" />
+      <v-btn :icon="mdiMinus" class="nearness" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />
+      <v-btn :icon="mdiPlus" class="nearness" variant="flat" size="44" aria-label="Closer (+)" @click="zoomBy(1.25)" />
       <v-btn :icon="mdiFitToPageOutline" variant="flat" size="44" aria-label="Show all (f)" @click="refit" />
     </div>
   </section>
@@ -205,6 +205,10 @@ svg {
   background: var(--paper);
 }
 @media (max-width: 600px) {
+  /* two fingers do it */
+  .tools .nearness {
+    display: none;
+  }
   .bar {
     left: 12px;
     top: 12px;

@@ -1,6 +1,25 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+
+/** A slip pinned beside the work. Where there is no room beside it, a `sheet` lies over the work's foot and is put down to see it. */
+defineProps<{ sheet?: boolean }>()
+const IN_A_HAND = '(max-width: 600px)'
+// there the work is seen first
+const down = ref(window.matchMedia?.(IN_A_HAND).matches ?? false)
+</script>
+
 <template>
-  <aside class="slip">
+  <aside class="slip" :class="{ sheet, down: sheet && down }">
     <i aria-hidden="true" />
+    <button
+      v-if="sheet"
+      class="grip"
+      :aria-expanded="!down"
+      :aria-label="down ? 'Take the slip up' : 'Put the slip down'"
+      @click="down = !down"
+    >
+      <svg viewBox="0 0 40 16" width="40" height="16" aria-hidden="true"><path :d="down ? 'M8 11 20 4 32 11' : 'M8 5 20 12 32 5'" /></svg>
+    </button>
     <div class="inner"><slot /></div>
   </aside>
 </template>
@@ -30,5 +49,47 @@
   display: flex;
   flex-direction: column;
   gap: 14px;
+}
+.grip {
+  display: none;
+}
+@media (max-width: 900px) {
+  .sheet {
+    position: fixed;
+    z-index: 5;
+    inset: auto 0 0;
+    display: grid;
+    grid-template-rows: 44px minmax(0, 1fr);
+    max-height: 44dvh;
+    margin: 0 auto;
+    max-width: 640px;
+    border-radius: 14px 14px 0 0;
+    box-shadow: 0 -2px 12px #1f2d2b40;
+  }
+  .sheet > i {
+    display: none;
+  }
+  .sheet .inner {
+    padding: 0 16px 16px;
+    gap: 10px;
+  }
+  .down .inner {
+    display: none;
+  }
+  .grip {
+    display: grid;
+    place-items: center;
+    width: 100%;
+    background: none;
+    border: 0;
+    cursor: pointer;
+  }
+  .grip path {
+    fill: none;
+    stroke: var(--soft-ink);
+    stroke-width: 3px;
+    stroke-linecap: round;
+    stroke-linejoin: round;
+  }
 }
 </style>

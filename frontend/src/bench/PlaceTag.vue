@@ -63,6 +63,15 @@ const middle = computed(() => placedTag(props.at, props.away, props.off, { width
   white-space: nowrap;
   font-weight: 600;
 }
+@media (max-width: 600px) {
+  .place-tag {
+    flex-wrap: wrap;
+    justify-content: center;
+    width: auto;
+    max-width: calc(100vw - 40px);
+    gap: 2px 8px;
+  }
+}
 .place-tag :deep(input),
 .place-tag :deep(select) {
   min-height: 44px;

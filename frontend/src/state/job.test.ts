@@ -23,9 +23,17 @@ describe('an open job', () => {
   it('says which state a change starts from, the newest each time', async () => {
     const state = await opened()
     there.server.job = aJob({ revision: 5 })
-    await Promise.all([state.do(REMOVE), state.do(REMOVE)])
+    await Promise.all([state.do(REMOVE), state.do({ ...REMOVE, panel: 'wall' })])
     expect(there.server.calls.slice(1).map((c) => c.headers?.['X-Revision'])).toEqual(['4', '5'])
     expect(state.job.value?.revision).toBe(5)
+  })
+
+  it('makes what is asked for twice at once once, and again after it was answered', async () => {
+    const state = await opened()
+    expect(await Promise.all([state.do(REMOVE), state.do(REMOVE)])).toEqual([true, true])
+    expect(there.server.changes()).toHaveLength(1)
+    await state.do(REMOVE)
+    expect(there.server.changes()).toHaveLength(2)
   })
 
   it('waits with a change until the one before is answered', async () => {

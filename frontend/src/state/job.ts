@@ -13,6 +13,7 @@ export function useJob(id: number) {
   const busy = ref(0)
   const sending = ref<{ name: string; share: number } | null>(null)
   let queue: Promise<unknown> = Promise.resolve()
+  const asking = new Map<string, Promise<boolean>>()
   let timer: number | undefined
   let stopped = false
 
@@ -54,8 +55,15 @@ export function useJob(id: number) {
 
   const changing = (change: Change) => () =>
     ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })
-  /** Make a change. False when it was refused. */
-  const make = (change: Change) => send(changing(change))
+  /** Make a change. False when it was refused. What is asked for again before it is answered is made once. */
+  function make(change: Change): Promise<boolean> {
+    const key = JSON.stringify(change)
+    const asked = asking.get(key)
+    if (asked) return asked
+    const answer = send(changing(change)).finally(() => asking.delete(key))
+    asking.set(key, answer)
+    return answer
+  }
   /** Make a change; why it was refused is for the field to say, where it was typed. */
   async function keep(change: Change): Promise<Refusal | null> {
     let refused: Refusal | null = null

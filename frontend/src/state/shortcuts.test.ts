@@ -62,4 +62,17 @@ describe('shortcuts', () => {
     expect(all).toHaveBeenCalledOnce()
     page.unmount()
   })
+
+  it('undo what is typed in a field, then what was done to the job', async () => {
+    const undo = vi.fn()
+    const page = mount(listener({ undo }), { attachTo: document.body })
+    const field = page.get('input')
+    field.element.focus()
+    field.element.value = 'typed'
+    expect(press('z', { ctrlKey: true }, field.element).defaultPrevented).toBe(false)
+    await field.trigger('change')
+    expect(press('z', { ctrlKey: true }, field.element).defaultPrevented).toBe(true)
+    expect(undo).toHaveBeenCalledOnce()
+    page.unmount()
+  })
 })

@@ -3,6 +3,7 @@ import { computed, onMounted, provide, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import type { StationKey } from '../api/client'
 import AppMark from '../ui/AppMark.vue'
+import GuideStrip from './GuideStrip.vue'
 import StationTape from './StationTape.vue'
 import BriefStation from '../stations/brief/BriefStation.vue'
 import CheckStation from '../stations/check/CheckStation.vue'
@@ -68,6 +69,7 @@ useShortcuts({
       <v-btn to="/help">Help</v-btn>
     </header>
     <StationTape :stations="job.stations" :current="station" :job="job.id" />
+    <GuideStrip :station="station" />
     <BriefStation v-if="station === 'brief'" />
     <ShapeStation v-else-if="station === 'shape'" />
     <DraftStation v-else-if="station === 'draft'" />
@@ -86,12 +88,16 @@ useShortcuts({
 <style scoped>
 .job {
   display: grid;
-  grid-template-rows: auto auto 1fr;
+  grid-template-rows: auto auto auto minmax(0, 1fr);
   gap: 8px;
   height: 100vh;
   height: 100dvh;
   min-height: 620px;
   padding: 6px 20px 18px;
+}
+/* whether a guide is there or not, the station has the last row */
+.job > :last-child {
+  grid-row: 4;
 }
 header {
   display: flex;

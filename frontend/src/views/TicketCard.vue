@@ -23,12 +23,12 @@ const frame = computed(() => {
   return `${x - pad} ${-(y + h) - pad} ${w + 2 * pad} ${h + 2 * pad}`
 })
 const due = computed(() => {
-  if (!props.ticket.due) return '—'
+  if (!props.ticket.due) return 'no date'
   const day = new Date(`${props.ticket.due}T12:00`)
   const days = Math.round((day.getTime() - new Date().setHours(12, 0, 0, 0)) / 864e5)
-  if (days === 0) return 'today'
-  if (days > 0 && days < 7) return day.toLocaleDateString('en', { weekday: 'short' })
-  return day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+  if (days === 0) return 'due today'
+  if (days > 0 && days < 7) return `due ${day.toLocaleDateString('en', { weekday: 'short' })}`
+  return `${days < 0 ? 'was due' : 'due'} ${day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`
 })
 const late = computed(() => !!props.ticket.due && new Date(`${props.ticket.due}T23:59`) < new Date())
 </script>

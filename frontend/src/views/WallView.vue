@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { mdiMagnify, mdiPlus } from '@mdi/js'
 import { watchDebounced } from '@vueuse/core'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { ask, csrf, sendFiles, type Schemas, type Ticket } from '../api/client'
+import { ask, csrf, Refusal, sendFiles, type Schemas, type Ticket } from '../api/client'
 import AppMark from '../ui/AppMark.vue'
 import TicketCard from './TicketCard.vue'
 import { say, sayWrong } from '../state/notice'
@@ -32,16 +32,28 @@ const units = [
 
 /** What was asked for last is shown, whichever answer comes last. */
 let asked = 0
+let retry: number | undefined
+const AGAIN_MS = 3000
+const away = ref(false)
 async function load() {
   const own = ++asked
   try {
     const query = { search: search.value, page: page.value, put_away: putAway.value }
     const found = await ask('get', '/api/wall', { params: { query } })
-    if (own === asked) wall.value = found
+    if (own !== asked) return
+    wall.value = found
+    away.value = false
   } catch (e) {
-    if (own === asked) sayWrong(e)
+    if (own !== asked) return
+    // a server that is away is asked again until it is back
+    if (e instanceof Refusal && e.status === 0) {
+      away.value = true
+      window.clearTimeout(retry)
+      retry = window.setTimeout(load, AGAIN_MS)
+    } else sayWrong(e)
   }
 }
+onScopeDispose(() => window.clearTimeout(retry))
 onMounted(() => {
   document.title = 'The wall · Ypsicline'
   return load()
@@ -73,11 +85,15 @@ async function act(ticket: Ticket, what: 'put away' | 'hang again' | 'delete') {
 
 /** Another job like this one, to go on from. */
 async function copy(ticket: Ticket) {
+  if (hanging.value) return
+  hanging.value = true
   try {
     const job = await ask('post', '/api/jobs/{job_id}/copy', { params: { path: { job_id: ticket.id } } })
     await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
   } catch (e) {
     sayWrong(e)
+  } finally {
+    hanging.value = false
   }
 }
 
@@ -86,13 +102,18 @@ async function signOut() {
   window.location.assign('/sign-in/')
 }
 
+const hanging = ref(false)
 async function takeIn() {
+  if (hanging.value) return
+  hanging.value = true
   try {
     localStorage.setItem('unit', unit.value)
     const job = await ask('post', '/api/jobs', { body: { name: name.value, unit: unit.value } })
     await router.push({ name: 'job', params: { id: job.id, station: 'brief' } })
   } catch (e) {
     sayWrong(e)
+  } finally {
+    hanging.value = false
   }
 }
 
@@ -137,6 +158,9 @@ async function readBundle(event: Event) {
       <input ref="bundle" type="file" accept=".json,application/json" hidden aria-label="Job file" @change="readBundle" />
       <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="taking = true">Take in a job</v-btn>
     </header>
+    <p v-if="away" class="away" role="status">
+      The workshop’s server can’t be reached just now. {{ wall ? 'What you see is from before.' : '' }} It is asked again by itself.
+    </p>
     <p v-if="wall && !wall.tickets.length && (search || putAway)" class="empty">
       {{ search ? `No ticket says “${search}”.` : 'The drawer is empty.' }}
     </p>
@@ -205,6 +229,11 @@ async function readBundle(event: Event) {
 </template>
 
 <style scoped>
+.away {
+  padding: 10px 16px;
+  border-radius: 8px;
+  background: var(--weld-pale);
+}
 .wall {
   padding: 8px 20px 40px;
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HelpNote from '../../ui/HelpNote.vue'
 import { computed, reactive, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../../api/client'
 import AssembledCover from './AssembledCover.vue'
@@ -92,7 +93,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
       </template>
     </section>
     <PinnedSlip>
-      <h2>{{ open.length ? `${open.length} to settle` : 'Checked' }}</h2>
+      <div class="row between">
+        <h2>{{ open.length ? `${open.length} to settle` : 'Checked' }}</h2>
+        <HelpNote about="check" />
+      </div>
       <p>
         {{ job.cut_pieces }} {{ job.cut_pieces === 1 ? 'piece' : 'pieces' }} to cut from {{ job.panels.length }}
         {{ job.panels.length === 1 ? 'panel' : 'panels' }}.

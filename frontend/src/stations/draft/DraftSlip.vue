@@ -2,10 +2,12 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import PinnedSlip from '../../bench/PinnedSlip.vue'
+import type { HelpKey } from '../../logic/help'
 import { bareEdges } from '../../logic/steps'
 import { TASKS } from '../../logic/tasks'
 import { useDraftBench } from '../../state/keys'
 import type { LaidOut } from '../../state/laid'
+import HelpNote from '../../ui/HelpNote.vue'
 import CornerSlip from './CornerSlip.vue'
 import CoverSlip from './CoverSlip.vue'
 import EaseSlip from './EaseSlip.vue'
@@ -29,13 +31,18 @@ const up = computed(() => {
   if (subject.value === 'edges' || subject.value === 'corner') return panel.value?.name
   return subject.value === 'table' || subject.value === 'cover' ? '' : task.value === 'allow' ? 'the table' : 'allowances'
 })
+const about = computed<HelpKey>(() => (subject.value === 'cover' ? 'measures' : task.value))
 const PANELS_OWN = ['ease', 'take_in', 'open', 'mark', 'layer', 'fill']
 </script>
 
 <template>
-  <PinnedSlip>
+  <PinnedSlip sheet>
     <template v-if="panels.length">
-      <v-btn v-if="up" class="up" variant="text" height="44" @click="draft.leave()">← {{ up }}</v-btn>
+      <div class="row between top">
+        <v-btn v-if="up" variant="text" height="44" @click="draft.leave()">← {{ up }}</v-btn
+        ><span v-else />
+        <HelpNote :about="about" />
+      </div>
       <template v-if="!panel && PANELS_OWN.includes(subject)">
         <h2>{{ TASKS[task].does }}</h2>
         <p class="soft">Point at a panel, or choose it here.</p>
@@ -70,9 +77,8 @@ const PANELS_OWN = ['ease', 'take_in', 'open', 'mark', 'layer', 'fill']
 </template>
 
 <style scoped>
-.up {
-  align-self: flex-start;
-  margin: -12px 0 -8px -12px;
+.top {
+  margin: -12px -10px -10px -12px;
 }
 .measured {
   font-size: 20px;

@@ -10,7 +10,8 @@ import { useEdges } from './useEdges'
 /** How the chosen edges are finished, where their allowance comes from, and what else is done to one. */
 const state = useOpenJob()
 const { job } = state
-const { panel, chosen } = useDraftBench()
+const draft = useDraftBench()
+const { panel, chosen } = draft
 const { edges, first, same, set, keep } = useEdges()
 const along = ref('')
 const carried = ref<'cord' | 'elastic'>('cord')
@@ -39,6 +40,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
         :value="first.own_name"
         :keep="(name) => keep({ name })"
         class="name"
+        @left="draft.leave()"
       />
       <h2 v-else>{{ edges.length }} edges</h2>
       <span class="soft small">{{
@@ -83,6 +85,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
           :value="same(carried)"
           :unit="job?.unit"
           :keep="keepCarried"
+          @left="draft.leave()"
       /></label>
     </template>
     <label v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="row between"
@@ -91,6 +94,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
         :value="same('turn_under')"
         :unit="job?.unit"
         :keep="(under) => keep({ turn_under: under })"
+        @left="draft.leave()"
     /></label>
     <p v-for="f in features" :key="f.id" class="soft">{{ f.words }}</p>
     <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>

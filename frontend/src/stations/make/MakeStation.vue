@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HelpNote from '../../ui/HelpNote.vue'
 import { mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import PinnedSlip from '../../bench/PinnedSlip.vue'
@@ -43,7 +44,10 @@ function keepPaper(value: string) {
   <div v-if="job" class="station">
     <section v-if="ready" class="paper-sheet" aria-label="Print">
       <div class="row between">
-        <h2>Print the pattern</h2>
+        <div class="row between">
+          <h2>Print the pattern</h2>
+          <HelpNote about="make" />
+        </div>
         <div class="row">
           <v-select v-model="paper" :items="PAPERS" label="Paper" density="compact" class="narrow" @update:model-value="keepPaper" />
           <v-btn color="primary" variant="flat" :href="pdf" :prepend-icon="mdiPrinterOutline" @click.prevent="download(pdf)"

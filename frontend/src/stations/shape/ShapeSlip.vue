@@ -2,8 +2,10 @@
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import PinnedSlip from '../../bench/PinnedSlip.vue'
+import type { HelpKey } from '../../logic/help'
 import { SHAPE_TASKS } from '../../logic/tasks'
 import { useOpenJob, useShapeBench } from '../../state/keys'
+import HelpNote from '../../ui/HelpNote.vue'
 import CornerPart from './CornerPart.vue'
 import EdgePart from './EdgePart.vue'
 import FoldPart from './FoldPart.vue'
@@ -25,11 +27,17 @@ const { task, edge, corner, shape } = table
 const up = computed(() => shape.value && !hand.mode.value && (task.value !== 'true_up' || edge.value || corner.value))
 /** Nothing was captured yet: what can't be photographed is typed in. */
 const untouched = computed(() => !shape.value && !job.value?.photos.length && task.value !== 'photo')
+const about = computed<HelpKey>(
+  () => hand.mode.value ?? (untouched.value ? 'enter' : !shape.value && task.value === 'true_up' ? 'photo' : task.value),
+)
 </script>
 
 <template>
-  <PinnedSlip>
-    <v-btn v-if="up" class="up" variant="text" height="44" @click="table.leave()">← the outline</v-btn>
+  <PinnedSlip sheet>
+    <div class="row between top">
+      <v-btn v-if="up" variant="text" height="44" @click="table.leave()">← the outline</v-btn><span v-else />
+      <HelpNote :about="about" />
+    </div>
     <HandPart v-if="hand.mode.value" />
     <MeasureIn v-else-if="task === 'enter' || untouched" />
     <PhotoPart v-else-if="!shape || task === 'photo'" @photos="emit('photos')" />
@@ -47,8 +55,7 @@ const untouched = computed(() => !shape.value && !job.value?.photos.length && ta
 </template>
 
 <style scoped>
-.up {
-  align-self: flex-start;
-  margin: -12px 0 -8px -12px;
+.top {
+  margin: -12px -10px -10px -12px;
 }
 </style>
