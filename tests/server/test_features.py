@@ -141,6 +141,34 @@ def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, work
     assert "no rule called" in api.refuse(job.pk, "set_house_rule", rule="glue", length="1 mm")
 
 
+def test_the_workshops_rules_are_set_without_a_job_and_jobs_keep_theirs(api: Api, job: Job) -> None:
+    rules = api.good("POST", "workshop/house?unit=in", {"kind": "set_house_rule", "rule": "hem", "length": "1 1/2"})[
+        "rules"
+    ]
+    assert rules["hem"] == "1 1/2"
+    api.good("POST", "workshop/house", {"kind": "set_cloth", "name": "drill", "thickness": "0.4"})
+    assert api.good("GET", f"jobs/{job.pk}")["house"]["rules"]["hem"] == "25.0"
+    fresh = api.good("POST", "jobs", {"name": "next"})["house"]
+    assert fresh["rules"]["hem"] == "38.1"
+    assert "drill" in [c["name"] for c in fresh["cloths"]]
+    for change in (
+        {"kind": "set_house_rule", "rule": "glue", "length": "1"},
+        {"kind": "set_house_rule", "rule": "hem", "length": "wide"},
+        {"kind": "set_unit", "unit": "in"},
+    ):
+        api.refused("POST", "workshop/house", change)
+    assert api.good("GET", "workshop/house")["rules"]["hem"] == "38.1"
+
+
+def test_a_feature_says_where_on_the_drafted_panel_it_lies(api: Api, job: Job) -> None:
+    dart = {"kind": "dart", "edge": 0, "along": "60", "intake": "20", "length": "50"}
+    (drawn,) = api.do(job.pk, "set_feature", panel=0, feature=dart)["panels"][0]["features"]
+    assert drawn["lies_at"] == pytest.approx([60, 0])
+    eased = api.do(job.pk, "set_fit", panel=0, width="30")["panels"][0]
+    # the edge is 30 longer, half of it on either side
+    assert eased["features"][0]["lies_at"][0] == pytest.approx(60 * 330 / 300 - 15, abs=0.1)
+
+
 def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job: Job) -> None:
     api.do(job.pk, "copy_panel", panel=0, mirror=True)
     made = api.do(job.pk, "set_edges", edges=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")

@@ -116,6 +116,9 @@ class TestPieces:
         )
         assert float(seam["shape"]["width"]) == pytest.approx(201.5 - 10 + 4, abs=0.3)
         assert float(seam["shape"]["height"]) == pytest.approx(140, abs=0.3)
+        # the line as it was captured stays in sight while the piece lies in its photo's frame
+        assert not seam["shape"]["on_photo"]
+        assert len(seam["shape"]["before"]) == 1
         away = api.do(base, "move_line", by="4", line="inside")
         assert float(away["shape"]["height"]) == pytest.approx(148, abs=0.3)
         assert api.do(base, "make_panel", name="rest")["panels"][-1]["notch_texts"]

@@ -35,8 +35,9 @@ MOST_JOINS = 600
 MOST_COVERS = 20
 # from so far off, mm, a trace counts as moved
 MOVED_MM = 0.3
-# after these the outline no longer lies where the photo shows it
+# after these the outline no longer lies where the photo shows it; after the last two nor in the photo's frame
 _OFF_THE_PHOTO = (Bend, FoldOver, Redraw, ScaleBy, TurnOver)
+_OFF_ITS_FRAME = (ScaleBy, TurnOver)
 
 
 @dataclass(frozen=True)
@@ -112,6 +113,11 @@ class Piece:
         """The shape after those steps, before any that takes it off the photo."""
         count = self.steps_on_photo
         return self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
+
+    @property
+    def in_photos_frame(self) -> bool:
+        """Whether the outline is in the frame of its photo still, be it where the photo shows it or not."""
+        return not any(d.on and isinstance(d.step, _OFF_ITS_FRAME) for d in self.steps)
 
     def is_settled(self, stretch: Sequence[Point]) -> bool:
         """Whether a doubtful stretch of the captured trace was said to be right, or has been moved by hand since."""

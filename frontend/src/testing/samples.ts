@@ -105,6 +105,7 @@ export function aShape(more: Partial<Shape> = {}): Shape {
     photo: null,
     found: 0,
     on_photo: true,
+    before: [],
     ...more,
   }
 }

@@ -143,7 +143,10 @@ def measures_for(request: HttpRequest, job_id: int, cover_id: str, result: str, 
 
 
 @router.post(
-    "/jobs/{job_id}/compared", response=list[NeedView], operation_id="compared", openapi_extra={"requestBody": CHANGE_BODY}
+    "/jobs/{job_id}/compared",
+    response=list[NeedView],
+    operation_id="compared",
+    openapi_extra={"requestBody": CHANGE_BODY},
 )
 def compared(request: HttpRequest, job_id: int) -> list[NeedView]:
     """What the job takes to make now, and after a change; nothing is changed."""

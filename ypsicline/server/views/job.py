@@ -129,7 +129,8 @@ class PieceTab:
 @dataclass(frozen=True)
 class ShapeView:
     """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read.
-    `photo` and `found` say where it was found; `on_photo` whether it still lies where the photo shows it."""
+    `photo` and `found` say where it was found; `on_photo` whether it still lies where the photo shows it. `before` are its
+    rings as they lay there, while it was moved within the photo's frame only; else none."""
 
     rings: list[RingView]
     box: tuple[float, float, float, float]
@@ -146,6 +147,7 @@ class ShapeView:
     photo: int | None
     found: int
     on_photo: bool
+    before: list[str]
 
 
 @dataclass(frozen=True)
@@ -386,13 +388,18 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     ]
     box = box_of(shape.outline.points)
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
+    on_photo = piece.steps_on_photo == len(piece.steps)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
         error, shape.error_mm, shape.tolerance_mm, said(_verdict(shape, document), unit), tape,
         [StepView(said(d.said, unit), d.on, said(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
-        piece.steps_on_photo == len(piece.steps),
+        on_photo, [] if on_photo or not piece.in_photos_frame else _traces(piece.on_photo),
     )  # fmt: skip
+
+
+def _traces(shape: Shape) -> list[str]:
+    return [polyline(r.points) for r in (shape.outline, *shape.holes)]
 
 
 def shape_rings(shape: Shape, unit: Unit) -> list[RingView]:

@@ -96,6 +96,9 @@ watch(
           pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.'
         }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template>
       </p>
+      <p v-if="!pad.enough && !pad.can_go_deeper && !busy" class="said look">
+        No deeper taper keeps them in: take a firmer cloth, or fill it less.
+      </p>
       <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>
       <p class="small">
         It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag

@@ -10,7 +10,10 @@ import MeasureTag from '../../bench/MeasureTag.vue'
 /** The outline with its corners, edges and measures, and what a hand is drawing; over its photo in light colours. */
 const props = defineProps<{
   px: number
+  /** Whether the outline lies where its photo shows it, with what the capture says of it. */
   over: boolean
+  /** Whether a photo lies beneath. */
+  light: boolean
   placed: Schemas['Placed'] | null
   place: (e: PointerEvent) => { x: number; y: number }
 }>()
@@ -59,7 +62,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
 </script>
 
 <template>
-  <g :class="{ over }">
+  <g :class="{ over: light }">
     <polygon v-if="over" :points="trusted" class="trusted" :stroke-width="2 * px" :stroke-dasharray="`${3 * px} ${7 * px}`" />
     <template v-if="over && placed">
       <polygon v-for="(paper, k) in placed.papers" :key="`a${k}`" :points="line(paper)" class="paper" :stroke-width="2 * px" />
@@ -73,6 +76,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
         ><title>taken for shadow</title></polygon
       >
     </template>
+    <path v-for="d in shape?.before" :key="d" :d="d" class="before" :stroke-width="2.5 * px" :stroke-dasharray="`${8 * px} ${6 * px}`" />
     <path v-if="band" :d="band" class="band" />
     <g v-if="over && placed" class="doubt">
       <template v-for="(s, k) in placed.doubtful" :key="`d${k}`">
@@ -198,6 +202,13 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
   stroke: var(--tape-filled);
   stroke-opacity: 0.45;
   stroke-linejoin: round;
+}
+.before {
+  fill: none;
+  stroke: var(--madder);
+}
+.over .before {
+  stroke: #ffb09f;
 }
 .band {
   fill: var(--tape-filled);

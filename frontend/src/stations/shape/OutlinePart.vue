@@ -47,6 +47,7 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
       <span v-if="shape.error" class="soft">± {{ shape.error }}</span>
     </div>
     <p class="said">{{ shape.verdict }}</p>
+    <p v-if="shape.before.length" class="small">Dashed: as it was captured.</p>
     <PhotoOutcome v-if="latest" :photo="latest" />
     <DoubtSlip v-if="placed && found" :placed="placed" :photo="found.photo" :found="found.found" />
     <p class="soft">Point at an edge or a corner to true it up.</p>

@@ -58,6 +58,8 @@ const box = computed<[number, number, number, number]>(() => shape.value?.box ??
 /** What lies on the table, be it measured or not: another piece, or another photo. */
 const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${shown.value?.found} ${!!shape.value || !!placed.value}`)
 const over = computed(() => withPhoto.value && !!placed.value && (shape.value?.on_photo ?? true))
+/** Its photo lies under the outline: where it was found, or within its frame after it was moved. */
+const beneath = computed(() => withPhoto.value && !!placed.value && (over.value || !!shape.value?.before.length))
 const src = computed(() => (shown.value ? `/api/photos/${shown.value.photo}/found/${shown.value.found}/flat.jpg` : ''))
 const flat = computed(() => {
   const [left = 0, bottom = 0, width = 0, height = 0] = placed.value?.box ?? []
@@ -158,18 +160,22 @@ function dropped(e: DragEvent) {
           @pointermove="pointer = $event.pointerType === 'mouse' ? null : place($event)"
           @pointerup="pointer = null"
         >
-          <template #under><img v-if="over" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
+          <template #under><img v-if="beneath" class="photo" :src="src" alt="" :style="flat" draggable="false" /></template>
           <template #default="{ px }">
-            <g :class="{ still: mode }"><OutlineDrawing :px="px" :over="over" :placed="placed" :place="place" /></g>
+            <g :class="{ still: mode }"><OutlineDrawing :px="px" :over="over" :light="beneath" :placed="placed" :place="place" /></g>
           </template>
           <template #above="{ px, seen, size }">
             <LoupeView v-if="loupe && placed" :at="loupe" :px="px" :src="src" :placed="placed" />
             <ShapeTags v-if="!mode && !dragged" :seen="seen" :room="size" />
           </template>
           <template #tools>
-            <v-btn v-if="placed && shape?.on_photo && !mode" variant="flat" :aria-pressed="withPhoto" @click="withPhoto = !withPhoto">{{
-              withPhoto ? 'Hide the photo' : 'Show the photo'
-            }}</v-btn>
+            <v-btn
+              v-if="placed && (shape?.on_photo || shape?.before.length) && !mode"
+              variant="flat"
+              :aria-pressed="withPhoto"
+              @click="withPhoto = !withPhoto"
+              >{{ withPhoto ? 'Hide the photo' : 'Show the photo' }}</v-btn
+            >
           </template>
         </BenchTable>
         <div v-if="!shape && !pointedAt && !placed" class="start">

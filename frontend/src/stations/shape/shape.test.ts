@@ -88,7 +88,7 @@ describe('an old cover', () => {
 
 describe('the outline', () => {
   it('has corners and edges that are named and pressed by keys', async () => {
-    const { page, bench } = await mounted(OutlineDrawing, { px: 1, over: false, placed: null, place: () => ({ x: 0, y: 0 }) })
+    const { page, bench } = await mounted(OutlineDrawing, { px: 1, over: false, light: false, placed: null, place: () => ({ x: 0, y: 0 }) })
     const edge = page.get('[aria-label="Edge BC, line, 300.0 mm"]')
     await edge.trigger('keydown', { key: 'Enter' })
     expect(bench.table.chosen.value).toEqual({ ring: 0, edge: 1 })
