@@ -212,3 +212,31 @@ def test_edges_of_a_shape_from_edges_may_be_curves() -> None:
     curve = Edge("curve", ((0, 0), (50, -40), (150, -40), (200, 0)))
     back = Edge("line", ((200, 0), (0, 0)))
     assert [e.kind for e in true_edges(from_edges((curve, back)).outline, 0.5)] == ["curve", "line"]
+
+
+@pytest.mark.parametrize(
+    ("changed", "worst"),
+    # a parallelogram's diagonals differ and contradict nothing: 530² + 470² is near 2 · (400² + 300²)
+    [
+        ({}, None),
+        ({"bd": 503}, None),
+        ({"ac": 530, "bd": 470}, None),
+        ({"bd": 512}, "BD"),
+        ({"ac": 485}, "BD"),
+        ({"ab": 425}, "BD"),
+    ],
+)
+def test_measures_that_contradict_beyond_a_tape_are_refused_with_the_worst_named(
+    changed: dict[str, float], worst: str | None
+) -> None:
+    """A rectangle of 400 × 300, its diagonals 500; a tape is off by 3 mm or half a per cent. One measure too many doesn't tell
+    which is wrong, so the one that fits worst is named, which needn't be it."""
+    measures = {"ab": 400.0, "bc": 300.0, "cd": 400.0, "da": 300.0, "ac": 500.0, "bd": 500.0} | changed
+    if worst is None:
+        assert max(map(abs, four_sided(**measures).residuals.values())) <= 3
+        return
+    with pytest.raises(Refused) as caught:
+        four_sided(**measures)
+    assert f"“{worst}”" in caught.value.sentence
+    # one diagonal alone contradicts nothing
+    assert four_sided(**(measures | {"bd": None})).edges

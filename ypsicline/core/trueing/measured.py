@@ -19,6 +19,8 @@ __all__ = ["Measured", "four_sided", "from_edges", "from_stations", "rectangle",
 LONGEST_MM = 20_000.0
 MOST_STATIONS = 200
 _FLAT_MM = 0.005
+# by more a tape isn't off: mm, and of what it measures
+TAPE_OFF_MM, TAPE_OFF_SHARE = 3.0, 0.005
 _SAME_WAY = math.cos(math.radians(1.5))
 
 
@@ -48,7 +50,7 @@ def four_sided(
     One diagonal fixes the shape; both over-determine it and all six measures are fitted by least
     squares. With neither, only a `symmetric` one (DA = BC, an isosceles trapezoid) is known.
     Measures are `called` by their corners where nothing else is said. Raises `Refused` that names the measure which can't
-    be right.
+    be right, and where they contradict one another by more than a tape is off that which fits worst.
     """
     sides = {"AB": ab, "BC": bc, "CD": cd, "DA": da}
     given = sides | {k: v for k, v in (("AC", ac), ("BD", bd)) if v is not None}
@@ -66,6 +68,9 @@ def four_sided(
     corners = [(float(x), float(y)) for x, y in points]
     edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
     worst = max(residuals, key=lambda k: abs(residuals[k]))
+    if abs(residuals[worst]) > max(TAPE_OFF_MM, TAPE_OFF_SHARE * given[worst]):
+        figures = {"given_mm": given[worst], "found_mm": found[worst], "off_mm": abs(residuals[worst])}
+        raise Refused(message("measures_contradict", measure=call[worst], **figures), "measure")
     if ac is not None and bd is not None:
         worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=call[worst])
     else:
