@@ -1,7 +1,8 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
 `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
-`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures, `python -m bench clicks` that of clicks,
+`python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures,
+`python -m bench clicks` and `python -m bench tasks` those of clicks,
 `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
@@ -29,6 +30,7 @@ from bench.outlines import cutting_lines
 from bench.scenes import Case, cases
 from bench.second_camera import second_camera
 from bench.served import served
+from bench.tasks import tasks
 from bench.timing import forget, paired
 from bench.timing import timed as _timed
 from bench.yardstick import bare_outline, bare_parallel
@@ -79,6 +81,9 @@ def main() -> None:
     if "clicks" in sys.argv[1:]:
         _renew_section("Clicks from a ticket to ready to cut", clicks())
         return
+    if "tasks" in sys.argv[1:]:
+        _renew_section("Clicks of ten tasks", tasks())
+        return
     if "covers" in sys.argv[1:]:
         _renew_section("Covers from measures", covers())
         return
@@ -106,7 +111,7 @@ def main() -> None:
         lines += served()
         lines += intake()
         lines += large_job()
-        lines += [*covers(), *clicks()]
+        lines += [*covers(), *clicks(), *tasks()]
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")

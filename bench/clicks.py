@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 import re
-import tempfile
-from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Locator, Page, sync_playwright
+from playwright.sync_api import Page
 
+from bench.hand import Hand, signed_in
 from demo.covers import COVERS, DemoCover
-from tests.served import PHRASE, Server
 from ypsicline.core.covers.form import Asked, asked_by
 from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.typed import field_called
 from ypsicline.core.wording.english.families import FAMILIES
 
-__all__ = ["Hand", "ask_for", "clicks", "draft_cover", "settle"]
+__all__ = ["ask_for", "clicks", "draft_cover", "settle"]
 
 # what is wanted at most
 WANTED = 25
@@ -38,43 +36,13 @@ def clicks() -> list[str]:
     ]
 
 
-class Hand:
-    """A hand at the page that counts what it does."""
-
-    def __init__(self, page: Page) -> None:
-        self.page = page
-        self.clicks = self.typed = 0
-
-    def click(self, what: Locator) -> None:
-        what.click()
-        self.clicks += 1
-
-    def type(self, field: Locator, text: str) -> None:
-        if field.evaluate("e => e.tagName") == "SELECT":
-            field.select_option(text)
-        else:
-            field.fill(text)
-        self.typed += 1
-
-
 def _counted(covers: list[DemoCover]) -> list[tuple[DemoCover, tuple[int, int, int]]]:
     counts = []
-    with tempfile.TemporaryDirectory() as data, sync_playwright() as p:
-        server = Server(Path(data))
-        server.manage("collectstatic", "--noinput", "-v", "0")
-        server.start()
-        try:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, locale="en-GB")
-            page.goto(f"http://127.0.0.1:{server.port}/")
-            page.get_by_label("Name").fill("anna")
-            page.get_by_label("Password").fill(PHRASE)
-            page.get_by_role("button", name="Sign in").click()
-            for cover in covers:
-                page.goto(f"http://127.0.0.1:{server.port}/")
-                counts.append((cover, _done(page, cover)))
-        finally:
-            server.kill()
+    with signed_in() as page:
+        wall = page.url
+        for cover in covers:
+            page.goto(wall)
+            counts.append((cover, _done(page, cover)))
     return counts
 
 

@@ -161,3 +161,18 @@ def test_double_clicks_do_a_thing_once(workshop_page: Page) -> None:
     expect(page.get_by_role("heading", name="pad 2", exact=True)).to_be_visible()
     page.wait_for_timeout(600)
     expect(page.locator("g.panel")).to_have_count(2)
+
+
+def test_what_is_typed_at_one_panel_is_kept_there_when_the_next_is_chosen(panel_page: Page) -> None:
+    page = panel_page
+    many = page.get_by_label("How many", exact=True)
+    for name in ("pad", "lid"):
+        if name == "lid":
+            box = page.locator("g.panel path.grab").nth(1).bounding_box()
+            assert box
+            page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+            expect(page.get_by_role("heading", name="lid", exact=True)).to_be_visible()
+        many.fill("3")
+    many.press("Enter")
+    for name in ("pad", "lid"):
+        expect(page.get_by_role("group", name=re.compile(f"^Panel {name}, cut 3"))).to_have_count(1)

@@ -10,7 +10,8 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from bench.clicks import Hand, ask_for, draft_cover, settle
+from bench.clicks import ask_for, draft_cover, settle
+from bench.hand import Hand
 from demo.covers import COVERS, DemoCover
 from tests.browser.at_bench import choose_panel, cover_slip
 

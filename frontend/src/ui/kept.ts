@@ -3,7 +3,8 @@ import type { Refusal } from '../api/client'
 
 /**
  * What is typed into a field until it is kept: a refusal stands at the field and the text stays, whatever changes elsewhere
- * meanwhile, until it is mended or taken back. `value` is what the server has, `keep` sends what was typed.
+ * meanwhile, until it is mended or taken back. `value` is what the server has, `keep` sends what was typed. Of another thing
+ * it is another field: give its component that thing's key.
  */
 export function useKept(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
   const typed = ref<string | null>(null)

@@ -24,7 +24,7 @@ import type { FeatureWork } from './useFeature'
 defineProps<{ work: FeatureWork; laid: LaidOut }>()
 const emit = defineEmits<{ filled: [pad: Schemas['PadView'] | null]; list: []; measures: [cover: string]; read: [] }>()
 const draft = useDraftBench()
-const { subject, panel, panels, task } = draft
+const { subject, panel, panels, task, at, chosen, corner } = draft
 const bare = computed(() => bareEdges(panels.value))
 /** From the chosen thing back to what it is of. */
 const up = computed(() => {
@@ -52,10 +52,10 @@ const PANELS_OWN = ['ease', 'take_in', 'open', 'mark', 'layer', 'fill']
       </template>
       <TableSlip v-else-if="subject === 'table'" @measures="emit('measures', $event)" @read="emit('read')" />
       <CoverSlip v-else-if="subject === 'cover'" @measures="emit('measures', $event)" />
-      <PanelSlip v-else-if="subject === 'panel'" @list="emit('list')" />
-      <EdgeSlip v-else-if="subject === 'edges'" />
-      <CornerSlip v-else-if="subject === 'corner'" />
-      <EaseSlip v-else-if="subject === 'ease'" />
+      <PanelSlip v-else-if="subject === 'panel'" :key="at" @list="emit('list')" />
+      <EdgeSlip v-else-if="subject === 'edges'" :key="chosen.join()" />
+      <CornerSlip v-else-if="subject === 'corner'" :key="corner" />
+      <EaseSlip v-else-if="subject === 'ease'" :key="at" />
       <JoinSlip v-else-if="subject === 'join'" />
       <PadSlip v-else-if="subject === 'fill'" :panel="panel!" @filled="emit('filled', $event)" />
       <MoveSlip v-else-if="subject === 'move'" :held="laid.held.value.length" @turn="laid.turn" @flip="laid.flip" />

@@ -63,10 +63,10 @@ const label = computed(() => LABELS[subject.value as keyof typeof LABELS] ?? 'Wh
 
 <template>
   <PlaceTag v-if="hung" v-bind="hung" :room="room" :label="label">
-    <EdgeTag v-if="subject === 'edges'" ref="edgeTag" />
-    <CornerTag v-else-if="subject === 'corner'" />
-    <PanelTag v-else-if="subject === 'panel'" />
+    <EdgeTag v-if="subject === 'edges'" ref="edgeTag" :key="chosen.join()" />
+    <CornerTag v-else-if="subject === 'corner'" :key="corner" />
+    <PanelTag v-else-if="subject === 'panel'" :key="at" />
     <JoinTag v-else-if="subject === 'join'" />
-    <FeatureTag v-else :work="work" />
+    <FeatureTag v-else :key="chosenFeature?.id" :work="work" />
   </PlaceTag>
 </template>

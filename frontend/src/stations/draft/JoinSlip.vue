@@ -54,7 +54,12 @@ async function joinThem() {
     <WalkPicture v-if="join.walked" :walked="join.walked" :wrong="join.verdict === 'mismatch'" />
     <p v-if="join.walked?.on_top" class="small">{{ join.walked.on_top }}</p>
     <label v-if="join.meant === 'gathered'" class="row between"
-      >gathered<KeptField label="gathered, times" unit="times" :value="join.fullness" :keep="(fullness) => keep({ fullness })"
+      >gathered<KeptField
+        :key="join.id"
+        label="gathered, times"
+        unit="times"
+        :value="join.fullness"
+        :keep="(fullness) => keep({ fullness })"
     /></label>
     <ChosenField model-value="" title="matched notches" :choices="PARTS" @update:model-value="(parts) => set({ parts: partsOf(parts) })" />
     <div class="row between">

@@ -50,7 +50,7 @@ const about = computed<HelpKey>(
     </div>
     <EdgePart v-else-if="edge" />
     <CornerPart v-else-if="corner" />
-    <OutlinePart v-else :placed="placed" :found="found" />
+    <OutlinePart v-else :key="job?.open_piece" :placed="placed" :found="found" />
   </PinnedSlip>
 </template>
 

@@ -32,7 +32,7 @@ const hung = computed(() => {
     <template v-if="taped">
       <span>{{ taped.name }} {{ taped.outline }}</span>
       <span class="soft small">tape</span>
-      <KeptField label="The tape says" :value="taped.tape ?? ''" :unit="job?.unit" :keep="keepTape" @left="table.leave()" />
+      <KeptField :key="measure" label="The tape says" :value="taped.tape ?? ''" :unit="job?.unit" :keep="keepTape" @left="table.leave()" />
     </template>
     <template v-else-if="edge">
       <span>{{ edge.name }} {{ edge.length }} {{ job?.unit }}</span>
