@@ -59,6 +59,6 @@ for wrong in ({"edge": edge, "along": "4", "wide": "99"}, {"edge": edge, "along"
     else:
         raise AssertionError(wrong)
 
-(view,) = _features(job.panels[0], "mm")
+(view,) = _features(job.panels[0], "mm", None)
 assert view.values == {"edge": edge, "along": "40.0", "wide": "20.0"}
 print("a loop is a feature")

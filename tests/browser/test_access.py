@@ -110,17 +110,17 @@ def test_two_windows_on_one_job_dont_overwrite_each_other(workshop_page: Page) -
     other.goto(page.url)
     expect(other.get_by_role("heading", name="pad", exact=True)).to_be_visible()
     other.locator("body").press("a")
-    expect(other.get_by_label("Allowance")).to_be_visible()
+    expect(other.get_by_label("Allowance", exact=True)).to_be_visible()
     page.locator("body").press("a")
     page.keyboard.type("20")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Allowance")).to_have_value("20.0")
-    other.get_by_label("Allowance").fill("7")
+    expect(page.get_by_label("Allowance", exact=True)).to_have_value("20.0")
+    other.get_by_label("Allowance", exact=True).fill("7")
     other.keyboard.press("Enter")
     expect(other.get_by_role("alert")).to_contain_text("changed meanwhile")
-    expect(other.get_by_label("Allowance")).to_have_value("7")
+    expect(other.get_by_label("Allowance", exact=True)).to_have_value("7")
     other.keyboard.press("Enter")
-    expect(other.get_by_label("Allowance")).to_have_value("7.0")
+    expect(other.get_by_label("Allowance", exact=True)).to_have_value("7.0")
 
 
 def focused(page: Page) -> str:
@@ -153,8 +153,8 @@ def test_edges_and_panels_are_reached_named_and_pressed_by_keys_alone(workshop_p
     assert focused(page) != first
     page.keyboard.type("17")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Allowance")).to_have_value("17.0")
-    page.get_by_label("Allowance").press("Escape")
+    expect(page.get_by_label("Allowance", exact=True)).to_have_value("17.0")
+    page.get_by_label("Allowance", exact=True).press("Escape")
     page.keyboard.press("m")
     at = page.locator("g.panel").first
     before = at.get_attribute("transform")

@@ -21,10 +21,14 @@ export function useKept(value: () => string, keep: (text: string) => Promise<Ref
     typed.value = null
     refused.value = ''
   }
+  /** What is on its way: Enter sends it, and leaving the field would once more. */
+  let underway: string | null = null
   async function send() {
     const now = typed.value?.trim()
     if (now === undefined || now === value()) return takeBack()
-    const why = await keep(now)
+    if (now === underway) return
+    underway = now
+    const why = await keep(now).finally(() => (underway = null))
     if (why) refused.value = why.message
     // more may have been typed meanwhile
     else if (typed.value?.trim() === now) takeBack()

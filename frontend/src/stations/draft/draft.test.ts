@@ -79,6 +79,18 @@ describe('chosen edges', () => {
     expect(await changed()).toMatchObject({ kind: 'set_edges', edges: ['lid-a', 'lid-b'], allowance: '5/8 in' })
   })
 
+  it('are sent what is typed once, by Enter and by leaving the field', async () => {
+    const { page } = await chosen(EdgeTag, 'lid-a')
+    const field = page.get('[aria-label="Allowance"]')
+    ;(field.element as HTMLInputElement).value = '15'
+    await field.trigger('input')
+    await field.trigger('keydown', { key: 'Enter' })
+    await field.trigger('change')
+    await changed()
+    await new Promise((later) => setTimeout(later))
+    expect(there.server.changes()).toHaveLength(1)
+  })
+
   it('keep what was typed where it is refused, with the reason at the field, until it is taken back', async () => {
     const { page, state, draft } = await chosen(EdgeTag, 'lid-a')
     there.server.refuse('A length over 0 is wanted.')
