@@ -8,6 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
+from bench.clicks import MEASURED
 from bench.hand import Hand, signed_in
 from tests import shapes
 from ypsicline.core.formats.documents import PanelsFile, dump
@@ -16,8 +17,6 @@ from ypsicline.core.pattern.panel import Panel
 __all__ = ["tasks"]
 
 PHOTO = Path(__file__).parents[1] / "frontend" / "public" / "guide" / "splash-tray.jpg"
-# a photo is measured in this time, ms
-MEASURED = 60_000
 
 
 def tasks() -> list[str]:

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { draftOf, fieldsOf, rowsIn, usualOf, type Asked, type Family } from './families'
+import { draftOf, fieldsOf, rowsIn, rowsOfPieces, usualOf, type Asked, type Family } from './families'
 import { FAMILY_PICTURES } from './familyPictures'
 
 const asked = (part: Asked['part'], name: string, kind: Asked['kind'], more: Partial<Asked> = {}): Asked => ({
@@ -34,6 +34,22 @@ describe('a form of a family', () => {
     expect(fields.map((f) => f.key)).toEqual(['measures.margin', 'measures.ease', 'shapes.plan', 'choices.piping', 'choices.face'])
     expect(fields.at(-1)?.choices?.[0]).toEqual({ value: 'wrong_side_out', title: 'wrong side out' })
     expect(fields[2]?.kind).toBe('piece')
+  })
+
+  it('has a row for each captured piece where it asks for rows of outlines', () => {
+    const pieces = asked('shapes', 'pieces', 'rows', { rows: [asked('shapes', 'name', 'text'), asked('shapes', 'outline', 'outline')] })
+    const captured = [
+      { value: 'c1', title: 'seat' },
+      { value: 'c2', title: 'back' },
+    ]
+    const rows = rowsOfPieces({ ...SLIP, asks: [...SLIP.asks, pieces] }, captured)
+    expect(rows).toEqual({
+      'shapes.pieces.0.outline': 'c1',
+      'shapes.pieces.0.name': 'seat',
+      'shapes.pieces.1.outline': 'c2',
+      'shapes.pieces.1.name': 'back',
+    })
+    expect(rowsOfPieces(SLIP, captured)).toEqual({})
   })
 
   it('begins with what is usual, but for lengths that are nothing', () => {

@@ -33,6 +33,19 @@ export function usualOf(family: Family): Record<string, string> {
 export const suggestedOf = (family: Family): Record<string, string> =>
   Object.fromEntries(family.suggested.map((s) => [`${s.part}.${s.name}`, s.value]))
 
+/** Captured pieces, each as a row where a family asks for rows of outlines. */
+export function rowsOfPieces(family: Family, pieces: readonly { value: string; title: string }[]): Record<string, string> {
+  const rows = family.asks.filter((a) => a.kind === 'rows' && a.rows.some((f) => f.kind === 'outline'))
+  return Object.fromEntries(
+    rows.flatMap((a) =>
+      pieces.flatMap((piece, k) => [
+        [`${keyOf(a)}.${k}.outline`, piece.value],
+        ...(a.rows.some((f) => f.name === 'name') ? [[`${keyOf(a)}.${k}.name`, piece.title]] : []),
+      ]),
+    ),
+  )
+}
+
 /** The rows that a value of rows has, by the numbers in the keys of what was typed. */
 export function rowsIn(values: Values, key: string): number {
   const numbers = Object.entries(values)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../../api/client'
-import { draftOf, fieldsOf, keyOf, rowsIn, suggestedOf, usualOf, type Asked, type Family } from '../../logic/families'
+import { draftOf, fieldsOf, keyOf, rowsIn, rowsOfPieces, suggestedOf, usualOf, type Asked, type Family } from '../../logic/families'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import FormFields from '../../ui/FormFields.vue'
@@ -34,7 +34,8 @@ async function load() {
 }
 function choose(now: Family | null) {
   for (const key of Object.keys(values)) delete values[key]
-  if (now) Object.assign(values, props.cover ? props.cover.values : { ...usualOf(now), ...suggestedOf(now) })
+  if (now)
+    Object.assign(values, props.cover ? props.cover.values : { ...usualOf(now), ...suggestedOf(now), ...rowsOfPieces(now, pieces.value) })
   family.value = now
 }
 
