@@ -2,13 +2,13 @@
 import { TOOL_PICTURES } from './toolPictures'
 
 /** The tools of the bench, by what is done with them, side by side in their roll. */
-defineProps<{ tools: Readonly<Record<Key, { title: string; does: string }>>; lying: readonly Key[] }>()
+defineProps<{ tools: Readonly<Record<Key, { title: string; does: string }>>; keys: readonly Key[] }>()
 const task = defineModel<Key>({ required: true })
 </script>
 
 <template>
   <div class="roll" role="group" aria-label="Tools on the bench" @pointerdown.stop @pointerup.stop>
-    <button v-for="key in lying" :key="key" :aria-pressed="task === key" :title="tools[key].does" @click="task = key">
+    <button v-for="key in keys" :key="key" :aria-pressed="task === key" :title="tools[key].does" @click="task = key">
       <svg viewBox="0 0 32 28" width="32" height="28" aria-hidden="true"><path :d="TOOL_PICTURES[key]" /></svg>{{ tools[key].title }}
     </button>
   </div>

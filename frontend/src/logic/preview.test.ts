@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { dragged } from './preview'
+import { follow } from './preview'
 
 /** What an SVG transform makes of a point. */
 function moved(transform: string | undefined, [x, y]: [number, number]): number[] {
@@ -8,7 +8,7 @@ function moved(transform: string | undefined, [x, y]: [number, number]): number[
 }
 
 it('lets an edge follow a dragged end while the other stays', () => {
-  const follows = dragged({ x: 10, y: 20 }, { x: 110, y: 20 }, { x: 10, y: -30 })
+  const follows = follow({ x: 10, y: 20 }, { x: 110, y: 20 }, { x: 10, y: -30 })
   expect(moved(follows, [10, 20])).toEqual([10, 20])
   expect(moved(follows, [110, 20])).toEqual([10, -30])
   // what lies beside its middle goes along, half as large as the edge is half as long
@@ -16,5 +16,5 @@ it('lets an edge follow a dragged end while the other stays', () => {
 })
 
 it('leaves an edge without length alone', () => {
-  expect(dragged({ x: 1, y: 1 }, { x: 1, y: 1 }, { x: 5, y: 5 })).toBeUndefined()
+  expect(follow({ x: 1, y: 1 }, { x: 1, y: 1 }, { x: 5, y: 5 })).toBeUndefined()
 })

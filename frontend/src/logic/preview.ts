@@ -5,7 +5,7 @@ type At = { x: number; y: number }
  * the dragged end `from` is where the hand has it, `to`. Points as the drawing has them. Only a preview: what becomes of the
  * edge is the server's to say.
  */
-export function dragged(fixed: At, from: At, to: At): string | undefined {
+export function follow(fixed: At, from: At, to: At): string | undefined {
   const [vx, vy, wx, wy] = [from.x - fixed.x, from.y - fixed.y, to.x - fixed.x, to.y - fixed.y]
   const square = vx * vx + vy * vy
   if (square < 1e-9) return undefined

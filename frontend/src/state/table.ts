@@ -53,15 +53,15 @@ export function useTable(state: JobState, work: ShapeWork) {
     else return false
     return true
   }
-  /** A measure is taken, and is the chosen one then. */
-  async function taken(how: Promise<boolean>) {
+  /** A measure is added to the tape list, and is the chosen one then. */
+  async function keepMeasure(how: Promise<boolean>) {
     chosen.value = null
     if (await how) measure.value = shape.value?.tape.at(-1)?.id ?? ''
   }
   function pickCorner(at: number, k: number) {
     const from = chosen.value?.ring === 0 ? chosen.value.corner : undefined
     measure.value = ''
-    if (at === 0 && from !== undefined && from !== k && task.value === 'tape') return taken(work.measureBetween(from, k))
+    if (at === 0 && from !== undefined && from !== k && task.value === 'tape') return keepMeasure(work.measureBetween(from, k))
     if (at === 0 && from !== undefined && from !== k && task.value === 'fold') folding.value = [from, k]
     chosen.value = { ring: at, corner: k }
   }
@@ -72,7 +72,7 @@ export function useTable(state: JobState, work: ShapeWork) {
       return
     }
     measure.value = ''
-    if (task.value === 'tape' && at === 0) return taken(work.measureAlong(k))
+    if (task.value === 'tape' && at === 0) return keepMeasure(work.measureAlong(k))
     const c = chosen.value
     if ((asking.value === 'parallel' || asking.value === 'equal') && c?.edge !== undefined && c.ring === at && c.edge !== k) {
       work.hold(at, c.edge, k, asking.value)

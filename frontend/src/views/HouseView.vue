@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue'
 import { ask, Refusal, type Schemas } from '../api/client'
-import FoldPicture from '../bench/FoldPicture.vue'
+import ClothPicture from '../bench/ClothPicture.vue'
 import '../bench/station.css'
 import { useJob } from '../state/job'
 import { say, sayWrong } from '../state/notice'
@@ -9,7 +9,7 @@ import AppMark from '../ui/AppMark.vue'
 import ChosenField from '../ui/ChosenField.vue'
 import type { Field } from '../ui/fields'
 import FormFields from '../ui/FormFields.vue'
-import KeptField from '../ui/KeptField.vue'
+import EntryField from '../ui/EntryField.vue'
 import ToggleButton from '../ui/ToggleButton.vue'
 
 /** House rules and cloths: those that new jobs start with, or those of one job. */
@@ -131,9 +131,9 @@ async function keepForHouse() {
         </p>
         <ul>
           <li v-for="r in RULES" :key="r.key">
-            <FoldPicture :kind="r.picture" />
+            <ClothPicture :kind="r.picture" />
             <span>{{ r.title }}</span>
-            <KeptField :label="r.title" :value="rules[r.key] ?? ''" :unit="unit" :keep="keepRule(r.key)" />
+            <EntryField :label="r.title" :value="rules[r.key] ?? ''" :unit="unit" :keep="keepRule(r.key)" />
           </li>
         </ul>
       </section>

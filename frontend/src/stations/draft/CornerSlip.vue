@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import FoldPicture from '../../bench/FoldPicture.vue'
+import ClothPicture from '../../bench/ClothPicture.vue'
 import { CORNERS } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { labelOf, numberOf } from './label'
 import { useCorner } from './useCorner'
 
@@ -23,11 +23,11 @@ const keepLimit = (limit: string) =>
     <p v-if="edge.corner_set === 'by_rule'" class="soft">{{ title(edge.corner) }}, by the rule for both finishes.</p>
     <div class="choices" role="group" aria-label="How the corner is cut">
       <button v-for="c in CORNERS" :key="c.key" :aria-pressed="edge.corner_set === c.key" @click="set(c.key)">
-        <FoldPicture :kind="c.key" />{{ c.title }}
+        <ClothPicture :kind="c.key" />{{ c.title }}
       </button>
     </div>
     <label class="row between"
-      >mitres on this panel reach at most<KeptField
+      >mitres on this panel reach at most<EntryField
         label="Mitres reach at most, × the allowance"
         unit="×"
         :value="String(panel.mitre_limit)"
@@ -37,5 +37,3 @@ const keepLimit = (limit: string) =>
     <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
   </div>
 </template>
-
-<style scoped src="./choices.css"></style>

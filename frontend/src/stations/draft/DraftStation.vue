@@ -109,7 +109,7 @@ useShortcuts({
 <template>
   <div v-if="job" class="station">
     <div class="stack" :class="{ tooled: panels.length }">
-      <ToolRoll v-if="panels.length" :tools="TASKS" :lying="ALL_TASKS" :model-value="task" @update:model-value="draft.take" />
+      <ToolRoll v-if="panels.length" :tools="TASKS" :keys="ALL_TASKS" :model-value="task" @update:model-value="draft.take" />
       <BenchTable
         ref="table"
         :box="laid.box.value"

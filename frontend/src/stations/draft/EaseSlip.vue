@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { ringPath } from '../../logic/rings'
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { easePicture } from './easePicture'
 
 /** How the seam line comes out of the object’s outline: each ease at its arrow on a drawing of the panel, and the sum. */
@@ -36,18 +36,18 @@ const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, ...v
         <path v-for="a in picture.arrows" :key="a" :d="a" class="arrow" />
       </svg>
       <label class="out"
-        >all round<KeptField label="clearance all round" :value="values.clearance ?? ''" :keep="keep('clearance')"
+        >all round<EntryField label="clearance all round" :value="values.clearance ?? ''" :keep="keep('clearance')"
       /></label>
-      <label class="round">on the girth<KeptField label="ease on the girth" :value="values.girth ?? ''" :keep="keep('girth')" /></label>
-      <label class="up">up<KeptField label="ease up" :value="values.height ?? ''" :keep="keep('height')" /></label>
-      <label class="across">across<KeptField label="ease across" :value="values.width ?? ''" :keep="keep('width')" /></label>
+      <label class="round">on the girth<EntryField label="ease on the girth" :value="values.girth ?? ''" :keep="keep('girth')" /></label>
+      <label class="up">up<EntryField label="ease up" :value="values.height ?? ''" :keep="keep('height')" /></label>
+      <label class="across">across<EntryField label="ease across" :value="values.width ?? ''" :keep="keep('width')" /></label>
     </div>
     <div v-if="job?.clearance && !panel.has_ease" class="row between said">
       <span>{{ job.clearance.why }}</span><v-btn size="small" height="44" @click="takeBrief">Take it</v-btn>
     </div>
     <div class="pairs">
       <label v-for="f in MORE" :key="f.key"
-        >{{ f.title }}<KeptField :label="f.title" :value="values[f.key] ?? ''" :unit="f.percent ? '%' : job?.unit" :keep="keep(f.key)"
+        >{{ f.title }}<EntryField :label="f.title" :value="values[f.key] ?? ''" :unit="f.percent ? '%' : job?.unit" :keep="keep(f.key)"
       /></label>
     </div>
     <p v-if="cloth?.prewashed" class="small">{{ cloth.name }} is washed before it is cut: nothing is added for shrinking.</p>

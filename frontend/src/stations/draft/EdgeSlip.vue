@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import FoldPicture from '../../bench/FoldPicture.vue'
+import ClothPicture from '../../bench/ClothPicture.vue'
 import { FINISHES, MORE_FINISHES } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { useEdges } from './useEdges'
 
 /** How the chosen edges are finished, where their allowance comes from, and what else is done to one. */
@@ -33,7 +33,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
 <template>
   <div v-if="first" class="part">
     <div class="row between">
-      <KeptField
+      <EntryField
         v-if="edges.length === 1"
         words
         label="Name of the edge"
@@ -58,14 +58,14 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
     </p>
     <div class="choices" role="group" aria-label="How the edge is finished">
       <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
-        <FoldPicture :kind="f.key" />{{ f.title }}
+        <ClothPicture :kind="f.key" />{{ f.title }}
       </button>
     </div>
     <details :open="rare">
       <summary>More finishes</summary>
       <div class="choices" role="group" aria-label="More finishes">
         <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
-          <FoldPicture :kind="f.key" />{{ f.title }}
+          <ClothPicture :kind="f.key" />{{ f.title }}
         </button>
       </div>
     </details>
@@ -80,7 +80,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
       />
       <label class="row between"
         >{{ carried === 'cord' ? 'cord, across' : 'elastic, wide'
-        }}<KeptField
+        }}<EntryField
           :label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'"
           :value="same(carried)"
           :unit="job?.unit"
@@ -89,7 +89,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
       /></label>
     </template>
     <label v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="row between"
-      >turned under<KeptField
+      >turned under<EntryField
         label="Turned under"
         :value="same('turn_under')"
         :unit="job?.unit"
@@ -106,7 +106,6 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
   </div>
 </template>
 
-<style scoped src="./choices.css"></style>
 <style scoped>
 .name :deep(input) {
   font-size: 19px;

@@ -2,7 +2,7 @@
 import { useTemplateRef } from 'vue'
 import { FINISHES, MORE_FINISHES } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { useEdges } from './useEdges'
 
 /** What is set most often on an edge, at the edge: its allowance and its finish. */
@@ -17,7 +17,7 @@ defineExpose({ type: (key: string) => field.value?.type(key) })
 <template>
   <span>{{ edges.length > 1 ? `${edges.length} edges` : `${edges[0]?.name} ${edges[0]?.length}` }}</span>
   <span aria-hidden="true">+</span>
-  <KeptField
+  <EntryField
     ref="field"
     large
     label="Allowance"

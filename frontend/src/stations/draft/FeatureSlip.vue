@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import FeaturePicture from '../../bench/FeaturePicture.vue'
+import ClothPicture from '../../bench/ClothPicture.vue'
 import { FEATURE_FORMS } from '../../logic/features'
 import { ownEdges } from '../../logic/steps'
 import { kindsOf, TASKS } from '../../logic/tasks'
@@ -80,7 +80,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
   <div v-if="panel" class="part">
     <template v-if="form">
       <div class="row">
-        <FeaturePicture :kind="form.kind" />
+        <ClothPicture :kind="form.kind" />
         <h2>
           {{ form.title }}<template v-if="form.onEdge && stands"> on {{ stands }}</template>
         </h2>
@@ -124,7 +124,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
       </div>
       <p v-if="!draft.features(panel).length" class="soft">None on {{ panel.name }} yet.</p>
       <div class="choices" role="group" aria-label="Put on">
-        <button v-for="f in kinds" :key="f.kind" @click="begin(f)"><FeaturePicture :kind="f.kind" />{{ f.title }}</button>
+        <button v-for="f in kinds" :key="f.kind" @click="begin(f)"><ClothPicture :kind="f.kind" />{{ f.title }}</button>
       </div>
       <NotchPart v-if="task === 'mark'" />
       <details v-if="task === 'take_in'">
@@ -139,7 +139,6 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
   </div>
 </template>
 
-<style scoped src="./choices.css"></style>
 <style scoped>
 .words {
   text-decoration: underline dotted;

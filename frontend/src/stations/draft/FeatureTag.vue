@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import FeaturePicture from '../../bench/FeaturePicture.vue'
+import ClothPicture from '../../bench/ClothPicture.vue'
 import { asked } from '../../ui/fields'
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import type { FeatureWork } from './useFeature'
 
 /** The one or two figures of a feature that are set most often, at the feature. */
@@ -20,10 +20,10 @@ const fields = computed(() => {
 
 <template>
   <template v-if="form && chosenFeature">
-    <FeaturePicture :kind="form.kind" />
+    <ClothPicture :kind="form.kind" />
     <template v-for="f in fields" :key="f.key">
       <span class="soft small">{{ f.short ?? f.title }}</span>
-      <KeptField
+      <EntryField
         :label="f.title"
         :words="f.kind === 'text'"
         :value="chosenFeature.values[f.key] ?? ''"

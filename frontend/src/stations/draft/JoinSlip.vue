@@ -7,7 +7,7 @@ import { sideOf } from '../../logic/joins'
 import { drawnEdge } from '../../state/draft'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import TypedField from '../../ui/TypedField.vue'
 import { partsOf, useJoin } from './useJoin'
 
@@ -54,7 +54,7 @@ async function joinThem() {
     <WalkPicture v-if="join.walked" :walked="join.walked" :wrong="join.verdict === 'mismatch'" />
     <p v-if="join.walked?.on_top" class="small">{{ join.walked.on_top }}</p>
     <label v-if="join.meant === 'gathered'" class="row between"
-      >gathered<KeptField
+      >gathered<EntryField
         :key="join.id"
         label="gathered, times"
         unit="times"

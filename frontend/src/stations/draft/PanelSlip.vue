@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import TickField from '../../ui/TickField.vue'
 import { labelOf, numberOf } from './label'
 
@@ -39,7 +39,7 @@ async function remove() {
 <template>
   <div v-if="panel" class="part">
     <h2 class="visually-hidden">{{ panel.name }}</h2>
-    <KeptField words label="Name on the label" :value="panel.name" :keep="(name) => keep({ name })" class="name" />
+    <EntryField words label="Name on the label" :value="panel.name" :keep="(name) => keep({ name })" class="name" />
     <p class="soft">{{ panel.width }} × {{ panel.height }} on the seam line</p>
     <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
     <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refused }}</p>
@@ -53,14 +53,14 @@ async function remove() {
     <TickField :model-value="panel.on_fold" title="half of it, cut on the fold" @update:model-value="(fold) => set({ on_fold: !!fold })" />
     <div class="pairs">
       <label
-        >grain at<KeptField
+        >grain at<EntryField
           label="Grain at, °"
           unit="°"
           :value="String(panel.grain_deg)"
           :keep="(deg) => keep({ grain_deg: numberOf(deg) })"
       /></label>
       <label
-        >which way up<KeptField
+        >which way up<EntryField
           words
           label="Which way up"
           hint="TOP to the wheel"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { labelOf, numberOf } from './label'
 
 /** How many are cut of the chosen panel and of what, at the panel. */
@@ -11,12 +11,12 @@ const { panel } = useDraftBench()
 <template>
   <template v-if="panel">
     <span>cut</span>
-    <KeptField
+    <EntryField
       label="How many"
       :value="String(panel.count)"
       :keep="(count) => state.keep({ ...labelOf(panel!), count: numberOf(count) })"
     />
     <span>of</span>
-    <KeptField words label="Cloth" :value="panel.cloth" hint="cloth" :keep="(cloth) => state.keep({ ...labelOf(panel!), cloth })" />
+    <EntryField words label="Cloth" :value="panel.cloth" hint="cloth" :keep="(cloth) => state.keep({ ...labelOf(panel!), cloth })" />
   </template>
 </template>

@@ -19,7 +19,7 @@ const keys = Object.keys(EDGE_KINDS) as (keyof typeof EDGE_KINDS)[]
       <span class="soft small">{{ edge.kind }}{{ edge.radius ? ` r ${edge.radius}` : '' }}</span>
     </div>
     <p>{{ edge.length }} {{ job?.unit }} long; it fits the trace to within {{ edge.strays }}.</p>
-    <div class="kinds" role="group" aria-label="What this edge is">
+    <div class="choices four" role="group" aria-label="What this edge is">
       <button v-for="k in keys" :key="k" :aria-pressed="kind === k" @click="set(k)"><EdgePicture :kind="k" />{{ EDGE_KINDS[k] }}</button>
     </div>
     <div class="row">
@@ -37,27 +37,7 @@ const keys = Object.keys(EDGE_KINDS) as (keyof typeof EDGE_KINDS)[]
 </template>
 
 <style scoped>
-.kinds {
-  display: grid;
+.four {
   grid-template-columns: repeat(4, 1fr);
-  gap: 8px;
-}
-.kinds button {
-  display: grid;
-  justify-items: center;
-  min-height: 60px;
-  padding: 8px 2px 6px;
-  font: inherit;
-  font-size: 14px;
-  color: inherit;
-  background: var(--table);
-  border: 1px solid var(--hairline);
-  border-radius: 8px;
-  cursor: pointer;
-}
-.kinds button[aria-pressed='true'] {
-  background: var(--woad-pale);
-  border: 2.5px solid var(--woad);
-  font-weight: 700;
 }
 </style>

@@ -4,7 +4,7 @@ import type { Schemas } from '../../api/client'
 import { bandPath } from '../../logic/band'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import { cornerPath } from '../../logic/corners'
-import { dragged as draggedEdge } from '../../logic/preview'
+import { follow } from '../../logic/preview'
 import MeasureTag from '../../bench/MeasureTag.vue'
 
 /** The outline with its corners, edges and measures, and what a hand is drawing; over its photo in light colours. */
@@ -48,7 +48,7 @@ function following(ring: number, k: number): string | undefined {
   if (!d || d.ring !== ring || count < 2 || (d.corner !== k && d.corner !== (k + 1) % count)) return undefined
   const place = (j: number) => ({ x: joints[j]!.point[0], y: -joints[j]!.point[1] })
   const other = d.corner === k ? (k + 1) % count : k
-  return draggedEdge(place(other), place(d.corner), { x: d.x, y: -d.y })
+  return follow(place(other), place(d.corner), { x: d.x, y: -d.y })
 }
 /** How a corner is drawn, about its place: its edges past one another, or a tick where they run on. */
 function drawnCorner(ring: number, k: number): string {

@@ -4,7 +4,7 @@ import { Refusal, type Schemas } from '../../api/client'
 import { toSlider, toTolerance } from '../../logic/tolerance'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import ToggleButton from '../../ui/ToggleButton.vue'
 import DoubtSlip from './DoubtSlip.vue'
 import PhotoOutcome from './PhotoOutcome.vue'
@@ -57,7 +57,7 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
       }}</ToggleButton>
     </div>
     <label class="row between"
-      >edges fit the trace to within<KeptField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"
+      >edges fit the trace to within<EntryField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"
     /></label>
     <input
       type="range"
@@ -70,9 +70,9 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
     />
     <p class="soft small">Slide to try it: fewer corners to the right. Changing it finds all of them afresh.</p>
     <label class="row between"
-      >smooth it by up to<KeptField label="Smooth by up to" hint="0.5" value="" :unit="job.unit" :keep="smooth"
+      >smooth it by up to<EntryField label="Smooth by up to" hint="0.5" value="" :unit="job.unit" :keep="smooth"
     /></label>
-    <label class="row between">called<KeptField words label="Name of the piece" :value="name" :keep="rename" /></label>
+    <label class="row between">called<EntryField words label="Name of the piece" :value="name" :keep="rename" /></label>
     <v-btn color="error" @click="work.removePiece(job.open_piece)">Remove the piece</v-btn>
   </div>
 </template>

@@ -92,7 +92,7 @@ watch(
 
 const place = (e: PointerEvent) => bench.value?.atPointer(e) ?? { x: 0, y: 0 }
 /** The tools that are of use just now. */
-const lying = computed<ShapeTask[]>(() => {
+const tools = computed<ShapeTask[]>(() => {
   const now: ShapeTask[] = shape.value ? ['true_up', 'tape', 'fold'] : []
   if (over.value && shape.value) now.push('paint')
   if (over.value) now.push('walk')
@@ -100,7 +100,7 @@ const lying = computed<ShapeTask[]>(() => {
   if (shape.value) now.push('old', 'steps')
   return [...now, 'photo', 'enter']
 })
-const held = computed<ShapeTask>(() => {
+const tool = computed<ShapeTask>(() => {
   if (mode.value) return mode.value
   if (pointedAt.value) return 'point'
   if (shape.value || table.task.value !== 'true_up') return table.task.value
@@ -145,7 +145,7 @@ function dropped(e: DragEvent) {
     <div class="column">
       <PieceRail />
       <div class="stack tooled">
-        <ToolRoll :tools="SHAPE_TASKS" :lying="lying" :model-value="held" @update:model-value="take" />
+        <ToolRoll :tools="SHAPE_TASKS" :keys="tools" :model-value="tool" @update:model-value="take" />
         <PhotoPointer v-if="pointedAt" :photo="pointedAt" @leave="leave" />
         <BenchTable
           v-else

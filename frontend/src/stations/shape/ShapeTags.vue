@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import PlaceTag from '../../bench/PlaceTag.vue'
 import { useOpenJob, useShapeBench } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 import { EDGE_KINDS, useEdgeKind } from './useEdgeKind'
 
 /** The tag of what is chosen on the outline, hung at its place: what an edge is, how a corner runs, what the tape says. */
@@ -32,7 +32,7 @@ const hung = computed(() => {
     <template v-if="taped">
       <span>{{ taped.name }} {{ taped.outline }}</span>
       <span class="soft small">tape</span>
-      <KeptField :key="measure" label="The tape says" :value="taped.tape ?? ''" :unit="job?.unit" :keep="keepTape" @left="table.leave()" />
+      <EntryField :key="measure" label="The tape says" :value="taped.tape ?? ''" :unit="job?.unit" :keep="keepTape" @left="table.leave()" />
     </template>
     <template v-else-if="edge">
       <span>{{ edge.name }} {{ edge.length }} {{ job?.unit }}</span>

@@ -2,7 +2,7 @@
 import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import { useOpenJob, useShapeBench } from '../../state/keys'
-import KeptField from '../../ui/KeptField.vue'
+import EntryField from '../../ui/EntryField.vue'
 
 const state = useOpenJob()
 const { work } = useShapeBench()
@@ -32,7 +32,7 @@ const remove = (measure: string) => state.do({ kind: 'remove_measure', measure }
           <td>{{ t.name }}</td>
           <td class="n">{{ t.outline }}</td>
           <td>
-            <KeptField :label="`Tape says, ${t.name}`" :value="t.tape ?? ''" hint="type" :keep="keep(t.id)" />
+            <EntryField :label="`Tape says, ${t.name}`" :value="t.tape ?? ''" hint="type" :keep="keep(t.id)" />
           </td>
           <td class="n">{{ t.close === false ? '▲ ' : '' }}{{ t.apart ?? '' }}</td>
           <td>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useId, useTemplateRef } from 'vue'
 import type { Refusal } from '../api/client'
-import { useKept } from './kept'
+import { useEntry } from './entry'
 
 /** A field that is kept when it is left: what the server refuses stays in it, with the reason beneath. */
 const props = defineProps<{
@@ -15,7 +15,7 @@ const props = defineProps<{
   large?: boolean
 }>()
 const emit = defineEmits<{ left: [] }>()
-const { text, refused, send, takeBack } = useKept(() => props.value, props.keep)
+const { text, refused, send, takeBack } = useEntry(() => props.value, props.keep)
 const field = useTemplateRef<HTMLInputElement>('field')
 const id = useId()
 
@@ -33,7 +33,7 @@ defineExpose({ type, focus: () => field.value?.focus() })
 </script>
 
 <template>
-  <span class="kept"
+  <span class="entry"
     ><span class="line"
       ><input
         ref="field"
@@ -56,7 +56,7 @@ defineExpose({ type, focus: () => field.value?.focus() })
 </template>
 
 <style scoped>
-.kept {
+.entry {
   display: inline-grid;
   gap: 2px;
 }

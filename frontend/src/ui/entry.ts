@@ -6,7 +6,7 @@ import type { Refusal } from '../api/client'
  * meanwhile, until it is mended or taken back. `value` is what the server has, `keep` sends what was typed. Of another thing
  * it is another field: give its component that thing's key.
  */
-export function useKept(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
+export function useEntry(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
   const typed = ref<string | null>(null)
   const refused = ref('')
   const text = computed({
