@@ -172,6 +172,9 @@ def test_what_is_typed_at_one_panel_is_kept_there_when_the_next_is_chosen(panel_
             assert box
             page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
             expect(page.get_by_role("heading", name="lid", exact=True)).to_be_visible()
+            many.fill("two")
+            many.press("Enter")
+            expect(page.get_by_role("alert")).to_contain_text("“two” isn't a whole number")
         many.fill("3")
     many.press("Enter")
     for name in ("pad", "lid"):

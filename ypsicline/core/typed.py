@@ -17,8 +17,23 @@ from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = [
-    "Length", "LengthIfGiven", "LengthIfTyped", "LengthOrNone", "Number", "NumberIfTyped", "NumberOrNone", "Places", "PrintedLength", "Share",
-    "ShareIfTyped", "SignedLength", "SignedLengthIfTyped", "WholeChoice", "Words", "field_called", "not_typed",
+    "Length",
+    "LengthIfGiven",
+    "LengthIfTyped",
+    "LengthOrNone",
+    "Number",
+    "NumberIfTyped",
+    "NumberOrNone",
+    "Places",
+    "PrintedLength",
+    "Share",
+    "ShareIfTyped",
+    "SignedLength",
+    "SignedLengthIfTyped",
+    "WholeChoice",
+    "Words",
+    "field_called",
+    "not_typed",
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
@@ -110,6 +125,14 @@ def _number(given: Any) -> Any:
     return value
 
 
+def _whole(given: Any) -> Any:
+    if not isinstance(given, str):
+        return given
+    if not given.strip().isdecimal():
+        raise Refused(message("not_a_whole_number", given=given[:20]), "number")
+    return int(given)
+
+
 def _share(given: Any) -> Any:
     if not isinstance(given, str):
         return given
@@ -138,6 +161,8 @@ SignedLengthIfTyped = Annotated[
 """A length, mm, below zero too; None where nothing was typed."""
 Number = Annotated[float, BeforeValidator(_number), WithJsonSchema(_TEXT_OR_NUMBER)]
 """A plain number, with a decimal point or comma."""
+Whole = Annotated[int, BeforeValidator(_whole), WithJsonSchema(_TEXT_OR_NUMBER)]
+"""A whole number, as text too."""
 NumberOrNone = Annotated[
     float, BeforeValidator(lambda given: 0.0 if _is_empty(given) else _number(given)), WithJsonSchema(_TEXT_OR_NUMBER)
 ]

@@ -18,8 +18,11 @@ export const HELP = {
     ],
     text: [
       'Print reference sheets at 100 % on matt paper and measure their marks with a steel rule.',
-      'Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and whole in the picture; hold the camera over the middle and look straight down. The outline is surest inside the ring of sheets.',
-      'Wider than one photo? Take several that overlap, neighbours with two sheets in common, and send them together. Never cover or lay paper on anything hot or running.',
+      'Press the piece flat on a table of another shade. Lay sheets on all four sides, two fingers’ breadth away, flat and ' +
+        'whole in the picture; hold the camera over the middle and look straight down. The outline is surest inside the ring of ' +
+        'sheets.',
+      'Wider than one photo? Take several that overlap, neighbours with two sheets in common, and send them together. Never ' +
+        'cover or lay paper on anything hot or running.',
     ],
   },
   enter: {
@@ -27,7 +30,8 @@ export const HELP = {
     ink: ['M70 108L84 20 210 30 222 112Z'],
     madder: ['M84 20L222 112M210 30L70 108'],
     text: [
-      'What can’t be photographed is entered: four sides and a diagonal, a rectangle, a girth, offsets from a base line, a worn cover on and off its frame, touches of a digitising tablet.',
+      'What can’t be photographed is entered: four sides and a diagonal, a rectangle, a girth, offsets from a base line, a ' +
+        'worn cover on and off its frame, touches of a digitising tablet.',
       'Four sides alone fix no shape: one diagonal does, and both show by how much the tape contradicts itself.',
     ],
   },
@@ -36,8 +40,10 @@ export const HELP = {
     ink: ['M40 108H238V50Q220 14 140 16T40 60Z'],
     madder: ['M32 108H48M40 100V116M230 108H246M238 100V116', 'M231 46L245 54'],
     text: [
-      'At a corner both lines run past one another; a tick is where the edge runs on smoothly. Drag either, nudge it with the arrow keys, add one, remove one.',
-      'Point at an edge to make it straight, an arc or a curve. The yellow band is how far the outline may be off; dashes are where the photo leaves it in doubt: look there before a panel is made.',
+      'At a corner both lines run past one another; a tick is where the edge runs on smoothly. Drag either, nudge it with the ' +
+        'arrow keys, add one, remove one.',
+      'Point at an edge to make it straight, an arc or a curve. The yellow band is how far the outline may be off; dashes are ' +
+        'where the photo leaves it in doubt: look there before a panel is made.',
     ],
   },
   tape: {
@@ -47,7 +53,8 @@ export const HELP = {
     madder: ['M52 84V100M230 84V100'],
     text: [
       'Point at two corners, or at an edge: a measure hangs there, and what your tape says is typed into it.',
-      'If the tape is right, scale to it, which keeps the shape, or bend to it, which changes as little as meets it. Doing neither trusts the outline.',
+      'If the tape is right, scale to it, which keeps the shape, or bend to it, which changes as little as meets it. Doing ' +
+        'neither trusts the outline.',
     ],
   },
   fold: {
@@ -56,7 +63,8 @@ export const HELP = {
     madder: ['M140 18Q224 24 216 74T140 114'],
     woad: ['M140 8V122'],
     text: [
-      'What is the same on both sides is folded: point at the corner where the fold begins and at the one where it ends. Both halves become their average, or one of them; it is said how far they lay apart.',
+      'What is the same on both sides is folded: point at the corner where the fold begins and at the one where it ends. Both ' +
+        'halves become their average, or one of them; it is said how far they lay apart.',
     ],
   },
   paint: {
@@ -65,7 +73,8 @@ export const HELP = {
     madder: ['M206 84Q196 70 206 58'],
     woad: ['M232 90Q240 74 234 60'],
     text: [
-      'A few strokes over what is piece and what is table will do. What you painted is kept as a step that can be switched off, and survives measuring again.',
+      'A few strokes over what is piece and what is table will do. What you painted is kept as a step that can be switched ' +
+        'off, and survives measuring again.',
     ],
   },
   walk: {
@@ -73,7 +82,8 @@ export const HELP = {
     ink: ['M40 96Q90 20 150 60T244 26'],
     madder: ['M40 96h.01M92 52h.01M150 60h.01M244 26h.01'],
     text: [
-      'Point along the edge; between two places the way snaps to the strongest edge. Begin and end on the outline where it is still right, or go all the way round.',
+      'Point along the edge; between two places the way snaps to the strongest edge. Begin and end on the outline where it is ' +
+        'still right, or go all the way round.',
     ],
   },
   point: {
@@ -81,7 +91,8 @@ export const HELP = {
     ink: ['M50 30H230V112H50Z', 'M100 90V64Q140 36 180 64V90Z'],
     madder: ['M134 76h12M140 70v12'],
     text: [
-      'Is the wrong thing taken for the piece, or nothing? Point at the piece in its photo, and if need be at what isn’t it; one place is mostly enough. Several pieces in one photo are pointed at and named one by one.',
+      'Is the wrong thing taken for the piece, or nothing? Point at the piece in its photo, and if need be at what isn’t it; ' +
+        'one place is mostly enough. Several pieces in one photo are pointed at and named one by one.',
     ],
   },
   old: {
@@ -90,13 +101,15 @@ export const HELP = {
     woad: ['M60 32H220V100H60Z'],
     madder: ['M46 66H60M220 66H234'],
     text: [
-      'Cut an old cover open along its seams and lay its pieces flat. What was captured is where the old cloth ended: its seam line lies further in by the allowance that is still on it, or further out where it was cut away.',
+      'Cut an old cover open along its seams and lay its pieces flat. What was captured is where the old cloth ended: its ' +
+        'seam line lies further in by the allowance that is still on it, or further out where it was cut away.',
     ],
   },
   steps: {
     title: 'The steps so far',
     text: [
-      'Every correction is a step. Switched off, it counts no more and those after it are done again without it; one that finds its corner gone is skipped, and says so.',
+      'Every correction is a step. Switched off, it counts no more and those after it are done again without it; one that ' +
+        'finds its corner gone is skipped, and says so.',
     ],
   },
   allow: {
@@ -105,8 +118,10 @@ export const HELP = {
     woad: ['M56 70L44 96M84 70L72 96M112 70L100 96M140 70L128 96M168 70L156 96M196 70L184 96M224 70L212 96'],
     madder: ['M140 40V64M134 58L140 64 146 58'],
     text: [
-      'Point at an edge, step through them with ← →, or take all with a. Figures typed go to the allowance at its tag, by the house’s rule until you type another.',
-      'Dotted bands are plain, hatched ones fold back as hems or casings, beads are bound edges, cut on the seam line. Red edges have no allowance yet.',
+      'Point at an edge, step through them with ← →, or take all with a. Figures typed go to the allowance at its tag, by the ' +
+        'house’s rule until you type another.',
+      'Dotted bands are plain, hatched ones fold back as hems or casings, beads are bound edges, cut on the seam line. Red ' +
+        'edges have no allowance yet.',
       'Point at a corner to say how it is cut.',
     ],
   },
@@ -115,7 +130,8 @@ export const HELP = {
     ink: ['M90 100V54Q140 20 190 54V100Z'],
     woad: ['M76 112V46Q140 2 204 46V112Z', 'M84 74H70M196 74H210M140 28V12'],
     text: [
-      'The captured outline is the object’s. Ease takes it out to the seam line: all round for clearance, on the girth, across, up. Less than nothing is a stretch fit. The sum says every step, with what the cloth shrinks and stretches.',
+      'The captured outline is the object’s. Ease takes it out to the seam line: all round for clearance, on the girth, ' +
+        'across, up. Less than nothing is a stretch fit. The sum says every step, with what the cloth shrinks and stretches.',
     ],
   },
   take_in: {
@@ -124,7 +140,8 @@ export const HELP = {
     madder: ['M110 30L140 108 170 30'],
     woad: ['M140 104V34'],
     text: [
-      'Point at an edge, then choose what takes it in. A dart’s edge is capped so that it folds even; it can be turned about its point to another place. Let a sheet hang over an edge, and its corners are taken in.',
+      'Point at an edge, then choose what takes it in. A dart’s edge is capped so that it folds even; it can be turned about ' +
+        'its point to another place. Let a sheet hang over an edge, and its corners are taken in.',
     ],
   },
   open: {
@@ -133,7 +150,8 @@ export const HELP = {
     madder: ['M140 42a24 24 0 1 0 .01 0'],
     woad: ['M140 54a12 12 0 1 0 .01 0', 'M140 90V118'],
     text: [
-      'For what sticks out: where it is and how thick, with clearance round it. A hem of its own, a facing, binding or an eyelet finishes it; a slit to an edge lets it go round a post. Keep clear of anything hot.',
+      'For what sticks out: where it is and how thick, with clearance round it. A hem of its own, a facing, binding or an ' +
+        'eyelet finishes it; a slit to an edge lets it go round a post. Keep clear of anything hot.',
     ],
   },
   mark: {
@@ -141,7 +159,8 @@ export const HELP = {
     ink: ['M40 90H240'],
     madder: ['M92 90L100 74 108 90M172 90L180 74 188 90M184 90L192 74 200 90'],
     text: [
-      'Notches say what meets what: at a place of an edge, at quarters, at each edge’s middle. Marks say where a tie, a button or an exit goes, which side is wrong, which end is the top.',
+      'Notches say what meets what: at a place of an edge, at quarters, at each edge’s middle. Marks say where a tie, a ' +
+        'button or an exit goes, which side is wrong, which end is the top.',
     ],
   },
   layer: {
@@ -149,7 +168,8 @@ export const HELP = {
     ink: ['M90 30H230V96H90Z'],
     woad: ['M76 42V108H216', 'M62 54V120H202'],
     text: [
-      'A lining, wadding or foam follows its panel, larger or smaller all round by what you say, cut larger and trimmed back where quilting shrinks it.',
+      'A lining, wadding or foam follows its panel, larger or smaller all round by what you say, cut larger and trimmed back ' +
+        'where quilting shrinks it.',
     ],
   },
   join: {
@@ -158,7 +178,8 @@ export const HELP = {
     madder: ['M80 40L80 96M130 40L130 96M180 40L180 96'],
     woad: ['M230 30h22l-6 10 6 10h-22z'],
     text: [
-      'Point at the edges of one side, Shift for more, then at those of the other. Both are walked from end to end; a difference is shown where it sits.',
+      'Point at the edges of one side, Shift for more, then at those of the other. Both are walked from end to end; a ' +
+        'difference is shown where it sits.',
       'Joins are sewn in the order in which they stand: where one runs over the end of another, that other goes first.',
     ],
   },
@@ -167,7 +188,8 @@ export const HELP = {
     ink: ['M50 66Q48 30 70 30T210 30Q232 30 230 66T210 102 70 102Q52 102 50 66Z'],
     madder: ['M60 22l10 10M220 22l-10 10M60 110l10-10M220 110l-10-10'],
     text: [
-      'Two plies filled as tight as they go: how the plan draws in and how far its corners stand out. Tapers take the ears off; the template prints at true size. Loose filling chokes: put it in an inner bag, away from small children.',
+      'Two plies filled as tight as they go: how the plan draws in and how far its corners stand out. Tapers take the ears ' +
+        'off; the template prints at true size. Loose filling chokes: put it in an inner bag, away from small children.',
     ],
   },
   move: {
@@ -175,7 +197,8 @@ export const HELP = {
     ink: ['M60 30H130V90H60Z'],
     woad: ['M150 44H220V104H150Z', 'M132 60L148 74M140 74H148V66'],
     text: [
-      'Drag, or nudge with the arrows; sides catch on one another. r turns, x flips; with Shift several are taken. Where they lie here doesn’t change how they are cut.',
+      'Drag, or nudge with the arrows; sides catch on one another. r turns, x flips; with Shift several are taken. Where they ' +
+        'lie here doesn’t change how they are cut.',
     ],
   },
   measure: {
@@ -189,7 +212,8 @@ export const HELP = {
     ink: ['M90 40a50 14 0 1 0 100 0a50 14 0 1 0 -100 0V100a50 14 0 0 0 100 0V40'],
     woad: ['M82 40V100M78 46l4-6 4 6M78 94l4 6 4-6'],
     text: [
-      'Say what kind of cover it is and what the tape says: all panels are drafted with their joins, sums and what to buy. Other measures draft it again; what you changed by hand stays where it still makes sense.',
+      'Say what kind of cover it is and what the tape says: all panels are drafted with their joins, sums and what to buy. ' +
+        'Other measures draft it again; what you changed by hand stays where it still makes sense.',
     ],
   },
   check: {
@@ -198,7 +222,8 @@ export const HELP = {
     madder: ['M70 44H90M80 36V52'],
     woad: ['M70 84l8 8 16-18', 'M108 44H210M108 84H210'],
     text: [
-      'All that is found, the worst first, with where it is. Mend it by what is offered, which is tried on the job before, or live with it and say why. Ready to cut is a job with nothing open.',
+      'All that is found, the worst first, with where it is. Mend it by what is offered, which is tried on the job before, or ' +
+        'live with it and say why. Ready to cut is a job with nothing open.',
     ],
   },
   make: {
@@ -207,7 +232,8 @@ export const HELP = {
     madder: ['M78 104V60Q140 20 202 60V104'],
     woad: ['M136 16V120', 'M72 28H92'],
     text: [
-      'Print at 100 % and measure the marks: what they measure is typed in, and the next print makes up for it. Trim the pages’ frames and lay each on the dashed line of the one before. Straight on the cloth, use the marking-out drawing.',
+      'Print at 100 % and measure the marks: what they measure is typed in, and the next print makes up for it. Trim the ' +
+        'pages’ frames and lay each on the dashed line of the one before. Straight on the cloth, use the marking-out drawing.',
     ],
   },
 } as const satisfies Record<string, HelpPage>

@@ -18,7 +18,7 @@ from ypsicline.core.pattern.edge_changes import changed_size, mirrored
 from ypsicline.core.pattern.fit import Lies
 from ypsicline.core.pattern.join import Join, carried_joins, free_letter, without_panels
 from ypsicline.core.pattern.panel import Hand, Panel
-from ypsicline.core.typed import Words
+from ypsicline.core.typed import Number, Whole, Words
 
 __all__ = [
     "AddPanels", "CopyPanel", "LayOut", "MakePanel", "MakePanels", "PanelLies", "RemovePanel", "SetPanel", "free_name", "panel_of",
@@ -104,12 +104,12 @@ class SetPanel:
     panel: str
     name: Words
     cloth: str
-    count: int
+    count: Whole
     hand: Hand
-    grain_deg: float
+    grain_deg: Number
     way_up: str
     on_fold: bool = False
-    mitre_limit: float = 3.0
+    mitre_limit: Number = 3.0
     kind: Literal["set_panel"] = "set_panel"
 
     def on(self, job: JobDocument) -> JobDocument:

@@ -4,7 +4,7 @@ import ClothPicture from '../../bench/ClothPicture.vue'
 import { CORNERS } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import EntryField from '../../ui/EntryField.vue'
-import { labelOf, numberOf } from './label'
+import { labelOf } from './label'
 import { useCorner } from './useCorner'
 
 /** How the cloth is cut at a corner, so that it folds into place. */
@@ -13,8 +13,7 @@ const { panel } = useDraftBench()
 const { edge, set } = useCorner()
 const findings = computed(() => (panel.value?.drafted?.findings ?? []).filter((f) => f.place?.edge === edge.value?.name))
 const title = (key: string | undefined) => CORNERS.find((c) => c.key === key)?.title
-const keepLimit = (limit: string) =>
-  panel.value ? state.keep({ ...labelOf(panel.value), mitre_limit: numberOf(limit) }) : Promise.resolve(null)
+const keepLimit = (limit: string) => (panel.value ? state.keep({ ...labelOf(panel.value), mitre_limit: limit }) : Promise.resolve(null))
 </script>
 
 <template>

@@ -5,7 +5,7 @@ import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
 import EntryField from '../../ui/EntryField.vue'
 import TickField from '../../ui/TickField.vue'
-import { labelOf, numberOf } from './label'
+import { labelOf } from './label'
 
 /** The chosen panel: what its label says, and copies of it. */
 const emit = defineEmits<{ list: [] }>()
@@ -53,11 +53,7 @@ async function remove() {
     <TickField :model-value="panel.on_fold" title="half of it, cut on the fold" @update:model-value="(fold) => set({ on_fold: !!fold })" />
     <div class="pairs">
       <label
-        >grain at<EntryField
-          label="Grain at, °"
-          unit="°"
-          :value="String(panel.grain_deg)"
-          :keep="(deg) => keep({ grain_deg: numberOf(deg) })"
+        >grain at<EntryField label="Grain at, °" unit="°" :value="String(panel.grain_deg)" :keep="(deg) => keep({ grain_deg: deg })"
       /></label>
       <label
         >which way up<EntryField
@@ -79,7 +75,7 @@ async function remove() {
       <v-btn size="small" height="44" @click="copy({ mirror: true })">Mirror image</v-btn>
       <v-btn size="small" height="44" color="error" @click="remove">{{ sure ? 'Yes, remove it' : 'Remove' }}</v-btn>
     </div>
-    <form class="row" @submit.prevent="copy({ times: numberOf(times) || 1 })">
+    <form class="row" @submit.prevent="copy({ times: Number(times.replace(',', '.')) || 1 })">
       <input v-model="times" class="typed" aria-label="Times as large" placeholder="1.25" inputmode="decimal" />
       <v-btn size="small" height="44" type="submit" :disabled="!times">times as large</v-btn>
     </form>

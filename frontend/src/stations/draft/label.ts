@@ -6,6 +6,3 @@ export function labelOf(p: Panel): Schemas['SetPanel'] {
   const hand = p.hand as Schemas['SetPanel']['hand']
   return { kind: 'set_panel', panel: p.id, hand, name, cloth, count, on_fold, grain_deg, way_up, mitre_limit }
 }
-
-/** A number as a maker writes it; what is none is the server’s to refuse. */
-export const numberOf = (typed: string) => Number(typed.replace(',', '.'))

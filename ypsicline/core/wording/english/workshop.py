@@ -119,6 +119,7 @@ WORDS: dict[str, str] = {
     "no_such_panel": "There is no such panel in this job.",
     "no_workshop_to_copy": "There is no workshop in {data}; nothing was copied.",
     "not_a_number": "“{given}” isn't a number; type it like 2.5.",
+    "not_a_whole_number": "“{given}” isn't a whole number; type it like 4.",
     "not_a_resolution": "“{text}” is no number of dots per inch; look at how the scan was made.",
     "only_owner_can": "Only the workshop's owner can {what}.",
     "open_piece_missing": "The job's open piece isn't among its pieces.",
