@@ -1,3 +1,4 @@
+import type { Bounds } from './labelPlace'
 import { carried, drawn, type At, type Transform } from './transform'
 
 /** Where a panel lies on the table: its frame's origin in mm (y up), turned, and flipped before that. */
@@ -9,6 +10,10 @@ export interface Lie {
 }
 
 type Box = readonly [x: number, y: number, width: number, height: number]
+/** A box of the table, by the name of what fills it. */
+export interface TableBox extends Bounds {
+  of: string
+}
 const GAP_MM = 60
 const TABLE_ASPECT = 3
 
@@ -33,6 +38,9 @@ export function asSet(p: At, way: Transform | null | undefined): At {
 export function transformOf(lie: Lie): string {
   return drawn(mapOf(lie))
 }
+
+/** Text at a place of a panel, y down, turned back so that it can be read on one that lies turned or flipped. */
+export const upright = (lie: Lie, x: number, y: number) => `translate(${x} ${y})${lie.flipped ? ' scale(-1 1)' : ''} rotate(${lie.turn})`
 
 /** The box that a panel's box fills on the table. */
 export function boxOnTable(lie: Lie, [x, y, w, h]: Box): Box {

@@ -2,7 +2,7 @@ import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { ask } from '../api/client'
 import { carried, inverse } from '../logic/transform'
 import { useDrag } from './drag'
-import { mapOf, boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie } from '../logic/lies'
+import { mapOf, boxOnTable, laidOut, onTable, transformOf, turnedAbout, type Lie, type TableBox } from '../logic/lies'
 import type { JobState } from './job'
 import { sayWrong } from './notice'
 
@@ -54,14 +54,14 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     return [low[0], low[1], Math.max(high[0] - low[0], 100), Math.max(high[1] - low[1], 100)]
   })
 
-  /** The boxes that the panels and what follows from them fill on the table, but for the one of this id or name. */
-  const others = (but: string) => {
-    const named = (name: string, [x, y, w, h]: Box) => (name === but ? [] : [{ low: { x, y }, high: { x: x + w, y: y + h } }])
+  /** The boxes that the panels and what follows from them fill on the table. */
+  const boxes = computed<TableBox[]>(() => {
+    const filled = (of: string, [x, y, w, h]: Box) => ({ of, low: { x, y }, high: { x: x + w, y: y + h } })
     return [
-      ...[...lies.value].flatMap(([id, lie]) => named(id, boxOnTable(lie, boxOf(id)))),
-      ...companions.value.flatMap((c) => named(c.panel.name, boxOnTable(c.lie, c.panel.box))),
+      ...panels.value.map((p) => filled(p.name, boxOnTable(lies.value.get(p.id)!, p.box))),
+      ...companions.value.map((c) => filled(c.panel.name, boxOnTable(c.lie, c.panel.box))),
     ]
-  }
+  })
 
   async function keep(made: Map<string, Lie>) {
     // until the last of several quick moves is kept, what is shown is what was asked for
@@ -179,7 +179,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   return {
     lies,
     companions,
-    others,
+    boxes,
     box,
     held,
     frames,

@@ -137,7 +137,7 @@ useShortcuts({
             :look="look"
             :flags="flagsOf(job.joins, p.id)"
             :dots="job.corner_dots.filter((d) => d.panel === p.id).map((d) => d.at)"
-            :others="laid.others(p.id)"
+            :boxes="laid.boxes.value"
             :still="still"
             :class="{ moving: laid.held.value.includes(p.id) }"
             @pick="(edge, more) => draft.pickEdge(p.id, edge, more)"
@@ -156,7 +156,7 @@ useShortcuts({
             :chosen="[]"
             :active="false"
             :look="look"
-            :others="laid.others(c.panel.name)"
+            :boxes="laid.boxes.value"
             still
           />
           <rect
@@ -205,8 +205,8 @@ useShortcuts({
             :stroke-width="2 * px"
           />
         </template>
-        <template #above="{ px, seen, size }">
-          <DraftTags v-if="!still && !listing" ref="tags" :lies="laid.lies.value" :seen="seen" :room="size" :px="px" :work="work" />
+        <template #above="{ seen, size }">
+          <DraftTags v-if="!still && !listing" ref="tags" :lies="laid.lies.value" :seen="seen" :room="size" :work="work" />
         </template>
         <template v-if="panels.length" #tools>
           <span class="group" role="group" aria-label="How the panels are shown"

@@ -13,11 +13,12 @@ import type { FeatureWork } from './useFeature'
 
 /** The tag of what is chosen, hung at its place on the table. */
 type At = { x: number; y: number }
+/** Far enough off an edge to leave its band in sight. */
+const OFF_EDGE_PX = 44
 const props = defineProps<{
   lies: ReadonlyMap<string, Lie>
   seen: (p: At) => At
   room: { width: number; height: number }
-  px: number
   work: FeatureWork
 }>()
 const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subject } = useDraftBench()
@@ -33,10 +34,9 @@ const hung = computed(() => {
     const way = onTable({ ...lie, x: 0, y: 0 }, { x: away[0] ?? 0, y: away[1] ?? 1 })
     return { at: place, away: { x: way.x, y: -way.y }, off }
   }
-  const band = (allowance: string) => Math.max(14, (Number.parseFloat(allowance) || 0) / props.px + 14)
   if (subject.value === 'edges') {
     const e = drawnEdge(panel.value, chosen.value.at(-1) ?? '')
-    return e && of(at.value, e.middle, e.outward, Math.min(band(e.allowance), 60))
+    return e && of(at.value, e.middle, e.outward, OFF_EDGE_PX)
   }
   if (subject.value === 'corner') {
     const ring = panel.value?.rings.find((r) => r.some((e) => e.of === corner.value)) ?? []

@@ -3,8 +3,7 @@ import { ringPath } from '../../logic/rings'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
-import type { Bounds } from '../../logic/labelPlace'
-import { onTable, transformOf, type Lie } from '../../logic/lies'
+import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { nearestPath } from '../../logic/nearest'
 import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
@@ -34,8 +33,7 @@ const props = defineProps<{
   /** Features that are pointed at, and which of them is chosen. */
   pins?: readonly Schemas['FeatureView'][]
   pinned?: string
-  /** Where else panels lie on the table. */
-  others?: readonly Bounds[]
+  boxes?: readonly TableBox[]
   /** Whether joins are pointed at. */
   joining?: boolean
 }>()
@@ -98,8 +96,6 @@ const notches = computed(() =>
     })
   }),
 )
-// texts are turned back, so that they can be read on a panel that lies turned or flipped
-const upright = (x: number, y: number) => `translate(${x} ${y})${props.lie.flipped ? ' scale(-1 1)' : ''} rotate(${props.lie.turn})`
 const tags = computed(() =>
   props.panel.rings.flatMap((ring, r) =>
     ring
@@ -208,7 +204,7 @@ watch(reached, async () => {
       :stroke-width="1.4 * px"
       :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined"
     />
-    <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(m.x, m.y)">
+    <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(lie, m.x, m.y)">
       <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
       <text v-if="m.words" :y="(m.below ? 19 : -9) * px" :font-size="13 * px">{{ m.words }}</text>
@@ -279,7 +275,7 @@ watch(reached, async () => {
         tabindex="0"
         :aria-pressed="f.id === pinned"
         :aria-label="f.words"
-        :transform="upright(f.lies_at[0], -f.lies_at[1])"
+        :transform="upright(lie, f.lies_at[0], -f.lies_at[1])"
         @keydown.enter.space.stop.prevent="emit('pin', f.id)"
         @pointerdown.stop
         @pointerup.stop="emit('pin', f.id)"
@@ -294,7 +290,7 @@ watch(reached, async () => {
       :key="f.key"
       class="pennant"
       :class="{ joining }"
-      :transform="upright(f.x, f.y)"
+      :transform="upright(lie, f.x, f.y)"
       v-bind="joining ? { role: 'button', tabindex: 0, 'aria-label': `Join ${f.text}` } : {}"
       @keydown.enter.space.stop.prevent="emit('flag', f.text)"
       @pointerdown="joining && $event.stopPropagation()"
@@ -303,8 +299,8 @@ watch(reached, async () => {
       <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
-    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :others="others ?? []" />
-    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(t.x, t.y)"
+    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :boxes="boxes ?? []" />
+    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(lie, t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>
   </g>

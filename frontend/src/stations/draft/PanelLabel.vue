@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Panel } from '../../api/client'
 import { boundsOf, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
-import { mapOf, type Lie } from '../../logic/lies'
+import { mapOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import { carried, inverse, type At } from '../../logic/transform'
 
@@ -12,8 +12,8 @@ const props = defineProps<{
   lie: Lie
   px: number
   tags: readonly { x: number; y: number; text: string }[]
-  /** What else lies on the table. */
-  others: readonly Bounds[]
+  /** The boxes of all that lies on the table, each by the name of what fills it. */
+  boxes: readonly TableBox[]
 }>()
 const OWN = new Set(['label'])
 const NAME = { size: 20, wide: 10.6, high: 24 }
@@ -63,7 +63,8 @@ const written = computed(() => {
     if (at) return { at: back(at), string: null, count, scale, high: size.height }
   }
   const size = sizeOf(1, SMALL)
-  const at = labelBeside(outline.value, props.others, size, rim)
+  const others = props.boxes.filter((b) => b.of !== props.panel.name)
+  const at = labelBeside(outline.value, others, size, rim)
   const { low, high } = boundsOf(outline.value)
   const string = [
     { x: Math.max(at.x - size.width / 2, Math.min(at.x + size.width / 2, (low.x + high.x) / 2)), y: at.y },
@@ -71,7 +72,6 @@ const written = computed(() => {
   ].map(back)
   return { at: back(at), string, count: 1, scale: SMALL, high: size.height }
 })
-const upright = (x: number, y: number) => `translate(${x} ${y})${props.lie.flipped ? ' scale(-1 1)' : ''} rotate(${props.lie.turn})`
 </script>
 
 <template>
@@ -84,7 +84,7 @@ const upright = (x: number, y: number) => `translate(${x} ${y})${props.lie.flipp
       :y2="-written.string[1]!.y"
       :stroke-width="1.2 * px"
     />
-    <g :transform="upright(written.at.x, -written.at.y)">
+    <g :transform="upright(lie, written.at.x, -written.at.y)">
       <text :font-size="NAME.size * px * written.scale" font-weight="700" :y="18 * px * written.scale - written.high / 2">
         {{ lines[0] }}
       </text>
