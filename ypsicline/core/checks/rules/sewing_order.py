@@ -18,6 +18,7 @@ def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding
     """A look for each join that is sewn too late."""
     panels = {p.id: p for p in job.panels}
     for shut in closed_off(job.joins, job.panels):
-        join, by = join_name(shut.join, panels), tuple(join_name(j, panels) for j in shut.by)
+        join, (first, *more) = join_name(shut.join, panels), [join_name(j, panels) for j in shut.by]
+        by = (first, *(message("and_after_join", join=name) for name in more))
         text = message("join_closed_in" if shut.both_ends else "join_closed_off", join=join, by=by)
         yield Finding("look", text, join=shut.join.id)

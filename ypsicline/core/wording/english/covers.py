@@ -247,6 +247,7 @@ WORDS: dict[str, str] = {
     ),
     "join_eased": "{join}: {first_mm:0} and {second_mm:0}; {over_mm} ({percent:.1f} %) eased in",
     "join_edge_gone": "A join of “{panel}” is sewn along an edge that is no longer there.",
+    "and_after_join": " and {join}",
     "join_closed_off": (
         "{join} is sewn after {by}, which runs over its end: it can't be sewn to there any more. Sew it before."
     ),
