@@ -11,7 +11,7 @@ from bench.compare import signed_errors
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.errors import Refused
-from ypsicline.standins.camera import project, take_photo
+from ypsicline.standins.camera import take_photo
 from ypsicline.standins.workshop import workshop_scenes
 
 SCENES = workshop_scenes()
@@ -25,8 +25,6 @@ HARDER = {
 }
 
 
-# a wall in the sun is asked about first, and given once somebody pointed at the piece
-ASKED = {"a thick slab in the sun"}
 # stripes among boards of their own shade aren't given
 NOT_GIVEN = {"stripes on boards"}
 
@@ -35,9 +33,7 @@ NOT_GIVEN = {"stripes on boards"}
 def measured(name: str) -> Capture:
     s = SCENES[name]
     photo = read_photo(take_photo(s.scene, s.shot))
-    x, y = project(s.shot, np.array([s.truth.mean(axis=0)]))[0]
-    at = [(float(x) / (photo.width - 1), float(y) / (photo.height - 1))] if name in ASKED else []
-    found = capture_piece(photo, height_mm=s.height_mm, at=at)
+    found = capture_piece(photo, height_mm=s.height_mm)
     assert isinstance(found, Capture)
     return found
 
@@ -48,10 +44,10 @@ def test_the_truth_lies_within_what_is_stated(name: str) -> None:
     errors = np.abs(signed_errors(np.array(found.outline), SCENES[name].truth))
     p95 = float(np.percentile(errors, 95))
     assert p95 <= found.error_mm, f"{p95:.2f} stating {found.error_mm:.2f}: {found.warnings}"
-    assert name in ASKED or p95 < HARDER.get(name, 0.8)
+    assert p95 < HARDER.get(name, 0.8)
 
 
-@pytest.mark.parametrize("name", sorted(ASKED | NOT_GIVEN))
+@pytest.mark.parametrize("name", sorted(NOT_GIVEN))
 def test_what_can_be_read_in_two_ways_is_asked_about(name: str) -> None:
     s = SCENES[name]
     try:

@@ -64,8 +64,9 @@ BRIDGED_WARNING = 0.04
 OUTLINE_STEP_MM = 0.4
 # how thick a cloth mostly is, at most, that nobody said a height of
 CLOTH_MM = 0.8
-# an outline that may be this far off, mm and as a share of its size, isn't given before the maker pointed at the piece
-ASKS_MM, ASKS_SHARE = 5.0, 0.01
+# an outline of which more than this share may be so far off, mm and as a share of its size, isn't given before the maker
+# pointed at the piece; a shorter stretch is drawn as doubtful
+ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
 # nor at all one that may be so far off
 USELESS_MM, USELESS_SHARE = 20.0, 0.05
 # nor one of which sheets hide more than this share
@@ -204,10 +205,11 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden > HIDDEN_SHARE and not pointed_at:
         raise Refused(message("sheet_over_piece", percent=100 * edge.hidden), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
+    most = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
     size = float(np.ptp(found.outline, axis=0).max())
     if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
         raise Refused(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
-    if not pointed_at and worst > max(ASKS_MM, ASKS_SHARE * size):
+    if not pointed_at and most > max(ASKS_MM, ASKS_SHARE * size):
         raise Refused(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
         face, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)

@@ -28,6 +28,8 @@ _PAPER = 0.15
 # of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast;
 # of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
 _EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
+# standard deviations that 95 % of an outline keeps within, nearly always
+_DEVIATIONS = 2.4
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,7 @@ def judge(
     ways to read its middle differ by. Paper: what is left of a bow once its
     size is known, less the more photos see it. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
-    two standard deviations, added in squares, with `doubt_mm`, for all or each of the outline's
+    `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's
     points, which whoever found it isn't sure of.
     """
     at = np.arange(len(found.outline))
@@ -80,7 +82,7 @@ def judge(
     out_per_mm = size / 2 / lowest_eye
     height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
     far, warnings = _outside(papers, ring)
-    total = np.sqrt(4 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
+    total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
     warnings += [*_about_sheets(taken, solved), *_about_views(solved)]

@@ -25,10 +25,14 @@ Share = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class Reading:
-    """What else may be piece on a `CoarsePiece`'s window (rows, columns), seen no more finely than `fineness_mm`."""
+    """What else may be piece on a `CoarsePiece`'s window (rows, columns), seen no more finely than `fineness_mm`.
+
+    `against_colours`: that the rim's colours say otherwise is no reason not to believe it.
+    """
 
     mask: Mask
     fineness_mm: float
+    against_colours: bool = False
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ import skimage
 
 from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import filled
-from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Share
+from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import STEP_MM, Snapped, settled, snapped
 from ypsicline.core.errors import Refused
@@ -26,11 +26,16 @@ __all__ = ["MeasuredEdge", "along_with", "edge_of"]
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # an edge as clear as this is where it is seen to be
 CLEAR = 0.45
+# and colours that tell as much tell its sides
+TOLD = 0.6
 # of a reading's fineness, how far its rim may lie off for that alone; how much farther off the truth may be than other
 # readings are, and along which share of the outline beside them
-RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 3.0, 0.04
-# where no edge is seen along a stretch, how far off it may be as a share of the stretch's length
-VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.25, 1.0, 40.0
+RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.015
+# other readings as near as this count by how little the colours tell, but at least so much
+NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
+# where no edge is seen along a stretch, or the colours to its sides don't tell piece from table, how far off it may be as a
+# share of the stretch's length
+VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
 STRAYS_MM = 0.8
@@ -115,28 +120,31 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
 
 
 def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
-    """How far each point may be off: by other readings of the picture, where no edge is seen, and where what was measured
-    left the edge that was looked for."""
+    """How far each point may be off: by other readings of the picture, where no edge is seen or its sides aren't told by
+    their colours, and where what was measured left the edge that was looked for."""
     away, nearest = scipy.spatial.cKDTree(placed.ring).query(outline)
-    vague = placed.clear < CLEAR / 2
-    other = OTHERS_TELL * _off_other_readings(placed.ring, piece)
+    vague = (placed.clear < CLEAR / 2) | (placed.told < TOLD)
+    off = _off_other_readings(placed.ring, [r for r in piece.readings if not r.against_colours], piece.window)
+    believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - placed.told, LEAST_OF_NEAR))
+    against = _off_other_readings(placed.ring, [r for r in piece.readings if r.against_colours], piece.window)
+    other = OTHERS_TELL * np.maximum(believed, against)
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
     own = np.hypot(other, blind)[nearest]
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     return np.asarray(np.hypot(beside, np.maximum(away - STRAYS_MM, 0)))
 
 
-def _off_other_readings(ring: Array, piece: CoarsePiece) -> Array:
+def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window) -> Array:
     """How far the rims of other readings lie from each point, beyond what their coarseness explains, mm (n,)."""
-    at = piece.window.to_px(ring).astype(np.float32)
+    at = window.to_px(ring).astype(np.float32)
     worst = np.zeros(len(ring))
-    for reading in piece.readings:
+    for reading in readings:
         inside = reading.mask.astype(np.uint8)
         if not inside.any() or inside.all():
             continue
         rim = np.maximum(*(cv2.distanceTransform(m, cv2.DIST_L2, 5) for m in (inside, 1 - inside)))
         off = cv2.remap(rim, at[:, :1], at[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)[:, 0]
-        worst = np.maximum(worst, off * piece.window.mm_per_px - RIM_OF_FINENESS * reading.fineness_mm)
+        worst = np.maximum(worst, off * window.mm_per_px - RIM_OF_FINENESS * reading.fineness_mm)
     return worst
 
 

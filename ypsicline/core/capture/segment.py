@@ -2,7 +2,9 @@
 
 Each look is the network's (`piece_net`) on the photo laid flat: first all of the table that is seen,
 on few pixels, then every likely place alone, more finely and knowing what the look before said.
-What a maker pointed at (`Taps`) is known in every look. The edge is measured afterwards, in the photo.
+What it says of a place is put right by how piece and table look in this picture (`appearance`), and
+it looks once more, knowing that. What a maker pointed at (`Taps`) is known in every look. The edge is
+measured afterwards, in the photo.
 """
 
 from __future__ import annotations
@@ -14,6 +16,7 @@ import cv2
 import numpy as np
 
 from ypsicline.core.capture import piece_net
+from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, told_by_appearance
 from ypsicline.core.capture.pieces import SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, Share, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
@@ -33,6 +36,14 @@ MOST_SHADOWS = 6
 # shares at which a place may be called piece by somebody bolder, or warier
 BOLDER = (0.2, 0.8)
 CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
+# how much of the table round about tells what the table looks like, on how many px; and beside which the piece is told apart
+WIDE_MARGIN, WIDE_PX, FINE_MARGIN = 0.9, 450, 0.35
+# a part as large as this share of the largest may be a piece; what isn't is no likelier than this
+MAIN_SHARE, UNLIKELY = 0.06, 0.3
+# odds beyond which a place in the piece looks like the table, and how many such places make a pattern
+ALIKE, LEAST_ALIKE = 1.0, 3
+# so near a sheet its own rim may be seen
+BESIDE_SHEETS_MM = 4.0
 # how sure the largest piece has to be, and others beside it
 LEAST_SURE, OTHERS_SURE = 0.7, 0.965
 SMALLEST_SHARE = 0.06
@@ -102,10 +113,13 @@ def find_pieces(
             continue
         closest = _look(flat, _around(*box, CLOSEST_MARGIN, CLOSEST_PX, whole), papers, closer, taps, ways=WAYS_CLOSEST)
         closest = _only_along_the_rim(closest, closer)
-        for piece in pieces_of(_tidy(closest), closest.picture, closest.piece):
-            if not any(_same(piece, other) for other in pieces):
-                pieces.append(replace(piece, readings=_readings(closest, closer), shadows=_shadows(closest)))
-    pieces.sort(key=lambda p: -p.area_mm2)
+        told = _told_apart(flat, whole, papers, taps, (first, closer, closest))
+        if told is None:
+            continue
+        for piece in pieces_of(_tidy(told.look), told.look.picture, told.look.piece):
+            seems = float(told.net.piece[piece.mask].mean())
+            pieces.append(replace(piece, sure=seems, readings=told.readings, shadows=_shadows(told.look)))
+    pieces = sorted(_apart(pieces), key=lambda p: -p.area_mm2)
     if len(taps.piece):
         pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
         if not pieces:
@@ -116,6 +130,64 @@ def find_pieces(
     if not sure:
         raise Refused(message("no_piece_stands_out"), "low_contrast")
     return tuple(p for p in sure if p.area_mm2 >= SMALLEST_SHARE * sure[0].area_mm2)
+
+
+@dataclass(frozen=True)
+class _ToldApart:
+    """A place as the network and the picture's own kinds of places tell it apart, and how else it may be read."""
+
+    look: _Look
+    net: _Look
+    readings: tuple[Reading, ...]
+
+
+def _told_apart(
+    flat: Flat, whole: Window, papers: Sequence[Array], taps: Taps, looks: Sequence[_Look]
+) -> _ToldApart | None:
+    """What the network made of a place, coarse looks first, put right by how piece and table look in this picture."""
+    box = _box_of_parts(looks[-1])
+    if box is None:
+        return None
+    wide = _by_appearance(_together(looks, flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))), papers, WIDE)
+    wide = _main_parts(wide)
+    box = _box_of_parts(wide)
+    if box is None:
+        return None
+    closest = _look(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
+    fine = _by_appearance(closest, papers, FINE)
+    return _ToldApart(fine, closest, (*_readings(fine, closest, wide), *_without_bites(fine)))
+
+
+def _together(looks: Sequence[_Look], picture: FlatPicture) -> _Look:
+    """What looks, coarse ones first, say of a picture; each counts where the later ones don't reach."""
+    share = np.zeros(picture.seen.shape, dtype=np.float32)
+    for look in looks:
+        share = np.where(_reached(look, picture.window), _resampled(look, picture.window), share)
+    return _Look(picture, share, np.zeros_like(share), (share,))
+
+
+def _by_appearance(look: _Look, papers: Sequence[Array], manner: Manner) -> _Look:
+    """A look put right by the picture's own kinds of places."""
+    picture = look.picture
+    counted = picture.seen & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
+    return replace(look, piece=told_by_appearance(picture.pixels, counted, look.piece, manner))
+
+
+def _main_parts(look: _Look) -> _Look:
+    """A look without parts that are small beside its largest: these are hardly pieces."""
+    likely = (look.piece > PIECE).astype(np.uint8)
+    count, labels = cv2.connectedComponents(likely, connectivity=4)
+    weights = np.bincount(labels.ravel(), (look.piece * likely).ravel(), count)
+    main = (weights >= MAIN_SHARE * weights.max())[labels] & (likely > 0)
+    return replace(look, piece=np.where(main, look.piece, np.minimum(look.piece, UNLIKELY)))
+
+
+def _box_of_parts(look: _Look) -> tuple[Array, Array] | None:
+    rows, columns = np.nonzero(look.piece > PIECE)
+    if not len(rows):
+        return None
+    left, top = float(columns.min()), float(rows.min())
+    return _corners(look.picture.window, left, top, float(columns.max()) + 1 - left, float(rows.max()) + 1 - top)
 
 
 def _fitted(window: Window, side_px: int) -> Window:
@@ -192,6 +264,18 @@ def _resampled(look: _Look, window: Window) -> Share:
     return np.asarray(cv2.warpAffine(look.piece, matrix, (window.columns, window.rows), flags=how))
 
 
+def _reached(look: _Look, window: Window) -> Mask:
+    """Where a look's own window lies in another."""
+    source = look.picture.window
+    ends = np.rint(window.to_px(source.to_mm(np.array([[0.0, 0.0], [source.columns - 1, source.rows - 1]])))).astype(
+        int
+    )
+    inside = np.zeros((window.rows, window.columns), dtype=bool)
+    (left, top), (right, bottom) = np.maximum(ends, 0)
+    inside[top : bottom + 1, left : right + 1] = True
+    return inside
+
+
 def _likely_places(look: _Look) -> list[tuple[Array, Array]]:
     """Boxes (low, high), mm, of what may be a piece, the likeliest first; parts that almost touch are one place."""
     likely = (look.piece > LIKELY).astype(np.uint8)
@@ -235,12 +319,35 @@ def _tidy(look: _Look) -> Mask:
     return cv2.morphologyEx(mask, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))) > 0
 
 
-def _readings(closest: _Look, closer: _Look) -> tuple[Reading, ...]:
-    """How else the same place may be read: more and less boldly, mirrored, and by the look before."""
-    window = closest.picture.window
-    own = [closest.piece > level for level in BOLDER] + [one > PIECE for one in closest.each]
-    before = _resampled(closer, window) > PIECE
-    return (*(Reading(m, window.mm_per_px) for m in own), Reading(before, closer.picture.window.mm_per_px))
+def _readings(fine: _Look, net: _Look, wide: _Look) -> tuple[Reading, ...]:
+    """How else the same place may be read: more and less boldly, by the network alone, shown in several ways, and from
+    farther off."""
+    window = fine.picture.window
+    own = [fine.piece > level for level in BOLDER] + [one > PIECE for one in net.each]
+    before = _resampled(wide, window) > PIECE
+    return (*(Reading(m, window.mm_per_px) for m in own), Reading(before, wide.picture.window.mm_per_px))
+
+
+def _without_bites(fine: _Look) -> tuple[Reading, ...]:
+    """The piece as it would be if bites out of its rim were what places in its midst are that look like the table: its own
+    print or dots. None where there are no such places."""
+    piece = fine.piece > PIECE
+    odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
+    filled = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    alike = cv2.morphologyEx(((odds < -ALIKE) & piece).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    count, labels = cv2.connectedComponents(alike, connectivity=4)
+    inside = cv2.distanceTransform(filled, cv2.DIST_L2, 5)
+    deep = cv2.distanceTransform(alike, cv2.DIST_L2, 5)
+    radii = []
+    for k in range(1, count):
+        own = labels == k
+        if inside[own].min() > 2:
+            radii.append(float(deep[own].max()))
+    if len(radii) < LEAST_ALIKE:
+        return ()
+    size = 2 * int(np.ceil(1.5 * np.percentile(radii, 90))) + 3
+    closed = cv2.morphologyEx(filled, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    return (Reading(closed > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
 
 
 def _shadows(look: _Look) -> tuple[Array, ...]:
@@ -253,6 +360,15 @@ def _shadows(look: _Look) -> tuple[Array, ...]:
     return tuple(
         window.to_mm(r.reshape(-1, 2).astype(float)) for r in sorted(large, key=cv2.contourArea)[-MOST_SHADOWS:]
     )
+
+
+def _apart(pieces: Sequence[CoarsePiece]) -> list[CoarsePiece]:
+    """Each piece once, as the place saw it that is surest of it."""
+    once: list[CoarsePiece] = []
+    for piece in sorted(pieces, key=lambda p: -p.sure):
+        if not any(_same(piece, other) for other in once):
+            once.append(piece)
+    return once
 
 
 def _same(piece: CoarsePiece, other: CoarsePiece) -> bool:

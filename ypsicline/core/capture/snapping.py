@@ -15,6 +15,7 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.pieces import Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
@@ -28,6 +29,10 @@ ALONG_MM = 0.9
 LEAST_LEVELS = 5.0
 STEEPEST = 2
 LEAST_PRIOR = 0.02
+# what a millimetre of colours on their wrong side costs, and a step to the side
+SIDES_WEIGHT, TURN_COST = 2.0, 0.4
+# odds beyond which a place has the colours of a side, and how far to each side that is asked
+LEAST_ODDS, SIDES_MM = 0.7, 4.0
 _SMOOTH_MM = 1.2
 # colours are compared between so far from an edge, which is sought within so far
 NEAR_MM, FAR_MM, WITHIN_MM, FINE_MM = 0.6, 1.4, 1.0, 0.1
@@ -35,10 +40,12 @@ NEAR_MM, FAR_MM, WITHIN_MM, FINE_MM = 0.6, 1.4, 1.0, 0.1
 
 @dataclass(frozen=True)
 class Snapped:
-    """A ring (n, 2), mm, its points `STEP_MM` apart or so, and how clear the edge is at each, 0 to 1."""
+    """A ring (n, 2), mm, its points `STEP_MM` apart or so; how clear the edge is at each, 0 to 1; and how far what lies within
+    and without has the colours of piece and of table, 0 to 1."""
 
     ring: Array
     clear: Array
+    told: Array
 
 
 def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, reach_mm: float) -> Snapped:
@@ -59,11 +66,32 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     inner = slice(skip, len(u) - skip)
     sure = _sampled(share, window, places)[..., 0]
     prior = np.maximum(4 * sure * (1 - sure), LEAST_PRIOR)[:, inner]
-    cost = -np.log(evidence[:, inner]) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2
+    piece_first = np.sign(sure[:, : len(u) // 2].sum() - sure[:, len(u) // 2 :].sum())
+    odds = piece_first * odds_by_colour(colours, sure)
+    within = np.cumsum(odds, axis=1)[:, inner] * ACROSS_MM
+    prior = np.maximum(4 * sure * (1 - sure), LEAST_PRIOR)[:, inner]
+    cost = -np.log(evidence[:, inner]) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2 - SIDES_WEIGHT * within
     way = _cheapest_way_round(cost)
     at = np.arange(len(ring))
     offset = scipy.ndimage.gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
-    return Snapped(ring + offset[:, None] * normal, evidence[:, inner][at, way].astype(float))
+    clear = evidence[:, inner][at, way].astype(float)
+    return Snapped(ring + offset[:, None] * normal, clear, _told(odds, way + skip))
+
+
+def _told(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
+    """How far the colours before and behind the place `at` of each profile tell piece from table, 0 to 1, (n,)."""
+    count = round(SIDES_MM / ACROSS_MM)
+    rows = np.arange(len(at))
+
+    def share(looks: NDArray[np.bool_], low: NDArray[np.intp], high: NDArray[np.intp]) -> Array:
+        sums = np.cumsum(np.pad(looks, ((0, 0), (1, 0))), axis=1, dtype=float)
+        low, high = np.clip(low, 0, odds.shape[1]), np.clip(high, 0, odds.shape[1])
+        return (sums[rows, high] - sums[rows, low]) / np.maximum(high - low, 1)
+
+    before = share(odds > LEAST_ODDS, at - count, at)
+    behind = share(odds < -LEAST_ODDS, at + 1, at + 1 + count)
+    along = scipy.ndimage.gaussian_filter1d(before * behind, SIDES_MM / STEP_MM, mode="wrap")
+    return np.asarray(np.clip(along, 0, 1))
 
 
 def settled(picture: FlatPicture, ring: Array) -> Array:
@@ -146,7 +174,7 @@ def _cheapest_way_round(cost: Array) -> NDArray[np.intp]:
     padded = np.full(m + 2 * STEEPEST, np.inf)
     for k, row in enumerate(order[1:], start=1):
         padded[STEEPEST:-STEEPEST] = total
-        options = np.stack([padded[STEEPEST + s : STEEPEST + s + m] + 0.12 * abs(s) for s in shifts])
+        options = np.stack([padded[STEEPEST + s : STEEPEST + s + m] + TURN_COST * abs(s) for s in shifts])
         best = options.argmin(axis=0)
         came[k] = best - STEEPEST
         total = options[best, np.arange(m)] + cost[row]

@@ -1,0 +1,120 @@
+"""Telling a piece from the table by how both look in this very photograph.
+
+What the network says of a picture is learnt from other pictures. Here each kind of place in this one
+(its colours and texture) is asked where it mostly lies: a tile that is seen all over the table isn't
+piece, though it lies beside it; a stripe that is seen nowhere else is.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ypsicline.core.capture.pieces import Mask, Share
+
+__all__ = ["FINE", "WIDE", "Manner", "odds_by_colour", "told_by_appearance"]
+
+# blurs, px, at which colours are looked at, and at which texture is
+COLOUR_BLURS, TEXTURE_BLURS = (0.0, 1.5, 4.0), (1.0, 3.0)
+# texture counts this much against a step of colour
+TEXTURE_WEIGHT = 2.0
+SAMPLES, MOST_ROUNDS, SMOOTHINGS = 6000, 6, 4
+# kinds of colours alone
+COLOURS = 24
+# the network is never believed beyond these odds (logarithms), nor is what a place looks like
+MOST_SAID, MOST_SEEN = 3.5, 3.0
+NEIGHBOURS_WEIGHT, NEIGHBOURS_PX = 2.0, 2.5
+# between counting pixels (0) and shares of piece and of table (1): a look that is rare on both sides tells little
+BY_SHARE = 0.3
+_DOUBT, _RARE = 0.03, 2.0
+
+
+@dataclass(frozen=True)
+class Manner:
+    """How many kinds of places are told apart, and how much they count against what was said before."""
+
+    kinds: int
+    weight: float
+
+
+WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
+
+
+def told_by_appearance(pixels: NDArray[np.uint8], counted: Mask, said: Share, manner: Manner) -> Share:
+    """Shares of piece (rows, columns), 0 to 1, from `said`, what was thought before, and the picture's own kinds of places.
+
+    The kinds are clusters of colour and texture over the pixels that are `counted` (no sheets, seen).
+    Each kind's odds are those of what is thought piece against table among its pixels; these, what was
+    said and the neighbours give new shares, which give new odds, until they settle (mean field of a
+    Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
+    """
+    if int(counted.sum()) < manner.kinds:
+        return said
+    kinds = _kinds(pixels, counted, manner.kinds)
+    before = np.clip(np.log((said + _DOUBT) / (1 - said + _DOUBT)), -MOST_SAID, MOST_SAID)
+    share = said
+    for _ in range(MOST_ROUNDS):
+        seen = cv2.blur(_odds(kinds, counted, share, manner.kinds)[kinds], (3, 3))
+        for _ in range(SMOOTHINGS):
+            beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
+            odds = before + manner.weight * seen + NEIGHBOURS_WEIGHT * beside
+            share = np.where(counted, 1 / (1 + np.exp(-odds)), said).astype(np.float32)
+    return share
+
+
+def odds_by_colour(colours: NDArray[np.float32], share: Share) -> Share:
+    """How much likelier each place is piece than table by its colour alone, logarithms of odds, shaped as `share`.
+
+    `colours` (..., 3) are red, green and blue, 0 to 255; `share` (...) is how sure each place is of being piece. Both
+    sides count alike, however large they are.
+    """
+    lab = cv2.cvtColor(np.clip(colours.reshape(1, -1, 3) / 255, 0, 1).astype(np.float32), cv2.COLOR_RGB2LAB)[0]
+    sample = lab[np.random.default_rng(1).choice(len(lab), min(SAMPLES, len(lab)), replace=False)]
+    kinds = _nearest(lab, _clusters(sample, min(COLOURS, len(sample))))
+    weights = share.ravel()
+    piece, table = (np.bincount(kinds, w, COLOURS) + 1 for w in (weights, 1 - weights))
+    odds = np.log(piece / piece.sum()) - np.log(table / table.sum())
+    return np.asarray(np.clip(odds, -MOST_SEEN, MOST_SEEN)[kinds].reshape(share.shape), dtype=np.float32)
+
+
+def _odds(kinds: NDArray[np.intp], counted: Mask, share: Share, count: int) -> Share:
+    """Of each kind the logarithm of its odds of being piece."""
+    piece = np.bincount(kinds[counted], share[counted], count) + _RARE
+    table = np.bincount(kinds[counted], 1 - share[counted], count) + _RARE
+    odds = np.log(piece / table) - BY_SHARE * np.log(piece.sum() / table.sum())
+    return np.clip(odds, -MOST_SEEN, MOST_SEEN).astype(np.float32)
+
+
+def _kinds(pixels: NDArray[np.uint8], counted: Mask, count: int) -> NDArray[np.intp]:
+    """The kind (0 to `count` - 1) of each pixel, by clusters of a sample of those that are counted."""
+    looks = _looks(pixels)
+    among = looks[counted]
+    sample = among[np.random.default_rng(1).choice(len(among), min(SAMPLES, len(among)), replace=False)]
+    kinds = _nearest(looks.reshape(-1, looks.shape[2]), _clusters(sample, count))
+    return kinds.reshape(counted.shape)
+
+
+def _clusters(sample: NDArray[np.float32], count: int) -> NDArray[np.float32]:
+    """Middles (count, m) of clusters of a sample (n, m), the same for the same sample."""
+    cv2.setRNGSeed(1)
+    _, _, centres = cv2.kmeans(sample, count, np.empty(0, np.int32), (3, 12, 0.5), 1, cv2.KMEANS_PP_CENTERS)
+    return np.asarray(centres, dtype=np.float32)
+
+
+def _nearest(places: NDArray[np.float32], centres: NDArray[np.float32]) -> NDArray[np.intp]:
+    """Which centre is nearest to each place (n, m), (n,)."""
+    return np.asarray(np.argmin((centres**2).sum(axis=1) - 2 * places @ centres.T, axis=1))
+
+
+def _looks(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """Of each pixel its colours, as such and blurred, and how much the brightness about it varies (rows, columns, 11)."""
+    lab = cv2.cvtColor(pixels, cv2.COLOR_RGB2LAB).astype(np.float32)
+    looks = [cv2.GaussianBlur(lab, (0, 0), blur) if blur else lab for blur in COLOUR_BLURS]
+    grey = cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY).astype(np.float32)
+    for blur in TEXTURE_BLURS:
+        varies = cv2.GaussianBlur((grey - cv2.GaussianBlur(grey, (0, 0), blur)) ** 2, (0, 0), 1.5 * blur)
+        looks.append(TEXTURE_WEIGHT * np.sqrt(varies)[..., None])
+    return np.concatenate(looks, axis=2).astype(np.float32)
