@@ -31,7 +31,7 @@ from ypsicline.core.capture.scene import (
     read_scene,
     whole_window,
 )
-from ypsicline.core.capture.segment import Taps, find_pieces
+from ypsicline.core.capture.segment import Taps, agrees, find_pieces
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
@@ -164,7 +164,10 @@ def capture_pieces(
     progress(_FINDING[kind], 0.45)
     if kind in ("marks", "roll"):
         return (_capture_marks(scene, kind, frame),)
-    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene, at, not_at)
+    if kind == "piece" and (at or not_at):
+        progress(message("stage_following_edge"), 0.6)
+        return (_capture_pointed(scene, at, not_at, frame),)
+    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
     found = []
@@ -173,15 +176,26 @@ def capture_pieces(
         found.append(
             _capture_line(scene, shape, side, frame)
             if isinstance(shape, DrawnShape)
-            else _capture_one(scene, shape, frame, pointed_at=len(at) > 0)
+            else _capture_one(scene, shape, frame, pointed_at=False)
         )
     progress(message("stage_judging_error"), 0.9)
     return tuple(found)
 
 
-def _pieces(scene: Scene, at: Sequence[Point], not_at: Sequence[Point]) -> tuple[CoarsePiece, ...]:
-    taps = Taps(*(_on_table(scene, places) for places in (at, not_at)))
+def _pieces(scene: Scene, taps: Taps | None = None) -> tuple[CoarsePiece, ...]:
     return find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
+
+
+def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
+    """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told."""
+    taps = Taps(*(_on_table(scene, places) for places in (at, not_at)))
+    try:
+        for piece in _pieces(scene):
+            if agrees(piece, taps):
+                return _capture_one(scene, piece, frame, pointed_at=False)
+    except Refused:
+        pass  # being told may help
+    return _capture_one(scene, _pieces(scene, taps)[0], frame, pointed_at=True)
 
 
 def _on_table(scene: Scene, places: Sequence[Point]) -> Array:

@@ -30,7 +30,7 @@ CLEAR = 0.45
 TOLD = 0.6
 # of a reading's fineness, how far its rim may lie off for that alone; how much farther off the truth may be than other
 # readings are, and along which share of the outline beside them
-RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.015
+RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.03
 # other readings as near as this count by how little the colours tell, but at least so much
 NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
 # where no edge is seen along a stretch, or the colours to its sides don't tell piece from table, how far off it may be as a

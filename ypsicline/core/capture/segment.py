@@ -23,7 +23,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
-__all__ = ["Flat", "Taps", "find_pieces"]
+__all__ = ["Flat", "Taps", "agrees", "find_pieces"]
 
 Flat = Callable[[Window], FlatPicture]
 
@@ -40,6 +40,8 @@ CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
 WIDE_MARGIN, WIDE_PX, FINE_MARGIN = 0.9, 450, 0.35
 # a part as large as this share of the largest may be a piece; what isn't is no likelier than this
 MAIN_SHARE, UNLIKELY = 0.06, 0.3
+# parts are close together within this share of what they extend over
+GAP_SHARE = 0.06
 # odds beyond which a place in the piece looks like the table, and how many such places make a pattern
 ALIKE, LEAST_ALIKE = 1.0, 3
 # so near a sheet its own rim may be seen
@@ -148,14 +150,15 @@ def _told_apart(
     box = _box_of_parts(looks[-1])
     if box is None:
         return None
-    wide = _by_appearance(_together(looks, flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))), papers, WIDE)
-    wide = _main_parts(wide)
+    picture = flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))
+    wide = _main_parts(_by_appearance(_together(looks, picture), papers, WIDE))
+    afar = _together(looks[:-1], picture)
     box = _box_of_parts(wide)
     if box is None:
         return None
     closest = _look(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
     fine = _by_appearance(closest, papers, FINE)
-    return _ToldApart(fine, closest, (*_readings(fine, closest, wide), *_without_bites(fine)))
+    return _ToldApart(fine, closest, (*_readings(fine, closest, wide), *_without_bites(fine), *_in_one(fine, afar)))
 
 
 def _together(looks: Sequence[_Look], picture: FlatPicture) -> _Look:
@@ -350,6 +353,23 @@ def _without_bites(fine: _Look) -> tuple[Reading, ...]:
     return (Reading(closed > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
 
 
+def _in_one(fine: _Look, afar: _Look) -> tuple[Reading, ...]:
+    """Parts that lie close together as the one piece that they may be from afar: stripes of the table's colour part them."""
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(_tidy(fine).astype(np.uint8), connectivity=4)
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    main = 1 + np.flatnonzero(areas >= MAIN_SHARE * areas.max(initial=0))
+    if len(main) < 2:
+        return ()
+    parts = np.isin(labels, main).astype(np.uint8)
+    reach = 2 * round(GAP_SHARE * max(np.ptp(np.nonzero(parts), axis=1))) + 1
+    closed = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
+    window = fine.picture.window
+    between = (closed > 0) & (parts == 0)
+    if not between.any() or float(_resampled(afar, window)[between].mean()) < LIKELY:
+        return ()
+    return (Reading(closed > 0, window.mm_per_px, against_colours=True),)
+
+
 def _shadows(look: _Look) -> tuple[Array, ...]:
     """Rings, mm, round what a look took for shadow and not for piece."""
     dark = ((look.shadow > SHADOW) & (look.piece < PIECE)).astype(np.uint8)
@@ -377,6 +397,11 @@ def _same(piece: CoarsePiece, other: CoarsePiece) -> bool:
     at = np.rint(other.window.to_px(piece.window.to_mm(inside))).astype(int)
     within = ((at >= 0) & (at < [other.window.columns, other.window.rows])).all(axis=1)
     return float(other.mask[at[within, 1], at[within, 0]].sum()) > 0.5 * len(inside)
+
+
+def agrees(piece: CoarsePiece, taps: Taps) -> bool:
+    """Whether all places pointed at as piece lie on it, or just beside, and none pointed at as table."""
+    return all(_reaches(piece, at) for at in taps.piece) and not any(_reaches(piece, at) for at in taps.table)
 
 
 def _reaches(piece: CoarsePiece, at: Array) -> bool:

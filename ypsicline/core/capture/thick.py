@@ -26,6 +26,8 @@ __all__ = ["top_face"]
 LEAST_WALL_MM = 1.0
 LEAST_DIFFERENCE = 4.0
 RIM_STEP_MM = 0.2
+# a wall that was left out leaves so much of its width in doubt, at most so many mm: its foot need not stand straight below
+WALL_SHARE, MOST_WALL_MM = 0.4, 0.5
 
 
 def top_face(
@@ -56,7 +58,11 @@ def top_face(
         return found, [warning], widest
     warning = message("wall_left_out", wide_mm=widest)
     ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
-    return replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]), [warning], 0.0
+    return (
+        replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]),
+        [warning],
+        min(WALL_SHARE * widest, MOST_WALL_MM),
+    )
 
 
 def _widest(wall: shapely.Geometry, face: shapely.Polygon) -> float:
