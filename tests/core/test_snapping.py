@@ -5,7 +5,10 @@ from __future__ import annotations
 import cv2
 import numpy as np
 import pytest
+import shapely
+import shapely.affinity
 
+from ypsicline.core.capture.placed_edge import without_spurs
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import snapped
 
@@ -52,3 +55,23 @@ def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:
     found = snapped(pictured((120, 120, 120), (120, 120, 120)), disc(40.0), share, window, 4.0)
     assert np.abs(np.hypot(*found.ring.T) - 40).max() < 1.5
     assert found.clear.max() < 0.2
+
+
+def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:
+    return np.asarray(shapely.affinity.rotate(shape, turned, origin=(0, 0)).exterior.segmentize(0.15).coords)[:-1]
+
+
+@pytest.mark.parametrize("turned", [0.0, 37.0, 211.0])
+@pytest.mark.parametrize(("wide", "long"), [(1.0, 4.0), (1.5, 10.0), (2.2, 20.0)])
+def test_a_hair_along_a_seam_of_boards_is_no_edge(turned: float, wide: float, long: float) -> None:
+    piece = shapely.Point(0, 0).buffer(60, quad_segs=64)
+    found = without_spurs(dense(piece.union(shapely.box(55, -wide / 2, 60 + long, wide / 2)), turned))
+    assert shapely.Polygon(found).symmetric_difference(shapely.affinity.rotate(piece, turned, origin=(0, 0))).area < 1
+
+
+@pytest.mark.parametrize("turned", [0.0, 37.0, 211.0])
+@pytest.mark.parametrize("angle", [4.0, 10.0, 30.0, 60.0])
+def test_a_tip_that_grows_narrow_stays(turned: float, angle: float) -> None:
+    half = 150 * np.tan(np.radians(angle / 2))
+    ring = dense(shapely.Polygon([(0, -half), (150, 0), (0, half), (-60, 0)]), turned)
+    assert without_spurs(ring) is ring

@@ -21,7 +21,7 @@ from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import Message, message
 
-__all__ = ["MeasuredEdge", "along_with", "edge_of"]
+__all__ = ["MeasuredEdge", "along_with", "edge_of", "without_spurs"]
 
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # an edge as clear as this is where it is seen to be
@@ -42,6 +42,9 @@ STRAYS_MM = 0.8
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
+# a hair is no wider than this and at least so long; a tip's part as wide as twice that is so many times as large (four, where it
+# narrows evenly); so near a hair points are its own; what has more of them than this share isn't hairs
+HAIR_MM, LEAST_HAIR_MM, TIP_GROWS, HAIR_RIM_MM, MOST_HAIRS = 2.4, 2.5, 2.2, 0.05, 0.2
 # how sure the network is of a hole that is one
 SURELY_HOLE = 0.2
 
@@ -96,7 +99,28 @@ def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
         found = again
-    return found
+    return replace(found, outline=without_spurs(found.outline))
+
+
+def without_spurs(outline: Array) -> Array:
+    """An outline (n, 2), mm, without the points of hairs that stand out of it: seams of boards and the like that the edge was
+    followed into. A tip that grows narrow towards its end is no hair: it is wider a little farther back."""
+    whole = shapely.Polygon(outline)
+    if not whole.is_valid:
+        return outline
+    thin, thicker = (shapely.difference(whole, whole.buffer(-r).buffer(1.02 * r)) for r in (HAIR_MM / 2, HAIR_MM))
+    farther_back = [t for t in shapely.get_parts(thicker) if t.area > 0]
+    hairs = []
+    for part in shapely.get_parts(thin):
+        if part.length / 2 < LEAST_HAIR_MM:
+            continue
+        around = sum(t.area for t in farther_back if t.intersects(part))
+        if around < TIP_GROWS * part.area:
+            hairs.append(part)
+    if not hairs:
+        return outline
+    on_hair = shapely.contains_xy(shapely.union_all(hairs).buffer(HAIR_RIM_MM), outline[:, 0], outline[:, 1])
+    return outline if on_hair.mean() > MOST_HAIRS else outline[~on_hair]
 
 
 def along_with(outline: Array, before: Array, doubts: Array) -> Array:
