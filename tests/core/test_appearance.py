@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, told_by_appearance
+from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, shares_by_appearance
 
 SIDE = 240
 CREAM, SLATE = (225, 215, 190), (110, 120, 135)
@@ -43,7 +43,7 @@ def test_tiles_beside_a_striped_piece_are_table_as_others_are(turned: int, manne
     # the piece and two tiles against it, as sure of the one as of the others
     said = (piece | (disc(120, 120, 75) & (tiles(24)[..., 0] > 200) & (np.arange(SIDE) > 120)[None])).astype(np.float32)
     assert overlap(said, piece) < 0.83
-    told = told_by_appearance(pixels, np.ones(piece.shape, bool), np.rot90(0.96 * said + 0.02, turned).copy(), manner)
+    told = shares_by_appearance(pixels, np.ones(piece.shape, bool), np.rot90(0.96 * said + 0.02, turned).copy(), manner)
     assert overlap(told, np.rot90(piece, turned)) > 0.93
 
 
@@ -52,21 +52,21 @@ def test_a_stripe_that_was_left_out_comes_back() -> None:
     said = np.where(piece & (np.arange(SIDE) < 130)[None], 0.97, 0.03).astype(np.float32)
     pixels = pictured(piece, tiles(24), (GREEN, BLACK))
     said[:, 130:150] = np.where(piece[:, 130:150], 0.4, 0.03)
-    told = told_by_appearance(pixels, np.ones(piece.shape, bool), said, FINE)
+    told = shares_by_appearance(pixels, np.ones(piece.shape, bool), said, FINE)
     assert told[120, 140] > 0.5
 
 
 def test_what_was_said_stands_where_nothing_is_counted() -> None:
     said = disc(120, 120, 45).astype(np.float32)
     pixels = pictured(said > 0, tiles(24), (GREEN, BLACK))
-    assert np.array_equal(told_by_appearance(pixels, np.zeros(said.shape, bool), said, FINE), said)
+    assert np.array_equal(shares_by_appearance(pixels, np.zeros(said.shape, bool), said, FINE), said)
 
 
 def test_sheets_keep_what_was_said_of_them() -> None:
     said = disc(120, 120, 45).astype(np.float32) * 0.9
     counted = np.ones(said.shape, bool)
     counted[100:140, 100:140] = False
-    told = told_by_appearance(pictured(said > 0, tiles(24), (GREEN, BLACK)), counted, said, FINE)
+    told = shares_by_appearance(pictured(said > 0, tiles(24), (GREEN, BLACK)), counted, said, FINE)
     assert np.array_equal(told[~counted], said[~counted])
 
 

@@ -8,7 +8,7 @@ import pytest
 import shapely
 import shapely.affinity
 
-from ypsicline.core.capture.placed_edge import without_spurs
+from ypsicline.core.capture.placed_edge import without_hairs
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import snapped
 
@@ -47,7 +47,7 @@ def test_a_ring_that_is_off_moves_onto_the_edge(start: float, stripes: float) ->
     # the edge is then measured within 1.6 mm of it
     assert np.percentile(np.abs(r - RADIUS), 95) < 1.2
     assert np.median(found.clear) > 0.6
-    assert np.median(found.told) > 0.6
+    assert np.median(found.separation) > 0.6
 
 
 def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:
@@ -65,7 +65,7 @@ def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:
 @pytest.mark.parametrize(("wide", "long"), [(1.0, 4.0), (1.5, 10.0), (2.2, 20.0)])
 def test_a_hair_along_a_seam_of_boards_is_no_edge(turned: float, wide: float, long: float) -> None:
     piece = shapely.Point(0, 0).buffer(60, quad_segs=64)
-    found = without_spurs(dense(piece.union(shapely.box(55, -wide / 2, 60 + long, wide / 2)), turned))
+    found = without_hairs(dense(piece.union(shapely.box(55, -wide / 2, 60 + long, wide / 2)), turned))
     assert shapely.Polygon(found).symmetric_difference(shapely.affinity.rotate(piece, turned, origin=(0, 0))).area < 1
 
 
@@ -74,4 +74,4 @@ def test_a_hair_along_a_seam_of_boards_is_no_edge(turned: float, wide: float, lo
 def test_a_tip_that_grows_narrow_stays(turned: float, angle: float) -> None:
     half = 150 * np.tan(np.radians(angle / 2))
     ring = dense(shapely.Polygon([(0, -half), (150, 0), (0, half), (-60, 0)]), turned)
-    assert without_spurs(ring) is ring
+    assert without_hairs(ring) is ring

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.pieces import Mask, Share
 
-__all__ = ["FINE", "WIDE", "Manner", "odds_by_colour", "told_by_appearance"]
+__all__ = ["FINE", "WIDE", "Manner", "odds_by_colour", "shares_by_appearance"]
 
 # blurs, px, at which colours are looked at, and at which texture is
 COLOUR_BLURS, TEXTURE_BLURS = (0.0, 1.5, 4.0), (1.0, 3.0)
@@ -25,7 +25,7 @@ SAMPLES, MOST_ROUNDS, SMOOTHINGS = 6000, 6, 4
 # kinds of colours alone
 COLOURS = 24
 # the network is never believed beyond these odds (logarithms), nor is what a place looks like
-MOST_SAID, MOST_SEEN = 3.5, 3.0
+MOST_PRIOR_ODDS, MOST_KIND_ODDS = 3.5, 3.0
 NEIGHBOURS_WEIGHT, NEIGHBOURS_PX = 2.0, 2.5
 # between counting pixels (0) and shares of piece and of table (1): a look that is rare on both sides tells little
 BY_SHARE = 0.3
@@ -34,7 +34,7 @@ _DOUBT, _RARE = 0.03, 2.0
 
 @dataclass(frozen=True)
 class Manner:
-    """How many kinds of places are told apart, and how much they count against what was said before."""
+    """How many kinds of places are told apart, and how much they count against what was thought before."""
 
     kinds: int
     weight: float
@@ -43,25 +43,25 @@ class Manner:
 WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
 
 
-def told_by_appearance(pixels: NDArray[np.uint8], counted: Mask, said: Share, manner: Manner) -> Share:
-    """Shares of piece (rows, columns), 0 to 1, from `said`, what was thought before, and the picture's own kinds of places.
+def shares_by_appearance(pixels: NDArray[np.uint8], counted: Mask, prior: Share, manner: Manner) -> Share:
+    """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
     The kinds are clusters of colour and texture over the pixels that are `counted` (no sheets, seen).
     Each kind's odds are those of what is thought piece against table among its pixels; these, what was
-    said and the neighbours give new shares, which give new odds, until they settle (mean field of a
+    thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
     """
     if int(counted.sum()) < manner.kinds:
-        return said
+        return prior
     kinds = _kinds(pixels, counted, manner.kinds)
-    before = np.clip(np.log((said + _DOUBT) / (1 - said + _DOUBT)), -MOST_SAID, MOST_SAID)
-    share = said
+    before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
+    share = prior
     for _ in range(MOST_ROUNDS):
         seen = cv2.blur(_odds(kinds, counted, share, manner.kinds)[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
             odds = before + manner.weight * seen + NEIGHBOURS_WEIGHT * beside
-            share = np.where(counted, 1 / (1 + np.exp(-odds)), said).astype(np.float32)
+            share = np.where(counted, 1 / (1 + np.exp(-odds)), prior).astype(np.float32)
     return share
 
 
@@ -77,7 +77,7 @@ def odds_by_colour(colours: NDArray[np.float32], share: Share) -> Share:
     weights = share.ravel()
     piece, table = (np.bincount(kinds, w, COLOURS) + 1 for w in (weights, 1 - weights))
     odds = np.log(piece / piece.sum()) - np.log(table / table.sum())
-    return np.asarray(np.clip(odds, -MOST_SEEN, MOST_SEEN)[kinds].reshape(share.shape), dtype=np.float32)
+    return np.asarray(np.clip(odds, -MOST_KIND_ODDS, MOST_KIND_ODDS)[kinds].reshape(share.shape), dtype=np.float32)
 
 
 def _odds(kinds: NDArray[np.intp], counted: Mask, share: Share, count: int) -> Share:
@@ -85,7 +85,7 @@ def _odds(kinds: NDArray[np.intp], counted: Mask, share: Share, count: int) -> S
     piece = np.bincount(kinds[counted], share[counted], count) + _RARE
     table = np.bincount(kinds[counted], 1 - share[counted], count) + _RARE
     odds = np.log(piece / table) - BY_SHARE * np.log(piece.sum() / table.sum())
-    return np.clip(odds, -MOST_SEEN, MOST_SEEN).astype(np.float32)
+    return np.clip(odds, -MOST_KIND_ODDS, MOST_KIND_ODDS).astype(np.float32)
 
 
 def _kinds(pixels: NDArray[np.uint8], counted: Mask, count: int) -> NDArray[np.intp]:

@@ -21,13 +21,13 @@ from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import Message, message
 
-__all__ = ["MeasuredEdge", "along_with", "edge_of", "without_spurs"]
+__all__ = ["MeasuredEdge", "along_with", "edge_of", "without_hairs"]
 
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # an edge as clear as this is where it is seen to be
 CLEAR = 0.45
-# and colours that tell as much tell its sides
-TOLD = 0.6
+# and its sides are told by colours that separate them as well as this
+LEAST_SEPARATION = 0.6
 # of a reading's fineness, how far its rim may lie off for that alone; how much farther off the truth may be than other
 # readings are, and along which share of the outline beside them
 RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.03
@@ -99,10 +99,10 @@ def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
         found = again
-    return replace(found, outline=without_spurs(found.outline))
+    return replace(found, outline=without_hairs(found.outline))
 
 
-def without_spurs(outline: Array) -> Array:
+def without_hairs(outline: Array) -> Array:
     """An outline (n, 2), mm, without the points of hairs that stand out of it: seams of boards and the like that the edge was
     followed into. A tip that grows narrow towards its end is no hair: it is wider a little farther back."""
     whole = shapely.Polygon(outline)
@@ -147,9 +147,9 @@ def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
     """How far each point may be off: by other readings of the picture, where no edge is seen or its sides aren't told by
     their colours, and where what was measured left the edge that was looked for."""
     away, nearest = scipy.spatial.cKDTree(placed.ring).query(outline)
-    vague = (placed.clear < CLEAR / 2) | (placed.told < TOLD)
+    vague = (placed.clear < CLEAR / 2) | (placed.separation < LEAST_SEPARATION)
     off = _off_other_readings(placed.ring, [r for r in piece.readings if not r.against_colours], piece.window)
-    believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - placed.told, LEAST_OF_NEAR))
+    believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - placed.separation, LEAST_OF_NEAR))
     against = _off_other_readings(placed.ring, [r for r in piece.readings if r.against_colours], piece.window)
     other = OTHERS_TELL * np.maximum(believed, against)
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)

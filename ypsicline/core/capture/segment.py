@@ -16,7 +16,7 @@ import cv2
 import numpy as np
 
 from ypsicline.core.capture import piece_net
-from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, told_by_appearance
+from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, shares_by_appearance
 from ypsicline.core.capture.pieces import SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, Share, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
@@ -115,13 +115,13 @@ def find_pieces(
             continue
         closest = _look(flat, _around(*box, CLOSEST_MARGIN, CLOSEST_PX, whole), papers, closer, taps, ways=WAYS_CLOSEST)
         closest = _only_along_the_rim(closest, closer)
-        told = _told_apart(flat, whole, papers, taps, (first, closer, closest))
-        if told is None:
+        parts = _segmented(flat, whole, papers, taps, (first, closer, closest))
+        if parts is None:
             continue
-        for piece in pieces_of(_tidy(told.look), told.look.picture, told.look.piece):
-            seems = float(told.net.piece[piece.mask].mean())
-            pieces.append(replace(piece, sure=seems, readings=told.readings, shadows=_shadows(told.look)))
-    pieces = sorted(_apart(pieces), key=lambda p: -p.area_mm2)
+        for piece in pieces_of(_tidy(parts.look), parts.look.picture, parts.look.piece):
+            mean_share = float(parts.net.piece[piece.mask].mean())
+            pieces.append(replace(piece, sure=mean_share, readings=parts.readings, shadows=_shadows(parts.look)))
+    pieces = sorted(_distinct(pieces), key=lambda p: -p.area_mm2)
     if len(taps.piece):
         pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
         if not pieces:
@@ -135,7 +135,7 @@ def find_pieces(
 
 
 @dataclass(frozen=True)
-class _ToldApart:
+class _Segmentation:
     """A place as the network and the picture's own kinds of places tell it apart, and how else it may be read."""
 
     look: _Look
@@ -143,9 +143,9 @@ class _ToldApart:
     readings: tuple[Reading, ...]
 
 
-def _told_apart(
+def _segmented(
     flat: Flat, whole: Window, papers: Sequence[Array], taps: Taps, looks: Sequence[_Look]
-) -> _ToldApart | None:
+) -> _Segmentation | None:
     """What the network made of a place, coarse looks first, put right by how piece and table look in this picture."""
     box = _box_of_parts(looks[-1])
     if box is None:
@@ -158,7 +158,7 @@ def _told_apart(
         return None
     closest = _look(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
     fine = _by_appearance(closest, papers, FINE)
-    return _ToldApart(fine, closest, (*_readings(fine, closest, wide), *_without_bites(fine), *_in_one(fine, afar)))
+    return _Segmentation(fine, closest, (*_readings(fine, closest, wide), *_without_bites(fine), *_in_one(fine, afar)))
 
 
 def _together(looks: Sequence[_Look], picture: FlatPicture) -> _Look:
@@ -173,7 +173,7 @@ def _by_appearance(look: _Look, papers: Sequence[Array], manner: Manner) -> _Loo
     """A look put right by the picture's own kinds of places."""
     picture = look.picture
     counted = picture.seen & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
-    return replace(look, piece=told_by_appearance(picture.pixels, counted, look.piece, manner))
+    return replace(look, piece=shares_by_appearance(picture.pixels, counted, look.piece, manner))
 
 
 def _main_parts(look: _Look) -> _Look:
@@ -382,7 +382,7 @@ def _shadows(look: _Look) -> tuple[Array, ...]:
     )
 
 
-def _apart(pieces: Sequence[CoarsePiece]) -> list[CoarsePiece]:
+def _distinct(pieces: Sequence[CoarsePiece]) -> list[CoarsePiece]:
     """Each piece once, as the place saw it that is surest of it."""
     once: list[CoarsePiece] = []
     for piece in sorted(pieces, key=lambda p: -p.sure):

@@ -45,7 +45,7 @@ class Snapped:
 
     ring: Array
     clear: Array
-    told: Array
+    separation: Array
 
 
 def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, reach_mm: float) -> Snapped:
@@ -65,7 +65,6 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     skip = round(margin / ACROSS_MM)
     inner = slice(skip, len(u) - skip)
     sure = _sampled(share, window, places)[..., 0]
-    prior = np.maximum(4 * sure * (1 - sure), LEAST_PRIOR)[:, inner]
     piece_first = np.sign(sure[:, : len(u) // 2].sum() - sure[:, len(u) // 2 :].sum())
     odds = piece_first * odds_by_colour(colours, sure)
     within = np.cumsum(odds, axis=1)[:, inner] * ACROSS_MM
@@ -75,10 +74,10 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     at = np.arange(len(ring))
     offset = scipy.ndimage.gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
     clear = evidence[:, inner][at, way].astype(float)
-    return Snapped(ring + offset[:, None] * normal, clear, _told(odds, way + skip))
+    return Snapped(ring + offset[:, None] * normal, clear, _separation(odds, way + skip))
 
 
-def _told(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
+def _separation(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
     """How far the colours before and behind the place `at` of each profile tell piece from table, 0 to 1, (n,)."""
     count = round(SIDES_MM / ACROSS_MM)
     rows = np.arange(len(at))
