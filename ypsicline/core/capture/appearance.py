@@ -53,11 +53,13 @@ def shares_by_appearance(pixels: NDArray[np.uint8], counted: Mask, prior: Share,
     """
     if int(counted.sum()) < manner.kinds:
         return prior
-    kinds = _kinds(pixels, counted, manner.kinds)
+    looks = _looks(pixels)
+    kinds = _kinds(looks.reshape(-1, looks.shape[2]), looks[counted], manner.kinds).reshape(counted.shape)
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
     for _ in range(MOST_ROUNDS):
-        seen = cv2.blur(_odds(kinds, counted, share, manner.kinds)[kinds], (3, 3))
+        odds_of = _odds(kinds[counted], share[counted], manner.kinds, BY_SHARE)
+        seen = cv2.blur(odds_of[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
             odds = before + manner.weight * seen + NEIGHBOURS_WEIGHT * beside
@@ -72,41 +74,25 @@ def odds_by_colour(colours: NDArray[np.float32], share: Share) -> Share:
     sides count alike, however large they are.
     """
     lab = cv2.cvtColor(np.clip(colours.reshape(1, -1, 3) / 255, 0, 1).astype(np.float32), cv2.COLOR_RGB2LAB)[0]
-    sample = lab[np.random.default_rng(1).choice(len(lab), min(SAMPLES, len(lab)), replace=False)]
-    kinds = _nearest(lab, _clusters(sample, min(COLOURS, len(sample))))
-    weights = share.ravel()
-    piece, table = (np.bincount(kinds, w, COLOURS) + 1 for w in (weights, 1 - weights))
-    odds = np.log(piece / piece.sum()) - np.log(table / table.sum())
-    return np.asarray(np.clip(odds, -MOST_KIND_ODDS, MOST_KIND_ODDS)[kinds].reshape(share.shape), dtype=np.float32)
+    kinds = _kinds(lab, lab, COLOURS)
+    return np.asarray(_odds(kinds, share.ravel(), COLOURS, by_share=1.0)[kinds].reshape(share.shape))
 
 
-def _odds(kinds: NDArray[np.intp], counted: Mask, share: Share, count: int) -> Share:
-    """Of each kind the logarithm of its odds of being piece."""
-    piece = np.bincount(kinds[counted], share[counted], count) + _RARE
-    table = np.bincount(kinds[counted], 1 - share[counted], count) + _RARE
-    odds = np.log(piece / table) - BY_SHARE * np.log(piece.sum() / table.sum())
+def _odds(kinds: NDArray[np.intp], share: Share, count: int, by_share: float) -> Share:
+    """Of each kind (`count`,) the logarithm of its odds of being piece, by the shares (n,) of the places of these kinds (n,)."""
+    piece, table = (np.bincount(kinds, weights, count) + _RARE for weights in (share, 1 - share))
+    odds = np.log(piece / table) - by_share * np.log(piece.sum() / table.sum())
     return np.clip(odds, -MOST_KIND_ODDS, MOST_KIND_ODDS).astype(np.float32)
 
 
-def _kinds(pixels: NDArray[np.uint8], counted: Mask, count: int) -> NDArray[np.intp]:
-    """The kind (0 to `count` - 1) of each pixel, by clusters of a sample of those that are counted."""
-    looks = _looks(pixels)
-    among = looks[counted]
+def _kinds(looks: NDArray[np.float32], among: NDArray[np.float32], count: int) -> NDArray[np.intp]:
+    """The kind (0 to `count` - 1) of each look (n, m), by clusters of a sample of those `among` (k, m) which they are."""
     sample = among[np.random.default_rng(1).choice(len(among), min(SAMPLES, len(among)), replace=False)]
-    kinds = _nearest(looks.reshape(-1, looks.shape[2]), _clusters(sample, count))
-    return kinds.reshape(counted.shape)
-
-
-def _clusters(sample: NDArray[np.float32], count: int) -> NDArray[np.float32]:
-    """Middles (count, m) of clusters of a sample (n, m), the same for the same sample."""
     cv2.setRNGSeed(1)
-    _, _, centres = cv2.kmeans(sample, count, np.empty(0, np.int32), (3, 12, 0.5), 1, cv2.KMEANS_PP_CENTERS)
-    return np.asarray(centres, dtype=np.float32)
-
-
-def _nearest(places: NDArray[np.float32], centres: NDArray[np.float32]) -> NDArray[np.intp]:
-    """Which centre is nearest to each place (n, m), (n,)."""
-    return np.asarray(np.argmin((centres**2).sum(axis=1) - 2 * places @ centres.T, axis=1))
+    _, _, centres = cv2.kmeans(
+        sample, min(count, len(sample)), np.empty(0, np.int32), (3, 12, 0.5), 1, cv2.KMEANS_PP_CENTERS
+    )
+    return np.asarray(np.argmin((centres**2).sum(axis=1) - 2 * looks @ centres.T, axis=1))
 
 
 def _looks(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:

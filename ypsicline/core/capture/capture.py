@@ -16,6 +16,7 @@ from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.judge import judge
+from ypsicline.core.capture.looks import Taps
 from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
 from ypsicline.core.capture.photo import Photo
@@ -31,7 +32,7 @@ from ypsicline.core.capture.scene import (
     read_scene,
     whole_window,
 )
-from ypsicline.core.capture.segment import Taps, agrees, find_pieces
+from ypsicline.core.capture.segment import agrees, find_pieces
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
@@ -165,8 +166,9 @@ def capture_pieces(
     if kind in ("marks", "roll"):
         return (_capture_marks(scene, kind, frame),)
     if kind == "piece" and (at or not_at):
-        progress(message("stage_following_edge"), 0.6)
-        return (_capture_pointed(scene, at, not_at, frame),)
+        pointed = _capture_pointed(scene, at, not_at, frame)
+        progress(message("stage_judging_error"), 0.9)
+        return (pointed,)
     shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
@@ -219,11 +221,11 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden > HIDDEN_SHARE and not pointed_at:
         raise Refused(message("sheet_over_piece", percent=100 * edge.hidden), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
-    most = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
+    usual = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
     size = float(np.ptp(found.outline, axis=0).max())
     if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
         raise Refused(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
-    if not pointed_at and most > max(ASKS_MM, ASKS_SHARE * size):
+    if not pointed_at and usual > max(ASKS_MM, ASKS_SHARE * size):
         raise Refused(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
         face, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)

@@ -12,10 +12,22 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["SMALLEST_HOLE_MM2", "SMALLEST_PIECE_MM2", "CoarsePiece", "Mask", "Reading", "Share", "paint", "pieces_of"]
+__all__ = [
+    "MAIN_SHARE",
+    "SMALLEST_HOLE_MM2",
+    "SMALLEST_PIECE_MM2",
+    "CoarsePiece",
+    "Mask",
+    "Reading",
+    "Share",
+    "paint",
+    "pieces_of",
+]
 
 SMALLEST_PIECE_MM2 = 400.0
 SMALLEST_HOLE_MM2 = 12.0
+# a part as large as this share of the largest may be a piece of its own
+MAIN_SHARE = 0.06
 # what comes so near to the rim of what the photo shows runs out of it
 FRAME_MM = 4.0
 

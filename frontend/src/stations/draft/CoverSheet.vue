@@ -119,7 +119,7 @@ async function draft() {
         </tr>
       </tbody>
     </table>
-    <div v-if="!family" class="kinds">
+    <div v-if="!family" class="choices kinds">
       <button v-for="f in families" :key="f.family" class="kind" @click="choose(f)">
         <FamilyPicture :family="f.family" plain />
         <b>{{ f.title }}</b><span>{{ f.makes }}</span>
@@ -190,26 +190,19 @@ async function draft() {
 .other {
   font-weight: 700;
 }
-.kinds {
-  display: grid;
+.choices.kinds {
   grid-template-columns: repeat(auto-fill, minmax(196px, 1fr));
   gap: 12px;
 }
-.kind {
-  display: grid;
+.choices .kind {
   grid-template-columns: 76px 1fr;
-  column-gap: 12px;
-  align-items: center;
+  gap: 0 12px;
+  place-items: center start;
   min-height: 96px;
   padding: 8px 12px;
   text-align: left;
-  font: inherit;
+  font-size: inherit;
   line-height: 1.25;
-  color: inherit;
-  background: var(--table);
-  border: 1px solid var(--hairline);
-  border-radius: 8px;
-  cursor: pointer;
 }
 .kind:hover {
   border-color: var(--woad);

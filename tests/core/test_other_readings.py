@@ -1,0 +1,61 @@
+"""What an outline is held against: bites out of a rim, and stripes that part a piece."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ypsicline.core.capture.looks import Look
+from ypsicline.core.capture.other_readings import other_readings
+from ypsicline.core.capture.rectify import FlatPicture, Window
+
+SIDE = 200
+WINDOW = Window(0.0, 200.0, SIDE, SIDE, 1.0)
+BIRCH, DARK = (205, 180, 140), (50, 60, 70)
+ROWS, COLUMNS = np.mgrid[:SIDE, :SIDE]
+
+
+def look(share: np.ndarray, table_coloured: np.ndarray) -> Look:
+    pixels = np.where(table_coloured[..., None], BIRCH, DARK).astype(np.uint8)
+    piece = share.astype(np.float32)
+    return Look(FlatPicture(WINDOW, pixels, np.ones(share.shape, bool)), piece, np.zeros_like(piece), (piece,))
+
+
+def against_colours(fine: Look, afar: Look) -> list[np.ndarray]:
+    return [r.mask for r in other_readings(fine, fine, fine, afar) if r.against_colours]
+
+
+def dots(*middles: tuple[int, int]) -> np.ndarray:
+    return np.any([np.hypot(COLUMNS - x, ROWS - y) < 6 for x, y in middles], axis=0)
+
+
+def square() -> np.ndarray:
+    return (COLUMNS >= 50) & (COLUMNS < 150) & (ROWS >= 50) & (ROWS < 150)
+
+
+def test_bites_as_large_as_dots_in_the_midst_may_be_dots_too() -> None:
+    midst, rim = dots((80, 80), (100, 120), (120, 90)), dots((50, 100), (150, 70))
+    bitten = square() & ~rim
+    fine = look(bitten, ~square() | midst | rim)
+    (whole,) = against_colours(fine, fine)
+    assert whole[100, 54]
+    assert whole[70, 145]
+    assert not whole[100, 45]
+
+
+def test_bites_out_of_a_plain_piece_are_bites() -> None:
+    rim = dots((50, 100), (150, 70))
+    fine = look(square() & ~rim, ~square() | rim)
+    assert against_colours(fine, fine) == []
+
+
+def test_stripes_that_were_one_piece_from_afar_may_be_one() -> None:
+    gap = square() & (COLUMNS >= 98) & (COLUMNS < 102)
+    fine = look(square() & ~gap, ~square() | gap)
+    (joined,) = against_colours(fine, look(0.6 * square(), ~square() | gap))
+    assert joined[100, 100]
+
+
+def test_two_pieces_that_were_two_from_afar_stay_two() -> None:
+    gap = square() & (COLUMNS >= 98) & (COLUMNS < 102)
+    fine = look(square() & ~gap, ~square() | gap)
+    assert against_colours(fine, look(0.9 * (square() & ~gap), ~square() | gap)) == []

@@ -1,0 +1,125 @@
+"""One look at a part of the table: what the network says of it, shown in several ways."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+import cv2
+import numpy as np
+
+from ypsicline.core.capture import piece_net
+from ypsicline.core.capture.pieces import Mask, Share, paint
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.geometry.edges import Array
+
+__all__ = ["LIKELY", "PIECE", "WAYS", "Flat", "Look", "Taps", "look_at", "resampled", "tidy", "together"]
+
+Flat = Callable[[Window], FlatPicture]
+# shares from which on a place may be, and is likelier than not, piece
+LIKELY, PIECE = 0.35, 0.5
+
+
+@dataclass(frozen=True)
+class Taps:
+    """Places (n, 2) on the table, mm, that a maker pointed at: on the piece, and on what isn't it."""
+
+    piece: Array = field(default_factory=lambda: np.zeros((0, 2)))
+    table: Array = field(default_factory=lambda: np.zeros((0, 2)))
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A way to show the network a picture: mirrored, its colours exchanged, or as a negative."""
+
+    mirrored: bool = False
+    channels: tuple[int, int, int] = (0, 1, 2)
+    sign: int = 1
+
+
+WAYS = (
+    _Way(),
+    _Way(sign=-1, mirrored=True),
+    _Way(channels=(2, 0, 1)),
+    _Way(channels=(1, 2, 0), sign=-1),
+    _Way(channels=(2, 1, 0), mirrored=True),
+    _Way(channels=(0, 2, 1), sign=-1, mirrored=True),
+    _Way(channels=(1, 0, 2)),
+    _Way(channels=(2, 0, 1), sign=-1, mirrored=True),
+    _Way(mirrored=True),
+    _Way(sign=-1),
+)
+
+
+@dataclass(frozen=True)
+class Look:
+    """What the network said of a picture: shares of piece and shadow (rows, columns), the mean of what it said of it shown
+    in several ways (`each`)."""
+
+    picture: FlatPicture
+    piece: Share
+    shadow: Share
+    each: tuple[Share, ...]
+
+
+def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | None, taps: Taps, *, ways: int) -> Look:
+    """What the network says of a window of the photo laid flat, shown to it in so many `ways`, knowing where sheets
+    lie, what the look `before` said and what the maker pointed at."""
+    picture = flat(window)
+    prior = None if before is None else 2 * resampled(before.piece, before.picture.window, window) - 1
+    told = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
+    rows, columns = picture.seen.shape
+    more = [-n % piece_net.STRIDE for n in (rows, columns)]
+    told = np.pad(told, ((0, 0), (0, more[0]), (0, more[1])))
+    shown = np.stack([_as(told, way) for way in WAYS[:ways]])
+    answers = piece_net.run(shown)
+    pieces, shadows = (
+        [
+            (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.seen
+            for way, one in zip(WAYS, said, strict=False)
+        ]
+        for said in answers
+    )
+    return Look(picture, np.mean(pieces, axis=0), np.mean(shadows, axis=0), tuple(pieces))
+
+
+def _as(told: Share, way: _Way) -> Share:
+    """The network's input shown otherwise: what is piece doesn't depend on it."""
+    shown = told.copy()
+    shown[:3] = way.sign * told[list(way.channels)]
+    return shown[:, :, ::-1] if way.mirrored else shown
+
+
+def _tap_marks(window: Window, taps: Taps) -> Share | None:
+    if not len(taps.piece) and not len(taps.table):
+        return None
+    marks = np.zeros((window.rows, window.columns), dtype=np.float32)
+    for places, sign in ((taps.piece, 1), (taps.table, -1)):
+        for column, row in window.to_px(np.asarray(places, dtype=float).reshape(-1, 2)):
+            marks += sign * piece_net.tap_mark(marks.shape, column, row)
+    return marks
+
+
+def resampled(share: Share, source: Window, window: Window) -> Share:
+    """Shares on one window over another; 0 beyond its own."""
+    ratio = window.mm_per_px / source.mm_per_px
+    x, y = source.to_px(np.array([[window.left, window.top]]))[0]
+    matrix = np.array([[ratio, 0, x], [0, ratio, y]], dtype=np.float32)
+    how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    return np.asarray(cv2.warpAffine(share, matrix, (window.columns, window.rows), flags=how))
+
+
+def together(looks: Sequence[Look], picture: FlatPicture) -> Look:
+    """What looks, coarse ones first, say of a picture; each counts where the later ones don't reach."""
+    share = np.zeros(picture.seen.shape, dtype=np.float32)
+    for look in looks:
+        source = look.picture.window
+        reached = resampled(np.ones_like(look.piece), source, picture.window) > 0.99
+        share = np.where(reached, resampled(look.piece, source, picture.window), share)
+    return Look(picture, share, np.zeros_like(share), (share,))
+
+
+def tidy(look: Look) -> Mask:
+    """What is more likely piece than not, without hairs."""
+    mask = (look.piece > PIECE).astype(np.uint8)
+    return cv2.morphologyEx(mask, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))) > 0

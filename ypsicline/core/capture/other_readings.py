@@ -1,0 +1,75 @@
+"""How else a place may be read: what an outline is held against before it is believed."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from ypsicline.core.capture.appearance import odds_by_colour
+from ypsicline.core.capture.looks import LIKELY, PIECE, Look, resampled, tidy
+from ypsicline.core.capture.pieces import MAIN_SHARE, Reading
+
+__all__ = ["other_readings"]
+
+# shares at which a place may be called piece by somebody bolder, or warier
+BOLDER = (0.2, 0.8)
+# parts are close together within this share of what they extend over
+GAP_SHARE = 0.06
+# odds beyond which a place in the piece looks like the table, and how many such places make a pattern
+ALIKE, LEAST_ALIKE = 1.0, 3
+
+
+def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Reading, ...]:
+    """How else a place may be read than `fine` reads it.
+
+    `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
+    any close look.
+    """
+    return (*_by_others(fine, net, wide), *_without_bites(fine), *_in_one(fine, afar))
+
+
+def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
+    """More and less boldly, by the network alone, shown in several ways, and from farther off."""
+    window = fine.picture.window
+    own = [fine.piece > level for level in BOLDER] + [one > PIECE for one in net.each]
+    before = resampled(wide.piece, wide.picture.window, window) > PIECE
+    return (*(Reading(m, window.mm_per_px) for m in own), Reading(before, wide.picture.window.mm_per_px))
+
+
+def _without_bites(fine: Look) -> tuple[Reading, ...]:
+    """The piece as it would be if bites out of its rim were what places in its midst are that look like the table: its own
+    print or dots. None where there are no such places."""
+    piece = fine.piece > PIECE
+    odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
+    filled = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    alike = cv2.morphologyEx(((odds < -ALIKE) & piece).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    count, labels = cv2.connectedComponents(alike, connectivity=4)
+    inside = cv2.distanceTransform(filled, cv2.DIST_L2, 5)
+    deep = cv2.distanceTransform(alike, cv2.DIST_L2, 5)
+    radii = []
+    for k in range(1, count):
+        own = labels == k
+        if inside[own].min() > 2:
+            radii.append(float(deep[own].max()))
+    if len(radii) < LEAST_ALIKE:
+        return ()
+    size = 2 * int(np.ceil(1.5 * np.percentile(radii, 90))) + 3
+    closed = cv2.morphologyEx(filled, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    return (Reading(closed > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
+
+
+def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
+    """Parts that lie close together as the one piece that they may be from afar: stripes of the table's colour part them."""
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(tidy(fine).astype(np.uint8), connectivity=4)
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    main = 1 + np.flatnonzero(areas >= MAIN_SHARE * areas.max(initial=0))
+    if len(main) < 2:
+        return ()
+    parts = np.isin(labels, main).astype(np.uint8)
+    reach = 2 * round(GAP_SHARE * max(np.ptp(np.nonzero(parts), axis=1))) + 1
+    closed = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
+    window = fine.picture.window
+    between = (closed > 0) & (parts == 0)
+    if not between.any() or float(resampled(afar.piece, afar.picture.window, window)[between].mean()) < LIKELY:
+        return ()
+    return (Reading(closed > 0, window.mm_per_px, against_colours=True),)
