@@ -47,7 +47,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.trueing.shape import true_edges, true_up
-from ypsicline.server.collector import settle
+from ypsicline.server.operations.collector import settle
 from ypsicline.standins.camera import take_photo
 
 # a process's own peak: what the parent held when it started the child isn't counted

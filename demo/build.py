@@ -256,7 +256,7 @@ def _glaze_table(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
 
 
 def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.server.devices import cameras
+    from ypsicline.server.photos import cameras
 
     sent = [(f"camera-{k}.jpg", taken[f"camera_{k}"]) for k in range(1, 5)]
     cameras.calibrate_camera.call(cameras.take_camera_in(workshop, sent).pk)

@@ -18,7 +18,7 @@ import numpy as np
 import pytest
 
 from ypsicline.core.errors import Refused
-from ypsicline.server.backup import back_up, restore
+from ypsicline.server.operations.backup import back_up, restore
 
 ROOT = Path(__file__).resolve().parents[2]
 KILLS = int(os.environ.get("YPSICLINE_KILLS", "6"))
@@ -118,7 +118,7 @@ def test_killed_in_the_middle_nothing_is_lost(workshop_folder: Path, tmp_path: P
     call = f"back_up(Path({str(workshop_folder)!r}), Path({str(copies)!r}))"
     if what == "restore":
         call = f"restore(Path({str(first)!r}), Path({str(into)!r}))"
-    code = f"from pathlib import Path; from ypsicline.server.backup import back_up, restore; print('go', flush=True); {call}"
+    code = f"from pathlib import Path; from ypsicline.server.operations.backup import back_up, restore; print('go', flush=True); {call}"
     rng = np.random.default_rng(7)
     for _ in range(KILLS):
         child = subprocess.Popen([sys.executable, "-c", code], cwd=ROOT, stdout=subprocess.PIPE)

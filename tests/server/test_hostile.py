@@ -20,8 +20,8 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server import files
 from ypsicline.server.jobs import history
-from ypsicline.server.jobs.management.commands.export_schema import schema_text
 from ypsicline.server.jobs.models import Camera, Job, KeptPhoto, Photo, Revision
+from ypsicline.server.operations.management.commands.export_schema import schema_text
 
 BUNDLE = dump(JobBundle(JobDocument("Tray", panels=(Panel("tray", shapes.square(100)),))))
 # every value in every operation belongs to the long form

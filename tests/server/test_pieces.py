@@ -19,8 +19,8 @@ from tests.core.test_by_hand import DPI, scanned
 from tests.server.conftest import Api
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.server.devices import tablet
-from ypsicline.server.devices.cameras import WORK, profile_of
 from ypsicline.server.jobs.models import Camera, Job, KeptPhoto, PhoneLink, Photo, Revision, Workshop
+from ypsicline.server.photos.cameras import WORK, profile_of
 from ypsicline.standins.camera import Piece, take_photo
 from ypsicline.standins.tablet import kidney, lines_of, send
 

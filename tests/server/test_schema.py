@@ -17,8 +17,8 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
-from ypsicline.server.jobs.management.commands.export_schema import schema_text
 from ypsicline.server.jobs.models import Job
+from ypsicline.server.operations.management.commands.export_schema import schema_text
 
 SCHEMA = schemathesis.openapi.from_dict(json.loads(schema_text()))
 CALLS = int(os.environ.get("YPSICLINE_CALLS", "4"))

@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "django_tasks",
     "django_tasks_db",
     "ypsicline.server.jobs",
+    "ypsicline.server.operations",
 ]
 MIDDLEWARE = [
     "ypsicline.server.middleware.request_id",

@@ -21,12 +21,12 @@ from ypsicline.core.messages import message
 from ypsicline.core.wording import said
 from ypsicline.server.api.access import job_of, workshop_of
 from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
-from ypsicline.server.devices.cameras import WORK, take_camera_in
 from ypsicline.server.devices.phones import MOST_PHOTOS, end_links, job_of_token, new_link, sending
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Camera, KeptPhoto
 from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.photos import photos
+from ypsicline.server.photos.cameras import WORK, take_camera_in
 from ypsicline.server.photos.kept import keep_photos, mark_parts
 from ypsicline.server.views.job import PhotoView, photo_view
 

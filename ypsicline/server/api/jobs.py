@@ -17,11 +17,11 @@ from ypsicline.server.api.access import job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
 from ypsicline.server.jobs.house import house_of
+from ypsicline.server.jobs.ticket import TicketView
 from ypsicline.server.jobs.wall import PAGE, page_of
 from ypsicline.server.views.assembled import AssembledView, assembled_view
 from ypsicline.server.views.cover import FamilyView, family_views
 from ypsicline.server.views.job import JobView, job_view
-from ypsicline.server.views.ticket import TicketView
 
 router = Router()
 PageNumber = Annotated[int, Field(ge=1, le=1_000_000)]

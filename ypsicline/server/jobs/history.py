@@ -17,7 +17,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.server.jobs.models import DocumentPart, Job, Revision, Workshop
-from ypsicline.server.views.ticket import write_ticket
+from ypsicline.server.jobs.ticket import write_ticket
 
 if TYPE_CHECKING:
     from django.contrib.auth.models import User

@@ -15,7 +15,7 @@ from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Revision, Workshop
 from ypsicline.server.jobs.sweep import sweep_soon
-from ypsicline.server.views.ticket import TicketView, is_written, ticket_view, write_ticket
+from ypsicline.server.jobs.ticket import TicketView, is_written, ticket_view, write_ticket
 
 __all__ = ["PAGE", "Page", "delete", "page_of", "put_away", "put_back", "renew_tickets"]
 

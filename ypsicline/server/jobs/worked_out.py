@@ -1,13 +1,30 @@
-"""What follows from a traced ring, worked out once for as long as it stays the same."""
+"""What follows from a job's document: a traced ring's edges, worked out once for as long as it stays the same, and its drafts."""
 
 from __future__ import annotations
 
 from functools import lru_cache
 
+from ypsicline.core.drafting.draft import drafted
+from ypsicline.core.errors import Refused
+from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.trueing.shape import true_edges
 
-__all__ = ["KEPT", "fitted"]
+__all__ = ["KEPT", "draft_of", "drafts_of", "fitted"]
 
 KEPT = 256
 
 fitted = lru_cache(maxsize=KEPT)(true_edges)
+
+
+def draft_of(panel: Panel) -> tuple[DraftedPanel | None, Refused | None]:
+    """The drafted panel, or why it can't be drafted."""
+    try:
+        return drafted(panel), None
+    except Refused as e:
+        return None, e
+
+
+def drafts_of(document: JobDocument) -> list[DraftedPanel]:
+    """The panels that can be drafted, drafted, in their order."""
+    return [draft for panel in document.panels if (draft := draft_of(panel)[0])]

@@ -42,10 +42,10 @@ from ypsicline.core.trueing.measured import from_edges
 from ypsicline.core.trueing.rolled import Rolled, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
 from ypsicline.server import files
-from ypsicline.server.devices.cameras import profile_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.sweep import sweep_soon
+from ypsicline.server.photos.cameras import profile_of
 from ypsicline.server.photos.intake import store_photos
 from ypsicline.server.work.kind import End, Tell, WorkKind
 

@@ -32,7 +32,8 @@ from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 from ypsicline.core.wording import said
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.jobs.worked_out import KEPT, fitted
+from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
+from ypsicline.server.jobs.worked_out import KEPT, drafts_of, fitted
 from ypsicline.server.views.cover import (
     CheckedView,
     CornerDotView,
@@ -45,8 +46,7 @@ from ypsicline.server.views.cover import (
 )
 from ypsicline.server.views.drawn import box_of, polyline, ways_of
 from ypsicline.server.views.house import HouseView, house_view
-from ypsicline.server.views.panel import PanelView, draft_of, panel_view
-from ypsicline.server.views.ticket import NextStepView, StationView, asked_by, station_view, step_view
+from ypsicline.server.views.panel import PanelView, panel_view
 
 __all__ = ["JobView", "PhotoView", "RingView", "job_view", "photo_view", "shape_rings"]
 
@@ -242,7 +242,7 @@ class JobView:
 def job_view(job: Job, since: JobDocument | None = None) -> JobView:
     """The job as it stands; of what is as it was in the document `since`, which the window shows, only that it is."""
     document = history.current(job)
-    drafts = [d for p in document.panels if (d := draft_of(p)[0])]
+    drafts = drafts_of(document)
     revision = job.revisions.get(number=job.position)
     return JobView(
         id=job.pk,

@@ -7,10 +7,9 @@ from functools import lru_cache
 from typing import Any
 
 from ypsicline.core.drafting.companions import companions
-from ypsicline.core.drafting.draft import drafted
 from ypsicline.core.drafting.house import House, allowance_by_rule
 from ypsicline.core.drafting.inside import as_set
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place
 from ypsicline.core.findings import Severity
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import (
@@ -33,10 +32,10 @@ from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import in_words, said
-from ypsicline.server.jobs.worked_out import KEPT
+from ypsicline.server.jobs.worked_out import KEPT, draft_of
 from ypsicline.server.views.drawn import box_of, polyline, ways_of
 
-__all__ = ["PanelView", "draft_of", "panel_view"]
+__all__ = ["PanelView", "panel_view"]
 
 _BEAD_MM = 14
 _NO_LENGTHS = frozenset({"count", "ratio", "turn_deg", "slit_deg"})
@@ -204,14 +203,6 @@ def _draft(made: DraftedPanel, unit: Unit) -> DraftView:
         list(made.notches), marks, fit, [said(line, unit) for line in made.worked], findings,
         [e.points[0] for e in made.cutting_line],
     )  # fmt: skip
-
-
-def draft_of(panel: Panel) -> tuple[DraftedPanel | None, Refused | None]:
-    """The drafted panel, or why it can't be drafted."""
-    try:
-        return drafted(panel), None
-    except Refused as e:
-        return None, e
 
 
 def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from ypsicline.server.devices import cameras
-from ypsicline.server.photos import photos
+from ypsicline.server.photos import cameras, photos
 
 __all__ = ["resume_all"]
 

@@ -10,8 +10,8 @@ from django.core.management.base import BaseCommand
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
-from ypsicline.server.backup import back_up
 from ypsicline.server.jobs.wall import renew_tickets
+from ypsicline.server.operations.backup import back_up
 
 
 class Command(BaseCommand):

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
 from ypsicline.core.errors import Refused
-from ypsicline.server.backup import back_up
+from ypsicline.server.operations.backup import back_up
 
 
 class Command(BaseCommand):

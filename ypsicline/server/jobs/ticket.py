@@ -20,8 +20,7 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.wording import said
 from ypsicline.server.jobs.models import Job, Photo
-from ypsicline.server.views.drawn import box_of
-from ypsicline.server.views.panel import draft_of
+from ypsicline.server.jobs.worked_out import drafts_of
 
 __all__ = ["TicketView", "asked_by", "is_written", "station_view", "step_view", "ticket_view", "write_ticket"]
 
@@ -95,7 +94,7 @@ class _Front:
 
 def write_ticket(job: Job, document: JobDocument) -> None:
     """Put on the job's row, without saving it, what its ticket shows of `document`."""
-    drafts = [d for p in document.panels if (d := draft_of(p)[0])]
+    drafts = drafts_of(document)
     silhouette, box = _silhouette(document, drafts)
     step, ways = next_step(document, drafts), stations(document, drafts)
     reached = next((k for k, s in enumerate(ways) if s.key == step.station), 0)
@@ -171,7 +170,8 @@ def _silhouette(document: JobDocument, drafts: list[DraftedPanel]) -> tuple[str,
         rings = [list(r.points) for r in (document.shape.outline, *document.shape.holes)]
     if not rings:
         return "", _BARE_BOX
-    left, low, wide, high = (round(float(v), 1) for v in box_of(rings[0]))
+    corners = np.asarray(rings[0])
+    left, low, wide, high = np.round([*corners.min(axis=0), *np.ptp(corners, axis=0)], 1).tolist()
     fine = max(wide, high) * _FINE_SHARE
     thinned = [shapely.get_coordinates(shapely.LinearRing(r).simplify(fine))[:-1] for r in rings if len(r) > 2]
     return " ".join(_path(r) for r in thinned), (left, low, wide, high)

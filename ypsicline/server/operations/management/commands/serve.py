@@ -19,10 +19,10 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import connection
 from waitress.server import create_server
 
-from ypsicline.server.collector import settle
 from ypsicline.server.devices.tablet import listen
-from ypsicline.server.jobs.long_work import resume_all
 from ypsicline.server.jobs.sweep import sweep_soon
+from ypsicline.server.operations.collector import settle
+from ypsicline.server.operations.long_work import resume_all
 
 MANAGE = Path(__file__).resolve().parents[5] / "manage.py"
 MAX_REQUEST_BYTES = 240_000_000

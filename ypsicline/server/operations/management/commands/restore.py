@@ -9,7 +9,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandError
 
 from ypsicline.core.errors import Refused
-from ypsicline.server.backup import restore
+from ypsicline.server.operations.backup import restore
 
 
 class Command(BaseCommand):

@@ -1,0 +1,1 @@
+"""Running a workshop's server: its commands, its worker, its copies."""
