@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 import subprocess
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -13,8 +13,11 @@ import pytest
 from django.utils.timezone import now
 
 from tests.server.conftest import Api
+from ypsicline.core.drafting.pad import FilledPad, filling
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.panel import Panel
+from ypsicline.server.jobs import fillings, history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.photos import photos
 from ypsicline.server.work.kind import LOST_S, End, Stopped
@@ -94,6 +97,67 @@ def test_a_photo_removed_meanwhile_ends_its_work_quietly(photo: Photo) -> None:
 
     photos.WORK.carry_out(photo.pk, removed)
     assert not Photo.objects.exists()
+
+
+Looked = Callable[[str], dict[str, Any]]
+
+
+@pytest.fixture()
+def at_pad(api: Api, job: Job) -> Looked:
+    """Asks something of the job's first panel as a pad."""
+    path = f"jobs/{job.pk}/panels/{history.current(job).panels[0].id}/pad"
+    return lambda what: api.good(*(("GET", path) if what == "look" else ("POST", f"{path}{what}")))
+
+
+@pytest.fixture()
+def between_rough_and_fine(monkeypatch: pytest.MonkeyPatch) -> list[Callable[[], object]]:
+    """What is done each time a filling has been shown, roughly and at its end."""
+    done: list[Callable[[], object]] = []
+
+    def interrupted(panel: Panel, progress: Any) -> Iterator[FilledPad]:
+        for pad in filling(panel, progress):
+            yield pad
+            for do in done:
+                do()
+
+    monkeypatch.setattr(fillings, "filling", interrupted)
+    return done
+
+
+def test_a_pad_is_seen_roughly_while_it_is_filled_then_finely(
+    at_pad: Looked, between_rough_and_fine: list[Callable[[], object]]
+) -> None:
+    seen: list[dict[str, Any]] = []
+    between_rough_and_fine.append(lambda: seen.append(at_pad("look")))
+    filled = at_pad("")
+    rough, fine = seen
+    assert (rough["status"], fine["status"], filled["status"]) == ("working", "working", "done")
+    assert 0 < rough["share"] < fine["share"] <= filled["share"] == 1
+    assert rough["pad"]["plan"] != fine["pad"]["plan"]
+    assert fine["pad"] == filled["pad"] == at_pad("look")["pad"]
+    assert rough["pad"]["worst_percent"] == pytest.approx(fine["pad"]["worst_percent"], abs=1.5)
+
+
+def test_a_filling_that_is_stopped_keeps_what_was_seen_and_can_be_begun_again(
+    at_pad: Looked, between_rough_and_fine: list[Callable[[], object]]
+) -> None:
+    between_rough_and_fine.append(lambda: at_pad("/stop"))
+    stopped = at_pad("")
+    assert (stopped["status"], stopped["sentence"]) == ("stopped", "It was stopped.")
+    assert stopped["pad"]["worst_percent"] > 0
+    between_rough_and_fine.clear()
+    assert at_pad("")["status"] == "done"
+
+
+def test_a_filling_goes_with_the_panel_as_it_was_filled(api: Api, job: Job, at_pad: Looked) -> None:
+    filled = at_pad("")
+    api.do(job.pk, "set_sheet_distance", first="a4-01", second="a4-02", tape="300")
+    assert at_pad("look") == filled
+    api.do(job.pk, "set_tapers", panel=0, edges=[0, 1, 2, 3])
+    assert at_pad("look") is None
+    api.good("POST", f"jobs/{job.pk}/undo")
+    assert at_pad("look") == at_pad("") == filled
+    assert job.fillings.count() == 1
 
 
 MANY_PHOTOS = """

@@ -70,15 +70,6 @@ export async function ask<M extends Method, P extends PathsWith<M>>(
   return (await settled(client.request(...asked))) as Said<M, P>
 }
 
-/** The bytes of an answer as they come, until `signal` ends them. */
-export async function askForStream(
-  path: '/api/jobs/{job_id}/panels/{panel_id}/pad',
-  of: { job_id: number; panel_id: string },
-  signal: AbortSignal,
-) {
-  return (await settled(client.GET(path, { params: { path: of }, parseAs: 'stream', signal }))) as ReadableStream<Uint8Array>
-}
-
 /** A file that the server makes, and what it calls it; or a Refusal with its sentence. */
 export async function askForFile(href: string): Promise<{ blob: Blob; name: string }> {
   const call = fetch(href).then(async (response): Promise<Answer> => {

@@ -1,10 +1,10 @@
-import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
 import { asTyped } from '../logic/lengths'
 import { wholeJob } from '../logic/whole'
 import { say, sayWrong } from './notice'
+import { isUnderWay, usePolling } from './work'
 
-const POLL_MS = 500
 const QUESTIONS = new Set(['unknown_size', 'hidden_layers'])
 
 /** One job: what the server last said of it, and the ways to change it. Changes wait for each other. */
@@ -14,19 +14,16 @@ export function useJob(id: number) {
   const sending = ref<{ name: string; share: number } | null>(null)
   let queue: Promise<unknown> = Promise.resolve()
   const asking = new Map<string, Promise<boolean>>()
-  let timer: number | undefined
-  let stopped = false
 
   const path = { job_id: id }
   const headers = () => ({ 'X-Revision': String(job.value?.revision ?? '') })
-  const measuring = computed(() => job.value?.photos.find((p) => p.status === 'waiting' || p.status === 'working') ?? null)
+  const measuring = computed(() => job.value?.photos.find(isUnderWay) ?? null)
 
   /** A length in mm as it could be typed in the job's unit. */
   const typed = (mm: number) => asTyped(job.value?.unit ?? 'mm', mm)
 
   async function load() {
     job.value = wholeJob(await ask('get', '/api/jobs/{job_id}', { params: { path } }), null)
-    watchPhotos()
   }
 
   /** Make a call whose answer is the job as it is now, after those before it. False when it was refused. */
@@ -84,7 +81,6 @@ export function useJob(id: number) {
       }
       const photo = await sendFiles('/api/jobs/{job_id}/photos', path, form, { progress })
       if (job.value) job.value = { ...job.value, photos: [...job.value.photos, photo] }
-      watchPhotos()
     } catch (e) {
       sayWrong(e)
     } finally {
@@ -95,7 +91,6 @@ export function useJob(id: number) {
   async function measureAgain(photo: number, wanted: Schemas['WantedIn']) {
     try {
       replacePhoto(await ask('put', '/api/photos/{photo_id}/wanted', { params: { path: { photo_id: photo } }, body: wanted }))
-      watchPhotos()
     } catch (e) {
       sayWrong(e)
     }
@@ -130,7 +125,6 @@ export function useJob(id: number) {
   async function choosePieces(photo: number, names: string[]) {
     try {
       replacePhoto(await ask('post', '/api/photos/{photo_id}/pieces', { params: { path: { photo_id: photo } }, body: { names } }))
-      watchPhotos()
     } catch (e) {
       sayWrong(e)
     }
@@ -140,7 +134,6 @@ export function useJob(id: number) {
   async function pointAt(photo: number, taps: Schemas['TapsIn']) {
     try {
       replacePhoto(await ask('post', '/api/photos/{photo_id}/taps', { params: { path: { photo_id: photo } }, body: taps }))
-      watchPhotos()
     } catch (e) {
       sayWrong(e)
     }
@@ -150,27 +143,15 @@ export function useJob(id: number) {
     if (job.value) job.value = { ...job.value, photos: job.value.photos.map((p) => (p.id === photo.id ? photo : p)) }
   }
 
-  /** Ask after a photo that is being measured until it is done; then show what came of it. */
-  function watchPhotos() {
-    window.clearTimeout(timer)
-    const waiting = measuring.value
-    if (!waiting || stopped) return
-    timer = window.setTimeout(async () => {
-      try {
-        const photo = await ask('get', '/api/photos/{photo_id}', { params: { path: { photo_id: waiting.id } } })
-        replacePhoto(photo)
-        if (photo.status !== 'waiting' && photo.status !== 'working') await load()
-      } catch (e) {
-        if (e instanceof Refusal && e.status === 0) sayWrong(e)
-      }
-      watchPhotos()
-    }, POLL_MS)
-  }
-
-  onScopeDispose(() => {
-    stopped = true
-    window.clearTimeout(timer)
-  })
+  usePolling(
+    async () => {
+      if (!measuring.value) return
+      const photo = await ask('get', '/api/photos/{photo_id}', { params: { path: { photo_id: measuring.value.id } } })
+      replacePhoto(photo)
+      if (!isUnderWay(photo)) await load()
+    },
+    () => measuring.value !== null,
+  )
 
   return {
     id,

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { mdiCameraPlusOutline } from '@mdi/js'
-import { onMounted, onScopeDispose, ref, shallowRef } from 'vue'
+import { onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, sendFiles, type Schemas } from '../api/client'
 import AppMark from '../ui/AppMark.vue'
 import WorkProgress from '../ui/WorkProgress.vue'
 import { sayWrong } from '../state/notice'
+import { isUnderWay, usePolling } from '../state/work'
 
 /** The workshop's cameras, calibrated once from photos of a sheet. */
 type Camera = Schemas['CameraView']
@@ -14,17 +15,12 @@ const router = useRouter()
 const cameras = shallowRef<Camera[]>([])
 const input = ref<HTMLInputElement | null>(null)
 const share = ref<number | null>(null)
-let timer: number | undefined
 
-async function load() {
-  window.clearTimeout(timer)
-  try {
-    cameras.value = await ask('get', '/api/cameras')
-  } catch (e) {
-    sayWrong(e)
-  }
-  if (cameras.value.some((c) => c.status === 'waiting' || c.status === 'working')) timer = window.setTimeout(load, POLL_MS)
+async function look() {
+  cameras.value = await ask('get', '/api/cameras')
 }
+const load = () => look().catch(sayWrong)
+usePolling(look, () => cameras.value.some(isUnderWay), POLL_MS)
 async function send(e: Event) {
   const el = e.target as HTMLInputElement
   const files = [...(el.files ?? [])]
@@ -56,7 +52,6 @@ async function forget(id: number) {
   }
 }
 onMounted(load)
-onScopeDispose(() => window.clearTimeout(timer))
 </script>
 
 <template>

@@ -9,6 +9,7 @@ from ypsicline.server.api.files import router as files_router
 from ypsicline.server.api.house import router as house_router
 from ypsicline.server.api.jobs import router as jobs_router
 from ypsicline.server.api.members import router as members_router
+from ypsicline.server.api.pads import router as pads_router
 from ypsicline.server.api.photos import router as photos_router
 from ypsicline.server.api.previews import router as previews_router
 from ypsicline.server.api.schema import Interface
@@ -19,6 +20,7 @@ install(api)
 api.add_router("", jobs_router, tags=["jobs"])
 api.add_router("", changes_router, tags=["changes"])
 api.add_router("", previews_router, tags=["previews"])
+api.add_router("", pads_router, tags=["pads"])
 api.add_router("", photos_router, tags=["photos"])
 api.add_router("", files_router, tags=["files"])
 api.add_router("", devices_router, tags=["devices"])

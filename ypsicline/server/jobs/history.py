@@ -22,7 +22,7 @@ from ypsicline.server.jobs.ticket import write_ticket
 if TYPE_CHECKING:
     from django.contrib.auth.models import User
 
-__all__ = ["after", "before", "change", "current", "redo", "take_in", "undo", "unit_of"]
+__all__ = ["after", "at", "before", "change", "current", "redo", "take_in", "undo", "unit_of"]
 
 log = logging.getLogger("ypsicline.jobs")
 _TRIES = 5
@@ -37,16 +37,21 @@ class Stale(Exception):
 
 def current(job: Job) -> JobDocument:
     """The job's document as it stands. Raises `Refused` where what is stored can't be read, and marks the job so."""
-    revision = job.revisions.filter(number=job.position).first()
     try:
-        if revision is None:
-            raise Refused(message("stored_state_missing"), "document")
-        return _read(job, bytes(revision.document))
+        return at(job, job.position)
     except Refused as e:
         if job.unreadable_at != job.position:
             log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
             Job.objects.filter(pk=job.pk, position=job.position).update(unreadable_at=job.position)
         raise
+
+
+def at(job: Job, revision: int) -> JobDocument:
+    """The job's document as it was at a revision. Raises `Refused` where there is none, or what is stored can't be read."""
+    state = job.revisions.filter(number=revision).first()
+    if state is None:
+        raise Refused(message("stored_state_missing"), "document")
+    return _read(job, bytes(state.document))
 
 
 def unit_of(job: Job) -> Unit:

@@ -149,6 +149,21 @@ class Camera(LongWork):
         return self.name or "camera"
 
 
+class PadFilling(LongWork):
+    """A panel filled as a pad, as it stood at a revision. `pad` is what it looks like so far, first roughly and then finely;
+    `can_go_deeper` whether there are deeper tapers than the panel's."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="fillings")
+    panel = models.CharField(max_length=40)
+    revision = models.PositiveIntegerField()
+    can_go_deeper = models.BooleanField()
+    pad = models.JSONField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"panel {self.panel} filled"
+
+
 class KeptPhoto(models.Model):
     """A photo kept with a job as it is, of the dismantling for instance; `parts` are numbered places on it."""
 

@@ -34,8 +34,6 @@ MOST_TRIES = 2
 # what waits this long may have lost its task
 _WAITS_S = 600.0
 _STATUS = LongWork.Status
-Tell = Callable[[Message, float], None]
-"""Says what is being done and how far all of it is, 0 to 1; raises `Stopped`."""
 Row = TypeVar("Row", bound=LongWork)
 
 
@@ -49,6 +47,13 @@ class End(NamedTuple):
     status: LongWork.Status
     sentence: Message | None = None
     store: Callable[[], object] = lambda: None
+
+
+class Tell(Protocol):
+    """Says what is being done and how far all of it is, 0 to 1, and stores what there is of the outcome so far, by the row's
+    fields; raises `Stopped`."""
+
+    def __call__(self, stage: Message, share: float, /, **so_far: object) -> None: ...
 
 
 class Queued(Protocol):
@@ -147,8 +152,8 @@ class WorkKind(Generic[Row]):
         return self.rows._default_manager.filter(pk=row.pk, claim=row.claim, status=_STATUS.WORKING)
 
     def _teller(self, row: Row) -> Tell:
-        def tell(stage: Message, share: float) -> None:
-            if not self._own(row).update(stage=as_json(stage), share=share, beat=now()):
+        def tell(stage: Message, share: float, /, **so_far: object) -> None:
+            if not self._own(row).update(stage=as_json(stage), share=share, beat=now(), **so_far):
                 raise Stopped
 
         return tell

@@ -1,81 +1,107 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
-import { askForStream, type Panel, type Schemas } from '../../api/client'
-import { jsonLines } from '../../logic/lines'
+import { until } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { ask, type Panel, type Schemas } from '../../api/client'
 import { ownEdges } from '../../logic/steps'
-import { sayWrong } from '../../state/notice'
 import { useOpenJob } from '../../state/keys'
+import { sayWrong } from '../../state/notice'
+import { isUnderWay, usePolling } from '../../state/work'
 import TickField from '../../ui/TickField.vue'
+import WorkProgress from '../../ui/WorkProgress.vue'
 
 /** A filled pad: how its plan draws in and its corners stand out, with tapers and without, and tapers that mend it. */
+type Filling = Schemas['FillingView']
 type Pad = Schemas['PadView']
 const props = defineProps<{ panel: Panel }>()
 const emit = defineEmits<{ filled: [pad: Pad | null] }>()
 const state = useOpenJob()
 const { job } = state
-const pad = ref<Pad | null>(null)
-const untapered = ref<Pad | null>(null)
-const busy = ref('')
-const share = ref(0)
+const filling = shallowRef<Filling | null>(null)
+const untapered = shallowRef<Pad | null>(null)
+const inSteps = ref(false)
+// which deeper tapers are tried
+const tried = ref(0)
 const curved = ref(false)
 const preset = ref<'usual' | 'lean' | 'full'>('usual')
-let stopping = new AbortController()
 
+const pad = computed(() => filling.value?.pad ?? null)
+const underWay = computed(() => isUnderWay(filling.value))
+const busy = computed(() => underWay.value || inSteps.value)
 const corners = computed(() => ownEdges(props.panel.rings.slice(0, 1)))
 const tapers = computed(() => props.panel.features.filter((f) => f.kind === 'taper'))
-const path = () => ({ ...state.path, panel_id: props.panel.id })
+const init = () => ({ params: { path: { ...state.path, panel_id: props.panel.id } } })
+const PAD = '/api/jobs/{job_id}/panels/{panel_id}/pad'
+
+function show(now: Filling | null) {
+  // while it is filled anew, what it looked like is shown until it can be seen again
+  filling.value = now && isUnderWay(now) && !now.pad ? { ...now, pad: pad.value } : now
+  emit('filled', pad.value)
+  if (now?.status === 'done' && !tapers.value.length) untapered.value = now.pad
+}
+async function look() {
+  const { id } = props.panel
+  const now = await ask('get', PAD, init())
+  if (id === props.panel.id) show(now)
+}
+usePolling(look, () => underWay.value)
 
 /** Fills it, and shows how it looks roughly and at the end; false where that was stopped or refused. */
-async function fill(words = 'Filling it …'): Promise<boolean> {
-  const { signal } = (stopping = new AbortController())
-  busy.value = words
-  share.value = 0
+async function fill(): Promise<boolean> {
   try {
-    const stream = await askForStream('/api/jobs/{job_id}/panels/{panel_id}/pad', path(), signal)
-    for await (const step of jsonLines<Schemas['PadStep']>(stream)) {
-      share.value = step.share
-      if (!step.pad) continue
-      pad.value = step.pad
-      emit('filled', pad.value)
-    }
-    if (!tapers.value.length) untapered.value = pad.value
-    return true
+    show(await ask('post', PAD, init()))
   } catch (e) {
-    if (!signal.aborted) sayWrong(e)
+    sayWrong(e)
     return false
-  } finally {
-    // a later filling may have begun meanwhile
-    if (signal === stopping.signal) busy.value = ''
   }
+  await until(underWay).toBe(false)
+  return filling.value?.status === 'done'
 }
 const put = (deeper: boolean) =>
   state.do({ kind: 'set_tapers', panel: props.panel.id, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
-async function taper() {
-  if (await put(false)) await fill()
+
+/** Do what takes several steps; what is shown stays until the last of them. */
+async function stepByStep(steps: () => Promise<unknown>) {
+  inSteps.value = true
+  await steps()
+  inSteps.value = false
+  tried.value = 0
 }
+const taper = () => stepByStep(async () => (await put(false)) && (await fill()))
 /** Deeper and deeper tapers, until the corners stay in or there is no going deeper. */
-async function propose() {
-  for (let tried = 1; ; tried++) {
-    if (!pad.value || (!pad.value.enough && pad.value.can_go_deeper)) {
-      if (!(await put(true))) break
+const propose = () =>
+  stepByStep(async () => {
+    for (;;) {
+      if (!pad.value || (!pad.value.enough && pad.value.can_go_deeper)) {
+        if (!(await put(true))) break
+      }
+      tried.value++
+      if (!(await fill())) break
+      if (!pad.value || pad.value.enough || !pad.value.can_go_deeper) break
     }
-    if (!(await fill(`Trying deeper tapers, ${tried} …`))) break
-    if (!pad.value || pad.value.enough || !pad.value.can_go_deeper) break
+  })
+const none = () =>
+  stepByStep(async () => {
+    for (const f of tapers.value) await state.do({ kind: 'remove_feature', feature: f.id })
+    await fill()
+  })
+async function stop() {
+  try {
+    show(await ask('post', `${PAD}/stop`, init()))
+  } catch (e) {
+    sayWrong(e)
   }
 }
-const stop = () => stopping.abort()
-async function none() {
-  for (const f of tapers.value) await state.do({ kind: 'remove_feature', feature: f.id })
-  await fill()
-}
-onBeforeUnmount(stop)
+onMounted(() => look().catch(sayWrong))
 watch(
   () => props.panel.id,
   () => {
-    stop()
-    pad.value = untapered.value = null
-    emit('filled', null)
+    filling.value = untapered.value = null
   },
+)
+// it may have been changed by another tool, or in another window
+watch(
+  () => props.panel,
+  () => inSteps.value || look().catch(sayWrong),
 )
 </script>
 
@@ -85,11 +111,10 @@ watch(
     <p class="soft">
       Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.
     </p>
-    <v-btn v-if="!pad" color="primary" variant="flat" :disabled="!!busy" @click="fill()">Fill it</v-btn>
-    <template v-if="busy">
-      <p class="said look" role="status">{{ busy }} <v-btn size="small" height="36" @click="stop">Stop</v-btn></p>
-      <v-progress-linear :model-value="100 * share" color="primary" height="8" rounded aria-label="How far the filling is" />
-    </template>
+    <v-btn v-if="!underWay && filling?.status !== 'done'" color="primary" variant="flat" :disabled="busy" @click="fill()">Fill it</v-btn>
+    <p v-if="filling?.sentence" class="said look" role="status">{{ filling.sentence }}</p>
+    <p v-if="tried" class="small">Trying deeper tapers, {{ tried }}</p>
+    <WorkProgress v-if="filling && underWay" :work="filling" can-stop @stop="stop" />
     <template v-if="pad">
       <p class="said" :class="pad.enough ? '' : 'look'">
         Corners stand out by up to {{ pad.worst_percent }} % of the side{{
@@ -114,9 +139,9 @@ watch(
         <TickField v-model="curved" title="curved" />
       </div>
       <div class="row">
-        <v-btn :disabled="!!busy" @click="taper">Taper all corners</v-btn>
-        <v-btn :disabled="!!busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
-        <v-btn v-if="tapers.length" :disabled="!!busy" @click="none">No tapers</v-btn>
+        <v-btn :disabled="busy" @click="taper">Taper all corners</v-btn>
+        <v-btn :disabled="busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
+        <v-btn v-if="tapers.length" :disabled="busy" @click="none">No tapers</v-btn>
         <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/tapers/${tapers[0].id}/corner.pdf`" download>Corner template</v-btn>
       </div>
     </template>

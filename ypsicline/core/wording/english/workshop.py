@@ -52,6 +52,8 @@ WORDS: dict[str, str] = {
     ),
     "fewer_pieces_than_names": "There are fewer pieces in the photo than names were given.",
     "file_kind_unread": "Only SVG, DXF and panels files (.svg, .dxf, .json) can be read here.",
+    "filling_broken_off": "Filling this panel was broken off twice; fill it again.",
+    "filling_failed": "Filling this panel failed, which is our fault; nothing was changed.",
     "file_takes_too_long": (
         "The {kind} takes too long or too much memory to read. Leave only the outline in it, and save it again."
     ),
@@ -150,6 +152,7 @@ WORDS: dict[str, str] = {
     "restore_place_not_empty": "{into} isn't empty; restore into a new place, so that nothing is written over.",
     "revision_missing": "It isn't said which state of the job this changes; reload the page and try again.",
     "scan_cant_be_pointed_at": "Pieces on a scan can't be pointed at; crop the scan to one piece instead.",
+    "stage_filling": "filling it",
     "stage_laying_photo": "laying the photo under it",
     "stage_reading_photo": "reading the photo",
     "state_cant_be_read": "its last state can't be read any more",

@@ -1,0 +1,73 @@
+"""A filled pad in words and paths."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ypsicline.core.drafting.inflated import bag_volume
+from ypsicline.core.drafting.pad import FilledPad
+from ypsicline.core.formats.message_json import from_json
+from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.wording import said
+from ypsicline.server.jobs.fillings import pad_of
+from ypsicline.server.jobs.models import PadFilling
+from ypsicline.server.views.drawn import box_of, polyline
+
+__all__ = ["FillingView", "filling_view"]
+
+
+@dataclass(frozen=True)
+class PadCorner:
+    at: tuple[float, float]
+    stands_out: str
+    percent: float
+
+
+@dataclass(frozen=True)
+class PadView:
+    """A pad filled: its plan, where its seam lay flat, both as paths; how far it draws in and its corners stand out."""
+
+    plan: str
+    flat: str
+    box: tuple[float, float, float, float]
+    corners: list[PadCorner]
+    worst_percent: float
+    enough: bool
+    can_go_deeper: bool
+    thickness: str
+    litres: float
+    formula_litres: float
+    drawn_in: str
+
+
+@dataclass(frozen=True)
+class FillingView:
+    """How far the filling of a pad is, and the pad: none yet, then as it looks roughly, at the end finely."""
+
+    status: str
+    stage: str
+    share: float
+    sentence: str
+    pad: PadView | None
+
+
+def filling_view(row: PadFilling, unit: Unit) -> FillingView:
+    pad = pad_of(row)
+    return FillingView(
+        row.status, said(from_json(row.stage), unit), row.share, said(from_json(row.sentence), unit),
+        None if pad is None else _pad_view(pad, unit, can_go_deeper=row.can_go_deeper),
+    )  # fmt: skip
+
+
+def _pad_view(pad: FilledPad, unit: Unit, *, can_go_deeper: bool) -> PadView:
+    flat, plan = box_of(pad.filled.flat), box_of(pad.filled.plan)
+    return PadView(
+        plan=polyline(pad.filled.plan), flat=polyline(pad.filled.flat), box=flat,
+        corners=[
+            PadCorner(c.at, show_length(c.stands_out_mm, unit, with_unit=True), round(100 * c.share, 1)) for c in pad.corners
+        ],
+        worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough, can_go_deeper=can_go_deeper,
+        thickness=show_length(pad.filled.thickness_mm, unit, with_unit=True), litres=round(pad.filled.volume_mm3 / 1e6, 2),
+        formula_litres=round(bag_volume(flat[2], flat[3]) / 1e6, 2),
+        drawn_in=f"{show_length(flat[2] - plan[2], unit)} × {show_length(flat[3] - plan[3], unit, with_unit=True)}",
+    )  # fmt: skip
