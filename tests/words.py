@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["sums_of"]
 
 
 def sums_of(panel: DraftedPanel) -> list[str]:
-    return [said(line) for line in panel.worked]
+    return [render(line) for line in panel.worked]

@@ -163,13 +163,13 @@ def _outline(options: argparse.Namespace) -> None:
     at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
-    found = capture_piece(
+    captured = capture_piece(
         photos, known=known, print_scale=tuple(options.print_scale), kind=options.kind,
         side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
         at=at, not_at=not_at,
     )  # fmt: skip
-    capture = _one_piece(photos[0], found)
+    capture = _one_piece(photos[0], captured)
     options.out.write_bytes(outline_json(capture))
     if options.overlay:
         from ypsicline.core.formats.overlay import overlay_png
@@ -191,20 +191,22 @@ def _scanned(options: argparse.Namespace) -> None:
         raise Refused(message("scan_has_no_height"), "scan")
     picture, apart_mm = join_scans([read_photo(p.read_bytes()) for p in options.photo], options.dpi)
     chosen = None if options.piece is None else [options.piece - 1]
-    found = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
+    scanned = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
     whole = Photo(picture.pixels)
-    options.out.write_bytes(outline_json(_one_piece(whole, found if isinstance(found, SeveralPieces) else found[0])))
+    options.out.write_bytes(
+        outline_json(_one_piece(whole, scanned if isinstance(scanned, SeveralPieces) else scanned[0]))
+    )
 
 
-def _one_piece(photo: Photo, found: Capture | SeveralPieces) -> Capture:
-    if isinstance(found, Capture):
-        return found
+def _one_piece(photo: Photo, capture: Capture | SeveralPieces) -> Capture:
+    if isinstance(capture, Capture):
+        return capture
     where = "; ".join(
         f"{k} at {100 * sum(x for x, _ in ring) / len(ring) / photo.width:.0f} % from the left and "
         f"{100 * sum(y for _, y in ring) / len(ring) / photo.height:.0f} % from the top"
-        for k, ring in enumerate(found.outlines_px, start=1)
+        for k, ring in enumerate(capture.outlines_px, start=1)
     )
-    raise Refused(message("several_pieces_in_photo", count=len(found.outlines_px), where=where), "several_pieces")
+    raise Refused(message("several_pieces_in_photo", count=len(capture.outlines_px), where=where), "several_pieces")
 
 
 def _draft(options: argparse.Namespace) -> None:

@@ -14,7 +14,7 @@ from ypsicline.core.formats.documents import PanelsFile, drafted_file, dump, dum
 from ypsicline.core.formats.stored import pack, unpack
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.core.wording.english import WORDS
 from ypsicline.server.views.panel import _features
 
@@ -36,9 +36,9 @@ job = put(job, edge=edge, along="4", wide="2")
 (loop,) = job.panels[0].features
 assert (loop.kind, loop.along, loop.wide) == ("loop", 40.0, 20.0)
 assert noted(job.panels[0]) == [(40.0, 0.0)]
-assert said(loop.words({edge: "front"}), "cm") == "loop of 2.0 cm on front"
+assert render(loop.words({edge: "front"}), "cm") == "loop of 2.0 cm on front"
 
-assert said(draft_panel(job.panels[0]).worked[0], "in") == "loop of 13/16 in on a"
+assert render(draft_panel(job.panels[0]).worked[0], "in") == "loop of 13/16 in on a"
 
 split = changed(job, SplitEdge(edge, 30.0))
 assert math.dist(noted(split.panels[0])[0], (40.0, 0.0)) < 1e-6

@@ -26,7 +26,7 @@ from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refused
 from ypsicline.core.trueing.rolled import rolled
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import Piece, Stroke, take_photo
 
 
@@ -279,8 +279,8 @@ class TestTapesBetweenSheets:
         wrong = capture_piece(photo, distances=[SheetDistance(*ids, true + 30)])
         assert isinstance(good, Capture)
         assert isinstance(wrong, Capture)
-        assert not any("The tape says" in w for w in in_words(good.warnings))
-        assert any(f"The tape says {true + 30:.1f} mm" in w for w in in_words(wrong.warnings))
+        assert not any("The tape says" in w for w in render_all(good.warnings))
+        assert any(f"The tape says {true + 30:.1f} mm" in w for w in render_all(wrong.warnings))
         assert good.error_mm <= found.error_mm + 0.01
 
     def test_a_tape_holds_the_scale_where_the_camera_leaves_it_in_doubt(self) -> None:

@@ -18,7 +18,7 @@ from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.errors import Refused
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shadow, take_photo
 from ypsicline.standins.patterns import Dots
 
@@ -106,7 +106,7 @@ def test_progress_only_grows(tray_photo: Callable[..., bytes]) -> None:
 
 def test_bowed_sheets_are_noticed_and_the_error_grows_with_them(tray: Capture) -> None:
     bowed = capture(take_photo(flat_scene(PIECE, bow_mm=1.5), SMALL))
-    assert any("not flat" in w for w in in_words(bowed.warnings))
+    assert any("not flat" in w for w in render_all(bowed.warnings))
     assert bowed.error_mm > tray.error_mm
     assert np.percentile(np.abs(signed_errors(np.array(bowed.outline), TRAY)), 95) < bowed.error_mm
 
@@ -114,7 +114,7 @@ def test_bowed_sheets_are_noticed_and_the_error_grows_with_them(tray: Capture) -
 def test_two_sheets_do_but_the_outline_outside_them_is_warned_of() -> None:
     scene = flat_scene(PIECE)
     two = capture(take_photo(replace(scene, sheets=scene.sheets[2:]), SMALL))
-    assert any("outside the ring of sheets" in w for w in in_words(two.warnings))
+    assert any("outside the ring of sheets" in w for w in render_all(two.warnings))
     assert np.percentile(np.abs(signed_errors(np.array(two.outline), TRAY)), 95) < min(0.8, two.error_mm)
 
 
@@ -158,7 +158,7 @@ class TestHardToTellApart:
         assert refusal(data).reason == "sheet_touches_piece"
         found = capture(data, at=[(0.5, 0.5)])
         errors = np.abs(signed_errors(np.array(found.outline), TRAY))
-        assert any("sheet lies against the piece" in w for w in in_words(found.warnings))
+        assert any("sheet lies against the piece" in w for w in render_all(found.warnings))
         assert found.doubtful
         assert np.percentile(errors, 95) < found.error_mm
 

@@ -30,7 +30,7 @@ from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 TRAY = Panel("tray", shapes.square(200, allowance=10))
 JOB = identified(
@@ -133,7 +133,7 @@ def test_words_say_what_came_of_it() -> None:
         AddPanels((TRAY, TRAY), "tray.json"),
     ):
         before, after = after, changed(after, change)
-        words.append(said(change.words(before, after)))
+        words.append(render(change.words(before, after)))
     assert words == [
         "Corner C moved", "Seam line of the old cover", "Measure added to the tape list", "Panel made of the outline", "Dart set",
         "Panels read from tray.json",
@@ -210,7 +210,7 @@ def test_every_captured_piece_becomes_a_panel_at_once() -> None:
     assert [p.name for p in made.panels] == ["side", "lid", "end"]
     widths = {p.name: max(e.end[0] for e in p.seam_line) - min(e.end[0] for e in p.seam_line) for p in made.panels}
     assert widths == pytest.approx({"lid": 300, "side": 200, "end": 150})
-    assert said(MakePanels().words(job, made)) == "2 panels made of the captured pieces"
+    assert render(MakePanels().words(job, made)) == "2 panels made of the captured pieces"
     with pytest.raises(Refused, match="is a panel already"):
         changed(made, MakePanels())
 

@@ -27,7 +27,7 @@ from ypsicline.core.joins.corners import draft_joined, meeting_corners
 from ypsicline.core.pattern.features.layer import Layer
 from ypsicline.core.pattern.join import Along
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 BOX = {"width": 500, "depth": 300, "height": 200}
 
@@ -274,7 +274,7 @@ class TestSewingOrder:
         (finding,) = found(job, code)
         assert finding.join == self.JOB.joins[0].id
         # each seam that closes it off by its own name, set apart
-        assert said(finding.message).count(" and join ") == len(letters.split("A")[0]) - 1
+        assert render(finding.message).count(" and join ") == len(letters.split("A")[0]) - 1
         mended = mends_of(job)["Sew “A” before “B”"]
         assert [j.letter for j in mended.joins] == ["A", *letters.replace("A", "")]
 

@@ -41,8 +41,8 @@ from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
-from ypsicline.core.wording import in_words, said
-from ypsicline.core.wording import said as said_in_words
+from ypsicline.core.wording import render, render_all
+from ypsicline.core.wording import render as said_in_words
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
@@ -308,7 +308,7 @@ class TestFoldAndLayers:
         lining, foam = companions(layered, draft_panel(layered))
         assert np.ptp(np.asarray(draft_panel(lining).cutting_points), axis=0) == pytest.approx([418, 418])
         assert np.ptp(np.asarray(draft_panel(foam).cutting_points), axis=0) == pytest.approx([434, 434])
-        assert said(foam.way_up) == "cut 15 mm larger, trimmed back once it is sewn"
+        assert render(foam.way_up) == "cut 15 mm larger, trimmed back once it is sewn"
         assert [p.name for p in draft_panels([replace(TRAY, features=(*layers,))])] == [
             "tray",
             "tray lining",
@@ -352,7 +352,7 @@ def test_a_seam_that_is_pulled_at_is_strengthened_there() -> None:
     locks = [m.points[0] for m in marks(drafted, "lock")]
     # the casings run on at their common corner
     assert sorted(locks) == [(0, 2), (400, 400)]
-    assert in_words(marks(drafted, "exit")[0].lines) == ("exit, locked",)
+    assert render_all(marks(drafted, "exit")[0].lines) == ("exit, locked",)
     (patch,) = marks(drafted, "patch")
     assert shapely.Polygon(patch.points).contains(shapely.Point(200, 380))
 

@@ -18,8 +18,8 @@ from ypsicline.core.pattern.edge_changes import with_feature
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.panel import Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import in_words, said
-from ypsicline.core.wording import said as said_in_words
+from ypsicline.core.wording import render, render_all
+from ypsicline.core.wording import render as said_in_words
 
 PANEL = Panel("tray", shapes.square(200), holes=(shapes.circle(30, (100, 100), allowance=6),))
 
@@ -90,7 +90,7 @@ def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
         assert math.degrees(math.atan2(by - ay, bx - ax)) == pytest.approx(angle)
         body = shapely.Polygon(drafted.seam_points)
         assert all(body.contains(shapely.Point(p)) for p in (*grain.points, *label.points))
-        assert in_words(label.lines) == ("tray", "cut 1 · outer", "TOP to the wheel")
+        assert render_all(label.lines) == ("tray", "cut 1 · outer", "TOP to the wheel")
 
 
 @pytest.mark.parametrize(("width", "height", "apart"), [(900, 70, 1.5), (70, 900, 0.6), (300, 200, 0.6)])
@@ -113,7 +113,7 @@ def test_on_a_strip_the_grain_keeps_clear_of_the_label(width: float, height: flo
     ],
 )
 def test_the_label_says_what_to_cut(hand: str, count: int, words: str) -> None:
-    assert said(instruction(replace(PANEL, hand=hand, count=count))) == words  # type: ignore[arg-type]
+    assert render(instruction(replace(PANEL, hand=hand, count=count))) == words  # type: ignore[arg-type]
 
 
 def test_a_hem_on_a_curve_is_warned_of_by_how_much_it_is_out() -> None:

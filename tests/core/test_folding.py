@@ -37,7 +37,7 @@ from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import said as said_in_words
+from ypsicline.core.wording import render as said_in_words
 
 
 @st.composite

@@ -18,7 +18,7 @@ from ypsicline.core.formats.measures_json import family_adapter, family_names
 from ypsicline.core.job import Brief
 from ypsicline.core.making.cautions import CAUTIONS
 from ypsicline.core.making.from_brief import suggested
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 AGAINST = {"dust", "weather", "wear", "padding", "looks"}
 GOES_ON = {"lifts off", "pulled over", "tied under", "cord under", "zipped"}
@@ -38,7 +38,7 @@ def test_what_suits_is_a_choice_that_the_family_has(kind: Any) -> None:
         assert suits.answered in {"against": AGAINST, "goes_on": GOES_ON, "near": set(CAUTIONS)}[suits.question]
         allowed = get_args(hints[suits.choice])
         assert suits.value in allowed if allowed else isinstance(suits.value, hints[suits.choice])
-        assert said(suits.why)
+        assert render(suits.why)
     names = {f.name for f in fields(measures)}
     assert {name for name, _ in kind.eased_by} <= names
     assert {n for n in names if "ease" in n} - dict(kind.eased_by).keys() <= {"wall_ease"}
@@ -50,7 +50,7 @@ def test_ease_from_how_loose_it_is_to_be() -> None:
     assert of("cap", looseness="so that it slides") == {}
     assert of("cap") == {}
     (why,) = suggested(family_names()["cap"], Brief(looseness="easy"), House(), "in")
-    assert said(why.why, "in") == "ease on the girth 2 1/2 in: easy, 3/8 in off it all round"
+    assert render(why.why, "in") == "ease on the girth 2 1/2 in: easy, 3/8 in off it all round"
 
 
 @pytest.mark.parametrize("family", ["cap", "box_cover", "lined_shell"])

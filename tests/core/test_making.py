@@ -20,7 +20,7 @@ from ypsicline.core.making.progress import next_step, stations
 from ypsicline.core.making.rough_cloth import rough_cloth
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 SQUARE = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
 
@@ -43,19 +43,19 @@ def test_each_answer_in_the_brief_brings_its_caution_and_no_other() -> None:
     assert cautions(Brief("kiln cover", near=("heat",))) == (CAUTIONS["heat"],)
     assert cautions(Brief("pad")) == ()
     assert len(cautions(Brief("all", near=tuple(CAUTIONS)))) == len(CAUTIONS)
-    assert all(said(text).endswith(".") for text in CAUTIONS.values())
+    assert all(render(text).endswith(".") for text in CAUTIONS.values())
 
 
 def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     job = JobDocument("tray")
     assert next_step(job, []).station == "brief"
     job = replace(job, brief=Brief("a tray"))
-    assert said(next_step(job, []).message) == "photograph the piece"
+    assert render(next_step(job, []).message) == "photograph the piece"
     job = job.captured(true_up(SQUARE, error_mm=0.12))
-    assert said(next_step(job, []).message) == "make a panel of the outline"
+    assert render(next_step(job, []).message) == "make a panel of the outline"
     bare = Panel("tray", shapes.square(100, allowance=0))
     job = replace(job, panels=(bare,))
-    assert said(next_step(job, [draft_panel(bare)]).message) == "4 edges need an allowance"
+    assert render(next_step(job, [draft_panel(bare)]).message) == "4 edges need an allowance"
     assert next_step(job, [draft_panel(bare)]).severity == "stop"
     hemmed = Panel("disc", shapes.circle(100, allowance=10, finish="hem"))
     job = replace(job, panels=(hemmed,))
@@ -104,7 +104,7 @@ def test_the_tape_across_the_top_fills_with_the_work() -> None:
         [draft_panel(panel)],
     )
     assert [s.share for s in full[:3]] == [1, 1, 1]
-    assert said(full[1].note) == "± 0.2 mm"
+    assert render(full[1].note) == "± 0.2 mm"
 
 
 @pytest.mark.parametrize(

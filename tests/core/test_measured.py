@@ -20,7 +20,7 @@ from ypsicline.core.trueing.scaling import scale_to_tape
 from ypsicline.core.trueing.shape import Shape, add_joint, true_edges, true_up
 from ypsicline.core.trueing.squaring import equal_edges, parallel_edges, square_corner
 from ypsicline.core.trueing.tape import TapeMeasure
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 QUAD = [(0.0, 0.0), (402.0, 3.0), (396.0, 298.0), (-2.0, 304.0)]
 
@@ -36,7 +36,7 @@ def test_four_sides_and_a_diagonal(case: dict) -> None:
     found = four_sided(**case["given"])
     for edge, point in zip(found.edges, case["expect"]["points"], strict=True):
         assert edge.start == pytest.approx(point, abs=case["tolerance"])
-    assert f"{case['expect']['bd']:.1f}" in said(found.worked[0])
+    assert f"{case['expect']['bd']:.1f}" in render(found.worked[0])
     assert signed_area(sound(found)) == pytest.approx(case["expect"]["area"], rel=1e-5)
 
 
@@ -52,7 +52,7 @@ def test_the_corner_radius_from_a_diagonal(case: dict) -> None:
 def test_both_diagonals_are_fitted_and_the_residuals_told() -> None:
     found = four_sided(400, 300, 400, 300, 500, 501)
     assert max(map(abs, found.residuals.values())) < 0.3
-    assert "worst" in said(found.worked[0])
+    assert "worst" in render(found.worked[0])
 
 
 @pytest.mark.parametrize(
@@ -98,7 +98,7 @@ def test_a_rounded_rectangle_keeps_its_size_and_its_diagonal_tells_its_radius(
 def test_a_round_thing_by_its_girth_less_the_pencil() -> None:
     found = round_of_girth(1000, pencil=2)
     assert ring_length(found.edges) == pytest.approx(1000 - 4 * math.pi)
-    assert "1000 ÷ π" in said(found.worked[0])
+    assert "1000 ÷ π" in render(found.worked[0])
 
 
 def test_offsets_at_stations_are_met_by_smooth_sides() -> None:

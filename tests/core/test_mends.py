@@ -23,7 +23,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.walk import walks
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.join import Along
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 
 def cover(name: str, measures: dict[str, Any], **choices: Any) -> DraftCover:
@@ -36,7 +36,7 @@ def open_codes(job: JobDocument) -> list[str]:
 
 
 def mends_of(job: JobDocument) -> dict[str, JobDocument]:
-    return {said(t.mend.words): changed(job, t.mend.change) for t in tried(job)}
+    return {render(t.mend.words): changed(job, t.mend.change) for t in tried(job)}
 
 
 def two_panels(second: float, **join: Any) -> JobDocument:

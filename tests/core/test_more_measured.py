@@ -16,7 +16,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.rings import flatten_ring, signed_area
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.rolled import rolled
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 
 @pytest.mark.parametrize("case", worked_cases("sling"))
@@ -25,7 +25,7 @@ def test_a_worn_cover_on_and_off_its_frame(case: dict) -> None:
     found = on_off("width", g["on"], g["off"], g["new_cloth_stretch"])
     assert found.stretch == pytest.approx(case["expect"]["old_stretch"], abs=case["tolerance"])
     assert found.cut_mm == pytest.approx(case["expect"]["cut"], abs=case["tolerance"])
-    assert f"{found.cut_mm:.1f}" in said(found.worked[-1])
+    assert f"{found.cut_mm:.1f}" in render(found.worked[-1])
 
 
 def test_a_new_cloth_of_which_nothing_is_said_stretches_as_the_old_one() -> None:
@@ -87,7 +87,7 @@ class TestRolledTraces:
     def test_a_slip_against_the_taped_girth_is_told(self) -> None:
         found = rolled(roll(300, 480, 1.9, 9), 580, 912)
         assert found.slips_mm[0] == pytest.approx(-10, abs=1.5)
-        assert any("slipped by -" in said(line) for line in found.measured.worked)
+        assert any("slipped by -" in render(line) for line in found.measured.worked)
 
     @pytest.mark.parametrize("marks", [np.zeros((3, 2)), np.random.default_rng(0).uniform(0, 400, (30, 2))])
     def test_marks_in_no_two_rows_are_refused(self, marks: np.ndarray) -> None:

@@ -24,7 +24,7 @@ from ypsicline.core.pattern.edge_changes import mirrored
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import said as said_in_words
+from ypsicline.core.wording import render as said_in_words
 
 CASES = {
     "a hem mitre beside a slot that closes": (3, (

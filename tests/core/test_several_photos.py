@@ -22,7 +22,7 @@ from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, take_photo
 
 OVAL = np.column_stack(
@@ -94,7 +94,7 @@ class TestWiderThanAPhoto:
     def test_a_sheet_that_moved_between_the_photos_is_left_out_and_named(self, wide: list[Photo]) -> None:
         moved = read_photo(take_photo(wide_scene(moved=9.0), wide_shot(0, 1)))
         found = capture([wide[0], moved, wide[2]])
-        assert any("A4-03" in w and "left out" in w for w in in_words(found.warnings))
+        assert any("A4-03" in w and "left out" in w for w in render_all(found.warnings))
         assert np.percentile(off(found, OVAL), 95) < 0.5
 
     def test_more_photos_than_can_be_joined_are_refused(self, wide: list[Photo]) -> None:
@@ -146,7 +146,7 @@ class TestAboveTheSheets:
         assert np.percentile(off(found, TRAY), 95) < 0.8
         flat = capture([photo])
         assert np.percentile(off(flat, TRAY), 95) > 2
-        assert any("side wall" in w for w in in_words(found.warnings))
+        assert any("side wall" in w for w in render_all(found.warnings))
         assert flat.out_per_mm_height * 30 > np.percentile(off(flat, TRAY), 95) / 2
 
     @pytest.mark.parametrize("height", [-1.0, 900.0, float("nan")])

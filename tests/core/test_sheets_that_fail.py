@@ -14,7 +14,7 @@ from tests.conftest import BIRCH, DARK, SMALL, TRAY, flat_scene
 from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, take_photo
 
 PIECE = Piece(TRAY, (), DARK)
@@ -35,7 +35,7 @@ def test_a_sheet_that_is_covered_is_said_not_to_have_been_used() -> None:
     x, y = scene.sheets[0].centre
     cloth = np.array([[-95, -150], [150, -150], [150, 150], [-95, 150]]) + [x, y]
     found = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL), at=[(0.5, 0.5)])
-    assert "A4-01" not in [s.id.upper() for s in found.sheets] or any("A4-01" in w for w in in_words(found.warnings))
+    assert "A4-01" not in [s.id.upper() for s in found.sheets] or any("A4-01" in w for w in render_all(found.warnings))
     assert p95(found) <= found.error_mm
 
 
@@ -44,7 +44,7 @@ def test_one_sheet_of_four_printed_at_another_scale_is_named_and_left_out(scale:
     scene = flat_scene(PIECE)
     sheets = (replace(scene.sheets[0], print_scale=scale), *scene.sheets[1:])
     found = capture(take_photo(replace(scene, sheets=sheets), SMALL))
-    assert any("A4-01" in w and f"{100 * scale:.0f}" in w for w in in_words(found.warnings))
+    assert any("A4-01" in w and f"{100 * scale:.0f}" in w for w in render_all(found.warnings))
     assert p95(found) <= found.error_mm
 
 
@@ -69,5 +69,5 @@ def test_a_sheet_half_out_of_the_frame_serves() -> None:
     laid = (LaidSheet(sheets[0], (360, 0), 4), LaidSheet(sheets[1], (-360, 30), 93), LaidSheet(sheets[2], (0, 330), 88))
     found = capture(take_photo(Scene(laid, (PIECE,), BIRCH), SMALL))
     assert len(found.sheets) == 3
-    assert any("cut off" in w for w in in_words(found.warnings))
+    assert any("cut off" in w for w in render_all(found.warnings))
     assert p95(found) <= found.error_mm

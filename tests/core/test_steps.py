@@ -27,7 +27,7 @@ from ypsicline.core.trueing.shape import Shape, true_edges, true_up
 from ypsicline.core.trueing.smoothing import smooth_shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow, read_tape
 from ypsicline.core.trueing.turning import turned_over
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 BOARD = [(0.0, 0.0), (400.0, 0.0), (400.0, 300.0), (0.0, 300.0)]
 
@@ -62,7 +62,7 @@ class TestSteps:
         added = piece().stepped(steps.AddCorner(0, (200.0, 0.0)), "corner added")
         moved = added.stepped(steps.MoveCorner(0, (200.0, 0.0), (200.0, 12.0)), "moved")
         off = moved.switched(0, on=False)
-        assert "isn't there any more" in said(off.steps[1].skipped)
+        assert "isn't there any more" in render(off.steps[1].skipped)
         assert off.shape == board()
         assert moved.switched(0, on=False).switched(0, on=True).steps[1].skipped == ""
 

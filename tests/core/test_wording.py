@@ -27,7 +27,7 @@ from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.steps import Smooth
 from ypsicline.core.trueing.shape import true_up
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.core.wording.english import WORDS
 
 EVERYWHERE = Path(ypsicline.__file__).parent
@@ -68,7 +68,7 @@ def test_words_can_be_written_in_every_unit(code: str) -> None:
     values = {n: 12.7 if n.endswith("_mm") or spec else "it" for n, spec in names.items()}
     shows_millimetres = code.startswith("length_typed_in")
     for unit in ("mm", "cm", "in"):
-        text = said(message(code, **values), unit)  # type: ignore[arg-type]
+        text = render(message(code, **values), unit)  # type: ignore[arg-type]
         assert "{" not in text
         assert unit == "mm" or shows_millimetres or (unit == "cm" and "^" in WORDS[code]) or " mm" not in text
 
@@ -86,7 +86,7 @@ def test_a_length_is_written_as_its_template_asks(
     monkeypatch: pytest.MonkeyPatch, template: str, mm: float, unit: str, text: str
 ) -> None:
     monkeypatch.setitem(WORDS, "x", template)
-    assert said(message("x", x_mm=mm), unit) == text  # type: ignore[arg-type]
+    assert render(message("x", x_mm=mm), unit) == text  # type: ignore[arg-type]
 
 
 def nested(levels: int) -> dict[str, object]:
@@ -123,7 +123,7 @@ def test_a_message_out_of_a_file_that_has_no_words_is_refused(words: dict[str, o
 def test_messages_in_messages_and_their_figures() -> None:
     taken = (message("dart_taken", taken_mm=30), message("pleat_taken", taken_mm=12.7))
     sewn = message("edge_sewn", edge="front {x}", length_mm=400, taken=taken, left_mm=357.3)
-    assert said(sewn) == "front {x} sewn: 400.0 − 30.0 dart − 12.7 pleat = 357.3"
+    assert render(sewn) == "front {x} sewn: 400.0 − 30.0 dart − 12.7 pleat = 357.3"
     assert sewn.numbers == {"length_mm": 400.0, "left_mm": 357.3}
     assert isinstance(sewn, Message)
 

@@ -14,7 +14,7 @@ from ypsicline.core.covers.family import Family
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.measures_json import read_measures
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 HOUSE = House()
 
@@ -24,7 +24,7 @@ def family_of(name: str, **parts: Any) -> Family:
 
 
 def offers(family: Family, result: str, length: float) -> dict[str, float]:
-    found = next(r for r in results_of(family.cover(HOUSE)) if said(r.what) == result)
+    found = next(r for r in results_of(family.cover(HOUSE)) if render(r.what) == result)
     return {o.measure: o.length_mm for o in measures_for(family, HOUSE, found.id, length)}
 
 

@@ -15,7 +15,7 @@ from pypdf import PdfReader
 
 from tests.server.conftest import Api
 from ypsicline.core.formats.message_json import from_json
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server import files
 from ypsicline.server.api import api as ninja
 from ypsicline.server.jobs import history
@@ -251,7 +251,7 @@ class TestPhotos:
         twice.refresh_from_db()
         assert once.status == "done"
         assert twice.status == "failed"
-        assert "broken off twice" in said(from_json(twice.sentence))
+        assert "broken off twice" in render(from_json(twice.sentence))
 
     @pytest.mark.django_db(transaction=True)
     def test_a_bug_while_measuring_fails_the_photo_with_a_sentence(

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["Place", "Refused"]
 
@@ -36,14 +36,14 @@ class Refused(Exception):
     def __post_init__(self) -> None:
         self.numbers = self.message.numbers | self.numbers
 
-    def said(self, unit: Unit) -> str:
+    def render(self, unit: Unit) -> str:
         """What is said to a maker who works in `unit`."""
-        return said(self.message, unit)
+        return render(self.message, unit)
 
     @property
     def sentence(self) -> str:
         """What is said in millimetres."""
-        return self.said("mm")
+        return self.render("mm")
 
     def __str__(self) -> str:
         return self.sentence

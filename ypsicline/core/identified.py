@@ -70,11 +70,11 @@ class _New:
 def _renamed(had: Sequence[Panel], have: Sequence[Panel], known: Mapping[str, Panel]) -> _New:
     panels: dict[str, str] = {}
     edges: dict[tuple[str, str], str] = {}
-    for old, made in zip(had, have, strict=True):
-        if made is old or (old.id in known and made.id != old.id):
+    for old, after in zip(had, have, strict=True):
+        if after is old or (old.id in known and after.id != old.id):
             continue  # nothing is new, or it is a copy, which has no joins
-        panels.setdefault(old.id, made.id)
-        for e, f in zip(old.seam_line, made.seam_line, strict=True):
+        panels.setdefault(old.id, after.id)
+        for e, f in zip(old.seam_line, after.seam_line, strict=True):
             edges.setdefault((old.id, e.id), f.id)
     return _New(panels, edges)
 
@@ -91,12 +91,12 @@ def _join(join: Join, new: _New) -> Join:
 
 
 def _cover(cover: FamilyCover, panels: Mapping[str, str], joins: Mapping[str, str]) -> FamilyCover:
-    made = replace(
+    renamed = replace(
         cover,
         panels=tuple((role, panels.get(p, p)) for role, p in cover.panels),
         joins=tuple(joins.get(j, j) for j in cover.joins),
     )
-    return cover if made == cover else made
+    return cover if renamed == cover else renamed
 
 
 def taken_in(job: JobDocument) -> JobDocument:

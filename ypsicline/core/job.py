@@ -87,11 +87,11 @@ class Piece:
         if len(self.steps) > MOST_STEPS:
             raise Refused(message("too_many_steps", most_steps=MOST_STEPS), "steps")
 
-    def stepped(self, step: Step, said: Message) -> Piece:
+    def stepped(self, step: Step, what: Message) -> Piece:
         """The piece after one more step; raises whatever the step refuses."""
         shape = step.on(self.shape)
         tape = follow(self.shape, shape, self.tape)
-        return replace(self, shape=shape, tape=tape, steps=(*self.steps, Done(step, said)))
+        return replace(self, shape=shape, tape=tape, steps=(*self.steps, Done(step, what)))
 
     def switched(self, index: int, *, on: bool) -> Piece:
         """The piece with one of its steps switched on or off, and all replayed. Raises `Refused` where there is no
@@ -121,22 +121,22 @@ class Piece:
 
     def is_settled(self, stretch: Sequence[Point]) -> bool:
         """Whether a doubtful stretch of the captured trace was said to be right, or has been moved by hand since."""
-        said = {d.step.stretch for d in self.steps if d.on and isinstance(d.step, ConfirmEdge)}
-        if tuple(stretch) in said:
+        confirmed = {d.step.stretch for d in self.steps if d.on and isinstance(d.step, ConfirmEdge)}
+        if tuple(stretch) in confirmed:
             return True
         mended = any(d.on and isinstance(d.step, Mend) for d in self.steps)
         trace = shapely.LinearRing(self.on_photo.outline.points) if mended else None
         return trace is not None and not _along(stretch, trace)
 
-    def mended(self, step: Mend, said: Message) -> Piece:
+    def mended(self, step: Mend, what: Message) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
         at = self.steps_on_photo
         if at == len(self.steps):
-            return self.stepped(step, said)
+            return self.stepped(step, what)
         step.on(self.on_photo)
-        steps = [*self.steps[:at], Done(step, said), *self.steps[at:]]
-        made, replayed = replay(self.captured, steps)
-        return replace(self, shape=made, steps=replayed, tape=follow(self.shape, made, self.tape))
+        steps = [*self.steps[:at], Done(step, what), *self.steps[at:]]
+        shape, replayed = replay(self.captured, steps)
+        return replace(self, shape=shape, steps=replayed, tape=follow(self.shape, shape, self.tape))
 
 
 @dataclass(frozen=True)
@@ -212,10 +212,10 @@ class JobDocument:
 
     def piece_of(self, piece: str) -> Piece:
         """The piece of this id. Raises `Refused` where there is none."""
-        found = next((p for p in self.pieces if p.id == piece), None)
-        if found is None:
+        of_job = next((p for p in self.pieces if p.id == piece), None)
+        if of_job is None:
             raise Refused(message("piece_gone"), "piece")
-        return found
+        return of_job
 
     @property
     def shape(self) -> Shape | None:
@@ -227,10 +227,15 @@ class JobDocument:
         piece = piece or self.from_photo(photo.photo)
         if piece is None:
             return self.captured(shape, photo)
-        made, steps = replay(shape, piece.steps)
+        trued, steps = replay(shape, piece.steps)
         return self.with_piece(
             replace(
-                piece, captured=shape, shape=made, steps=steps, photo=photo, tape=follow(piece.shape, made, piece.tape)
+                piece,
+                captured=shape,
+                shape=trued,
+                steps=steps,
+                photo=photo,
+                tape=follow(piece.shape, trued, piece.tape),
             )
         )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import Message, message
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["check_words"]
 
@@ -14,6 +14,6 @@ def check_words(words: str | Message) -> None:
     if isinstance(words, str):
         return
     try:
-        said(words)
+        render(words)
     except (KeyError, ValueError, TypeError, AttributeError, IndexError, RecursionError) as e:
         raise Refused(message("message_without_words", code=words.code[:40]), "document") from e

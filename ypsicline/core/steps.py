@@ -217,11 +217,11 @@ class Find:
     kind: Literal["find corners"] = "find corners"
 
     def on(self, shape: Shape) -> Shape:
-        found = true_up(
+        trued = true_up(
             shape.outline.points, [h.points for h in shape.holes],
             tolerance_mm=self.tolerance_mm, error_mm=shape.error_mm,
         )  # fmt: skip
-        return replace(shape, outline=found.outline, holes=found.holes, tolerance_mm=self.tolerance_mm)
+        return replace(shape, outline=trued.outline, holes=trued.holes, tolerance_mm=self.tolerance_mm)
 
     def words(self, before: Shape) -> Message:
         return message("corners_refitted", within_mm=self.tolerance_mm)

@@ -11,7 +11,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.answers import message_for
 
 Handler = Callable[[HttpRequest], HttpResponse]
@@ -40,7 +40,9 @@ def api_answers(handler: Handler) -> Handler:
         response = handler(request)
         is_said = response.headers.get("Content-Type", "").startswith("application/json")
         if request.path.startswith("/api/") and response.status_code >= 400 and not is_said:
-            response = JsonResponse({"sentence": said(message_for(response.status_code))}, status=response.status_code)
+            response = JsonResponse(
+                {"sentence": render(message_for(response.status_code))}, status=response.status_code
+            )
         if not request.path.startswith("/static/"):
             response.headers.setdefault("Cache-Control", "no-store")
         return response

@@ -59,12 +59,12 @@ def workshop_scenes(size: tuple[int, int] = (2016, 1512)) -> dict[str, WorkshopS
             (Piece(pad, (), _RUST),), _SLATE,
         ),
     }  # fmt: skip
-    found = {name: WorkshopScene(s, shot, s.pieces[0].outline) for name, s in scenes.items()}
+    by_name = {name: WorkshopScene(s, shot, s.pieces[0].outline) for name, s in scenes.items()}
     dim = replace(shot, exposure=0.28, noise=5.0)
-    found["a dim room"] = WorkshopScene(Scene(ring, (Piece(bean, (), _PALE),), _SLATE), dim, bean)
+    by_name["a dim room"] = WorkshopScene(Scene(ring, (Piece(bean, (), _PALE),), _SLATE), dim, bean)
     slab = Piece(pad, (), _NAVY, height_mm=18, wall=(34, 48, 64), casts=Cast((14, 10), 2.5, 0.45))
-    found["a thick slab in the sun"] = WorkshopScene(Scene(ring, (slab,), _BIRCH), shot, pad, height_mm=18)
-    return found
+    by_name["a thick slab in the sun"] = WorkshopScene(Scene(ring, (slab,), _BIRCH), shot, pad, height_mm=18)
+    return by_name
 
 
 def _pad() -> Array:

@@ -128,8 +128,8 @@ class Capture:
 
 def capture_piece(photos: Photo | Sequence[Photo], *, piece: int | None = None, **how: Any) -> Capture | SeveralPieces:
     """One piece (from 0) of those that the photos show; `how` and what is raised as with `capture_pieces`."""
-    found = capture_pieces(photos, pieces=None if piece is None else [piece], **how)
-    return found if isinstance(found, SeveralPieces) else found[0]
+    captures = capture_pieces(photos, pieces=None if piece is None else [piece], **how)
+    return captures if isinstance(captures, SeveralPieces) else captures[0]
 
 
 def capture_pieces(
@@ -172,16 +172,16 @@ def capture_pieces(
     shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
-    found = []
+    captures = []
     for k, shape in enumerate([_chosen(shapes, p) for p in pieces or [0]]):
         progress(message("stage_following_edge"), 0.6 + 0.3 * k / len(pieces or [0]))
-        found.append(
+        captures.append(
             _capture_line(scene, shape, side, frame)
             if isinstance(shape, DrawnShape)
             else _capture_one(scene, shape, frame, pointed_at=False)
         )
     progress(message("stage_judging_error"), 0.9)
-    return tuple(found)
+    return tuple(captures)
 
 
 def _pieces(scene: Scene, taps: Taps | None = None) -> tuple[CoarsePiece, ...]:
@@ -217,35 +217,35 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, 
         raise Refused(message("piece_out_of_picture"), "piece_leaves_picture")
     fine = scene.flat(_fine_window(scene, chosen))
     edge = edge_of(chosen, fine, scene.covers())
-    found, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
+    outline, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
     if edge.hidden > HIDDEN_SHARE and not pointed_at:
         raise Refused(message("sheet_over_piece", percent=100 * edge.hidden), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
     usual = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
-    size = float(np.ptp(found.outline, axis=0).max())
+    size = float(np.ptp(outline.outline, axis=0).max())
     if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
         raise Refused(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and usual > max(ASKS_MM, ASKS_SHARE * size):
         raise Refused(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
-        face, more, wall = top_face(found, fine, scene.solved.view.eye_mm, scene.height_mm)
+        face, more, wall = top_face(outline, fine, scene.solved.view.eye_mm, scene.height_mm)
         warnings += more
-        doubts = np.hypot(along_with(face.outline, found.outline, doubts), wall)
-        found = face
+        doubts = np.hypot(along_with(face.outline, outline.outline, doubts), wall)
+        outline = face
     untold = 0.0 if scene.height_mm else CLOTH_MM
-    finished = _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts, untold)
+    finished = _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts, untold)
     shadows = tuple(_as_ring(finished.frame.points(ring)) for ring in chosen.shadows)
     return replace(finished, shadows=shadows)
 
 
 def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
     fine, mask = _fine_picture(scene, chosen)
-    found, bridged, doubts = follow_line(fine, mask, chosen, side)
-    found = replace(found, holes=tuple(_drawn_holes(scene, chosen, side)))
+    outline, bridged, doubts = follow_line(fine, mask, chosen, side)
+    outline = replace(outline, holes=tuple(_drawn_holes(scene, chosen, side)))
     warnings = []
     if bridged > BRIDGED_WARNING:
         warnings.append(message("line_bridged", percent=100 * bridged))
-    return _finish(scene, found, fine.window.mm_per_px, frame, warnings, doubts)
+    return _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts)
 
 
 def _drawn_holes(scene: Scene, chosen: DrawnShape, side: PenSide) -> Iterator[Array]:
@@ -278,8 +278,8 @@ def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture
     else:
         ring, strays_mm = ring_through(marks)
         warnings = [message("smooth_through_marks", count=len(marks), strays_mm=strays_mm)]
-    found = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
-    return replace(found, marks=_as_ring(found.frame.points(marks)))
+    capture = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
+    return replace(capture, marks=_as_ring(capture.frame.points(marks)))
 
 
 def _ring_of_sheets(scene: Scene) -> Array:
@@ -326,7 +326,7 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
 
 
 def _finish(
-    scene: Scene, found: FoundOutline, mm_per_px: float, frame: Transform | None, warnings: Sequence[Message] = (),
+    scene: Scene, edge_outline: FoundOutline, mm_per_px: float, frame: Transform | None, warnings: Sequence[Message] = (),
     doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
 ) -> Capture:  # fmt: skip
     """The outline in its own frame, with its error and what the maker should know about it.
@@ -335,8 +335,10 @@ def _finish(
     judged from the scene; `untold_mm` how thick it may be where nobody said.
     """
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
-    outline, holes = found.outline[::step], [h[::step] for h in found.holes]
-    judged = judge(scene.taken, scene.solved, scene.papers, found, mm_per_px, scene.height_mm, doubt_mm, untold_mm)
+    outline, holes = edge_outline.outline[::step], [h[::step] for h in edge_outline.holes]
+    judged = judge(
+        scene.taken, scene.solved, scene.papers, edge_outline, mm_per_px, scene.height_mm, doubt_mm, untold_mm
+    )
     to = _upright(scene, outline) if frame is None else frame
     back = to.inverse()
 
@@ -347,7 +349,7 @@ def _finish(
         SheetOnTable(sheet.id, to.after(Transform.from_rows(matrix)))
         for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
     )
-    doubts = np.broadcast_to(doubt_mm, len(found.outline))[::step]
+    doubts = np.broadcast_to(doubt_mm, len(edge_outline.outline))[::step]
     return Capture(
         outline=moved(outline),
         holes=tuple(moved(h) for h in holes),

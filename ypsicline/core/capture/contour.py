@@ -162,8 +162,8 @@ def _local_colour(
     size = (max(columns // down, 8), max(rows // down, 8))
     sigma = COLOUR_REACH_MM / (mm_per_px * down)
     weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
-    kept = cv2.bitwise_and(colour, colour, mask=(where > 0).astype(np.uint8))
-    sums = cv2.resize(kept, size, interpolation=cv2.INTER_AREA).astype(np.float32)
+    masked = cv2.bitwise_and(colour, colour, mask=(where > 0).astype(np.uint8))
+    sums = cv2.resize(masked, size, interpolation=cv2.INTER_AREA).astype(np.float32)
     mean = cv2.GaussianBlur(sums, (0, 0), sigma) + 1e-4 * _wide_blur(sums, sigma)
     total = cv2.GaussianBlur(weight, (0, 0), sigma) + 1e-4 * _wide_blur(weight, sigma)
     mean /= np.maximum(total, 1e-9)[..., None]

@@ -211,8 +211,8 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
     mm = np.vstack([nominal[i] for i in markers])
     px = np.vstack(list(markers.values()))
     square_mm = PAPERS[sheet.paper].square_mm
-    H, kept = cv2.findHomography(mm, px, cv2.RANSAC, max(4.0, 0.02 * float(np.ptp(px))))
-    if len(markers) < LEAST_MARKERS or H is None or kept.sum() < 4 * LEAST_MARKERS:
+    H, inliers = cv2.findHomography(mm, px, cv2.RANSAC, max(4.0, 0.02 * float(np.ptp(px))))
+    if len(markers) < LEAST_MARKERS or H is None or inliers.sum() < 4 * LEAST_MARKERS:
         raise _hardly_read(sheet)
     height, width = grey.shape
     rim = _through(H, sheet.paper_corners())

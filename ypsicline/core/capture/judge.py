@@ -47,7 +47,7 @@ def judge(
     taken: Sequence[Taken],
     solved: Solved,
     papers: Sequence[Array],
-    found: FoundOutline,
+    outline: FoundOutline,
     mm_per_px: float,
     height_mm: float,
     doubt_mm: Array | float = 0.0,
@@ -64,17 +64,19 @@ def judge(
     `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's
     points, which whoever found it isn't sure of.
     """
-    at = np.arange(len(found.outline))
+    at = np.arange(len(outline.outline))
     sample = at[:: max(1, len(at) // 200)]
-    ring = found.outline[sample]
+    ring = outline.outline[sample]
     along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
     source = best_photo([(t.height, t.width) for t in taken], solved.views, ring, height_mm)
     variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    smear = (_EDGE + _SHADED / max(found.contrast, 1.0)) * found.edge_mm + 0.1 * mm_per_px / math.sqrt(found.sides)
-    edge = math.hypot(smear, _TONE * found.tone_mm, _CLOTH / found.sides)
+    smear = (_EDGE + _SHADED / max(outline.contrast, 1.0)) * outline.edge_mm + 0.1 * mm_per_px / math.sqrt(
+        outline.sides
+    )
+    edge = math.hypot(smear, _TONE * outline.tone_mm, _CLOTH / outline.sides)
     size = float(np.ptp(ring, axis=0).max())
     paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))
     printing = 0.00008 * size

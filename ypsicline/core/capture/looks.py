@@ -76,9 +76,9 @@ def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | 
     pieces, shadows = (
         [
             (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.seen
-            for way, one in zip(WAYS, said, strict=False)
+            for way, one in zip(WAYS, shares, strict=False)
         ]
-        for said in answers
+        for shares in answers
     )
     return Look(picture, np.mean(pieces, axis=0), np.mean(shadows, axis=0), tuple(pieces))
 

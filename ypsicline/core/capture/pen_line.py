@@ -139,9 +139,9 @@ def _main_branches(skeleton: Mask, ink: NDArray[np.float32], mm_per_px: float) -
     if not len(heavy) or np.median(heavy) < MAIN_TO_FAINT * np.median(faint):
         return skeleton
     keep = np.concatenate([[False], (weight > limit) | (~telling & (weight > 0.8 * limit))])
-    kept = keep[labels]
+    main = keep[labels]
     # crossings belong to the main line where it passes through them
-    return np.asarray(kept | (crossings & _grown(kept, 4)))
+    return np.asarray(main | (crossings & _grown(main, 4)))
 
 
 def _grown(mask: Mask, times: int = 1) -> Mask:
@@ -174,16 +174,16 @@ def _enclosed(
     opened = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
     within = _loops_within(barrier > 0, outside, branches, mm_per_px)
-    found = []
+    rings = []
     for k in range(1, count):
         mask = np.asarray(labels == k)
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
         )
         area = float(stats[k, cv2.CC_STAT_AREA]) * mm_per_px**2
-        found.append(DrawnShape(window, mask, area, pen_mm, holes=holes))
-    found = sorted((s for s in found if s.area_mm2 >= SMALLEST_MM2), key=lambda s: -s.area_mm2)
-    return tuple(s for s in found if s.area_mm2 >= 0.06 * found[0].area_mm2)
+        rings.append(DrawnShape(window, mask, area, pen_mm, holes=holes))
+    rings = sorted((s for s in rings if s.area_mm2 >= SMALLEST_MM2), key=lambda s: -s.area_mm2)
+    return tuple(s for s in rings if s.area_mm2 >= 0.06 * rings[0].area_mm2)
 
 
 def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:
@@ -267,8 +267,8 @@ def follow_line(
     # both sides of a line blur alike, so its middle is surer than either
     smear = max(spread, (0.1 if side == "centre" else 0.15) * pen_mm)
     sides = 2 if side == "centre" else 1
-    found = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
-    return found, float(1 - clear.mean()), np.maximum(_bridge_doubts(clear), _tangle_doubts(ring))
+    outline = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
+    return outline, float(1 - clear.mean()), np.maximum(_bridge_doubts(clear), _tangle_doubts(ring))
 
 
 def _bridge_doubts(clear: Mask) -> Array:

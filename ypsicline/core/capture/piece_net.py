@@ -70,5 +70,5 @@ def run(inputs: Float) -> tuple[Float, Float]:
     with _ONE_AT_A_TIME:
         net.setInput(np.ascontiguousarray(inputs))
         logits = np.asarray(net.forward()).copy()
-    said = (1 / (1 + np.exp(-logits))).astype(np.float32)
-    return said[:, 0], said[:, 1]
+    shares = (1 / (1 + np.exp(-logits))).astype(np.float32)
+    return shares[:, 0], shares[:, 1]

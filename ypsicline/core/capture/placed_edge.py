@@ -70,36 +70,36 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
         raise Refused(message("edge_not_followed"), "low_contrast")
-    found = _measured(fine, rings)
-    doubts = _doubts(found.outline, rings[0], piece)
+    measured = _measured(fine, rings)
+    doubts = _doubts(measured.outline, rings[0], piece)
     warnings: list[Message] = []
-    hidden = _near_sheets(found.outline, papers)
+    hidden = _near_sheets(measured.outline, papers)
     if hidden.any():
         doubts = np.where(hidden, np.maximum(doubts, HIDDEN_MM), doubts)
         warnings.append(message("sheet_against_piece", percent=float(100 * hidden.mean())))
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
         warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))
-    return MeasuredEdge(found, doubts, tuple(warnings), float(hidden.mean()))
+    return MeasuredEdge(measured, doubts, tuple(warnings), float(hidden.mean()))
 
 
 def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
     """The edge near the placed rings: by the colours of piece and table where those hold all round, followed on into narrow
     tips; on a print or stripes by the colours place by place."""
     rings = [settled(fine, p.ring) for p in placed]
-    found = find_outline(fine, filled(fine.window, rings))
-    off = scipy.spatial.cKDTree(found.outline).query(rings[0])[0]
+    outline = find_outline(fine, filled(fine.window, rings))
+    off = scipy.spatial.cKDTree(outline.outline).query(rings[0])[0]
     if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
-        return replace(found, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
+        return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
     for _ in range(MOST_ROUNDS):
-        before = np.vstack([found.outline, *found.holes])
-        again = find_outline(fine, filled(fine.window, [found.outline, *found.holes]))
+        before = np.vstack([outline.outline, *outline.holes])
+        again = find_outline(fine, filled(fine.window, [outline.outline, *outline.holes]))
         on = scipy.spatial.cKDTree(before).query(again.outline[::3])[0]
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
-        found = again
-    return replace(found, outline=without_hairs(found.outline))
+        outline = again
+    return replace(outline, outline=without_hairs(outline.outline))
 
 
 def without_hairs(outline: Array) -> Array:

@@ -101,18 +101,18 @@ def capture_scan(
 
 
 def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> Capture:
-    window, found = picture.window, measured.found
-    size = float(np.ptp(found.outline, axis=0).max())
-    edge = 2 * (0.12 * found.edge_mm + 0.1 * window.mm_per_px)
+    window, edge_outline = picture.window, measured.found
+    size = float(np.ptp(edge_outline.outline, axis=0).max())
+    edge = 2 * (0.12 * edge_outline.edge_mm + 0.1 * window.mm_per_px)
     step = max(1, round(OUTLINE_STEP_MM / window.mm_per_px))
-    outline, doubts = found.outline[::step], measured.doubts[::step]
-    errors = np.sqrt(edge**2 + found.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
+    outline, doubts = edge_outline.outline[::step], measured.doubts[::step]
+    errors = np.sqrt(edge**2 + edge_outline.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
     right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
     warnings: list[Message] = [message("scanner_to_check"), *measured.warnings]
     if apart_mm > 0.5:
         warnings.append(message("tiles_disagree", apart_mm=apart_mm))
     return Capture(
-        _ring(outline), tuple(_ring(h[::step]) for h in found.holes), round(float(np.percentile(errors, 95)), 3),
+        _ring(outline), tuple(_ring(h[::step]) for h in edge_outline.holes), round(float(np.percentile(errors, 95)), 3),
         tuple(round(float(e), 3) for e in errors), window.mm_per_px,
         Transform(), (),
         ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,
@@ -128,14 +128,14 @@ def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
     drawn = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
     followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in drawn]
-    return [MeasuredEdge(found, doubts) for found, _, doubts in followed]
+    return [MeasuredEdge(outline, doubts) for outline, _, doubts in followed]
 
 
 def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
     coarse = shrunk(picture, COARSE_MM_PER_PX)
-    found = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
-    whole = [p for p in found if not p.leaves_picture]
-    if not whole or whole[0] is not found[0]:
+    pieces = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
+    whole = [p for p in pieces if not p.leaves_picture]
+    if not whole or whole[0] is not pieces[0]:
         raise Refused(message("piece_over_scan_edge"), "piece_leaves_picture")
     return [edge_of(p, picture, ()) for p in whole]
 
@@ -202,8 +202,8 @@ def _matches(one: tuple[Array, NDArray[np.float32]], two: tuple[Array, NDArray[n
         return none, none
     a = one[0][[m.queryIdx for m in pairs]]
     b = two[0][[m.trainIdx for m in pairs]]
-    found, inliers = cv2.estimateAffinePartial2D(b, a, method=cv2.RANSAC, ransacReprojThreshold=6.0, maxIters=4000)
-    if found is None or abs(np.hypot(found[0, 0], found[0, 1]) - 1) > 0.02:
+    affine, inliers = cv2.estimateAffinePartial2D(b, a, method=cv2.RANSAC, ransacReprojThreshold=6.0, maxIters=4000)
+    if affine is None or abs(np.hypot(affine[0, 0], affine[0, 1]) - 1) > 0.02:
         return none, none
     good = inliers.ravel() > 0
     return a[good], b[good]

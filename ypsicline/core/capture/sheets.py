@@ -126,7 +126,7 @@ class Sheet:
         """Everything black on the board: (n, 4) of x, y (lower left), width, height in mm."""
         paper = PAPERS[self.paper]
         square, left, top = paper.square_mm, paper.board_left_mm, paper.size_mm[1] - paper.top_mm
-        found: list[tuple[float, float, float, float]] = [
+        rectangles: list[tuple[float, float, float, float]] = [
             (left + c * square, top - (r + 1) * square, square, square)
             for r in range(paper.rows)
             for c in range(paper.columns)
@@ -138,8 +138,8 @@ class Sheet:
             x0, y1 = corners[:, 0].min(), corners[:, 1].max()
             module = (corners[:, 0].max() - x0) / MARKER_MODULES
             for r, c0, c1 in _runs(bits == 0):
-                found.append((x0 + c0 * module, y1 - (r + 1) * module, (c1 - c0) * module, module))
-        return np.array(found)
+                rectangles.append((x0 + c0 * module, y1 - (r + 1) * module, (c1 - c0) * module, module))
+        return np.array(rectangles)
 
 
 def make_sheets(paper: str, count: int) -> tuple[Sheet, ...]:
@@ -189,8 +189,8 @@ def _in_sheet(paper: str, board_mm: Array) -> Array:
 
 
 def _runs(mask: np.ndarray) -> list[tuple[int, int, int]]:
-    found = []
+    runs = []
     for r, row in enumerate(mask):
         edges = np.flatnonzero(np.diff(np.concatenate([[0], row.astype(int), [0]])))
-        found += [(r, int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
-    return found
+        runs += [(r, int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+    return runs

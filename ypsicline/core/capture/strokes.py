@@ -97,12 +97,12 @@ def _boxes(changed: Mask, window: Window) -> list[tuple[Array, Array]]:
     """Lower left and upper right, mm, of boxes round what changed; what lies close together shares one."""
     beside = 2 * int(np.ceil(_BESIDE_MM / window.mm_per_px)) + 1
     grown = cv2.dilate(changed.astype(np.uint8), np.ones((beside, beside), np.uint8))
-    found = []
+    boxes = []
     for rows, columns in scipy.ndimage.find_objects(cv2.connectedComponents(grown)[1]):
         ends = np.array([[columns.start, rows.stop], [columns.stop, rows.start]], dtype=float)
         low, high = window.to_mm(ends)
-        found.append((low, high))
-    return found
+        boxes.append((low, high))
+    return boxes
 
 
 def _painted(window: Window, strokes: Sequence[Brush]) -> Mask:

@@ -40,12 +40,12 @@ def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...
     limit = max(float(skimage.filters.threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
     mask = _tidy((away > limit) & looked_at, window.mm_per_px)
     share = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), SHARE_PX)
-    found = pieces_of(mask, picture, share)
-    if not found:
+    pieces = pieces_of(mask, picture, share)
+    if not pieces:
         raise _hardly_differs(float(np.percentile(away[looked_at], 99)) - usual)
-    if float(np.median((away - usual)[found[0].mask])) < LEAST_CONTRAST:
-        raise _hardly_differs(float(np.median((away - usual)[found[0].mask])))
-    return tuple(p for p in found if p.area_mm2 >= SMALLEST_SHARE * found[0].area_mm2)
+    if float(np.median((away - usual)[pieces[0].mask])) < LEAST_CONTRAST:
+        raise _hardly_differs(float(np.median((away - usual)[pieces[0].mask])))
+    return tuple(p for p in pieces if p.area_mm2 >= SMALLEST_SHARE * pieces[0].area_mm2)
 
 
 def _hardly_differs(contrast: float) -> Refused:

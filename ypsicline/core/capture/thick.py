@@ -31,7 +31,7 @@ WALL_SHARE, MOST_WALL_MM = 0.4, 0.5
 
 
 def top_face(
-    found: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
+    outline: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
 ) -> tuple[FoundOutline, list[Message], float]:
     """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings and
     what they leave in doubt, mm.
@@ -39,27 +39,27 @@ def top_face(
     `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
     """
     grow = eye_mm[2] / (eye_mm[2] - height_mm)
-    drawn_out = eye_mm[:2] + (found.outline - eye_mm[:2]) * grow
-    seen, under = shapely.Polygon(found.outline), shapely.Polygon(drawn_out)
+    drawn_out = eye_mm[:2] + (outline.outline - eye_mm[:2]) * grow
+    seen, under = shapely.Polygon(outline.outline), shapely.Polygon(drawn_out)
     if not (seen.is_valid and under.is_valid):
-        return found, [], 0.0
+        return outline, [], 0.0
     face = shapely.intersection(seen, under)
     wall = shapely.difference(seen, face)
     if face.geom_type != "Polygon" or shapely.difference(wall, face.buffer(LEAST_WALL_MM)).is_empty:
-        return found, [], 0.0
+        return outline, [], 0.0
     strip = shapely.difference(wall.buffer(-0.4), face.buffer(0.6))
     beside = shapely.intersection(face, shapely.difference(wall.buffer(6.0), wall.buffer(1.0)))
     if strip.is_empty or beside.is_empty:
-        return found, [], 0.0
+        return outline, [], 0.0
     difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
     widest = _widest(wall, face)
     if difference < LEAST_DIFFERENCE:
         warning = message("wall_may_be_seen", wide_mm=widest)
-        return found, [warning], widest
+        return outline, [warning], widest
     warning = message("wall_left_out", wide_mm=widest)
     ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
     return (
-        replace(found, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]),
+        replace(outline, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]),
         [warning],
         min(WALL_SHARE * widest, MOST_WALL_MM),
     )

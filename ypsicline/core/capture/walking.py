@@ -71,15 +71,15 @@ def _steepness(pixels: NDArray[np.uint8], sigma_mm: float) -> NDArray[np.float32
 
 def _onto_edge(steep: NDArray[np.float32], at: Array, reach: float) -> NDArray[np.intp]:
     """The steepest pixel (x, y) near each place, nearer ones favoured."""
-    found = []
+    points = []
     for x, y in at:
         x0, x1 = max(int(x - reach), 0), min(int(x + reach) + 1, steep.shape[1] - 1)
         y0, y1 = max(int(y - reach), 0), min(int(y + reach) + 1, steep.shape[0] - 1)
         rows, columns = np.mgrid[y0 : y1 + 1, x0 : x1 + 1]
         favour = np.exp(-((rows - y) ** 2 + (columns - x) ** 2) / (2 * (0.5 * reach) ** 2))
         best = int((steep[y0 : y1 + 1, x0 : x1 + 1] * favour).argmax())
-        found.append([columns.ravel()[best], rows.ravel()[best]])
-    return np.array(found)
+        points.append([columns.ravel()[best], rows.ravel()[best]])
+    return np.array(points)
 
 
 def _even(line: Array, *, closed: bool) -> Array:

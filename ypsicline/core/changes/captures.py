@@ -100,9 +100,9 @@ class ConfirmEdges:
 _RIGHT = message("edge_said_to_be_right")
 
 
-def piece_found_in(job: JobDocument, found: PhotoOf) -> Piece:
+def piece_found_in(job: JobDocument, place: PhotoOf) -> Piece:
     """The piece on the table; raises `Refused` where it isn't this finding."""
-    if job.piece is None or job.piece.photo != found:
+    if job.piece is None or job.piece.photo != place:
         raise Refused(message("table_piece_of_other_photo"), "photo")
     return job.piece
 

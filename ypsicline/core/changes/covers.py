@@ -44,10 +44,10 @@ class DraftCover:
 
     def on(self, job: JobDocument) -> JobDocument:
         family = self._with_traced(job)
-        made = family.cover(job.house)
+        cover = family.cover(job.house)
         if not self.of:
-            return _put_in(job, family, made)
-        return _drafted_again(job, cover_in(job, self.of), family, made)[0]
+            return _put_in(job, family, cover)
+        return _drafted_again(job, cover_in(job, self.of), family, cover)[0]
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         if not self.of:
@@ -66,25 +66,25 @@ class DraftCover:
             shape = job.piece_of(traced.piece).shape
             edges = tuple(Edge(e.kind, e.points) for e in true_edges(shape.outline, shape.tolerance_mm))
             family = replace(family, shapes=_with_outline(family.shapes, traced.shape.split("."), edges))
-        made: Family = family
-        return made
+        with_outlines: Family = family
+        return with_outlines
 
 
 def _kept_outlines(had: Any, have: Any) -> Any:
     """Shapes with the outlines that they had before wherever none is given anew; rows are told by their names."""
     if type(had) is not type(have):
         return have
-    kept: dict[str, Any] = {}
+    changed: dict[str, Any] = {}
     for f in fields(have):
         before, now = getattr(had, f.name), getattr(have, f.name)
         if now and is_dataclass(now[0]) and hasattr(now[0], "outline"):
             outlines = {row.name: row.outline for row in before}
-            kept[f.name] = tuple(
+            changed[f.name] = tuple(
                 row if row.outline else replace(row, outline=outlines.get(row.name, ())) for row in now
             )
         elif not now and before and not hasattr(before[0], "name"):
-            kept[f.name] = before
-    return replace(have, **kept)
+            changed[f.name] = before
+    return replace(have, **changed)
 
 
 def _with_outline(owner: Any, path: Sequence[str], edges: tuple[Edge, ...]) -> Any:
@@ -144,25 +144,25 @@ class ChangeMeasures:
 
 def cover_in(job: JobDocument, cover: str) -> FamilyCover:
     """The cover of this id; raises `Refused` where there is none."""
-    found = next((c for c in job.covers if c.id == cover), None)
-    if found is None:
+    of_job = next((c for c in job.covers if c.id == cover), None)
+    if of_job is None:
         raise Refused(message("cover_gone"), "cover")
-    return found
+    return of_job
 
 
-def _put_in(job: JobDocument, family: Family, made: Cover) -> JobDocument:
+def _put_in(job: JobDocument, family: Family, draft: Cover) -> JobDocument:
     """The job with a cover's panels and joins beside what it has."""
-    ids = {p.id: f"new.{p.id}"[:16] for p in made.panels}
+    ids = {p.id: f"new.{p.id}"[:16] for p in draft.panels}
     panels = list(job.panels)
-    for fresh in made.panels:
+    for fresh in draft.panels:
         panels.append(replace(fresh, id=ids[fresh.id], name=free_name(fresh.name, panels, numbered=False)))
-    joins = _lettered(job, [_renamed(j, ids, {}) for j in made.joins])
+    joins = _lettered(job, [_renamed(j, ids, {}) for j in draft.joins])
     cover = FamilyCover(family, tuple(ids.items()), tuple(j.id for j in joins))
     return replace(with_panels(job, panels), joins=(*job.joins, *joins), covers=(*job.covers, cover))
 
 
 def _drafted_again(
-    job: JobDocument, cover: FamilyCover, family: Family, made: Cover
+    job: JobDocument, cover: FamilyCover, family: Family, draft: Cover
 ) -> tuple[JobDocument, list[Message]]:
     """The job with a cover drafted from other measures, and what of the maker's couldn't be kept."""
     have, before = dict(cover.panels), {p.id: p for p in cover.family.cover(job.house).panels}
@@ -171,7 +171,7 @@ def _drafted_again(
     edges: dict[tuple[str, str], str] = {}
     lost: list[Message] = []
     fresh_panels: dict[str, Panel] = {}
-    for fresh in made.panels:
+    for fresh in draft.panels:
         panel = now.get(have.get(fresh.id, ""))
         if panel is None or fresh.id not in before:
             ids[fresh.id] = f"new.{fresh.id}"[:16]
@@ -192,7 +192,7 @@ def _drafted_again(
     panels = [fresh_panels.pop(p.id, p) for p in job.panels if p.id not in gone]
     panels += fresh_panels.values()
     by_hand = [j for j in without_panels(job.joins, gone) if j.id not in cover.joins]
-    joins = _lettered(replace(job, joins=tuple(by_hand)), [_renamed(j, ids, edges) for j in made.joins])
+    joins = _lettered(replace(job, joins=tuple(by_hand)), [_renamed(j, ids, edges) for j in draft.joins])
     again = replace(cover, family=family, panels=tuple(ids.items()), joins=tuple(j.id for j in joins))
     changed = replace(
         with_panels(replace(job, joins=()), panels),
@@ -217,8 +217,8 @@ def _still_there(joins: Sequence[Join], panels: Sequence[Panel]) -> list[Join]:
 
 def _lettered(job: JobDocument, joins: Sequence[Join]) -> list[Join]:
     """The joins with the next letters that are free in the job."""
-    made: list[Join] = []
+    lettered: list[Join] = []
     for join in joins:
-        letter = free_letter({j.letter for j in (*job.joins, *made)})
-        made.append(replace(join, letter=letter))
-    return made
+        letter = free_letter({j.letter for j in (*job.joins, *lettered)})
+        lettered.append(replace(join, letter=letter))
+    return lettered

@@ -29,10 +29,10 @@ class AcceptFinding:
         if not self.reason:
             return replace(job, accepted=rest)
         drafted = draft_panels(job.panels, job.house)
-        found = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
-        if not found:
+        findings = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
+        if not findings:
             raise Refused(message("finding_gone"), "finding")
-        return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in found)))
+        return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in findings)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("finding_accepted", reason=self.reason) if self.reason else message("finding_opened")

@@ -106,10 +106,10 @@ class RemoveJoin:
 
 def join_in(job: JobDocument, join: str) -> Join:
     """The join of this id; raises `Refused` where there is none."""
-    found = next((j for j in job.joins if j.id == join), None)
-    if found is None:
+    of_job = next((j for j in job.joins if j.id == join), None)
+    if of_job is None:
         raise Refused(message("join_gone"), "join")
-    return found
+    return of_job
 
 
 def _notched(job: JobDocument, join: Join, parts: int) -> JobDocument:

@@ -117,8 +117,8 @@ class MeasureOnOff(_MeasuredIn):
     def measured(self) -> Measured:
         width = on_off("width", self.width_on, self.width_off, self.stretch_across)
         length = on_off("length", self.length_on, self.length_off, self.stretch_along)
-        made = rectangle(width.cut_mm, length.cut_mm)
-        return Measured(made.edges, made.residuals, (*width.worked, *length.worked))
+        outline = rectangle(width.cut_mm, length.cut_mm)
+        return Measured(outline.edges, outline.residuals, (*width.worked, *length.worked))
 
 
 @dataclass(frozen=True)

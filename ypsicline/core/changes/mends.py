@@ -23,7 +23,7 @@ from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.typed import field_called
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["Mend", "TriedMend", "tried"]
 
@@ -69,9 +69,9 @@ def _open(job: JobDocument) -> list[Finding]:
     return [c.finding for c in checked(job, draft_panels(job.panels, job.house)) if c.is_open]
 
 
-def _of_joins(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
+def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
     panels = {p.id: p for p in job.panels}
-    ids = {f.id for f in found}
+    ids = {f.id for f in findings}
     for join in job.joins:
         try:
             walked = walk(join, panels)
@@ -80,7 +80,7 @@ def _of_joins(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
             if gone in ids:
                 yield Mend(gone, message("mend_remove_join"), RemoveJoin(join.id))
             continue
-        for finding in (f for f in found if f.join == join.id):
+        for finding in (f for f in findings if f.join == join.id):
             if finding.message.code in _CLOSED:
                 yield Mend(finding.id, *_of_order(job, join))
             elif finding.message.code in _SEAMS:
@@ -127,27 +127,27 @@ def _of_order(job: JobDocument, join: Join) -> tuple[Message, Change]:
     return message("mend_sew_first", letter=join.letter, by=first.letter), SewJoin(join.id, job.joins.index(first) + 1)
 
 
-def _of_panels(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
+def _of_panels(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
     """What is said of one panel."""
     panels = {p.name: p for p in job.panels}
-    for finding in found:
+    for finding in findings:
         panel = panels.get(finding.place.panel or "")
-        mend = _of_panel(panel, finding, found) if panel else None
+        mend = _of_panel(panel, finding, findings) if panel else None
         if mend:
             yield Mend(finding.id, *mend)
 
 
-def _of_panel(panel: Panel, finding: Finding, found: Sequence[Finding]) -> tuple[Message, Change] | None:
+def _of_panel(panel: Panel, finding: Finding, findings: Sequence[Finding]) -> tuple[Message, Change] | None:
     code, edges = finding.message.code, [e for ring in panel.rings() for e in ring]
     if code == "edges_without_allowance":
         return message("mend_house_allowance"), SetEdges(tuple(e.id for e in edges if e.is_bare), by_rule=True)
     if code in _BENT_HEMS:
         # all of the panel's at once; what carries a cord or elastic stays as it is
-        bent = {f.place.edge for f in found if f.message.code in _BENT_HEMS and f.place.panel == panel.name}
+        bent = {f.place.edge for f in findings if f.message.code in _BENT_HEMS and f.place.panel == panel.name}
         own = tuple(e.id for e in edges if e.name in bent and not e.cord_mm and not e.elastic_mm)
         return (message("mend_facing"), SetEdges(own, finish="faced")) if own else None
     if code == "upside_down_alike":
-        return message("mend_way_up"), replace(_label(panel), way_up=said(message("this_way_up")))
+        return message("mend_way_up"), replace(_label(panel), way_up=render(message("this_way_up")))
     if code == "hands_alike":
         pairs = panel.count // 2
         return message("mend_pairs", count=pairs), replace(_label(panel), count=pairs, hand="pair")
@@ -160,13 +160,13 @@ def _of_panel(panel: Panel, finding: Finding, found: Sequence[Finding]) -> tuple
 def _label(panel: Panel) -> SetPanel:
     """The panel's label as it is."""
     return SetPanel(
-        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.grain_deg, said(panel.way_up), panel.on_fold,
+        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.grain_deg, render(panel.way_up), panel.on_fold,
         panel.mitre_limit,
     )  # fmt: skip
 
 
-def _of_families(job: JobDocument, found: Sequence[Finding]) -> Iterator[Mend]:
-    ids = {f.id for f in found}
+def _of_families(job: JobDocument, open_findings: Sequence[Finding]) -> Iterator[Mend]:
+    ids = {f.id for f in open_findings}
     for cover in job.covers:
         try:
             findings: Sequence[Finding] = drafted_cover(cover.family, job.house).findings

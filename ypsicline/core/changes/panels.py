@@ -89,9 +89,9 @@ class AddPanels:
             taken = {j.letter for j in joins}
             letter = join.letter if join.letter not in taken else free_letter(taken)
             joins.append(replace(join, first=first, second=second, letter=letter, id=""))
-        made = replace(with_panels(job, panels), joins=tuple(joins))
-        walks(made.joins, made.panels)
-        return made
+        after = replace(with_panels(job, panels), joins=tuple(joins))
+        walks(after.joins, after.panels)
+        return after
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("panels_read", file=self.file)
@@ -151,10 +151,10 @@ class CopyPanel:
 
     def on(self, job: JobDocument) -> JobDocument:
         panel = panel_of(job, self.panel)
-        made = mirrored(panel) if self.mirror else panel
-        made = changed_size(made, self.times) if self.times != 1 else made
-        made = replace(made, name=free_name(panel.name, job.panels, numbered=True), lies=None, id="")
-        return with_panels(job, (*job.panels, made))
+        after = mirrored(panel) if self.mirror else panel
+        after = changed_size(after, self.times) if self.times != 1 else after
+        after = replace(after, name=free_name(panel.name, job.panels, numbered=True), lies=None, id="")
+        return with_panels(job, (*job.panels, after))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("mirror_image_made" if self.mirror else "panel_copied")
@@ -187,10 +187,10 @@ class LayOut:
 
 def panel_of(job: JobDocument, panel: str) -> Panel:
     """The panel of this id; raises `Refused` where there is none."""
-    found = next((p for p in job.panels if p.id == panel), None)
-    if found is None:
+    of_job = next((p for p in job.panels if p.id == panel), None)
+    if of_job is None:
         raise Refused(message("no_such_panel"), "panel")
-    return found
+    return of_job
 
 
 def panel_with(job: JobDocument, part: str) -> Panel:

@@ -119,12 +119,12 @@ class ScaleToTape:
         scaled = scale_to_tape(piece.shape, piece.tape, per_axis=self.per_axis)
         across, up = (100 * (f - 1) for f in scaled.factors)
         apart = max(abs(a) for a in scaled.apart_mm)
-        said = (
+        words = (
             message("scaled_per_axis", across=across, up=up, apart_mm=apart)
             if self.per_axis
             else message("scaled_to_tape", percent=across, apart_mm=apart)
         )
-        return job.with_piece(piece.stepped(steps.ScaleBy(scaled.factors), said))
+        return job.with_piece(piece.stepped(steps.ScaleBy(scaled.factors), words))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)
@@ -145,8 +145,8 @@ class BendToTape:
                 a, b = m.between or (m.edge or 0, None)
                 second = None if b is None else steps.corner_point(piece.shape, 0, b)
                 measures.append((steps.corner_point(piece.shape, 0, a), second, m.tape_mm))
-        said = message("bent_to_tape", moved_mm=bent.moved_mm)
-        return job.with_piece(piece.stepped(steps.Bend(tuple(measures)), said))
+        words = message("bent_to_tape", moved_mm=bent.moved_mm)
+        return job.with_piece(piece.stepped(steps.Bend(tuple(measures)), words))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)

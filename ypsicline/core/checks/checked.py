@@ -39,9 +39,9 @@ def rules() -> tuple[Rule, ...]:
 def checked(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[CheckedFinding, ...]:
     """All that is found, the worst first; what was accepted counts as open again once its figures change."""
     reasons = {(a.finding, a.figures): a.reason for a in job.accepted}
-    found = [f for rule in rules() for f in rule(job, drafted)]
-    made = [CheckedFinding(f, reasons.get((f.id, figures_of(f)), "")) for f in dict.fromkeys(found)]
-    return tuple(sorted(made, key=lambda c: (bool(c.reason), _WORST[c.finding.severity])))
+    findings = [f for rule in rules() for f in rule(job, drafted)]
+    results = [CheckedFinding(f, reasons.get((f.id, figures_of(f)), "")) for f in dict.fromkeys(findings)]
+    return tuple(sorted(results, key=lambda c: (bool(c.reason), _WORST[c.finding.severity])))
 
 
 def figures_of(finding: Finding) -> tuple[tuple[str, float], ...]:

@@ -110,8 +110,8 @@ def with_lengths(family: Family, lengths: Mapping[str, float]) -> Family:
             raise Refused(message("measure_below_zero", measure=field_called(field.name)), "measure")
         parts.setdefault(part, {})[field.name] = length
     whole: Any = family
-    made: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})
-    return made
+    changed: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})
+    return changed
 
 
 def _length_of(result: str, cover: Cover) -> float:

@@ -60,8 +60,8 @@ def asked_by(kind: type[Family]) -> Mapping[Part, tuple[Asked, ...]]:
 
 def part_of(kind: type[Family], part: Part) -> type:
     """The class of a family's measures, shapes or choices."""
-    made: type = get_type_hints(kind)[part]
-    return made
+    kind_of_part: type = get_type_hints(kind)[part]
+    return kind_of_part
 
 
 def _fields_of(owner: type) -> tuple[Asked, ...]:

@@ -50,8 +50,8 @@ def standing_in(cover: FamilyCover, house: House) -> tuple[Standing, ...]:
     Raises `Refused` where the family can't draft it any more.
     """
     ids = dict(cover.panels)
-    made = drafted_cover(cover.family, house).standing
-    return tuple(replace(s, panel=ids[s.panel]) for s in made if s.panel in ids)
+    standing = drafted_cover(cover.family, house).standing
+    return tuple(replace(s, panel=ids[s.panel]) for s in standing if s.panel in ids)
 
 
 def object_under(cover: FamilyCover, house: House, pieces: Sequence[AssembledPanel]) -> tuple[AssembledPanel, ...]:
@@ -62,8 +62,8 @@ def object_under(cover: FamilyCover, house: House, pieces: Sequence[AssembledPan
     bare = cover.family.without_ease
     if bare is None or not pieces:
         return ()
-    made = drafted_cover(bare, house)
-    under = assembled(made.standing, {p.id: p for p in made.panels})
+    draft = drafted_cover(bare, house)
+    under = assembled(draft.standing, {p.id: p for p in draft.panels})
     x, y = (_middle(pieces, c) - _middle(under, c) for c in (0, 1))
     return tuple(p.moved((x, y, 0.0)) for p in under)
 
@@ -90,8 +90,8 @@ def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dic
     edges = tuple(_edge(f, ids[f.id], known.get(f.name), own.get(f.name)) for f in fresh.seam_line)
     features, lost = _features(before, panel, fresh, own, ids)
     dropped += lost
-    made = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **changed)
-    return made, ids, dropped
+    again = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **changed)
+    return again, ids, dropped
 
 
 def _matched(before: Panel, panel: Panel) -> dict[str, SeamEdge]:
@@ -117,22 +117,22 @@ def _features(
     to_own = {b.id: own[b.name].id for b in before.seam_line if b.name in own}
     was = [_unnamed(f.renamed(to_own)) for f in before.features]
     is_now = {_unnamed(f): f.id for f in panel.features}
-    kept: list[Feature] = []
+    features: list[Feature] = []
     for k, f in enumerate(fresh.features):
         same = was[k] if k < len(was) and was[k].kind == f.kind else None
         if same is not None and same not in is_now:
             continue  # taken off by hand
-        kept.append(_unnamed(f.renamed(ids), is_now[same] if same is not None else ""))
+        features.append(_unnamed(f.renamed(ids), is_now[same] if same is not None else ""))
     dropped = []
     there, names = {e.id for e in own.values()} & set(ids.values()), {e.id: e.name for e in panel.seam_line}
     for f in panel.features:
         if _unnamed(f) in was:
             continue
         if getattr(f, "edge", None) in there or not hasattr(f, "edge"):
-            kept.append(f)
+            features.append(f)
         else:
             dropped.append(message("put_on_by_hand_lost", panel=panel.name, what=f.words(names)))
-    return tuple(kept), dropped
+    return tuple(features), dropped
 
 
 def _unnamed(feature: Feature, id: str = "") -> Feature:

@@ -120,13 +120,13 @@ def _unfolded(
     slope = dot(direction, inward)
     if abs(slope) < 1e-9:
         return []
-    found = []
+    lines = []
     for out in _folds(edge):
         # beyond the second fold the cloth comes back towards the first
         depth = out if out <= edge.depth else 2 * edge.depth - out
         there = along(on, direction, (depth - dot(minus(on, vertex), inward)) / slope)
-        found.append(along(along(vertex, t, dot(minus(there, vertex), t)), inward, -out))
-    return found
+        lines.append(along(along(vertex, t, dot(minus(there, vertex), t)), inward, -out))
+    return lines
 
 
 def _led_through(on: Point, direction: Point, bent: Edge | None, reach: float) -> Array:

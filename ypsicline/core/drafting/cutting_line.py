@@ -73,18 +73,18 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
         return (mitred,)
     if mitred is not None:
         return _untangled(seam, mitred, (), (), hole)
-    found = parallels(seam, [e.allowance for e in seam])
-    moved = [p.edge for p in found]
+    offsets = parallels(seam, [e.allowance for e in seam])
+    moved = [p.edge for p in offsets]
     meetings = [
         Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
         for k, turned in enumerate(corner_turns(seam))
     ]
     corners = [corner_points(m, mitre_limit) for m in meetings]
-    if not any(p.turns_back for p in found):
+    if not any(p.turns_back for p in offsets):
         pieces, across = _trimmed_ring(seam, moved, meetings, corners)
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across),)
-    raw, across = _raw_ring(seam, found, meetings, corners)
+    raw, across = _raw_ring(seam, offsets, meetings, corners)
     return _untangled(seam, raw, across, _led_on(meetings, mitre_limit), hole)
 
 
@@ -96,13 +96,13 @@ def _untangled(
     hole: bool,
 ) -> tuple[CutRing, ...]:
     """The cutting lines that are left of a ring with loops; `across` as in `CutRing`, `led_on` as for `_led_on`."""
-    found = without_loops(raw, seam, led_on, hole=hole)
-    if not found:
+    outer = without_loops(raw, seam, led_on, hole=hole)
+    if not outer:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
         place = Place(edge=seam[0].name, point=seam[0].start)
         raise Refused(message("hole_is_filled", across_mm=size), "hole_filled", place)
     rings = []
-    for ring in found:
+    for ring in outer:
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)
         alive = {e.seam_edge for e in edges}
         trimmed = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
@@ -286,7 +286,7 @@ def _raw_ring(
 def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]]:
     """What is added at concave corners of two lines: the wide allowance's end that stands out is led on to the
     neighbour's line."""
-    found = []
+    ways = []
     for m in meetings:
         # of two equal allowances neither stands out
         if m.turn >= 0 or m.is_smooth or m.first.allowance == m.second.allowance:
@@ -296,8 +296,8 @@ def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]
             continue
         near = math.dist(at, m.vertex) <= mitre_limit * max(m.first.allowance, m.second.allowance)
         if near and (dot(minus(at, m.out.end), m.t1) > 0 or dot(minus(at, m.into.start), m.t2) < 0):
-            found += [[m.vertex, m.out.end, at], [m.vertex, at, m.into.start]]
-    return found
+            ways += [[m.vertex, m.out.end, at], [m.vertex, at, m.into.start]]
+    return ways
 
 
 def _held_back(edge: SeamEdge, index: int) -> list[Piece]:

@@ -51,8 +51,8 @@ def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[D
     _named_apart(panels)
     every: list[DraftedPanel] = []
     for panel in panels:
-        made = drafted(panel)
-        every += (made, *(drafted(c) for c in companions(panel, made, house)))
+        draft = drafted(panel)
+        every += (draft, *(drafted(c) for c in companions(panel, draft, house)))
     _named_apart(every)
     return tuple(every)
 
@@ -138,9 +138,9 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
         cloth = None if fitted.is_cloth_still else fitted.cloth
     before, drawn = runs, []
     for feature in sorted(panel.features, key=lambda f: f.stage):
-        if made := feature.on_seam(runs):
-            runs = made.runs
-            drawn.append(made)
+        if on_seam := feature.on_seam(runs):
+            runs = on_seam.runs
+            drawn.append(on_seam)
     lines, findings = sewn_lengths(before, [d.intake for d in drawn if d.intake])
     worked += [*(d.worked for d in drawn if d.worked), *lines]
     return _Seam(runs, drawn, worked, [*(f for d in drawn for f in d.findings), *findings], panel, cloth)
@@ -156,7 +156,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         seam_points = check_ring(seam, [e.name for e in seam], "seam line")
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     own_rings = 1 + len(holes)
-    inside = [made for f in panel.features if (made := f.inside(seam, seam_points, on_seam.cloth))]
+    inside = [part for f in panel.features if (part := f.inside(seam, seam_points, on_seam.cloth))]
     named = [(message("hole_number", number=k + 1), flatten_ring(h)) for k, h in enumerate(holes)]
     named += [(message("opening_called", opening=d.name), flatten_ring(d.opening)) for d in inside if d.opening]
     findings += intake_findings(runs, on_seam.intakes, seam_points, named)
@@ -178,11 +178,11 @@ def _draft(panel: Panel) -> DraftedPanel:
     hems = fold_hems(seam, cutting_points)
     notches, notch_findings = _notches(panel, runs, base)
     findings += [*fold_findings, *folding_findings(seam, hems), *notch_findings]
-    kept = {f.name: getattr(panel, f.name) for f in fields(Panel)}
+    of_panel = {f.name: getattr(panel, f.name) for f in fields(Panel)}
     # what was asked for is in the seam line now: drafted again, it stays the same
-    kept.update(seam_line=seam, holes=holes, middle_notches=False, features=(), fit=None)
+    of_panel.update(seam_line=seam, holes=holes, middle_notches=False, features=(), fit=None)
     return DraftedPanel(
-        **kept,
+        **of_panel,
         cutting_line=cut.edges,
         cutting_points=_points(cutting_points),
         seam_points=_points(seam_points),
@@ -251,7 +251,7 @@ def _apart(holes: Sequence[Sequence[SeamEdge]]) -> None:
 
 
 def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
-    found = []
+    findings = []
     for i in cut.trimmed:
         edge = seam[i]
         radius = tightest_concave(edge)
@@ -260,23 +260,23 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
             text = message("allowance_loses_loop", edge=edge.name, radius_mm=radius, allowance_mm=edge.allowance)
         else:
             text = message("allowance_cut_short", edge=edge.name)
-        found.append(Finding("look", text, place))
+        findings.append(Finding("look", text, place))
     for i in cut.cut_across:
         first, second = seam[i], seam[(i + 1) % len(seam)]
         text = message("corner_cut_across", edge=first.name, other=second.name)
-        found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
+        findings.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for i, (_, _, turn) in enumerate(corner_turns(seam)):
         if abs(turn) > math.pi - THINNEST_RAD:
             first, second = seam[i], seam[(i + 1) % len(seam)]
             text = message("point_too_thin", edge=first.name, other=second.name)
-            found.append(Finding("look", text, Place(edge=first.name, point=first.end)))
-    found += [Finding("look", message("inlet_closes"), Place(point=at)) for at in cut.closed_at]
-    return found
+            findings.append(Finding("look", text, Place(edge=first.name, point=first.end)))
+    findings += [Finding("look", message("inlet_closes"), Place(point=at)) for at in cut.closed_at]
+    return findings
 
 
 def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     """A hem of depth h folded on a curve of radius r is out by (r + h)/(r − h): said beyond 3 %."""
-    found = []
+    findings = []
     for edge in ring:
         bent = edge.kind != "line" and edge.is_folded_back
         for is_convex, r in ((True, tightest_convex(edge)), (False, tightest_concave(edge))) if bent else ():
@@ -285,7 +285,7 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
             h, place = edge.depth, Place(edge=edge.name, point=point_at(edge, 0.5))
             if h >= r:
                 text = message("hem_too_deep", edge=edge.name, hem_mm=h, radius_mm=r)
-                found.append(Finding("stop", text, place))
+                findings.append(Finding("stop", text, place))
             elif (r + h) / (r - h) - 1 > HEM_CURVE_AT_MOST:
                 most = message("nothing" if edge.kind == "arc" else "where_it_bends_most")
                 percent = 100 * ((r + h) / (r - h) - 1)
@@ -298,21 +298,21 @@ def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
                     radius_mm=r,
                     hem_mm=h,
                 )
-                found.append(Finding("fine" if drawn_in else "look", text, place))
+                findings.append(Finding("fine" if drawn_in else "look", text, place))
         if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
             text = message(
                 "bound_with_allowance" if edge.finish == "bound" else "raw_with_allowance" if edge.finish == "raw" else "fold_with_allowance",
                 edge=edge.name, allowance_mm=edge.allowance,
             )  # fmt: skip
-            found.append(Finding("look", text, Place(edge=edge.name)))
-    return found
+            findings.append(Finding("look", text, Place(edge=edge.name)))
+    return findings
 
 
 def _notches(
     panel: Panel, runs: Sequence[Run], base: Sequence[SeamEdge]
 ) -> tuple[tuple[DraftedNotch, ...], list[Finding]]:
     """The panel's notches where its edges `base` ended up."""
-    made: list[DraftedNotch] = []
+    notches: list[DraftedNotch] = []
     findings: list[Finding] = []
     of, edges = by_source(runs), {e.id: e for e in base}
     for n in notches_of(replace(panel, seam_line=tuple(base))):
@@ -331,8 +331,8 @@ def _notches(
         if 0 < edge.allowance < LEAST_NOTCHED_ALLOWANCE_MM:
             text = message("allowance_too_narrow_to_notch", edge=edge.name, allowance_mm=edge.allowance)
             findings.append(Finding("look", text, Place(edge=edge.name, point=on_seam)))
-        made.append(DraftedNotch(k, along_mm, n.double, on_seam, on_cut, depth, n.id))
-    return tuple(made), findings
+        notches.append(DraftedNotch(k, along_mm, n.double, on_seam, on_cut, depth, n.id))
+    return tuple(notches), findings
 
 
 def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:

@@ -69,11 +69,11 @@ def _is_sound(edges: Sequence[SeamEdge]) -> bool:
 def _facing(
     panel: DraftedPanel, edges: Sequence[SeamEdge], holes: Sequence[tuple[SeamEdge, ...]], number: str
 ) -> Panel:
-    made = Panel(
+    facing = Panel(
         f"{panel.name[:66]} edge facing{number}", tuple(replace(e, id="") for e in edges), tuple(holes), cloth=panel.cloth,
         count=panel.count, hand=panel.hand, grain_deg=panel.grain_deg, way_up=message("neaten_inner_edge"), middle_notches=False,
     )  # fmt: skip
-    return mirrored(made)
+    return mirrored(facing)
 
 
 def _runs(faced: Sequence[bool]) -> list[list[int]]:

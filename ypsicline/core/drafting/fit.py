@@ -37,8 +37,8 @@ def grown_over(thickness_mm: float, *, cylinder: bool = False) -> float:
 def in_cloth(fit: Fit | None, cloth: Cloth | None) -> Fit | None:
     """The fit with what the cloth does: its shrinkage unless it is washed before. None where nothing is left to fit."""
     shrunk = (0.0, 0.0) if cloth is None or cloth.prewashed else (cloth.warp_shrinks, cloth.weft_shrinks)
-    made = replace(fit or Fit(), shrunk=shrunk)
-    return None if made == Fit() else made
+    fit_in_cloth = replace(fit or Fit(), shrunk=shrunk)
+    return None if fit_in_cloth == Fit() else fit_in_cloth
 
 
 def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
@@ -57,7 +57,7 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     round_mm = ring_length([r.edge for r in runs])
     lines = [message("fit_outline", width_mm=width, height_mm=height, round_mm=round_mm)]
     matrix = np.eye(2)
-    made = list(runs)
+    fitted = list(runs)
     if fit.percent:
         factor = 1 + fit.percent / 100
         matrix = matrix * factor
@@ -69,11 +69,11 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
         matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
         eased = {"width_mm": across + fit.width, "height_mm": up + fit.height}
         lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **eased))
-    made = _mapped(made, matrix, about)
+    fitted = _mapped(fitted, matrix, about)
     if fit.outward_mm:
-        before = ring_length([r.edge for r in made])
-        made = moved_ring(made, fit.outward_mm)
-        after = ring_length([r.edge for r in made])
+        before = ring_length([r.edge for r in fitted])
+        fitted = moved_ring(fitted, fit.outward_mm)
+        after = ring_length([r.edge for r in fitted])
         parts = [message("fit_clearance", clearance_mm=fit.clearance)] if fit.clearance else []
         if fit.girth:
             parts.append(message("fit_girth", girth_mm=fit.girth, each_side_mm=fit.girth / (2 * math.pi)))
@@ -89,14 +89,14 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
         lines.append(message("fit_stretched", warp=fit.stretched[0], weft=fit.stretched[1]))
     if fit.shrunk != (0.0, 0.0):
         lines.append(message("fit_shrunk", warp=fit.shrunk[0], weft=fit.shrunk[1]))
-    finished, cloth = made, np.eye(2)
+    finished, cloth = fitted, np.eye(2)
     if factors != [1.0, 1.0]:
         cloth = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
-        made = _mapped(made, cloth, about)
+        fitted = _mapped(fitted, cloth, about)
         matrix = cloth @ matrix
-    size = np.ptp(flatten_ring([r.edge for r in made]), axis=0)
+    size = np.ptp(flatten_ring([r.edge for r in fitted]), axis=0)
     lines.append(message("fit_seam_line", width_mm=size[0], height_mm=size[1]))
-    return Fitted(made, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
+    return Fitted(fitted, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
 
 
 def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:

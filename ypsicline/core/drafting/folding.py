@@ -52,7 +52,7 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
     """
     # flattened, a narrow inlet may touch itself
     cloth = faces_of(shapely.make_valid(shapely.Polygon(cutting_points)))
-    found = []
+    hems = []
     for k, edge in enumerate(seam):
         if not edge.is_folded_back:
             continue
@@ -78,8 +78,8 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
             out, at = float(gaps.max()), as_point(points[gaps.argmax()])
         largest = max(shapely.get_parts(folded), key=lambda g: float(g.area), default=None)
         ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
-        found.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
-    return tuple(found)
+        hems.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
+    return tuple(hems)
 
 
 @dataclass(frozen=True)
@@ -146,13 +146,13 @@ def _led_on(edge: Edge, reach: tuple[float, float]) -> list[Point]:
 
 def folding_findings(seam: Sequence[SeamEdge], hems: Sequence[FoldedHem]) -> list[Finding]:
     """What a folded hem's ends that stand out are, in words."""
-    found = []
+    findings = []
     for hem in hems:
         if hem.stands_out_mm > FLUSH_MM:
             edge = seam[hem.edge]
             text = message("hem_stands_out", edge=edge.name, stands_out_mm=hem.stands_out_mm)
-            found.append(Finding("look", text, Place(edge=edge.name, point=hem.at)))
-    return found
+            findings.append(Finding("look", text, Place(edge=edge.name, point=hem.at)))
+    return findings
 
 
 def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -> shapely.Geometry:
@@ -173,11 +173,11 @@ def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -
 def _reach(seam: Sequence[SeamEdge], k: int) -> tuple[float, float]:
     """How far beyond its ends an edge's hem may reach: not at all into a neighbour that runs on, or at a concave
     corner."""
-    found = []
+    reaches = []
     for first, second in ((seam[k - 1], seam[k]), (seam[k], seam[(k + 1) % len(seam)])):
         turn = turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0))
-        found.append(_FAR if turn > _RUNS_ON_RAD else 0.0)
-    return found[0], found[1]
+        reaches.append(_FAR if turn > _RUNS_ON_RAD else 0.0)
+    return reaches[0], reaches[1]
 
 
 def _middle(edge: SeamEdge) -> shapely.Point:

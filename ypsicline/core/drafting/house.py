@@ -93,8 +93,8 @@ class House:
 
     def rules_for(self, cloth: str) -> HouseRules:
         """The cloth's own rules, or the house's."""
-        found = self.cloth(cloth)
-        return found.rules if found and found.rules else self.rules
+        of_house = self.cloth(cloth)
+        return of_house.rules if of_house and of_house.rules else self.rules
 
     def with_cloth(self, cloth: Cloth) -> House:
         """With this cloth in the place of the one that has its name, or added."""
@@ -181,8 +181,8 @@ def ruled(edge: SeamEdge, rules: HouseRules) -> SeamEdge:
     """The edge with its allowance by rule, where the maker hasn't overruled it."""
     if not edge.by_rule:
         return edge
-    found = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm)
-    return replace(edge, allowance=found.allowance, turn_under=found.turn_under)
+    allowance = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm)
+    return replace(edge, allowance=allowance.allowance, turn_under=allowance.turn_under)
 
 
 def typed(edge: SeamEdge, allowance_mm: float) -> SeamEdge:

@@ -231,8 +231,8 @@ def _settled(
         return stretched - float(shadow @ height), forces.ravel()
 
     how = {"maxiter": steps, "maxcor": 10, "maxfun": 4 * steps}
-    found = scipy.optimize.minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
-    return np.asarray(found.x).reshape(count, 3)
+    least = scipy.optimize.minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
+    return np.asarray(least.x).reshape(count, 3)
 
 
 def _carried_over(x: Array, rough: _Mesh, mesh: _Mesh, size: float) -> Array:
@@ -265,7 +265,7 @@ def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:
         middle = np.asarray([(e.start[0] + e.end[0]) / 2, (e.start[1] + e.end[1]) / 2])
         k = int(np.hypot(*(flat - middle).T).argmin())
         lines.append((d, (float(plan[k, 0]), float(plan[k, 1]))))
-    found = []
+    corners = []
     for k, e in enumerate(sides):
         after = sides[(k + 1) % len(sides)]
         if (
@@ -286,5 +286,5 @@ def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:
             off = (dot(minus((x, y), p), (u[1], -u[0])), dot(minus((x, y), q), (v[1], -v[0])))
             out = max(out, *off)
         shorter = min(math.dist(e.start, e.end), math.dist(after.start, after.end))
-        found.append(Corner(at, out, out / shorter))
-    return tuple(found)
+        corners.append(Corner(at, out, out / shorter))
+    return tuple(corners)

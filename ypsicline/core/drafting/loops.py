@@ -61,12 +61,12 @@ def without_loops(
     around = flatten_ring(body, _FLAT_MM)
     faces, (wound, within, *added) = parted([own.starts, around, *(np.array(m) for m in more)])
     touched = np.any([a != 0 for a in added], axis=0) if added else np.zeros(len(faces), dtype=bool)
-    kept = (wound < 0) & (within < 0) & ~touched if hole else (wound > 0) | (within > 0) | touched
-    region = shapely.union_all(faces[kept], grid_size=GRID_MM)
+    is_outer = (wound < 0) & (within < 0) & ~touched if hole else (wound > 0) | (within > 0) | touched
+    region = shapely.union_all(faces[is_outer], grid_size=GRID_MM)
     parts = [g for g in faces_of(region).geoms if g.area > _LEAST_PART_MM2]
     if not hole:
         parts = sorted(parts, key=lambda g: float(g.area))[-1:]
-    found = []
+    rings = []
     for part in parts:
         clockwise = shapely.get_coordinates(part.normalize().exterior)[1:]
         ring = _without_whiskers(clockwise if hole else clockwise[::-1], None if hole else shapely.Polygon(around))
@@ -79,8 +79,8 @@ def without_loops(
             runs = _taken_apart(untouching, _in_mm(untouching), own, body, as_lines=True)
         pockets = [p for r in part.interiors if (p := shapely.Polygon(r)).area > _LEAST_POCKET_MM2]
         middles = [p.centroid for p in pockets]
-        found.append(Cleaned(tuple(r.piece for r in runs), tuple((m.x, m.y) for m in middles)))
-    return tuple(found)
+        rings.append(Cleaned(tuple(r.piece for r in runs), tuple((m.x, m.y) for m in middles)))
+    return tuple(rings)
 
 
 def _without_whiskers(ring: Array, body: shapely.Polygon | None) -> list[list[int]]:
@@ -145,9 +145,9 @@ def _untouching(ring: Array) -> list[list[int]]:
     if not polygon.is_valid:
         polygon = shapely.set_precision(polygon.buffer(0), 4 * GRID_MM)
         polygon = max(faces_of(polygon).geoms, key=lambda g: float(g.area), default=polygon)
-    found = np.asarray(polygon.exterior.coords)[:-1]
-    found = found if (signed_area(found) > 0) == (signed_area(ring) > 0) else found[::-1]
-    return _on_grid(found)
+    border = np.asarray(polygon.exterior.coords)[:-1]
+    border = border if (signed_area(border) > 0) == (signed_area(ring) > 0) else border[::-1]
+    return _on_grid(border)
 
 
 def _on_grid(points: Array) -> list[list[int]]:
@@ -215,8 +215,8 @@ class _Flat:
         if len(starts) * len(stops) > 60_000:
             segments = shapely.linestrings(np.stack([self.starts, stops], axis=1))
             points = shapely.points(middles)
-            _, found = shapely.STRtree(segments).query_nearest(points, all_matches=False)
-            return found.tolist(), shapely.distance(points, segments[found]).tolist()
+            _, index = shapely.STRtree(segments).query_nearest(points, all_matches=False)
+            return index.tolist(), shapely.distance(points, segments[index]).tolist()
         d = stops - self.starts
         length2 = np.maximum((d * d).sum(axis=1), 1e-18)
         away = middles[:, None] - self.starts[None]
@@ -224,8 +224,8 @@ class _Flat:
         gap = np.hypot(away[..., 0] - share * d[:, 0], away[..., 1] - share * d[:, 1])
         # where two pieces lie on one another, the one that runs the same way
         gap = gap + 1e-6 * (((ends - starts) @ d.T) < 0)
-        found = gap.argmin(axis=1)
-        return found.tolist(), gap[np.arange(len(starts)), found].tolist()
+        index = gap.argmin(axis=1)
+        return index.tolist(), gap[np.arange(len(starts)), index].tolist()
 
     def part(self, first: int, last: int, start: Point, end: Point) -> Piece:
         """The part of a piece from `start`, on its segment `first`, to `end`, on its segment `last`."""
@@ -259,22 +259,22 @@ def _taken_apart(
     n = len(ring)
     label = [None if f is None else (f[0], f[0].piece[f[1]]) for f in follows]
     breaks = [k for k in range(n) if as_lines or label[k] is None or label[k] != label[k - 1]] or [0]
-    found = []
+    parts = []
     for s, e in zip(breaks, [*breaks[1:], breaks[0] + n], strict=True):
         start, end, there, last = corners[s], corners[e % n], follows[s], follows[(e - 1) % n]
         if there is None or last is None:
-            found.append(_Run(Piece(Edge("line", (start, end)), None)))
+            parts.append(_Run(Piece(Edge("line", (start, end)), None)))
             continue
         flat, first = there
         k = flat.piece[first]
         piece = flat.pieces[k]
         if as_lines or piece.edge.kind == "line":
-            found.append(_Run(Piece(Edge("line", (start, end)), piece.source)))
+            parts.append(_Run(Piece(Edge("line", (start, end)), piece.source)))
         elif (first, last[1]) == (flat.first[k], flat.first[k + 1] - 1) and _same_ends(piece.edge, start, end):
-            found.append(_Run(Piece(Edge(piece.edge.kind, (start, *piece.edge.points[1:-1], end)), piece.source)))
+            parts.append(_Run(Piece(Edge(piece.edge.kind, (start, *piece.edge.points[1:-1], end)), piece.source)))
         else:
-            found.append(_Run(flat.part(first, last[1], start, end), places[np.arange(s, e + 1) % n]))
-    return found
+            parts.append(_Run(flat.part(first, last[1], start, end), places[np.arange(s, e + 1) % n]))
+    return parts
 
 
 def _same_ends(edge: Edge, start: Point, end: Point) -> bool:
@@ -285,9 +285,9 @@ def _followed(
     ring: Sequence[Sequence[int]], places: Array, own: _Flat, body: Sequence[Edge]
 ) -> list[tuple[_Flat, int] | None]:
     """Of each chord of a ring on the grid the segment that it follows, of the ring's own or else of the body's."""
-    found: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in own.between(ring)]
+    steps: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in own.between(ring)]
     for of_body in (False, True):
-        lost = [k for k, f in enumerate(found) if f is None]
+        lost = [k for k, f in enumerate(steps) if f is None]
         if not lost:
             break
         flat = _Flat.of([Piece(e, None) for e in body]) if of_body else own
@@ -295,5 +295,5 @@ def _followed(
         segments, off = flat.nearest(places[at], places[(at + 1) % len(places)])
         for i, k, gap in zip(lost, segments, off, strict=True):
             if gap <= _ON_PIECE_MM:
-                found[i] = (flat, k)
-    return found
+                steps[i] = (flat, k)
+    return steps

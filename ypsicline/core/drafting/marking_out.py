@@ -130,15 +130,15 @@ def mark_out(panel: DraftedPanel, unit: Unit) -> MarkingOut:
 def _without_specks(edges: Sequence[CutEdge]) -> list[CutEdge]:
     """The ring without edges of no length, and what a corner draws in many short lines as arcs to swing."""
     long = [e for e in edges if e.kind != "line" or math.dist(e.start, e.end) > _SAME_MM] or list(edges)
-    made: list[CutEdge] = []
+    without: list[CutEdge] = []
     k = 0
     while k < len(long):
         end = k
         while end < len(long) and long[end].kind == "line" and long[end].seam_edge is None:
             end += 1
-        made += _as_arcs(long[k:end]) if end > k else [long[k]]
+        without += _as_arcs(long[k:end]) if end > k else [long[k]]
         k = max(end, k + 1)
-    return made
+    return without
 
 
 def _as_arcs(run: Sequence[CutEdge]) -> list[CutEdge]:
@@ -179,13 +179,13 @@ def _diagonals(points: Sequence[MarkedPoint]) -> tuple[Diagonal, ...]:
         if j > i + 1 and not (i == 0 and j == count - 1)
     ]
     used = dict.fromkeys(range(1, count + 1), 0)
-    found: list[Diagonal] = []
+    diagonals: list[Diagonal] = []
     for d in sorted(pairs, key=lambda d: -d.length):
-        if len(found) < _MOST_DIAGONALS and used[d.first] < 2 and used[d.second] < 2:
+        if len(diagonals) < _MOST_DIAGONALS and used[d.first] < 2 and used[d.second] < 2:
             used[d.first] += 1
             used[d.second] += 1
-            found.append(d)
-    return tuple(found)
+            diagonals.append(d)
+    return tuple(diagonals)
 
 
 def _ordinates(edge: Edge, first: int, second: int, unit: Unit) -> MarkedCurve:

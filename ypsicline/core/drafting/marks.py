@@ -121,8 +121,8 @@ def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
         square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
         marks.append(Mark("patch", square, (message("mark_patch"),), 2.5))
     own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
-    kept = [
+    others = [
         replace(m, lines=(message("locked", mark=(m.lines or (message("mark_exit"),))[0]),)) if m.kind == "exit" else m
         for m in drawn
     ]
-    return kept + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]
+    return others + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]

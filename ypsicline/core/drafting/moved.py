@@ -39,13 +39,13 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     ring = [SeamEdge(r.edge.kind, r.edge.points, r.edge.name, distance) for r in runs]
     if outward_mm > 0:
         cut = cut_ring(ring, mitre_limit=_SHARP)[0].edges
-        found: list[_Found] = [(c.kind, c.points, c.seam_edge) for c in cut]
+        cuts: list[_Found] = [(c.kind, c.points, c.seam_edge) for c in cut]
     else:
         try:
-            found = [(c.kind, c.points, c.seam_edge) for c in moved_inward(ring, mitre_limit=_SHARP)]
+            cuts = [(c.kind, c.points, c.seam_edge) for c in moved_inward(ring, mitre_limit=_SHARP)]
         except Refused as e:
             raise Refused(message("moved_in_to_nothing", distance_mm=distance), "fit", e.place) from e
-    return _followed(runs, found)
+    return _followed(runs, cuts)
 
 
 def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) -> tuple[CutEdge, ...]:
@@ -64,47 +64,47 @@ def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) 
 
 def _without_specks(edges: Sequence[_Found]) -> list[_Found]:
     """The ring without edges that are too short to be any; the one after each begins where it began."""
-    made: list[_Found] = []
+    cuts: list[_Found] = []
     for kind, points, of in edges:
         if edge_length(Edge(kind, points)) < _SPECK_MM:
             continue
-        start = made[-1][1][-1] if made else points[0]
-        made.append((kind, (start, *points[1:]), of))
-    kind, points, of = made[0]
-    made[0] = (kind, (made[-1][1][-1], *points[1:]), of)
-    return made
+        start = cuts[-1][1][-1] if cuts else points[0]
+        cuts.append((kind, (start, *points[1:]), of))
+    kind, points, of = cuts[0]
+    cuts[0] = (kind, (cuts[-1][1][-1], *points[1:]), of)
+    return cuts
 
 
-def _followed(runs: Sequence[Run], found: Sequence[_Found]) -> list[Run]:
+def _followed(runs: Sequence[Run], cuts: Sequence[_Found]) -> list[Run]:
     """New edges with the names and finishes of those they come from, each with its share of the bits at its corners."""
-    lowest = min((f[2] for f in found if f[2] is not None), default=0)
+    lowest = min((f[2] for f in cuts if f[2] is not None), default=0)
     # the ring begins with the edge that it began with, wherever it was cut
-    starts = [k for k, f in enumerate(found) if f[2] == lowest]
-    first = next((k for k in starts if k - 1 not in starts and not (k == 0 and len(found) - 1 in starts)), 0)
-    made: list[Run] = []
-    for kind, points, source in _with_a_source(_without_specks([*found[first:], *found[:first]])):
+    starts = [k for k, f in enumerate(cuts) if f[2] == lowest]
+    first = next((k for k in starts if k - 1 not in starts and not (k == 0 and len(cuts) - 1 in starts)), 0)
+    runs_after: list[Run] = []
+    for kind, points, source in _with_a_source(_without_specks([*cuts[first:], *cuts[:first]])):
         own = runs[source]
-        made.append(Run(replace(own.edge, kind=kind, points=points), own.source, own.s0, own.s1))
+        runs_after.append(Run(replace(own.edge, kind=kind, points=points), own.source, own.s0, own.s1))
     # an edge that came out in parts shares its length among them
-    for k, run in enumerate(made):
-        same = [i for i, r in enumerate(made) if r.source == run.source and r.s0 == run.s0 and r.s1 == run.s1]
+    for k, run in enumerate(runs_after):
+        same = [i for i, r in enumerate(runs_after) if r.source == run.source and r.s0 == run.s0 and r.s1 == run.s1]
         if len(same) > 1 and same[0] == k:
-            lengths = [edge_length(made[i].edge) for i in same]
+            lengths = [edge_length(runs_after[i].edge) for i in same]
             at, whole = run.s0, sum(lengths) or 1.0
             for i, length in zip(same, lengths, strict=True):
                 end = at + (run.s1 - run.s0) * length / whole
-                made[i] = replace(made[i], s0=at, s1=end)
+                runs_after[i] = replace(runs_after[i], s0=at, s1=end)
                 at = end
             for i in same[:-1]:
-                made[i] = replace(made[i], edge=replace(made[i].edge, corner="mitre"))
+                runs_after[i] = replace(runs_after[i], edge=replace(runs_after[i].edge, corner="mitre"))
     # where the edges between two are gone, their corner is one that nobody chose
     order = [r.source for r in runs]
     follows = dict(zip(order, [*order[1:], order[0]], strict=True))
-    for k, run in enumerate(made):
-        into = made[(k + 1) % len(made)].source
+    for k, run in enumerate(runs_after):
+        into = runs_after[(k + 1) % len(runs_after)].source
         if into not in (run.source, follows[run.source]):
-            made[k] = replace(run, edge=replace(run.edge, corner="by_rule"))
-    return made
+            runs_after[k] = replace(run, edge=replace(run.edge, corner="by_rule"))
+    return runs_after
 
 
 def _with_a_source(ring: Sequence[_Found]) -> list[_Sourced]:

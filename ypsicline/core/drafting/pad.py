@@ -53,7 +53,7 @@ def with_tapers(
     plain = replace(panel, features=panel.without(Taper))
     runs = {r.source: r.edge for r in seam_runs(plain)}
     after = _following(panel)
-    made: list[Taper] = []
+    tapers: list[Taper] = []
     for edge in edges:
         first, second = runs.get(edge), runs.get(after.get(edge, ""))
         if first is None or second is None:
@@ -67,11 +67,11 @@ def with_tapers(
             taper = replace(
                 taper, reach=min(lengths) * reach, reach_after=min(lengths) * reach, inset=min(lengths) * inset
             )
-        made.append(taper)
-    if not made:
+        tapers.append(taper)
+    if not tapers:
         raise Refused(message("no_corner_to_taper"), "taper", Place(panel=panel.name))
     others = (f for f in panel.features if not (isinstance(f, Taper) and f.edge in edges))
-    return replace(panel, features=(*others, *made))
+    return replace(panel, features=(*others, *tapers))
 
 
 def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPad]:

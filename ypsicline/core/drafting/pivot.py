@@ -132,32 +132,32 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
     rest = ring[to + 1 :]
     opening = _mouth(turned[-1].edge, rest[0].edge, opened)
     closing = _mouth(rest[-1].edge, turned[0].edge, old) if share < 1 - 1e-9 else None
-    made = [*turned, _Part(None, 0, 0, opening), *rest, *([_Part(None, 0, 0, closing)] if closing else [])]
+    whole = [*turned, _Part(None, 0, 0, opening), *rest, *([_Part(None, 0, 0, closing)] if closing else [])]
     if closing is None:
-        last = made[-1].edge
-        made[-1] = replace(made[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
-    seam = once_each("edge", [p.edge for p in made], (e.id for h in panel.holes for e in h))
+        last = whole[-1].edge
+        whole[-1] = replace(whole[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
+    seam = once_each("edge", [p.edge for p in whole], (e.id for h in panel.holes for e in h))
     check_ring(seam, [e.name for e in seam], "seam line")
     slit = point_at(opened, parameter_at_length(opened, along_mm))
     paper = _Paper(_flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn)
     lie = tuple(
         Part(p.run.source, p.low, p.high, e.id, 0.0, p.high - p.low)
-        for p, e in zip(made, seam, strict=True)
+        for p, e in zip(whole, seam, strict=True)
         if p.run is not None
     )
     edges = EdgeMap(lie, lengths_of(panel.seam_line), lengths_of(seam), _MOVE_ONE)
     others = replace(panel, features=tuple(f for f in panel.features if f.id != dart_id))
-    kept = carried(others, seam, edges, paper)
-    mouths = [e for p, e in zip(made, seam, strict=True) if p.run is None]
+    carried_panel = carried(others, seam, edges, paper)
+    mouths = [e for p, e in zip(whole, seam, strict=True) if p.run is None]
     own = [replace(_dart(mouth, apex, dart), id="" if k else dart_id) for k, mouth in enumerate(mouths)]
-    return OutlineChange(replace(kept, features=(*kept.features, *own)), edges)
+    return OutlineChange(replace(carried_panel, features=(*carried_panel.features, *own)), edges)
 
 
 def _dart_of(panel: Panel, dart_id: str) -> Dart:
-    found = next((d for d in panel.of(Dart) if d.id == dart_id), None)
-    if found is None:
+    dart = next((d for d in panel.of(Dart) if d.id == dart_id), None)
+    if dart is None:
         raise Refused(message("dart_gone"), "dart", Place(panel=panel.name))
-    return found
+    return dart
 
 
 def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:
@@ -168,7 +168,7 @@ def _flat(edges: Sequence[SeamEdge]) -> tuple[Point, ...]:
 
 def _parts(panel: Panel, dart_edge: str, low: float, high: float, edge: str, along_mm: float) -> list[_Part]:
     """The outline in parts: without what lies in the dart's mouth, and slit where the new one opens."""
-    found = []
+    parts = []
     for run in runs_of(panel.seam_line):
         length = edge_length(run.edge)
         stops = [0.0, length]
@@ -180,8 +180,8 @@ def _parts(panel: Panel, dart_edge: str, low: float, high: float, edge: str, alo
         for a, b in zip(stops[:-1], stops[1:], strict=True):
             mouth = run.source == dart_edge and a >= low - _SAME_MM and b <= high + _SAME_MM
             if not mouth and b - a > _SAME_MM:
-                found.append(_Part(run, a, b, run.part(a, b).edge))
-    return found
+                parts.append(_Part(run, a, b, run.part(a, b).edge))
+    return parts
 
 
 def _mouth(before: SeamEdge, after: SeamEdge, like: SeamEdge) -> SeamEdge:

@@ -69,7 +69,7 @@ def _hole(hole: TracedRing, smaller_mm: float, tolerance_mm: float) -> TracedRin
     seam = [SeamEdge(e.kind, e.points, str(k), abs(smaller_mm)) for k, e in enumerate(edges)]
     if smaller_mm > 0:
         parts = cut_ring(seam, hole=True)
-        found = reverse_ring(max(parts, key=lambda r: ring_length(r.edges)).edges)
+        hole_edges = reverse_ring(max(parts, key=lambda r: ring_length(r.edges)).edges)
     else:
-        found = cut_ring(reverse_ring(seam))[0].edges
-    return walked_back(_plain(found))
+        hole_edges = cut_ring(reverse_ring(seam))[0].edges
+    return walked_back(_plain(hole_edges))

@@ -18,7 +18,7 @@ from ypsicline.core.messages import message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.mark import letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.wording import in_words, said
+from ypsicline.core.wording import render, render_all
 
 __all__ = ["card_pieces"]
 
@@ -135,8 +135,8 @@ def _piece(
         if mark.kind in ("dart", "pleat"):
             strokes.append(_stroke("marks", np.asarray(mark.points) * to_card))
         if mark.kind == "label":
-            name = panel.name if pieces == 1 else said(message("card_piece", panel=panel.name, piece=piece))
-            lines = (name, *in_words((panel.way_up,), unit)) if panel.way_up else (name,)
+            name = panel.name if pieces == 1 else render(message("card_piece", panel=panel.name, piece=piece))
+            lines = (name, *render_all((panel.way_up,), unit)) if panel.way_up else (name,)
             size = min(max(letters_mm(mark, lines) * scale, LETTERS_MM), 2 * LETTERS_MM)
             x, y = np.asarray(mark.points[0]) * to_card
             texts += [Text((float(x), float(y - 1.5 * size * k)), words, size) for k, words in enumerate(lines)]

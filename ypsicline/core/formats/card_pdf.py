@@ -21,7 +21,7 @@ from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["MODELS", "card_pdf"]
 
@@ -64,8 +64,8 @@ def card_pdf(
         canvas.drawString(MARGIN_MM * mm, (MARGIN_MM + height + 1.5) * mm, title[:50])
         canvas.setFont(FONT, 7)
         told = message("card_heading", model=model, page=number, pages=len(pages))
-        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 4.6) * mm, said(told))
-        how = said(message("card_how"))
+        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 4.6) * mm, render(told))
+        how = render(message("card_how"))
         canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 1.5) * mm, how)
         canvas.translate(MARGIN_MM * mm, MARGIN_MM * mm)
         for piece in page:

@@ -33,7 +33,7 @@ from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.mark import Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import in_words, said
+from ypsicline.core.wording import render, render_all
 
 __all__ = [
     "DraftedFile",
@@ -87,11 +87,11 @@ class WrittenFinding:
 
 def _written(finding: Finding) -> WrittenFinding:
     m = finding.message
-    return WrittenFinding(finding.severity, said(m), finding.place, m.numbers, finding.id)
+    return WrittenFinding(finding.severity, render(m), finding.place, m.numbers, finding.id)
 
 
 def _written_mark(mark: Mark) -> dict[str, Any]:
-    lines = in_words(mark.lines)
+    lines = render_all(mark.lines)
     plain: dict[str, Any] = _adapter(Mark).dump_python(replace(mark, size_mm=letters_mm(mark, lines)), mode="json")
     return {k: v for k, v in plain.items() if k != "room_mm"} | {"lines": list(lines)}
 
@@ -102,9 +102,9 @@ def _drafted_panel(panel: DraftedPanel) -> dict[str, Any]:
     findings = [_adapter(WrittenFinding).dump_python(_written(f)) for f in panel.findings]
     marks = [_written_mark(m) for m in panel.marks]
     return plain | {
-        "way_up": said(panel.way_up),
+        "way_up": render(panel.way_up),
         "marks": marks,
-        "worked": [said(line) for line in panel.worked],
+        "worked": [render(line) for line in panel.worked],
         "findings": findings,
     }
 
@@ -142,11 +142,11 @@ def drafted_file(file: PanelsFile) -> DraftedFile:
 def cover_file(cover: Cover, house: House) -> DraftedFile:
     """The file of a cover: its panels drafted, joins walked, what to buy, its sums and findings before those of the
     panels. Raises `Refused` where a panel can't be drafted."""
-    made = _drafted_file(PanelsFile(cover.panels, joins=cover.joins, house=house), written_notions(cover.notions))
+    draft = _drafted_file(PanelsFile(cover.panels, joins=cover.joins, house=house), written_notions(cover.notions))
     return replace(
-        made,
-        worked=(*(said(line) for line in cover.worked), *made.worked),
-        findings=(*(_written(f) for f in cover.findings), *made.findings),
+        draft,
+        worked=(*(render(line) for line in cover.worked), *draft.worked),
+        findings=(*(_written(f) for f in cover.findings), *draft.findings),
     )
 
 
@@ -157,7 +157,7 @@ def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> Drafted
     seams = [f for j in file.joins for f in seam_findings(j, by_id)]
     return DraftedFile(
         drafted, file.panels, file.house, joins=written_joins(file.joins, file.panels), notions=tuple(notions),
-        worked=tuple(f"{p.name} · {said(line)}" for p in drafted for line in p.worked),
+        worked=tuple(f"{p.name} · {render(line)}" for p in drafted for line in p.worked),
         findings=tuple(_written(f) for f in (*walked, *seams, *(f for p in drafted for f in p.findings))),
     )  # fmt: skip
 
@@ -170,27 +170,25 @@ def load_panels(data: bytes) -> PanelsFile:
     """
     check_plain(data, "panels file")
     read = parsed(data, "panels file")
-    found = _checked(PanelsFile, panels_with_ids(read), "panels file")
-    if not 1 <= len(found.panels) <= MOST_PANELS:
-        raise Refused(
-            message("panels_count_out_of_range", count=len(found.panels), most_panels=MOST_PANELS), "document"
-        )
-    if found.drafted_from:
-        _check_unchanged(found)
-        found = replace(found, panels=found.drafted_from, drafted_from=())
+    file = _checked(PanelsFile, panels_with_ids(read), "panels file")
+    if not 1 <= len(file.panels) <= MOST_PANELS:
+        raise Refused(message("panels_count_out_of_range", count=len(file.panels), most_panels=MOST_PANELS), "document")
+    if file.drafted_from:
+        _check_unchanged(file)
+        file = replace(file, panels=file.drafted_from, drafted_from=())
     else:
         _check_bare(read)
-    if not found.joins:
-        return found
-    joins, panels = joined_by_ids(found.joins, found.panels)
+    if not file.joins:
+        return file
+    joins, panels = joined_by_ids(file.joins, file.panels)
     walks(joins, panels)
-    return replace(found, joins=joins, panels=panels)
+    return replace(file, joins=joins, panels=panels)
 
 
-def _check_unchanged(found: PanelsFile) -> None:
+def _check_unchanged(file: PanelsFile) -> None:
     """Refused where the drafted panels of a file aren't those that drafting makes."""
-    anew = {p.name: p.seam_line for p in draft_panels(found.drafted_from, house=found.house)}
-    for panel in found.panels:
+    anew = {p.name: p.seam_line for p in draft_panels(file.drafted_from, house=file.house)}
+    for panel in file.panels:
         if not _alike(panel.seam_line, anew.get(panel.name, ())):
             raise Refused(
                 message("drafted_panel_changed", panel=panel.name),

@@ -25,7 +25,7 @@ from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import MARK_NAMES, DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import in_words, said
+from ypsicline.core.wording import render, render_all
 
 __all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "dashes", "draw_panel", "edge_words", "side_by_side"]
 
@@ -107,7 +107,7 @@ def draw_panel(panel: DraftedPanel, unit: Unit = "mm") -> Drawing:
             texts += words
         else:
             x, y = mark.points[0]
-            lines = in_words(mark.lines, unit)
+            lines = render_all(mark.lines, unit)
             size = letters_mm(mark, lines)
             for k, line in enumerate(lines):
                 texts.append(
@@ -135,21 +135,21 @@ def side_by_side(drawings: Sequence[Drawing]) -> tuple[Drawing, ...]:
 def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
     length = edge_length(edge)
     shifts = (-_DOUBLE_NOTCH_MM / 2, _DOUBLE_NOTCH_MM / 2) if notch.double else (0.0,)
-    found = []
+    lines = []
     for shift in shifts:
         t = parameter_at_length(edge, min(max(notch.along_mm + shift, 0.0), length))
         (x, y), (dx, dy) = point_at(edge, t), tangent_at(edge, t)
         depth = notch.depth_mm
         outer, inner = (edge.allowance, edge.allowance - depth) if depth else (-3.0, 3.0)
-        found.append(Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx))))
-    return found
+        lines.append(Stroke("notches", ((x + outer * dy, y - outer * dx), (x + inner * dy, y - inner * dx))))
+    return lines
 
 
 def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
     """A run as a stroke (dashed where it is folded or sewn, not cut), a point as a small cross, and their words."""
-    words = [w for w in in_words(mark.lines, unit) if w]
+    words = [w for w in render_all(mark.lines, unit) if w]
     if not words and mark.kind in _NAMED:
-        words = [said(MARK_NAMES[mark.kind])]
+        words = [render(MARK_NAMES[mark.kind])]
     size = max(mark.size_mm, 2.0)
     if len(mark.points) == 1:
         x, y = mark.points[0]
@@ -168,14 +168,14 @@ def dashes(points: Sequence[Point] | Array, layer: Layer = "marks", dash: float 
     """A run in strokes of `dash` mm with gaps of 2."""
     line = np.asarray(points)
     along = walked(line)
-    found = []
+    dashes_ = []
     for start in np.arange(0, along[-1], dash + 2.0):
         end = min(start + dash, float(along[-1]))
         inner = along[(along > start) & (along < end)]
         at = np.array([start, *inner, end])
         run = np.column_stack([np.interp(at, along, line[:, 0]), np.interp(at, along, line[:, 1])])
-        found.append(Stroke(layer, tuple(_p(p) for p in run)))
-    return found
+        dashes_.append(Stroke(layer, tuple(_p(p) for p in run)))
+    return dashes_
 
 
 def arrow(ends: Array) -> list[Stroke]:
@@ -200,11 +200,11 @@ def edge_words(edge: SeamEdge, unit: Unit = "mm") -> str:
     """The edge's name and what is added to it."""
     words = {"edge": edge.name, "finish": edge.finish.replace("_", " ")}
     if edge.is_cut_on_seam:
-        return said(message("edge_cut_on_seam", **words))
+        return render(message("edge_cut_on_seam", **words))
     if edge.turn_under:
         figures = {"allowance_mm": edge.allowance, "under_mm": edge.turn_under}
-        return said(message("edge_turned_under", **words, **figures), unit)
-    return said(message("edge_with_allowance", **words, allowance_mm=edge.allowance), unit)
+        return render(message("edge_turned_under", **words, **figures), unit)
+    return render(message("edge_with_allowance", **words, allowance_mm=edge.allowance), unit)
 
 
 def _edge_text(edge: SeamEdge, unit: Unit) -> Text | None:

@@ -43,8 +43,8 @@ def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
                 "height": text.size_mm * scale,
                 "rotation": text.turn_deg,
             }
-            made = space.add_text(text.text, dxfattribs=attributes)
-            made.set_placement((text.at[0] * scale, text.at[1] * scale), align=TextEntityAlignment.MIDDLE_CENTER)
+            entity = space.add_text(text.text, dxfattribs=attributes)
+            entity.set_placement((text.at[0] * scale, text.at[1] * scale), align=TextEntityAlignment.MIDDLE_CENTER)
     out = io.StringIO()
     document.write(out)
     return _encoded(out.getvalue(), document.output_encoding)

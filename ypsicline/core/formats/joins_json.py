@@ -10,7 +10,7 @@ from ypsicline.core.joins.walk import Verdict, Walk, walks
 from ypsicline.core.pattern.ids import with_ids
 from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["WrittenJoin", "WrittenNotion", "joined_by_ids", "written_joins", "written_notions"]
 
@@ -47,7 +47,7 @@ class WrittenNotion:
 
 
 def _walk(w: Walk) -> WrittenWalk:
-    return WrittenWalk(w.first.length, w.second.length, w.difference_mm, w.ratio, w.verdict, said(w.words))
+    return WrittenWalk(w.first.length, w.second.length, w.difference_mm, w.ratio, w.verdict, render(w.words))
 
 
 def written_joins(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[WrittenJoin, ...]:
@@ -58,7 +58,7 @@ def written_joins(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[Writt
 
 def written_notions(notions: Sequence[Notion]) -> tuple[WrittenNotion, ...]:
     """Notions with their sums in words."""
-    return tuple(WrittenNotion(n.kind, n.count, n.length_mm, n.size_mm, n.litres, said(n.worked)) for n in notions)
+    return tuple(WrittenNotion(n.kind, n.count, n.length_mm, n.size_mm, n.litres, render(n.worked)) for n in notions)
 
 
 def joined_by_ids(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tuple[Join, ...], tuple[Panel, ...]]:

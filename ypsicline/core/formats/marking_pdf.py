@@ -18,7 +18,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit, show_length
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["marking_pdf"]
 
@@ -38,7 +38,7 @@ def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4"
     width, height = PAPERS[paper].size_mm
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(width * mm, height * mm), pageCompression=1, invariant=1)
-    canvas.setTitle(title or said(message("marking_out_title")))
+    canvas.setTitle(title or render(message("marking_out_title")))
     canvas.setCreator("Ypsicline")
     for panel in panels:
         numbers = mark_out(panel, unit)
@@ -63,7 +63,7 @@ def _head(canvas: Canvas, panel: DraftedPanel, unit: Unit, height: float) -> Non
     canvas.setFont(FONT_BOLD, 14)
     canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 4) * mm, panel.name)
     canvas.setFont(FONT, _SIZE)
-    note = said(message("marking_out_head", note=cutting_note(panel), unit=unit), unit)
+    note = render(message("marking_out_head", note=cutting_note(panel), unit=unit), unit)
     canvas.drawString(MARGIN_MM * mm, (height - MARGIN_MM - 9) * mm, note)
 
 
@@ -115,7 +115,7 @@ def _draw(canvas: Canvas, panel: DraftedPanel, numbers: MarkingOut, box: tuple[f
             x, y = at(c)
             canvas.line(x - 1.5 * mm, y, x + 1.5 * mm, y)
             canvas.line(x, y - 1.5 * mm, x, y + 1.5 * mm)
-    canvas.drawString((box[0]) * mm, (box[1] - 3) * mm, said(message("marking_out_scale", scale=span)))
+    canvas.drawString((box[0]) * mm, (box[1] - 3) * mm, render(message("marking_out_scale", scale=span)))
 
 
 def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
@@ -129,10 +129,10 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
         return f"{show_length(value, unit)} ({sign}{show_length(abs(off), unit, denominator=64)})"
 
     def line(told: Message) -> tuple[str, bool]:
-        return said(told), False
+        return render(told), False
 
     def heading(told: Message) -> tuple[str, bool]:
-        return said(told), True
+        return render(told), True
 
     lines = [heading(message("marking_out_corners"))]
     for p in numbers.points:

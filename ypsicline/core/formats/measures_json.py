@@ -51,7 +51,7 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
         file["choices"] = {**_part(file, "choices"), **_part(more, "choices" if "choices" in more else "")}
     _check_names(file, family)
     try:
-        made: Family = family_adapter().validate_python(file | {"family": family}, context={"unit": unit})
+        measures: Family = family_adapter().validate_python(file | {"family": family}, context={"unit": unit})
     except ValidationError as e:
         first = e.errors(include_url=False, include_context=False)[0]
         where = [str(p) for p in first["loc"][1:]]
@@ -59,7 +59,7 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
             raise not_typed(where[-1]) from e
         place = " → ".join(field_called(w) for w in where if w not in _PARTS) or "the file"
         raise Refused(message("field_cant_be_used", field=place, detail=first["msg"]), "measure") from e
-    return made
+    return measures
 
 
 def _plain(data: bytes, what: str) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from ypsicline.core.capture.sheets import MM_PER_PX, Sheet, sheets_by_id
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.messages import message
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 
 __all__ = ["outline_json", "read_sheets_json", "sheets_json"]
 
@@ -74,7 +74,7 @@ def outline_json(capture: Capture) -> bytes:
             error_mm=capture.error_mm,
             mm_per_px=capture.mm_per_px,
             sheets=tuple(_PlacedSheet(s.id, s.to_outline.rows) for s in capture.sheets),
-            warnings=in_words(capture.warnings),
+            warnings=render_all(capture.warnings),
             doubtful=tuple(_Doubtful(_rounded(s.line), s.off_mm) for s in capture.doubtful),
         )
     )

@@ -80,11 +80,11 @@ def _box_of(at: Point, text: str, size_mm: float, turn_deg: float) -> shapely.Po
 
 def _allowances(panel: DraftedPanel, page: shapely.Polygon, unit: Unit) -> list[str]:
     """Names and allowances of the edges that cross a page, the longest stretch first."""
-    found: dict[str, tuple[float, SeamEdge]] = {}
+    by_letter: dict[str, tuple[float, SeamEdge]] = {}
     edges: Sequence[SeamEdge] = [e for ring in panel.rings() for e in ring]
     for edge in edges:
         shown = float(shapely.LineString(flatten(edge)).intersection(page).length)
         if shown > 1:
-            found[edge.name] = (found.get(edge.name, (0.0, edge))[0] + shown, edge)
-    most = sorted(found.values(), key=lambda f: -f[0])[:_MOST_EDGES]
+            by_letter[edge.name] = (by_letter.get(edge.name, (0.0, edge))[0] + shown, edge)
+    most = sorted(by_letter.values(), key=lambda f: -f[0])[:_MOST_EDGES]
     return [edge_words(e, unit) for _, e in most]

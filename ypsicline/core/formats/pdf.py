@@ -27,7 +27,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["MARGIN_MM", "Page", "Sheet", "draw", "page_plan", "panels_pdf", "sheet_for"]
 
@@ -134,7 +134,7 @@ def panels_pdf(
         alone = len(pages) == 1
         words = words_on(panels[first.panel], drawings[first.panel], first.low, sheet.window, unit) if alone else None
         name = ", ".join(panels[p.panel].name for p in pages)
-        told = said(message("print_page_of", page=number, pages=maps + len(sheets)))
+        told = render(message("print_page_of", page=number, pages=maps + len(sheets)))
         _tile(
             canvas,
             pages,
@@ -268,9 +268,9 @@ def _tile(
     canvas.setFont(FONT_BOLD, 11)
     canvas.drawString((MARGIN_MM + 2) * mm, (MARGIN_MM + height + 1.5) * mm, pages[0].label)
     canvas.setFont(FONT, 7)
-    heading = said(message("print_heading", title=name, page=number))
+    heading = render(message("print_heading", title=name, page=number))
     canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 1.5) * mm, heading)
-    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, said(message("print_at_100")))
+    canvas.drawString((MARGIN_MM + 14) * mm, (MARGIN_MM + height + 4.6) * mm, render(message("print_at_100")))
     _legend(canvas, MARGIN_MM + width, MARGIN_MM + height + 2.4)
     canvas.restoreState()
     canvas.showPage()
@@ -282,7 +282,7 @@ def _legend(canvas: Canvas, right: float, y: float) -> None:
     for layer, words in _LINES:
         canvas.setLineWidth(_WIDTH[layer] * mm)
         canvas.line(x * mm, (y + 0.9) * mm, (x + 9) * mm, (y + 0.9) * mm)
-        canvas.drawString((x + 10.5) * mm, y * mm, said(words))
+        canvas.drawString((x + 10.5) * mm, y * mm, render(words))
         x += 31
 
 
@@ -313,11 +313,11 @@ def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, 
     if right:
         x = MARGIN_MM + width - OVERLAP_MM
         canvas.line(x * mm, MARGIN_MM * mm, x * mm, (MARGIN_MM + height) * mm)
-        canvas.drawString((x + 1) * mm, (MARGIN_MM + 2) * mm, said(message("print_page_here", page=right.label)))
+        canvas.drawString((x + 1) * mm, (MARGIN_MM + 2) * mm, render(message("print_page_here", page=right.label)))
     if above:
         y = MARGIN_MM + height - OVERLAP_MM
         canvas.line(MARGIN_MM * mm, y * mm, (MARGIN_MM + width) * mm, y * mm)
-        canvas.drawString((MARGIN_MM + 2) * mm, (y + 1) * mm, said(message("print_page_here", page=above.label)))
+        canvas.drawString((MARGIN_MM + 2) * mm, (y + 1) * mm, render(message("print_page_here", page=above.label)))
     canvas.restoreState()
 
 
@@ -341,11 +341,11 @@ def _map_pages(
     )
     y = MARGIN_MM + height - 6
     canvas.setFont(FONT_BOLD, 15)
-    canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or said(message("print_pattern")))[:60])
+    canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or render(message("print_pattern")))[:60])
     canvas.setFont(FONT, 8.5)
     for line in (message("print_pages", count=len(_sheets(plan))), message("print_rows"), message("print_lay_on")):
         y -= 5
-        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, said(line))
+        canvas.drawString((MARGIN_MM + 4) * mm, y * mm, render(line))
     y -= 9
     room = max(16.0, min(70.0, (y - 40) / max(1, min(len(panels), 6)) - 12))
     for k, panel in enumerate(panels):
@@ -359,7 +359,7 @@ def _map_pages(
         canvas.setFont(FONT_BOLD, 10)
         canvas.drawString((MARGIN_MM + 4) * mm, y * mm, panel.name[:50])
         canvas.setFont(FONT, 8.5)
-        canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, said(cutting_note(panel), unit)[:90])
+        canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, render(cutting_note(panel), unit)[:90])
         _small_map(
             canvas,
             panel,

@@ -12,7 +12,7 @@ from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.formats.scale_marks import draw_test_marks
 from ypsicline.core.messages import message
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["sheets_pdf"]
 
@@ -28,7 +28,7 @@ def sheets_pdf(sheets: Sequence[Sheet]) -> bytes:
     register_fonts()
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle(said(message("sheets_title")))
+    canvas.setTitle(render(message("sheets_title")))
     canvas.setCreator("Ypsicline")
     for sheet in sheets:
         width, height = sheet.size_mm
@@ -54,7 +54,7 @@ def _words(canvas: Canvas, sheet: Sheet) -> None:
     canvas.drawString(12 * mm, (bottom - 8) * mm, sheet.id.upper())
     canvas.setFont(FONT, 6.6)
     for k, line in enumerate(_HOW_TO):
-        canvas.drawCentredString(width / 2 * mm, (bottom - 20 - 3.2 * k) * mm, said(line))
+        canvas.drawCentredString(width / 2 * mm, (bottom - 20 - 3.2 * k) * mm, render(line))
 
 
 def _square(sheet: Sheet) -> float:

@@ -68,11 +68,11 @@ class Stored:
     def parts(self, wanted: Collection[str]) -> dict[str, bytes]:
         """The content of these parts, by name."""
         wanted = set(wanted)
-        found: dict[str, bytes] = {}
+        by_name: dict[str, bytes] = {}
         for entry, kind, value in self.entries:
             if wanted & set(entry.names):
-                found |= {n: zlib.compress(p) for n, p in _taken_apart(value, kind)[1].items() if n in wanted}
-        return found
+                by_name |= {n: zlib.compress(p) for n, p in _taken_apart(value, kind)[1].items() if n in wanted}
+        return by_name
 
 
 def pack(job: JobDocument) -> Stored:
@@ -213,11 +213,11 @@ class _Known:
 
     def value(self, name: str) -> Any:
         with self._lock:
-            found = self._values.pop(name, None)
-            if found is None:
+            value = self._values.pop(name, None)
+            if value is None:
                 return None
-            self._values[name] = found
-            return found[0]
+            self._values[name] = value
+            return value[0]
 
     def entry(self, value: Any) -> _Entry | None:
         alive, entry = self._entries.get(id(value), (None, None))

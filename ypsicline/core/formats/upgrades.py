@@ -28,18 +28,18 @@ def panel_with_ids(panel: Any) -> Any:
     has neither is as it was. Raises `Refused` where a list is none."""
     if not isinstance(panel, dict) or not _LISTS.keys() & panel.keys():
         return panel
-    made = {k: v for k, v in panel.items() if k not in _LISTS}
-    seam_line = made.get("seam_line")
+    panel_after = {k: v for k, v in panel.items() if k not in _LISTS}
+    seam_line = panel_after.get("seam_line")
     if isinstance(seam_line, list):
-        made["seam_line"] = [
+        panel_after["seam_line"] = [
             e | {"id": e.get("id") or _id(k)} if isinstance(e, dict) else e for k, e in enumerate(seam_line)
         ]
-    features = made.get("features", [])
-    made["features"] = [*(features if isinstance(features, list) else [features]), *_from_lists(panel)]
+    features = panel_after.get("features", [])
+    panel_after["features"] = [*(features if isinstance(features, list) else [features]), *_from_lists(panel)]
     # a list of notches is all that there are; none asks for those in the middle of the edges
     if panel.get("notches") is not None:
-        made["middle_notches"] = False
-    return made
+        panel_after["middle_notches"] = False
+    return panel_after
 
 
 def _from_lists(panel: dict[str, Any]) -> Iterator[Any]:

@@ -22,9 +22,9 @@ _INSIDE = np.clip(np.arange(_EACH) / _EACH, 1e-4, None)
 def power_form(points: Points) -> Complex:
     """The polynomials c0 + c1·s + c2·s² + c3·s³ (n, 4) of a curve's n Béziers, 0 ≤ s ≤ 1 on each."""
     p = np.array(points, dtype=float).view(complex)[:, 0]
-    found = p[3 * np.arange((len(p) - 1) // 3)[:, None] + _FOUR] @ _TO_POWERS
-    found.flags.writeable = False
-    return found
+    powers = p[3 * np.arange((len(p) - 1) // 3)[:, None] + _FOUR] @ _TO_POWERS
+    powers.flags.writeable = False
+    return powers
 
 
 def cubics_at(points: Points, t: NDArray[np.float64]) -> tuple[Complex, NDArray[np.float64]]:
@@ -67,11 +67,11 @@ def flat_points(points: Points, tolerance_mm: float) -> NDArray[np.float64]:
     """Points (m + 1, 2) of that polyline, not to be written to."""
     k, s = steps_along(points, tolerance_mm)
     c = power_form(points)[k]
-    found = np.empty((len(k) + 1, 2))
-    found[1:] = as_pairs(c[:, 0] + s * (c[:, 1] + s * (c[:, 2] + s * c[:, 3])))
-    found[0], found[-1] = points[0], points[-1]
-    found.flags.writeable = False
-    return found
+    flat = np.empty((len(k) + 1, 2))
+    flat[1:] = as_pairs(c[:, 0] + s * (c[:, 1] + s * (c[:, 2] + s * c[:, 3])))
+    flat[0], flat[-1] = points[0], points[-1]
+    flat.flags.writeable = False
+    return flat
 
 
 @lru_cache(maxsize=4096)

@@ -218,14 +218,14 @@ def flatten(edge: Edge, tolerance_mm: float = FLATTEN_MM) -> Array:
 def _flat_arc(points: tuple[Point, ...], tolerance_mm: float) -> Array:
     circle = circle_of(Edge("arc", points))
     steps = _steps_along(circle, tolerance_mm) if circle else 1
-    found = np.empty((steps + 1, 2))
+    flat = np.empty((steps + 1, 2))
     if circle:
         angles = circle.start_angle + circle.sweep / steps * np.arange(steps + 1)
-        found[:, 0] = circle.centre[0] + circle.radius * np.cos(angles)
-        found[:, 1] = circle.centre[1] + circle.radius * np.sin(angles)
-    found[0], found[-1] = points[0], points[-1]
-    found.flags.writeable = False
-    return found
+        flat[:, 0] = circle.centre[0] + circle.radius * np.cos(angles)
+        flat[:, 1] = circle.centre[1] + circle.radius * np.sin(angles)
+    flat[0], flat[-1] = points[0], points[-1]
+    flat.flags.writeable = False
+    return flat
 
 
 def _steps_along(circle: Circle, tolerance_mm: float) -> int:

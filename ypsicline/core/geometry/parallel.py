@@ -47,13 +47,13 @@ class Parallel(NamedTuple):
 
 def parallels(edges: Sequence[Edge], distances_mm: Sequence[float]) -> list[Parallel]:
     """The `parallel` of each edge at its own distance; all curves among them are worked out together."""
-    found = [_simple(e, d) for e, d in zip(edges, distances_mm, strict=True)]
-    curved = [k for k, e in enumerate(found) if e is None]
+    offsets = [_simple(e, d) for e, d in zip(edges, distances_mm, strict=True)]
+    curved = [k for k, e in enumerate(offsets) if e is None]
     if curved:
         moved = _parallel_curves([edges[k].points for k in curved], [distances_mm[k] for k in curved])
         for k, (points, turns_back) in zip(curved, moved, strict=True):
-            found[k] = Parallel(Edge("curve", points), turns_back)
-    return [p for p in found if p is not None]
+            offsets[k] = Parallel(Edge("curve", points), turns_back)
+    return [p for p in offsets if p is not None]
 
 
 def _simple(edge: Edge, d: float) -> Parallel | None:
@@ -104,12 +104,12 @@ def _parallel_curves(
     ordered = np.concatenate(pieces)[order]
     first = np.cumsum([0, *counts])
     ends = np.searchsorted(which[order], first)
-    found = []
+    offsets = []
     for k, (a, b) in enumerate(pairwise(ends.tolist())):
         points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
         turns_back = any(first[k] <= bezier < first[k + 1] for bezier in backward)
-        found.append((tuple(map(tuple, as_pairs(points).tolist())), turns_back))
-    return found
+        offsets.append((tuple(map(tuple, as_pairs(points).tolist())), turns_back))
+    return offsets
 
 
 def _divided(of: Ints, low: Array, span: Array, parts: Array) -> tuple[Ints, Array, Array]:

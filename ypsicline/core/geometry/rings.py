@@ -154,9 +154,9 @@ def _lie_on_a_line(points: Array) -> bool:
 
 
 def _invalid_at(polygon: shapely.Polygon, points: Array) -> tuple[float, float]:
-    found = re.search(r"\[([-\d.e+]+) ([-\d.e+]+)\]", shapely.is_valid_reason(polygon))
-    if found:
-        return float(found.group(1)), float(found.group(2))
+    place = re.search(r"\[([-\d.e+]+) ([-\d.e+]+)\]", shapely.is_valid_reason(polygon))
+    if place:
+        return float(place.group(1)), float(place.group(2))
     return float(points[0, 0]), float(points[0, 1])
 
 

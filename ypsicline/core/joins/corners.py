@@ -107,5 +107,5 @@ def _corners_along(
         begins, stops = k, (k + 1) % len(ring)
         for at, corner in ((end, begins), (start, stops)) if along.backward else ((start, begins), (end, stops)):
             angle = math.pi - turns[corner - 1][2]
-            made = PanelCorner(along.panel, along.piece, ring[corner].id, angle)
-            yield at / max(side.length, 1e-9), (along.panel, along.piece, corner), made
+            corner_of_panel = PanelCorner(along.panel, along.piece, ring[corner].id, angle)
+            yield at / max(side.length, 1e-9), (along.panel, along.piece, corner), corner_of_panel

@@ -39,7 +39,7 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     """The job's stations in the order of the work."""
     brief = 1.0 if job.brief.covers else 0.3
     bare = _bare_edges(job)
-    found = [c for c in checked(job, drafted) if c.is_open]
+    findings = [c for c in checked(job, drafted) if c.is_open]
     shape_note = None
     if job.shape:
         error = job.shape.error_mm
@@ -47,8 +47,10 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     draft_note = message("panels", count=len(job.panels)) if job.panels else None
     if bare:
         draft_note = message("allowances_missing", count=bare)
-    is_ready = bool(job.panels) and not found
-    check_note = message("to_be_settled", count=len(found)) if found else message("ready_to_cut") if is_ready else None
+    is_ready = bool(job.panels) and not findings
+    check_note = (
+        message("to_be_settled", count=len(findings)) if findings else message("ready_to_cut") if is_ready else None
+    )
     return (
         Station("brief", message("station_brief"), brief, message("done") if job.brief.covers else None),
         Station("shape", message("station_shape"), 1.0 if job.shape or job.panels else 0.0, shape_note),
@@ -58,7 +60,7 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
             (0.5 if bare else 1.0) if job.panels else 0.0,
             draft_note,
         ),
-        Station("check", message("station_check"), (0.5 if found else 1.0) if job.panels else 0.0, check_note),
+        Station("check", message("station_check"), (0.5 if findings else 1.0) if job.panels else 0.0, check_note),
         Station("make", message("station_make"), 0.0, message("ready_to_print") if is_ready else None),
     )
 
@@ -74,12 +76,12 @@ def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
     bare = _bare_edges(job)
     if bare:
         return NextStep(message("next_allowances", count=bare), "draft", "stop")
-    found = [c.finding for c in checked(job, drafted) if c.is_open]
-    stops = sum(f.severity == "stop" for f in found)
+    findings = [c.finding for c in checked(job, drafted) if c.is_open]
+    stops = sum(f.severity == "stop" for f in findings)
     if stops:
         return NextStep(message("next_settle", count=stops), "check", "stop")
-    if found:
-        return NextStep(message("next_look", count=len(found)), "check", "look")
+    if findings:
+        return NextStep(message("next_look", count=len(findings)), "check", "look")
     return NextStep(message("next_print"), "make", "fine")
 
 

@@ -58,11 +58,11 @@ def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:
     first = replace(first, points=(*first.points[:-1], point), corner="mitre")
     fresh = next(free_ids("edge", (e.id for r in panel.rings() for e in r)))
     second = replace(second, points=(point, *second.points[1:]), name=_free_name(panel, whole.name), id=fresh)
-    made = list(panel.rings()[ring])
-    made[at : at + 1] = [first, second]
+    edges = list(panel.rings()[ring])
+    edges[at : at + 1] = [first, second]
     same = EdgeMap.same(panel.seam_line, _SPLIT_ELSEWHERE)
     if ring:
-        return OutlineChange(_with_hole(panel, ring, tuple(made)), same)
+        return OutlineChange(_with_hole(panel, ring, tuple(edges)), same)
     behind = length - along_mm
     halves = (Part(edge, 0.0, along_mm, edge, 0.0, along_mm), Part(edge, along_mm, length, fresh, 0.0, behind))
     parts = [part for p in same.parts for part in (halves if p.of == edge else (p,))]
@@ -70,7 +70,7 @@ def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:
     for name, whole_mm in same.after.items():
         lengths |= {edge: along_mm, fresh: behind} if name == edge else {name: whole_mm}
     to = replace(same, parts=tuple(parts), after=lengths)
-    return OutlineChange(carried(panel, tuple(made), to), to)
+    return OutlineChange(carried(panel, tuple(edges), to), to)
 
 
 def merge_edges(panel: Panel, edge: str) -> OutlineChange:
@@ -90,9 +90,9 @@ def merge_edges(panel: Panel, edge: str) -> OutlineChange:
         )  # fmt: skip
     kind, points = _joined(first, second)
     one = replace(first, kind=kind, points=points, corner=second.corner)
-    made = tuple(one if e is first else e for e in edges if e is not second)
+    merged = tuple(one if e is first else e for e in edges if e is not second)
     if ring:
-        return OutlineChange(_with_hole(panel, ring, made), EdgeMap.same(panel.seam_line, _MERGE_OTHERS))
+        return OutlineChange(_with_hole(panel, ring, merged), EdgeMap.same(panel.seam_line, _MERGE_OTHERS))
     same = EdgeMap.same(edges, _MERGE_OTHERS)
     length, behind = same.after[edge], same.after[second.id]
     parts = [
@@ -101,7 +101,7 @@ def merge_edges(panel: Panel, edge: str) -> OutlineChange:
     ]  # fmt: skip
     lengths = {k: length + behind if k == edge else s for k, s in same.after.items() if k != second.id}
     to = replace(same, parts=tuple(parts), after=lengths)
-    return OutlineChange(carried(panel, made, to), to)
+    return OutlineChange(carried(panel, merged, to), to)
 
 
 def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
@@ -119,9 +119,9 @@ def mirrored(panel: Panel) -> Panel:
     back = tuple(Part(p.of, p.low, p.high, p.on, p.end, p.start) for p in same.parts)
     flip = Transform.mirror()
     edges = replace(same, parts=back, after=dict(reversed(list(same.after.items()))))
-    made = carried(panel, ring_carried(panel.seam_line, flip), edges, Everywhere(flip))
+    flipped = carried(panel, ring_carried(panel.seam_line, flip), edges, Everywhere(flip))
     other: dict[Hand, Hand] = {"left": "right", "right": "left"}
-    return replace(made, grain_deg=(180 - panel.grain_deg) % 360, hand=other.get(panel.hand, panel.hand))
+    return replace(flipped, grain_deg=(180 - panel.grain_deg) % 360, hand=other.get(panel.hand, panel.hand))
 
 
 def changed_size(panel: Panel, factor: float) -> Panel:
@@ -180,15 +180,15 @@ def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Pan
         raise Refused(message("seam_line_parts_out_of_range"), "notch", Place(panel=panel.name))
     lengths = [edge_length(e) for e in panel.seam_line]
     whole, first = sum(lengths), names.index(from_edge) if from_edge else 0
-    made = []
+    notches = []
     for part in range(parts):
         left = whole * part / parts
         k = first
         while left > lengths[k] - 1e-9:
             left -= lengths[k]
             k = (k + 1) % len(lengths)
-        made.append(Notch(names[k], max(left, 0.0), part == 0))
-    return replace(panel, middle_notches=False, features=(*panel.without(Notch), *made))
+        notches.append(Notch(names[k], max(left, 0.0), part == 0))
+    return replace(panel, middle_notches=False, features=(*panel.without(Notch), *notches))
 
 
 def with_feature(panel: Panel, feature: Feature) -> Panel:
@@ -199,10 +199,10 @@ def with_feature(panel: Panel, feature: Feature) -> Panel:
     before = next((f for f in panel.features if feature.id and f.id == feature.id), None)
     if feature.id and (before is None or before.kind != feature.kind):
         raise Refused(message("feature_to_change_gone"), "feature", Place(panel=panel.name))
-    made = feature.put_on(panel, before)
-    gone = [f for f in panel.features if f is not before and made.stands_in_for(f)]
-    features = [made if f is before else f for f in panel.features if f not in gone]
-    return replace(panel, features=(*features, *(() if before else (made,))))
+    after = feature.put_on(panel, before)
+    gone = [f for f in panel.features if f is not before and after.stands_in_for(f)]
+    features = [after if f is before else f for f in panel.features if f not in gone]
+    return replace(panel, features=(*features, *(() if before else (after,))))
 
 
 def without_feature(panel: Panel, feature: str) -> Panel:

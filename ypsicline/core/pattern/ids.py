@@ -60,9 +60,9 @@ def once_each(word: str, things: Sequence[T], taken: Iterable[str] = ()) -> tupl
     `taken` elsewhere."""
     free = free_ids(word, {*taken, *(t.id for t in things)})
     seen: set[str] = set()
-    made = []
+    unique = []
     for thing in things:
         own = replace(thing, id=next(free)) if thing.id in seen or not thing.id else thing  # type: ignore[type-var]
         seen.add(own.id)
-        made.append(own)
-    return tuple(made)
+        unique.append(own)
+    return tuple(unique)

@@ -78,28 +78,28 @@ class Join:
 def carried_joins(joins: Sequence[Join], panel: str, edges: EdgeMap) -> tuple[Join, ...]:
     """Joins after the outline of a panel has changed: along whatever its edges have come to lie on. One that has lost a
     whole side is gone."""
-    made = []
+    joins_after = []
     for join in joins:
         first, second = (_carried(run, panel, edges) for run in (join.first, join.second))
         if first and second:
             same = first == join.first and second == join.second
-            made.append(join if same else replace(join, first=first, second=second))
-    return tuple(made)
+            joins_after.append(join if same else replace(join, first=first, second=second))
+    return tuple(joins_after)
 
 
 def _carried(run: tuple[Along, ...], panel: str, edges: EdgeMap) -> tuple[Along, ...]:
-    made: list[Along] = []
+    alongs: list[Along] = []
     for along in run:
         if along.panel != panel:
-            made.append(along)
+            alongs.append(along)
             continue
         parts = sorted((p for p in edges.parts if p.of == along.edge), key=lambda p: p.low)
         for part in reversed(parts) if along.backward else parts:
             turned = part.start > part.end
             lies = replace(along, edge=part.on, backward=along.backward != turned)
-            if not made or made[-1] != lies:
-                made.append(lies)
-    return tuple(made)
+            if not alongs or alongs[-1] != lies:
+                alongs.append(lies)
+    return tuple(alongs)
 
 
 def without_panels(joins: Sequence[Join], gone: Collection[str]) -> tuple[Join, ...]:

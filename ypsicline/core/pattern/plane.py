@@ -49,9 +49,9 @@ class Everywhere:
 
 def ring_carried(ring: tuple[SeamEdge, ...], transform: Transform) -> tuple[SeamEdge, ...]:
     """A ring as it comes out, walked the same way round as before."""
-    made = tuple(transform.edge(e) for e in ring)
+    ring_after = tuple(transform.edge(e) for e in ring)
     if not transform.is_mirrored:
-        return made
-    back = reverse_ring(made)
+        return ring_after
+    back = reverse_ring(ring_after)
     # the corner belongs to the end of an edge: walked back, it is the next one's
     return tuple(replace(e, corner=back[(k + 1) % len(back)].corner) for k, e in enumerate(back))

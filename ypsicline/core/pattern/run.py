@@ -28,11 +28,11 @@ class Run:
         length = edge_length(self.edge)
         t0 = 0.0 if along0 <= 0 else parameter_at_length(self.edge, along0)
         t1 = 1.0 if along1 >= length else parameter_at_length(self.edge, along1)
-        kept = split_edge(self.edge, t0, t1)
-        ends = (self.edge.start if t0 <= 0 else kept.start, self.edge.end if t1 >= 1 else kept.end)
-        kept = replace(kept, points=(ends[0], *kept.points[1:-1], ends[1]))
+        edge = split_edge(self.edge, t0, t1)
+        ends = (self.edge.start if t0 <= 0 else edge.start, self.edge.end if t1 >= 1 else edge.end)
+        edge = replace(edge, points=(ends[0], *edge.points[1:-1], ends[1]))
         span = (self.s1 - self.s0) / (length or 1.0)
-        return Run(kept, self.source, self.s0 + max(along0, 0.0) * span, self.s0 + min(along1, length) * span)
+        return Run(edge, self.source, self.s0 + max(along0, 0.0) * span, self.s0 + min(along1, length) * span)
 
 
 def runs_of(ring: Sequence[SeamEdge]) -> list[Run]:
@@ -42,18 +42,18 @@ def runs_of(ring: Sequence[SeamEdge]) -> list[Run]:
 
 def last_of(runs: Sequence[Run], source: str, what: str) -> int:
     """The index of the run that ends where an edge ended; refused where that corner is gone."""
-    found = [k for k, r in enumerate(runs) if r.source == source]
-    if not found:
+    indices = [k for k, r in enumerate(runs) if r.source == source]
+    if not indices:
         raise Refused(message("stands_on_no_edge", what=what), what)
-    return max(found, key=lambda k: runs[k].s1)
+    return max(indices, key=lambda k: runs[k].s1)
 
 
 def by_source(runs: Sequence[Run]) -> dict[str, list[int]]:
     """The indices of the runs that come from each edge."""
-    found: dict[str, list[int]] = {}
+    indices: dict[str, list[int]] = {}
     for k, r in enumerate(runs):
-        found.setdefault(r.source, []).append(k)
-    return found
+        indices.setdefault(r.source, []).append(k)
+    return indices
 
 
 def placed_on(runs: Sequence[Run], own: Sequence[int], share: float) -> tuple[int, float] | None:

@@ -37,14 +37,14 @@ def find_corners(ring: Array, pitch_mm: float) -> list[int]:
     wider = np.abs(np.arctan2(b2[:, 0] * a2[:, 1] - b2[:, 1] * a2[:, 0], (b2 * a2).sum(axis=1)))
     sharp = (turn > np.radians(CORNER_DEG)) & (turn > 0.72 * wider)
     peak = turn == scipy.ndimage.maximum_filter1d(turn, 2 * arm + 1, mode="wrap")
-    found = [int(k) for k in np.flatnonzero(sharp & peak)]
-    kept: list[int] = []
-    for k in found:
-        if not kept or (k - kept[-1]) >= arm:
-            kept.append(k)
-    if len(kept) > 1 and (kept[0] + n - kept[-1]) < arm:
-        kept.pop()
-    return kept
+    candidates = [int(k) for k in np.flatnonzero(sharp & peak)]
+    corners: list[int] = []
+    for k in candidates:
+        if not corners or (k - corners[-1]) >= arm:
+            corners.append(k)
+    if len(corners) > 1 and (corners[0] + n - corners[-1]) < arm:
+        corners.pop()
+    return corners
 
 
 def split_smooth_run(run: Array, tolerance_mm: float) -> list[int] | None:

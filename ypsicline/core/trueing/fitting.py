@@ -22,10 +22,10 @@ def fit_line(run: Array) -> Edge:
 
 def fit_arc(run: Array) -> Edge | None:
     """The arc through both ends of `run` (n, 2) that keeps nearest to the rest; None where they lie straight."""
-    found = _nearest_circle(run)
-    if found is None:
+    circle = _nearest_circle(run)
+    if circle is None:
         return None
-    edge = Edge("arc", (_point(run[0]), _point(found[2]), _point(run[-1])))
+    edge = Edge("arc", (_point(run[0]), _point(circle[2]), _point(run[-1])))
     return edge if circle_of(edge) else None
 
 
@@ -36,10 +36,10 @@ def strays_from_line(run: Array) -> float:
 
 def strays_from_arc(run: Array) -> float:
     """How far `run` (n, 2) strays at most from the arc of `fit_arc`, mm; infinite where there is none."""
-    found = _nearest_circle(run)
-    if found is None:
+    circle = _nearest_circle(run)
+    if circle is None:
         return math.inf
-    centre, radius, _ = found
+    centre, radius, _ = circle
     d = run - centre
     return float(np.abs(np.hypot(d[:, 0], d[:, 1]) - radius).max())
 

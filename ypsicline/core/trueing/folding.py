@@ -63,11 +63,11 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     half = {"average": (a + b) / 2, "left": a, "right": _mirrored(_walked(right, share), p, along)}[keep]
     half[0], half[-1] = p, q
     joints = _half_joints(ring, second, first) if keep != "right" else _half_joints(ring, first, second)
-    made = _rebuilt(
+    folded = _rebuilt(
         half, _mirrored(half, p, along), joints, ring, (first, second), left if keep != "right" else right, keep
     )
     at = (float(a[worst, 0]), float(a[worst, 1]))
-    return Folded(replace(shape, outline=made), float(gaps[worst]), at)
+    return Folded(replace(shape, outline=folded), float(gaps[worst]), at)
 
 
 def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, last: Array) -> Array:
@@ -116,11 +116,11 @@ def _apart(a: Array, b: Array) -> Array:
 def _half_joints(ring: TracedRing, start: int, end: int) -> list[Joint]:
     """The joints strictly between two, in the ring's order."""
     count = len(ring.joints)
-    found, k = [], (start + 1) % count
+    joints, k = [], (start + 1) % count
     while k != end:
-        found.append(ring.joints[k])
+        joints.append(ring.joints[k])
         k = (k + 1) % count
-    return found
+    return joints
 
 
 def _rebuilt(
@@ -148,8 +148,8 @@ def _rebuilt(
         on_left.append(replace(joint, along_mm=length - along, point=(here, there), next_kind=kinds[k]))
     on_right[0] = replace(on_right[0], next_kind=kinds[0])
     on_left[0] = replace(on_left[0], next_kind=kinds[-1])
-    made = sorted([*on_right, *on_left], key=lambda j: j.along_mm)
-    return TracedRing(tuple(_point(p) for p in closed), tuple(made))
+    all_joints = sorted([*on_right, *on_left], key=lambda j: j.along_mm)
+    return TracedRing(tuple(_point(p) for p in closed), tuple(all_joints))
 
 
 def _point(p: Array) -> Point:

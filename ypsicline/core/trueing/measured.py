@@ -63,13 +63,13 @@ def four_sided(
     if ac is not None and bd is not None:
         points = _fitted(points, given, call)
     names = "ABCD"
-    found = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in given}
-    residuals = {k: found[k] - given[k] for k in given}
+    lengths = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in given}
+    residuals = {k: lengths[k] - given[k] for k in given}
     corners = [(float(x), float(y)) for x, y in points]
     edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
     worst = max(residuals, key=lambda k: abs(residuals[k]))
     if abs(residuals[worst]) > max(TAPE_OFF_MM, TAPE_OFF_SHARE * given[worst]):
-        figures = {"given_mm": given[worst], "found_mm": found[worst], "off_mm": abs(residuals[worst])}
+        figures = {"given_mm": given[worst], "found_mm": lengths[worst], "off_mm": abs(residuals[worst])}
         raise Refused(message("measures_contradict", measure=call[worst], **figures), "measure")
     if ac is not None and bd is not None:
         worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=call[worst])

@@ -33,9 +33,9 @@ def renew(
     that was done to them, carried along with the trace; elsewhere they are found afresh.
     """
     tolerance = shape.tolerance_mm
-    found = trace_ring(outline, tolerance, counter_clockwise=True, known=shape.outline.points, near_mm=near_mm)
+    ring = trace_ring(outline, tolerance, counter_clockwise=True, known=shape.outline.points, near_mm=near_mm)
     traced = [trace_ring(h, tolerance, counter_clockwise=False) for h in holes]
-    renewed = _renewed(shape.outline, found, near_mm)
+    renewed = _renewed(shape.outline, ring, near_mm)
     return replace(
         shape,
         outline=renewed or trace_ring(outline, tolerance, counter_clockwise=True),

@@ -60,8 +60,8 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
             message("tape_changes_too_much", percent=100 * max(abs(f - 1) for f in factors)),
             "tape", numbers={"across": factors[0], "up": factors[1]},
         )  # fmt: skip
-    made = scaled(shape, factors)
-    return Scaled(made, factors, tuple(r.apart_mm or 0.0 for r in read_tape(made, typed)))
+    to_tape = scaled(shape, factors)
+    return Scaled(to_tape, factors, tuple(r.apart_mm or 0.0 for r in read_tape(to_tape, typed)))
 
 
 def scaled(shape: Shape, factors: tuple[float, float]) -> Shape:

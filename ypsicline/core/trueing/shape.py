@@ -148,7 +148,7 @@ def true_edges(ring: TracedRing, tolerance_mm: float) -> tuple[TrueEdge, ...]:
     count = len(joints)
     runs = [_run(even, pitch, joints[k], joints[(k + 1) % count]) for k in range(count)]
     fits = [_plain_fit(runs[k], joints[k].next_kind, tolerance_mm) for k in range(count)]
-    found = []
+    edges = []
     for k in range(count):
         after = (k + 1) % count
         edge = fits[k] or fit_curve(
@@ -158,13 +158,13 @@ def true_edges(ring: TracedRing, tolerance_mm: float) -> tuple[TrueEdge, ...]:
             _joint_direction(runs, fits, k, after) if joints[after].smooth else None,
         )
         circle = circle_of(edge) if edge.kind == "arc" else None
-        found.append(
+        edges.append(
             TrueEdge(
                 edge.kind, edge.points, f"{letter(k)}{letter(after)}", deviation(edge, runs[k]), joints[after].smooth,
                 edge_length(edge), circle.radius if circle else None,
             )
         )  # fmt: skip
-    return tuple(found)
+    return tuple(edges)
 
 
 def add_joint(ring: TracedRing, at: Point) -> TracedRing:

@@ -69,6 +69,6 @@ def _blurred(run: Array, sigma: float, *, closed: bool) -> Array:
     # turned about its ends, so that they stay and the direction runs on through them
     before, after = 2 * run[0] - run[:0:-1], 2 * run[-1] - run[-2::-1]
     whole = scipy.ndimage.gaussian_filter1d(np.vstack([before, run, after]), sigma, axis=0, mode="nearest")
-    found = np.asarray(whole[len(before) : len(before) + len(run)])
-    found[0], found[-1] = run[0], run[-1]
-    return found
+    points = np.asarray(whole[len(before) : len(before) + len(run)])
+    points[0], points[-1] = run[0], run[-1]
+    return points

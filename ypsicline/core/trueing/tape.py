@@ -75,13 +75,13 @@ def follow(before: Shape, after: Shape, measures: Sequence[TapeMeasure]) -> tupl
     there are as many on both. Measures to a corner that is gone are dropped.
     """
     same = _same_corners(before, after)
-    kept = []
+    followed = []
     for m in measures:
         if m.between and all(k in same for k in m.between):
-            kept.append(replace(m, between=(same[m.between[0]], same[m.between[1]])))
+            followed.append(replace(m, between=(same[m.between[0]], same[m.between[1]])))
         elif m.edge is not None and m.edge in same:
-            kept.append(replace(m, edge=same[m.edge]))
-    return tuple(kept)
+            followed.append(replace(m, edge=same[m.edge]))
+    return tuple(followed)
 
 
 def _same_corners(before: Shape, after: Shape) -> dict[int, int]:

@@ -1,5 +1,5 @@
 """The words: every message of the core in the reader's language and unit."""
 
-from ypsicline.core.wording.said import in_words, said
+from ypsicline.core.wording.rendering import render, render_all
 
-__all__ = ["in_words", "said"]
+__all__ = ["render", "render_all"]

@@ -37,8 +37,10 @@ def invite(workshop: Workshop, by: User) -> tuple[str, datetime.datetime]:
 
 def workshop_of_token(token: str) -> Workshop:
     """The workshop that a token invites to; as if it weren't there once it is used up or has run out."""
-    found = Invitation.objects.select_related("workshop").filter(token_hash=hash_of(token), until__gt=timezone.now())
-    one = found.first()
+    invitation = Invitation.objects.select_related("workshop").filter(
+        token_hash=hash_of(token), until__gt=timezone.now()
+    )
+    one = invitation.first()
     if one is None:
         raise Http404
     return one.workshop

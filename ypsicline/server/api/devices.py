@@ -18,7 +18,7 @@ from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.messages import message
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.api.access import job_of, workshop_of
 from ypsicline.server.api.photos import WantedIn, jpeg_of, read_files, wanted
 from ypsicline.server.devices.phones import MOST_PHOTOS, end_links, job_of_token, new_link, sending
@@ -115,10 +115,10 @@ def _camera(camera: Camera) -> CameraView:
     if camera.profile:
         profile = read_camera_json(camera.profile.encode())
         doubt = 100 * profile.covariance[0][0] ** 0.5
-        quality = said(message("camera_known", percent=doubt, residual_px=profile.residual_px, photos=profile.photos))
+        quality = render(message("camera_known", percent=doubt, residual_px=profile.residual_px, photos=profile.photos))
     return CameraView(
-        id=camera.pk, name=camera.name or said(message("camera_without_name")), size=f"{camera.width} × {camera.height}",
-        status=camera.status, stage=said(from_json(camera.stage)), share=camera.share, sentence=said(from_json(camera.sentence)), quality=quality, at=camera.at,
+        id=camera.pk, name=camera.name or render(message("camera_without_name")), size=f"{camera.width} × {camera.height}",
+        status=camera.status, stage=render(from_json(camera.stage)), share=camera.share, sentence=render(from_json(camera.sentence)), quality=quality, at=camera.at,
     )  # fmt: skip
 
 

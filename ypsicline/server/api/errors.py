@@ -15,7 +15,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.api.access import unit_shown
 from ypsicline.server.jobs.history import Stale
@@ -30,16 +30,16 @@ def install(api: NinjaAPI) -> None:
         return api.create_response(request, {"sentence": sentence, **more}, status=status)
 
     def known(status: int) -> Callable[[HttpRequest, Any], HttpResponse]:
-        return lambda request, _: answer(request, status, said(message_for(status)))
+        return lambda request, _: answer(request, status, render(message_for(status)))
 
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, e: Refused) -> HttpResponse:
         place = {"panel": e.place.panel, "edge": e.place.edge, "point": e.place.point}
-        return answer(request, 422, e.said(unit_shown(request)), reason=e.reason, place=place, numbers=e.numbers)
+        return answer(request, 422, e.render(unit_shown(request)), reason=e.reason, place=place, numbers=e.numbers)
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, e: Stale) -> HttpResponse:
-        return answer(request, 409, said(message("job_changed_meanwhile")))
+        return answer(request, 409, render(message("job_changed_meanwhile")))
 
     @api.exception_handler(ValidationError)
     def wrong(request: HttpRequest, e: ValidationError) -> HttpResponse:
@@ -60,21 +60,21 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, e: HttpError) -> HttpResponse:
-        return answer(request, e.status_code, said(message_for(e.status_code)))
+        return answer(request, e.status_code, render(message_for(e.status_code)))
 
     @api.exception_handler(OperationalError)
     def stored_nothing(request: HttpRequest, e: OperationalError) -> HttpResponse:
-        return answer(request, 503, said(message_for(503))) if "locked" in str(e) else not_written(request, e)
+        return answer(request, 503, render(message_for(503))) if "locked" in str(e) else not_written(request, e)
 
     @api.exception_handler(OSError)
     def not_written(request: HttpRequest, e: Exception) -> HttpResponse:
         if is_full_disk(e):
             log.error("the disk is full: %s", e)
-            return answer(request, 507, said(message_for(507)))
+            return answer(request, 507, render(message_for(507)))
         return bug(request, e)
 
     @api.exception_handler(Exception)
     def bug(request: HttpRequest, e: Exception) -> HttpResponse:
         number = getattr(request, "request_id", "")
         log.exception("request %s failed", number)
-        return answer(request, 500, said(message("bug_of_request", number=number)))
+        return answer(request, 500, render(message("bug_of_request", number=number)))

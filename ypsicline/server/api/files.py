@@ -160,10 +160,10 @@ def _panels_in(
         return read.panels, read.joins
     if ending not in ("svg", "dxf"):
         raise Refused(message("file_kind_unread"), "file")
-    found = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
-    if len(found) > MOST_PANELS:
-        raise Refused(message("drawing_too_many_outlines", count=len(found), most_panels=MOST_PANELS), "file")
-    return tuple(panel_from_rings(o.outline, o.holes, stem) for o in found), ()
+    drawing = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
+    if len(drawing) > MOST_PANELS:
+        raise Refused(message("drawing_too_many_outlines", count=len(drawing), most_panels=MOST_PANELS), "file")
+    return tuple(panel_from_rings(o.outline, o.holes, stem) for o in drawing), ()
 
 
 def _file(data: bytes, content_type: str, name: str) -> HttpResponse:

@@ -12,7 +12,7 @@ from ninja import Field, Router, Schema, Status
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
 from ypsicline.core.making.cautions import CAUTIONS
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.api.access import job_of, user_of, workshop_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs import wall as wall_of_jobs
@@ -47,10 +47,10 @@ class NewJob(Schema):
 def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away: bool = False) -> Wall:
     """Tickets by what is due first; `search` finds words in what stands on them, or a ticket's number."""
     workshop = workshop_of(request)
-    found = page_of(workshop, search, page, is_put_away=put_away)
+    tickets = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
-        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=found.tickets,
-        count=found.count, pages=max(1, math.ceil(found.count / PAGE)),
+        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=tickets.tickets,
+        count=tickets.count, pages=max(1, math.ceil(tickets.count / PAGE)),
     )  # fmt: skip
 
 
@@ -69,7 +69,7 @@ def assembled(request: HttpRequest, job_id: int) -> AssembledView:
 @router.get("/cautions", response=dict[str, str], operation_id="cautions")
 def cautions(request: HttpRequest) -> dict[str, str]:
     """What to mind with each of the things that a brief may name."""
-    return {key: said(text) for key, text in CAUTIONS.items()}
+    return {key: render(text) for key, text in CAUTIONS.items()}
 
 
 @router.post("/jobs/{job_id}/copy", response=JobView, operation_id="copy_job")

@@ -134,9 +134,9 @@ def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
 @router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
 def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoView:
     """Look for something else in a photo that is here."""
-    found = photo_of(request, photo_id)
-    unit = history.current(found.job).unit
-    return photo_view(photos.measure_again(found, wanted(how, unit)), unit)
+    photo_row = photo_of(request, photo_id)
+    unit = history.current(photo_row.job).unit
+    return photo_view(photos.measure_again(photo_row, wanted(how, unit)), unit)
 
 
 def wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
@@ -163,8 +163,8 @@ def _dpi(text: str) -> float | None:
 @router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
 def photo(request: HttpRequest, photo_id: int) -> PhotoView:
     """A photo, and how far it is."""
-    found = photo_of(request, photo_id)
-    return photo_view(found, history.current(found.job).unit)
+    row = photo_of(request, photo_id)
+    return photo_view(row, history.current(row.job).unit)
 
 
 @router.delete("/photos/{photo_id}", response={204: None}, operation_id="remove_photo")
@@ -177,16 +177,16 @@ def remove_photo(request: HttpRequest, photo_id: int) -> Status[None]:
 @router.post("/photos/{photo_id}/stop", response=PhotoView, operation_id="stop_photo")
 def stop(request: HttpRequest, photo_id: int) -> PhotoView:
     """Stop measuring a photo; what is done of it counts no more. It can be measured again."""
-    found = photo_of(request, photo_id)
-    photos.WORK.stop(found.leader or found)
+    row = photo_of(request, photo_id)
+    photos.WORK.stop(row.leader or row)
     return photo(request, photo_id)
 
 
 @router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")
 def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> PhotoView:
     """Name those pieces of a photo that are wanted."""
-    found = photo_of(request, photo_id)
-    return photo_view(photos.choose_pieces(found, chosen.names), history.current(found.job).unit)
+    row = photo_of(request, photo_id)
+    return photo_view(photos.choose_pieces(row, chosen.names), history.current(row.job).unit)
 
 
 @router.post("/photos/{photo_id}/taps", response=PhotoView, operation_id="point_at")
@@ -212,7 +212,7 @@ def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
 @router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
 def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
     """How the photo lies under the outline, and how sure each place of that is."""
-    found = _found(request, photo_id, index)
+    entry = _found(request, photo_id, index)
     document = history.current(photo_of(request, photo_id).job)
     piece = document.piece if document.piece and document.piece.photo == PhotoOf(photo_id, index) else None
     doubtful = [
@@ -222,8 +222,8 @@ def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
         for s in (photos.doubts_of(piece) if piece else ())
     ]
     return Placed(
-        box=found["flat"]["box"], trusted=found["trusted"], band=found["band"], marks=found["marks"],
-        papers=found.get("papers", []), shadows=found.get("shadows", []), doubtful=doubtful,
+        box=entry["flat"]["box"], trusted=entry["trusted"], band=entry["band"], marks=entry["marks"],
+        papers=entry.get("papers", []), shadows=entry.get("shadows", []), doubtful=doubtful,
     )  # fmt: skip
 
 
@@ -245,18 +245,18 @@ def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk
 @router.post("/photos/{photo_id}/found/{index}/walked", response=JobView, operation_id="take_walk")
 def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
     """Take the way along the edge into the outline; a closed one becomes all of it."""
-    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
     entry = photos.finding(shown, index)
     way = walk_edge(flat_picture(entry), given.points, closed=given.closed)
     ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
 
     def read(d: JobDocument) -> Change:
-        is_there = d.piece is not None and d.piece.photo == found
+        is_there = d.piece is not None and d.piece.photo == place
         if is_there and not given.closed:
-            return MendOutline(found, Mend((ring,)), "walk")
+            return MendOutline(place, Mend((ring,)), "walk")
         if not given.closed:
             raise Refused(message("no_outline_to_mend"), "walk")
-        return WalkRound(found, true_up(ring, error_mm=entry["error_mm"]))
+        return WalkRound(place, true_up(ring, error_mm=entry["error_mm"]))
 
     return apply(request, shown.job_id, read)
 
@@ -264,13 +264,13 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) ->
 @router.post("/photos/{photo_id}/found/{index}/strokes", response=JobView, operation_id="paint_strokes")
 def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
     """Say with strokes what is piece and what is table, and mend the outline by it."""
-    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
     picture = flat_picture(photos.finding(shown, index))
     strokes = [Brush(tuple(s.points), s.width, s.piece) for s in given.strokes]
 
     def read(d: JobDocument) -> Change:
-        on_photo = piece_found_in(d, found).on_photo
-        return MendOutline(found, mend_by_strokes(on_photo, picture, strokes), "strokes")
+        on_photo = piece_found_in(d, place).on_photo
+        return MendOutline(place, mend_by_strokes(on_photo, picture, strokes), "strokes")
 
     return apply(request, shown.job_id, read)
 
@@ -278,21 +278,21 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
 @router.post("/photos/{photo_id}/found/{index}/right", response=JobView, operation_id="confirm_edge")
 def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
     """Say of doubtful stretches of the outline on the table that the edge is right there."""
-    shown, found = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
 
     def read(d: JobDocument) -> Change:
-        doubts = photos.doubts_of(piece_found_in(d, found))
+        doubts = photos.doubts_of(piece_found_in(d, place))
         if not all(0 <= k < len(doubts) for k in given.stretches):
             raise Refused(message("stretch_not_in_doubt"), "doubtful")
-        return ConfirmEdges(found, tuple(photos.as_line(doubts[k]) for k in given.stretches))
+        return ConfirmEdges(place, tuple(photos.as_line(doubts[k]) for k in given.stretches))
 
     return apply(request, shown.job_id, read)
 
 
 def jpeg_of(name: str) -> HttpResponse:
     """A kept picture by its file's name, which never changes."""
-    kept = files.path_of(name).read_bytes()
-    return HttpResponse(kept, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
+    picture = files.path_of(name).read_bytes()
+    return HttpResponse(picture, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
 def _found(request: HttpRequest, photo_id: int, index: int) -> dict[str, Any]:

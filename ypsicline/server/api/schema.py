@@ -10,7 +10,7 @@ from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 
 from ypsicline.core.formats.changes import change_adapter
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.answers import message_for
 
 __all__ = ["CHANGE_BODY", "Interface"]
@@ -90,5 +90,5 @@ def _complete(path: str, method: str, operation: dict[str, Any]) -> None:
         operation.setdefault("parameters", []).append(_REVISION)
     content = {"application/json": {"schema": {"$ref": "#/components/schemas/Refusal"}}}
     for status in (*_FOR_ALL, *((409,) if changes else ())):
-        why = _OF_A_JOB.get(status) or said(message_for(status))
+        why = _OF_A_JOB.get(status) or render(message_for(status))
         operation["responses"].setdefault(status, {"description": why, "content": content})

@@ -64,8 +64,8 @@ def unit_of(job: Job) -> Unit:
 
 def _read(job: Job, stored: bytes) -> JobDocument:
     def fetch(names: Collection[str]) -> dict[str, bytes]:
-        found = job.parts.filter(name__in=names).values_list("name", "content")
-        return {name: bytes(content) for name, content in found}
+        rows = job.parts.filter(name__in=names).values_list("name", "content")
+        return {name: bytes(content) for name, content in rows}
 
     return unpack(stored, fetch)
 
@@ -136,8 +136,8 @@ def _store_parts(job: Job, packed: Stored, parts: dict[str, bytes]) -> None:
     """Store what a document needs and its job doesn't have yet; `parts` were made before the database was locked."""
     missing = packed.names - _parts_there(job, packed)
     # one that was there a moment ago may have been swept since
-    made = parts | packed.parts(missing - parts.keys())
-    DocumentPart.objects.bulk_create([DocumentPart(job=job, name=n, content=made[n]) for n in missing])
+    contents = parts | packed.parts(missing - parts.keys())
+    DocumentPart.objects.bulk_create([DocumentPart(job=job, name=n, content=contents[n]) for n in missing])
 
 
 def before(job: Job) -> Revision | None:

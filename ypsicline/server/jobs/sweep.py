@@ -79,8 +79,8 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
     Their places in the list stay, empty, so that the others keep their numbers."""
     with transaction.atomic():
         photo = Photo.objects.select_for_update().filter(pk=photo_id, status__in=_DONE_WITH).first()
-        found = (photo.result or {}).get("found", []) if photo else []
-        earlier = [k for k, entry in enumerate(found[:-1]) if entry]
+        findings = (photo.result or {}).get("found", []) if photo else []
+        earlier = [k for k, entry in enumerate(findings[:-1]) if entry]
         if photo is None or not earlier:
             return 0
         shown = {k for state in _states(photo.job_id) for k in _findings_in(state, photo_id)}
@@ -88,7 +88,7 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         if gone and not dry_run:
             photo.result = {
                 **(photo.result or {}),
-                "found": [{} if k in gone else entry for k, entry in enumerate(found)],
+                "found": [{} if k in gone else entry for k, entry in enumerate(findings)],
             }
             photo.save(update_fields=["result"])
         return len(gone)
@@ -105,7 +105,7 @@ def _states(job_id: int) -> Iterator[bytes]:
 def _findings_in(stored: bytes, photo_id: int) -> set[int]:
     # as text: a state that can't be understood any more still holds on to its findings
     plain = stored if stored.startswith(b"{") else zlib.decompress(stored)
-    return {int(found) for photo, found in _FINDING.findall(plain) if int(photo) == photo_id}
+    return {int(index) for photo, index in _FINDING.findall(plain) if int(photo) == photo_id}
 
 
 def _forget_parts(job_id: int, dry_run: bool) -> int:

@@ -18,7 +18,7 @@ from ypsicline.core.lengths import Unit
 from ypsicline.core.making.progress import NextStep, Station, StationKey, next_step, stations
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.worked_out import drafts_of
 
@@ -53,12 +53,12 @@ class StationView:
 
 
 def step_view(step: NextStep, unit: Unit = "mm") -> NextStepView:
-    return NextStepView(said(step.message, unit), step.station, step.severity)
+    return NextStepView(render(step.message, unit), step.station, step.severity)
 
 
 def station_view(station: Station, unit: Unit) -> StationView:
-    note = said(station.note, unit) if station.note else ""
-    return StationView(station.key, said(station.title), station.share, note)
+    note = render(station.note, unit) if station.note else ""
+    return StationView(station.key, render(station.title), station.share, note)
 
 
 @dataclass(frozen=True)
@@ -100,7 +100,7 @@ def write_ticket(job: Job, document: JobDocument) -> None:
     reached = next((k for k, s in enumerate(ways) if s.key == step.station), 0)
     share = (reached + ways[reached].share * 0.9) / len(ways)
     is_bare = document.shape is None and not document.panels
-    front = _Front(_VERSION, silhouette, box, round(share, 3), said(ways[reached].title), _step_json(step), is_bare)
+    front = _Front(_VERSION, silhouette, box, round(share, 3), render(ways[reached].title), _step_json(step), is_bare)
     job.name, job.for_whom, job.due = document.name, document.for_whom, document.due
     job.covers = document.brief.covers[:_LONGEST_COVERS]
     job.ticket_front, job.unreadable_at = asdict(front), None
@@ -117,15 +117,15 @@ def ticket_view(job: Job, photo_status: str | None, back_to: Any) -> TicketView:
     if job.unreadable_at == job.position:
         step = step_view(NextStep(message("state_cant_be_read"), "brief", "stop"))
         return TicketView(
-            job.pk, job.ticket, job.name or said(message("job_by_ticket", ticket=job.ticket)), "", job.due, "", _BARE_BOX, 0.0, "", step,
-            unreadable_at=job.position, back_to=said(from_json(back_to)) if back_to else None,
+            job.pk, job.ticket, job.name or render(message("job_by_ticket", ticket=job.ticket)), "", job.due, "", _BARE_BOX, 0.0, "", step,
+            unreadable_at=job.position, back_to=render(from_json(back_to)) if back_to else None,
         )  # fmt: skip
     if not is_written(job):
         step = step_view(NextStep(message("next_open"), "brief", "look"))
         return TicketView(
             job.pk,
             job.ticket,
-            job.name or said(message("job_by_ticket", ticket=job.ticket)),
+            job.name or render(message("job_by_ticket", ticket=job.ticket)),
             "",
             None,
             "",

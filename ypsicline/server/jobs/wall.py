@@ -59,10 +59,10 @@ def _order() -> tuple[Any, ...]:
 def _found(jobs: QuerySet[Job], search: str) -> QuerySet[Job]:
     words = search[:LONGEST_SEARCH].replace("\0", "").split()
     for word in words:
-        said = Q(name__icontains=word) | Q(for_whom__icontains=word) | Q(covers__icontains=word)
+        matches = Q(name__icontains=word) | Q(for_whom__icontains=word) | Q(covers__icontains=word)
         if word.isascii() and word.isdigit() and len(word) < 10:
-            said |= Q(ticket=int(word))
-        jobs = jobs.filter(said)
+            matches |= Q(ticket=int(word))
+        jobs = jobs.filter(matches)
     return jobs
 
 

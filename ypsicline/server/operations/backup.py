@@ -41,23 +41,23 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
         locked(data, STORED_FILES),
         tempfile.TemporaryDirectory(dir=target, suffix=_UNFINISHED) as folder,
     ):
-        snapshot, made = Path(folder) / DATABASE, Path(folder) / "copy.tar"
+        snapshot, tar_path = Path(folder) / DATABASE, Path(folder) / "copy.tar"
         with (
             contextlib.closing(sqlite3.connect(data / DATABASE)) as live,
             contextlib.closing(sqlite3.connect(snapshot)) as copy,
         ):
             live.backup(copy)
-        with tarfile.open(made, "w") as tar:
+        with tarfile.open(tar_path, "w") as tar:
             tar.add(snapshot, DATABASE)
             # files are named by their content and never change, and none is swept away meanwhile
             for path in sorted((data / FILES).rglob("*")):
                 if path.is_file() and len(path.name) == 64:
                     tar.add(path, f"{FILES}/{path.parent.name}/{path.name}")
-        _check(made, Path(folder) / "read")
-        _sync(made)
+        _check(tar_path, Path(folder) / "read")
+        _sync(tar_path)
         stamp = datetime.datetime.now(datetime.UTC).strftime("%Y-%m-%d-%H%M%S-%f")
         final = target / f"{stamp}{_ENDING}"
-        made.replace(final)
+        tar_path.replace(final)
     _sync(target)
     for old in sorted(target.glob(f"*{_ENDING}"))[: -keep if keep else None] if keep else []:
         old.unlink()

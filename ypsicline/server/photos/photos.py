@@ -104,15 +104,15 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
         raise Refused(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(sent)), "photo")
     stored = store_photos(job.workshop_id, sent)
     with transaction.atomic():
-        made: list[Photo] = []
+        photos: list[Photo] = []
         for one in stored:
             photo = Photo.objects.create(
                 job=job, file=one.file, preview=one.preview, name=one.name, width=one.width, height=one.height,
-                leader=made[0] if made else None, **dataclasses.asdict(wanted),
+                leader=photos[0] if photos else None, **dataclasses.asdict(wanted),
             )  # fmt: skip
-            made.append(photo)
-        WORK.queue(made[0])
-    return made[0]
+            photos.append(photo)
+        WORK.queue(photos[0])
+    return photos[0]
 
 
 def measure_again(photo: Photo, wanted: Wanted) -> Photo:
@@ -177,10 +177,10 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
 
 def finding(photo: Photo, index: int) -> dict[str, Any]:
     """What was found in a photo; raises `Refused` where there is no such finding."""
-    found = (photo.result or {}).get("found", [])
-    if not 0 <= index < len(found) or not found[index]:
+    findings = (photo.result or {}).get("found", [])
+    if not 0 <= index < len(findings) or not findings[index]:
         raise Refused(message("photo_not_measured"), "photo")
-    entry: dict[str, Any] = found[index]
+    entry: dict[str, Any] = findings[index]
     return entry
 
 
@@ -209,9 +209,9 @@ def as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
 
 def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
     """Keep one more finding; earlier ones stay for the revisions that refer to them."""
-    found = [*(photo.result or {}).get("found", []), entry]
-    photo.result = {"found": found}
-    return PhotoOf(photo.pk, len(found) - 1)
+    findings = [*(photo.result or {}).get("found", []), entry]
+    photo.result = {"found": findings}
+    return PhotoOf(photo.pk, len(findings) - 1)
 
 
 @task()
@@ -233,11 +233,13 @@ def _measured(photo: Photo, tell: Tell) -> End:
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
     picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
     kind, side = _wanted(photo)
-    found = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
+    captures = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
     shown = _jpeg(picture)
-    if isinstance(found, SeveralPieces):
-        return _asking(photo, found, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]})
-    return _landed(photo, [(capture, shown) for capture in found])
+    if isinstance(captures, SeveralPieces):
+        return _asking(
+            photo, captures, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]}
+        )
+    return _landed(photo, [(capture, shown) for capture in captures])
 
 
 def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End:
@@ -250,7 +252,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     before = document.from_photo(photo.pk)
     of = before.photo if before else None
     try:
-        found = capture_pieces(
+        captures = capture_pieces(
             reads, kind=kind, side=side, pieces=_chosen(photo),
             frame=Transform.from_rows(finding(photo, of.found)["frame"]) if of else None, progress=tell,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
@@ -261,10 +263,10 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
         laid = open_table(reads, **how)
         put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
         return End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message), partial(_store_result, photo))
-    if isinstance(found, SeveralPieces):
-        return _asking(photo, found, {"picture": photo.preview, "size": [photo.width, photo.height]})
+    if isinstance(captures, SeveralPieces):
+        return _asking(photo, captures, {"picture": photo.preview, "size": [photo.width, photo.height]})
     tell(message("stage_laying_photo"), 0.95)
-    return _landed(photo, [(capture, _flattened(reads, capture)) for capture in found])
+    return _landed(photo, [(capture, _flattened(reads, capture)) for capture in captures])
 
 
 def _wanted(photo: Photo) -> tuple[Kind, PenSide]:
@@ -275,19 +277,19 @@ def _chosen(photo: Photo) -> list[int] | None:
     return [k for k, name in enumerate(photo.names) if name] or None
 
 
-def _asking(photo: Photo, found: SeveralPieces, picture: dict[str, Any]) -> End:
-    kept = (photo.result or {}).get("found", [])
-    photo.result = {"found": kept, **dataclasses.asdict(found), **picture}
-    count, is_line = len(found.outlines_px), photo.kind == Photo.Kind.LINE
+def _asking(photo: Photo, several: SeveralPieces, picture: dict[str, Any]) -> End:
+    findings = (photo.result or {}).get("found", [])
+    photo.result = {"found": findings, **dataclasses.asdict(several), **picture}
+    count, is_line = len(several.outlines_px), photo.kind == Photo.Kind.LINE
     asked = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
     return End(STATUS.CHOOSE, asked, partial(_store_result, photo))
 
 
-def _landed(photo: Photo, found: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
+def _landed(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
     """What was found becomes the piece on the table, or several pieces by the names they were given."""
     names = [n for n in photo.names if n]
     landed: list[tuple[PhotoOf, Shape]] = []
-    for capture, flat in found:
+    for capture, flat in captures:
         entry, shape = _entry(capture, flat), _shape(photo, capture)
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
@@ -311,8 +313,8 @@ def _store_result(photo: Photo) -> None:
 
 def _shape(photo: Photo, capture: Capture) -> Shape:
     if photo.kind == Photo.Kind.ROLL:
-        made = from_edges(_rolled(photo, capture).measured.edges)
-        return dataclasses.replace(made, error_mm=capture.error_mm)
+        shape = from_edges(_rolled(photo, capture).measured.edges)
+        return dataclasses.replace(shape, error_mm=capture.error_mm)
     return true_up(_thinned(capture.outline), [_thinned(h) for h in capture.holes], error_mm=capture.error_mm)
 
 
@@ -320,22 +322,22 @@ def _rolled(photo: Photo, capture: Capture) -> Rolled:
     return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
 
 
-def _entry(found: Capture, flat: dict[str, Any]) -> dict[str, Any]:
-    step = max(1, len(found.outline) // BAND_POINTS)
-    band = [[*p, e] for p, e in zip(found.outline[::step], found.errors_mm[::step], strict=True)]
+def _entry(capture: Capture, flat: dict[str, Any]) -> dict[str, Any]:
+    step = max(1, len(capture.outline) // BAND_POINTS)
+    band = [[*p, e] for p, e in zip(capture.outline[::step], capture.errors_mm[::step], strict=True)]
     return {
-        "error_mm": found.error_mm,
-        "mm_per_px": found.mm_per_px,
-        "out_per_mm_height": found.out_per_mm_height,
-        "sheets": [s.id for s in found.sheets],
-        "trusted": found.trusted,
-        "warnings": [as_json(w) for w in found.warnings],
-        "frame": found.frame.rows,
+        "error_mm": capture.error_mm,
+        "mm_per_px": capture.mm_per_px,
+        "out_per_mm_height": capture.out_per_mm_height,
+        "sheets": [s.id for s in capture.sheets],
+        "trusted": capture.trusted,
+        "warnings": [as_json(w) for w in capture.warnings],
+        "frame": capture.frame.rows,
         "band": band,
-        "marks": found.marks,
-        "papers": [_paper(s) for s in found.sheets],
-        "doubtful": [{"line": _thin(s.line), "off_mm": s.off_mm} for s in found.doubtful],
-        "shadows": found.shadows,
+        "marks": capture.marks,
+        "papers": [_paper(s) for s in capture.sheets],
+        "doubtful": [{"line": _thin(s.line), "off_mm": s.off_mm} for s in capture.doubtful],
+        "shadows": capture.shadows,
         "flat": flat,
     }
 
@@ -358,10 +360,10 @@ def _thinned(ring: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]
     return [(round(float(x), 3), round(float(y), 3)) for x, y in even]
 
 
-def _flattened(reads: Sequence[ReadPhoto], found: Capture) -> dict[str, Any]:
+def _flattened(reads: Sequence[ReadPhoto], capture: Capture) -> dict[str, Any]:
     """The photos laid flat under the outline."""
-    ring = np.vstack([np.asarray(found.trusted), np.asarray(found.outline)])
-    return _jpeg(flat_preview([r.pixels for r in reads], found.views, ring, found.height_mm, FLAT_SIDE_PX))
+    ring = np.vstack([np.asarray(capture.trusted), np.asarray(capture.outline)])
+    return _jpeg(flat_preview([r.pixels for r in reads], capture.views, ring, capture.height_mm, FLAT_SIDE_PX))
 
 
 def _jpeg(flat: FlatPicture) -> dict[str, Any]:

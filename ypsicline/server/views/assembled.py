@@ -59,13 +59,13 @@ def assembled_view(job: JobDocument) -> AssembledView:
     for cover in job.covers:
         try:
             standing = standing_in(cover, job.house)
-            made = assembled(standing, panels)
+            panels_in_space = assembled(standing, panels)
             gaps = join_gaps(job.joins, standing, panels)
         except Refused:
             continue  # what is wrong with it is said at Check
         placed |= {s.panel for s in standing}
-        pieces += [_piece(p, panels[p.standing.panel].name) for p in made]
-        objects += [_piece(p, p.standing.panel) for p in _object(cover, job, made)]
+        pieces += [_piece(p, panels[p.standing.panel].name) for p in panels_in_space]
+        objects += [_piece(p, p.standing.panel) for p in _object(cover, job, panels_in_space)]
         joins += [
             JoinInSpace(
                 g.join.letter, g.middle, show_length(g.gap_mm, job.unit) if g.gap_mm > CLOSES_MM else None, g.at
@@ -82,8 +82,8 @@ def _object(cover: FamilyCover, job: JobDocument, pieces: Sequence[AssembledPane
         return ()
 
 
-def _piece(made: AssembledPanel, name: str) -> PieceInSpace:
-    return PieceInSpace(name, _flat(made.points[k] for t in made.triangles for k in t), _flat(made.rim))
+def _piece(panel: AssembledPanel, name: str) -> PieceInSpace:
+    return PieceInSpace(name, _flat(panel.points[k] for t in panel.triangles for k in t), _flat(panel.rim))
 
 
 def _flat(points: Iterable[Vector]) -> list[float]:

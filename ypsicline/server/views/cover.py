@@ -24,7 +24,7 @@ from ypsicline.core.making.from_brief import suggested
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.typed import field_called
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.core.wording.english.families import FAMILIES
 
 __all__ = [
@@ -183,7 +183,7 @@ def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     for s in suggested(kind, job.brief, job.house, job.unit):
         typed = _text(fields[s.part, s.name], s.value, job.unit)
         # of two that speak for the same field, the first stands
-        views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, typed, said(s.why, job.unit)))
+        views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, typed, render(s.why, job.unit)))
     return list(views.values())
 
 
@@ -233,12 +233,12 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
                 }
             else:
                 values[f"{part}.{a.name}"] = _text(a, value, unit)
-    made, refused = _made(family, job)
+    draft, refused = _made(family, job)
     return CoverView(
-        cover.id, family.family, title, values, outlines, [said(line, unit) for line in made.worked] if made else [],
-        [NotionView(n.kind.replace("_", " "), said(n.worked, unit)) for n in made.notions] if made else [],
-        [ResultView(r.id, said(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(made)] if made else [],
-        [panel for _, panel in cover.panels], refused.said(unit) if refused else None,
+        cover.id, family.family, title, values, outlines, [render(line, unit) for line in draft.worked] if draft else [],
+        [NotionView(n.kind.replace("_", " "), render(n.worked, unit)) for n in draft.notions] if draft else [],
+        [ResultView(r.id, render(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(draft)] if draft else [],
+        [panel for _, panel in cover.panels], refused.render(unit) if refused else None,
     )  # fmt: skip
 
 
@@ -256,9 +256,9 @@ def join_views(job: JobDocument) -> list[JoinView]:
     def view(join: Join) -> JoinView:
         try:
             walked = walk(join, panels)
-            words, verdict, seen = said(walked.words, job.unit), walked.verdict, _walk_view(walked, panels, job.unit)
+            words, verdict, seen = render(walked.words, job.unit), walked.verdict, _walk_view(walked, panels, job.unit)
         except Refused as e:
-            words, verdict, seen = e.said(job.unit), None, None
+            words, verdict, seen = e.render(job.unit), None, None
         return JoinView(
             join.id, join.letter, words, verdict, join.seam, join.meant, f"{join.fullness:g}", list(join.first),
             list(join.second), seen,
@@ -274,7 +274,7 @@ def _walk_view(walked: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkVie
         for panels_called, side in sides
     )
     apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(walked, panels)]
-    return WalkView((first, second), apart, said(walked.on_top, unit) if walked.on_top else "")
+    return WalkView((first, second), apart, render(walked.on_top, unit) if walked.on_top else "")
 
 
 def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CornerDotView]:
@@ -291,7 +291,7 @@ def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[Che
         CheckedView(
             c.finding.id,
             c.finding.severity,
-            said(c.finding.message, job.unit),
+            render(c.finding.message, job.unit),
             c.finding.place,
             c.finding.join,
             c.reason,

@@ -29,7 +29,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TracedRing, TrueEdge, letter
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
@@ -250,14 +250,14 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         revision=job.position,
         can_undo=history.before(job) is not None,
         can_redo=history.after(job) is not None,
-        last_change=said(from_json(revision.what), document.unit),
+        last_change=render(from_json(revision.what), document.unit),
         kept_at=revision.at,
         name=document.name,
         for_whom=document.for_whom,
         due=document.due,
         unit=document.unit,
         brief=document.brief,
-        cautions=[said(c) for c in cautions(document.brief)],
+        cautions=[render(c) for c in cautions(document.brief)],
         clearance=_clearance(document),
         test_mark=TEST_MARKS[document.unit][0],
         stations=[station_view(s, document.unit) for s in stations(document, drafts)],
@@ -274,7 +274,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         covers=[cover_view(c, document) for c in document.covers],
         joins=join_views(document),
         corner_dots=corner_dot_views(document, drafts),
-        cloth=[said(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
+        cloth=[render(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
         checked=checked_views(document, drafts),
         house=house_view(document.house, document.unit),
         photos=[
@@ -294,7 +294,7 @@ def _clearance(document: JobDocument) -> ClearanceView | None:
     if not clearance_mm:
         return None
     why = message("clearance_of_the_brief", looseness=document.brief.looseness, clearance_mm=clearance_mm)
-    return ClearanceView(show_length(clearance_mm, document.unit), said(why, document.unit))
+    return ClearanceView(show_length(clearance_mm, document.unit), render(why, document.unit))
 
 
 def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
@@ -331,13 +331,13 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         kind=cast(Kind, photo.kind),
         side=cast(PenSide, photo.side),
         height=show_length(photo.height_mm, unit) if photo.height_mm else "",
-        if_higher=None if out is None else (said(message("height_left_out", each_mm=ten, off_mm=out * ten), unit)),
+        if_higher=None if out is None else (render(message("height_left_out", each_mm=ten, off_mm=out * ten), unit)),
         name=photo.name,
         status=photo.status,
-        stage=said(from_json(photo.stage), unit),
+        stage=render(from_json(photo.stage), unit),
         share=photo.share,
-        sentence=said(from_json(photo.sentence), unit),
-        warnings=[said(from_json(w), unit) for w in last.get("warnings", ())],
+        sentence=render(from_json(photo.sentence), unit),
+        warnings=[render(from_json(w), unit) for w in last.get("warnings", ())],
         sheets=list(last.get("sheets", ())),
         width=size[0],
         height_px=size[1],
@@ -391,8 +391,8 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     on_photo = piece.steps_on_photo == len(piece.steps)
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
-        error, shape.error_mm, shape.tolerance_mm, said(_verdict(shape, document), unit), tape,
-        [StepView(said(d.said, unit), d.on, said(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
+        error, shape.error_mm, shape.tolerance_mm, render(_verdict(shape, document), unit), tape,
+        [StepView(render(d.said, unit), d.on, render(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
         on_photo, [] if on_photo or not piece.in_photos_frame else _traces(piece.on_photo),
     )  # fmt: skip

@@ -16,7 +16,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import message
 from ypsicline.core.typed import field_called
 from ypsicline.core.typed_lengths import parse_length
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 
 __all__ = ["MeasureView", "MendView", "measure_views", "mend_views"]
 
@@ -45,7 +45,7 @@ class MeasureView:
 def mend_views(job: JobDocument) -> list[MendView]:
     """The mends of what is open, each tried."""
     return [
-        MendView(t.mend.finding, said(t.mend.words, job.unit), [said(f.message, job.unit) for f in t.then], _json(t.mend.change))
+        MendView(t.mend.finding, render(t.mend.words, job.unit), [render(f.message, job.unit) for f in t.then], _json(t.mend.change))
         for t in tried(job)
     ]  # fmt: skip
 
@@ -62,10 +62,10 @@ def measure_views(job: JobDocument, cover: str, result: str, length: str) -> lis
             now_mm=offer.now_mm,
         )  # fmt: skip
         change = ChangeMeasures(cover, (LengthInstead(offer.measure, offer.length_mm),))
-        views.append(MeasureView(said(words, job.unit), _json(change)))
+        views.append(MeasureView(render(words, job.unit), _json(change)))
     return views
 
 
 def _json(change: Change) -> dict[str, Any]:
-    made: dict[str, Any] = change_adapter().dump_python(change, mode="json")
-    return made
+    fields: dict[str, Any] = change_adapter().dump_python(change, mode="json")
+    return fields

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import show_length
 from ypsicline.core.making.needs import needs_of
-from ypsicline.core.wording import in_words
+from ypsicline.core.wording import render_all
 
 __all__ = ["NeedView", "need_views"]
 
@@ -36,7 +36,7 @@ def _lines(job: JobDocument) -> dict[str, tuple[str, ...]]:
         "pieces to cut": (str(needs.pieces),),
         "joins": (str(needs.joins),),
         "seams to sew": (show_length(needs.sewn_mm, job.unit, with_unit=True),),
-        "cloth": in_words(needs.cloth, job.unit),
-        "to buy": in_words(needs.notions, job.unit),
+        "cloth": render_all(needs.cloth, job.unit),
+        "to buy": render_all(needs.notions, job.unit),
         "to settle": (str(needs.findings),),
     }

@@ -8,7 +8,7 @@ from ypsicline.core.drafting.inflated import bag_volume
 from ypsicline.core.drafting.pad import FilledPad
 from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.lengths import Unit, show_length
-from ypsicline.core.wording import said
+from ypsicline.core.wording import render
 from ypsicline.server.jobs.fillings import pad_of
 from ypsicline.server.jobs.models import PadFilling
 from ypsicline.server.views.drawn import box_of, polyline
@@ -54,7 +54,7 @@ class FillingView:
 def filling_view(row: PadFilling, unit: Unit) -> FillingView:
     pad = pad_of(row)
     return FillingView(
-        row.status, said(from_json(row.stage), unit), row.share, said(from_json(row.sentence), unit),
+        row.status, render(from_json(row.stage), unit), row.share, render(from_json(row.sentence), unit),
         None if pad is None else _pad_view(pad, unit, can_go_deeper=row.can_go_deeper),
     )  # fmt: skip
 

@@ -31,7 +31,7 @@ from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import in_words, said
+from ypsicline.core.wording import render, render_all
 from ypsicline.server.jobs.worked_out import KEPT, draft_of
 from ypsicline.server.views.drawn import box_of, polyline, ways_of
 
@@ -160,48 +160,48 @@ class PanelView:
 @lru_cache(maxsize=KEPT)
 def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
     """The panel as it is shown, with what follows from it."""
-    made, _ = draft_of(panel)
-    following = [_alone(c, unit, house) for c in companions(panel, made, house)] if made else []
+    draft, _ = draft_of(panel)
+    following = [_alone(c, unit, house) for c in companions(panel, draft, house)] if draft else []
     return replace(_alone(panel, unit, house), companions=following)
 
 
 def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
-    made, refused = draft_of(panel)
-    shown = made or panel
+    draft, refused = draft_of(panel)
+    shown = draft or panel
     rules = house.rules_for(panel.cloth)
     set_as = {e.id: e for ring in panel.rings() for e in ring}
 
     def view(edge: SeamEdge, ring: int, k: int) -> SeamEdgeView:
         of: str | None = edge.id
-        if made:
-            of = None if ring >= made.own_rings else made.seam_of[k] if ring == 0 else edge.id
+        if draft:
+            of = None if ring >= draft.own_rings else draft.seam_of[k] if ring == 0 else edge.id
         own = set_as[of] if of else edge
         rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
-        return _seam_edge(edge, of, own, said(rule, unit), unit)
+        return _seam_edge(edge, of, own, render(rule, unit), unit)
 
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(shown.rings())]
-    cut = [path_data(made.cutting_line), *(path_data(h) for h in made.hole_cutting_lines)] if made else []
-    points = made.cutting_points if made else [p for e in panel.seam_line for p in e.points]
-    way_back = as_set(panel) if made else None
-    seam = box_of(made.seam_points if made else points)
+    cut = [path_data(draft.cutting_line), *(path_data(h) for h in draft.hole_cutting_lines)] if draft else []
+    points = draft.cutting_points if draft else [p for e in panel.seam_line for p in e.points]
+    way_back = as_set(panel) if draft else None
+    seam = box_of(draft.seam_points if draft else points)
     return PanelView(
-        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, said(panel.way_up, unit), panel.mitre_limit,
-        said(instruction(panel), unit), rings, cut, _draft(made, unit) if made else None,
-        refused.said(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
-        [show_length(n.along_mm, unit) for n in (made.notches if made else ())],
-        [polyline(f) for f in made.folded if f] if made else [],
+        panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, render(panel.way_up, unit), panel.mitre_limit,
+        render(instruction(panel), unit), rings, cut, _draft(draft, unit) if draft else None,
+        refused.render(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        [show_length(n.along_mm, unit) for n in (draft.notches if draft else ())],
+        [polyline(f) for f in draft.folded if f] if draft else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit, way_back), panel.lies,
         way_back, [],
     )  # fmt: skip
 
 
-def _draft(made: DraftedPanel, unit: Unit) -> DraftView:
-    findings = [FindingView(f.id, f.severity, said(f.message, unit), f.place) for f in made.findings]
-    marks = [_mark_view(m, unit) for m in made.marks]
-    fit = [said(line, unit) for line in made.worked if line.code.startswith("fit_")]
+def _draft(draft: DraftedPanel, unit: Unit) -> DraftView:
+    findings = [FindingView(f.id, f.severity, render(f.message, unit), f.place) for f in draft.findings]
+    marks = [_mark_view(m, unit) for m in draft.marks]
+    fit = [render(line, unit) for line in draft.worked if line.code.startswith("fit_")]
     return DraftView(
-        list(made.notches), marks, fit, [said(line, unit) for line in made.worked], findings,
-        [e.points[0] for e in made.cutting_line],
+        list(draft.notches), marks, fit, [render(line, unit) for line in draft.worked], findings,
+        [e.points[0] for e in draft.cutting_line],
     )  # fmt: skip
 
 
@@ -243,7 +243,7 @@ def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
 
 
 def _mark_view(mark: Mark, unit: Unit) -> MarkView:
-    lines = list(in_words(mark.lines, unit))
+    lines = list(render_all(mark.lines, unit))
     return MarkView(mark.kind, list(mark.points), lines, letters_mm(mark, lines), mark.is_dashed)
 
 
@@ -253,7 +253,7 @@ def _features(panel: Panel, unit: Unit, way_back: Transform | None) -> list[Feat
         FeatureView(
             f.id,
             f.kind,
-            said(f.words(names), unit),
+            render(f.words(names), unit),
             getattr(f.anchor, "edge", None),
             _drafted_at(panel, f, way_back),
             _values(f, unit),

@@ -228,16 +228,16 @@ class BandOverProfile(Family):
 
 def _standing(band: Sequence[Panel], over: tuple[Edge, ...], width: float) -> list[Standing]:
     """Both ends upright, the band bent over them from foot to foot."""
-    made = [
+    standing = [
         Standing("end", Flat((0, 0, 0), (1, 0, 0), (0, 0, 1))),
         Standing("end", Flat((0, width, 0), (-1, 0, 0), (0, 0, 1)), piece=2, is_mirrored=True),
     ]
     start = 0.0
     for piece in band:
         bent = Bent(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
-        made.append(Standing(piece.id, bent))
+        standing.append(Standing(piece.id, bent))
         start += piece.seam_line[0].end[0]
-    return made
+    return standing
 
 
 def _moved(over: Sequence[Edge], base: Sequence[Edge], out: float) -> tuple[tuple[Edge, ...], tuple[Edge, ...]]:

@@ -285,30 +285,30 @@ class BoxCover(Family):
     def _openings(self) -> list[_Opening]:
         """A handle's slot in the walls at the right and the left, a vent in the back one."""
         c = self.choices
-        made = []
+        openings = []
         if c.handle_width:
             size = (c.handle_width, c.handle_height)
-            made += [_Opening(f"{w} handle", k, c.handle_from_top, size) for k, w in ((1, "right"), (3, "left"))]
+            openings += [_Opening(f"{w} handle", k, c.handle_from_top, size) for k, w in ((1, "right"), (3, "left"))]
         if c.vent_width:
             tall = c.vent_height or c.vent_width / 2
-            made.append(_Opening("vent", 2, VENT_FROM_TOP_MM + tall / 2, (c.vent_width, tall)))
-        return made
+            openings.append(_Opening("vent", 2, VENT_FROM_TOP_MM + tall / 2, (c.vent_width, tall)))
+        return openings
 
     def _cut_into(self, panels: list[Panel], plan: Sequence[Edge], height: float) -> tuple[list[Panel], list[Finding]]:
         """The panels with an opening in the middle of each wall that has one. Raises `Refused` where the plan has other than four
         straight sides."""
-        made = list(panels)
+        parts = list(panels)
         openings = self._openings()
         if openings and len(_straight(plan)) != 4:
             raise Refused(message("openings_need_four_walls"), "choice")
         for opening in openings:
-            k, at = self._middle_of_wall(made, plan, opening.side, height, opening.down)
+            k, at = self._middle_of_wall(parts, plan, opening.side, height, opening.down)
             size = opening.size[::-1] if self.choices.walls == "cross" and opening.side != 2 else opening.size
             form: Literal["rectangle", "slot"] = "rectangle" if opening.name == "vent" else "slot"
             hole = Aperture(form, at, size, "faced", opening.name)
-            made[k] = replace(made[k], features=(*made[k].features, hole))
+            parts[k] = replace(parts[k], features=(*parts[k].features, hole))
         vented = any(o.name == "vent" for o in openings)
-        return made, [Finding("fine", message("vent_under_flap"))] if vented else []
+        return parts, [Finding("fine", message("vent_under_flap"))] if vented else []
 
     def _middle_of_wall(
         self, panels: Sequence[Panel], plan: Sequence[Edge], side: int, height: float, down: float
@@ -390,8 +390,8 @@ def _begun_at(plan: Sequence[Edge], start: float) -> tuple[Edge, ...]:
 def _with_zip_edges(panels: Sequence[Panel], joins: Sequence[Paired]) -> list[Panel]:
     """The edges of zipped seams finished for a zip."""
     zipped = {(a.panel, a.edge) for p in joins if p.join.seam == "zip" for a in (*p.join.first, *p.join.second)}
-    made = []
+    edged = []
     for p in panels:
         seam = tuple(replace(e, finish="zip", by_rule=True) if (p.id, e.id) in zipped else e for e in p.seam_line)
-        made.append(replace(p, seam_line=seam) if seam != p.seam_line else p)
-    return made
+        edged.append(replace(p, seam_line=seam) if seam != p.seam_line else p)
+    return edged

@@ -139,9 +139,9 @@ class Cap(Family):
     def _top(self, whole: float, plain: Edging) -> tuple[Panel, list[Finding], list[Notion]]:
         """The disc, with its hole."""
         c = self.choices
-        made = disc("top", "top", whole, plain, cloth=c.cloth)
+        top = disc("top", "top", whole, plain, cloth=c.cloth)
         if c.disc_hole == "none":
-            return made, [], []
+            return top, [], []
         bore = c.bore or c.rope + ROPE_RUNS_MM
         findings = []
         if c.rope and bore <= c.rope:
@@ -155,7 +155,7 @@ class Cap(Family):
         notions = []
         if c.disc_hole == "eyelet":
             notions.append(Notion("eyelet", message("eyelet_for_rope", bore_mm=bore, rope_mm=c.rope), 1, size_mm=bore))
-        return replace(made, features=(*made.features, hole)), findings, notions
+        return replace(top, features=(*top.features, hole)), findings, notions
 
     def _slides_over(self, taken: float) -> list[Finding]:
         """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth has `taken` off the ease, mm."""

@@ -121,13 +121,13 @@ class ConeSleeve(Family):
             raise Refused(message("sector_overlaps", least=math.ceil(ring.angle / (1.95 * math.pi))), "measure")
         ends = [Edging(f, c.allowance) for f in SEAM_FINISHES[c.closing_seam]]
         edges = self._edges(ring, bottom / c.panels, body.slant, ends)
-        made = replace(
+        sleeve = replace(
             panel("sleeve", "sleeve", edges, cloth=c.cloth, count=c.panels),
             way_up=message("top_at_top") if top != bottom else "",
         )
-        made = _topped(made, body.slant, abs(top - bottom))
-        left = next(e.id for e in made.seam_line if e.name == "left")
-        right = next(e.id for e in made.seam_line if e.name == "right")
+        sleeve = _topped(sleeve, body.slant, abs(top - bottom))
+        left = next(e.id for e in sleeve.seam_line if e.name == "left")
+        right = next(e.id for e in sleeve.seam_line if e.name == "right")
         joins = [
             Paired(
                 Join(
@@ -144,7 +144,7 @@ class ConeSleeve(Family):
         trims = ((top, c.top), (bottom, c.bottom))
         notions = [binding(girth, 0, c.trim_width) for girth, finish in trims if finish == "bound"]
         return put_together(
-            [made], joins, house, notions=notions, worked=worked, findings=findings,
+            [sleeve], joins, house, notions=notions, worked=worked, findings=findings,
             standing=[self._stands(ring, k, bottom / c.panels) for k in range(c.panels)],
         )  # fmt: skip
 
@@ -187,23 +187,23 @@ class ConeSleeve(Family):
         m = self.measures
         taped = [g for g in (m.girth_top, m.girth_bottom) if g is not None]
         small, large = (min(taped), max(taped)) if len(taped) == 2 else (None, None)
-        found = rolled(np.asarray(self.shapes.rolled, dtype=float), small, large)
+        trace = rolled(np.asarray(self.shapes.rolled, dtype=float), small, large)
         is_small_top = m.girth_top is None or m.girth_bottom is None or m.girth_top <= m.girth_bottom
-        top, bottom = found.girths_mm if is_small_top else found.girths_mm[::-1]
+        top, bottom = trace.girths_mm if is_small_top else trace.girths_mm[::-1]
         findings = []
         for taped_mm, girth in ((m.girth_top, top), (m.girth_bottom, bottom)):
             if taped_mm is not None and abs(taped_mm - girth) > max(SLIP_MM, SLIP_SHARE * taped_mm):
                 text = message("rolled_off_tape", rolled_mm=girth, taped_mm=taped_mm, off_mm=girth - taped_mm)
                 findings.append(Finding("look", text))
-        return _Frustum(top, bottom, edge_length(found.measured.edges[1]), found.measured.worked, tuple(findings))
+        return _Frustum(top, bottom, edge_length(trace.measured.edges[1]), trace.measured.worked, tuple(findings))
 
     def _edges(self, ring: _Ring | None, bottom: float, slant: float, ends: Sequence[Edging]) -> tuple[SeamEdge, ...]:
         """Bottom, right, top and left edge of one panel, upright, the middle of its bottom at the origin."""
         c = self.choices
         low, high = Edging(c.bottom, c.bottom_hem), Edging(c.top, c.top_hem)
         if ring is None:
-            made = rectangle(bottom, slant, [low, ends[0], high, ends[1]])
-            return tuple(replace(e, points=tuple((x - bottom / 2, y) for x, y in e.points)) for e in made)
+            outline = rectangle(bottom, slant, [low, ends[0], high, ends[1]])
+            return tuple(replace(e, points=tuple((x - bottom / 2, y) for x, y in e.points)) for e in outline)
         corners = ring.corners()
         return (
             low.edge(Edge("arc", (corners[0], ring.low, corners[1])), "bottom"),
@@ -276,12 +276,12 @@ class _Ring:
         return 0.0, self.outer - self.inner
 
 
-def _topped(made: Panel, height: float, apart: float) -> Panel:
+def _topped(sleeve: Panel, height: float, apart: float) -> Panel:
     """With TOP marked, where the two ends differ."""
     if not apart:
-        return made
+        return sleeve
     mark = MarkAt("top", (0.0, 0.85 * height), text="TOP")
-    return replace(made, features=(*made.features, mark))
+    return replace(sleeve, features=(*sleeve.features, mark))
 
 
 def _upside_down(top: float, bottom: float, ring: _Ring | None) -> list[Finding]:

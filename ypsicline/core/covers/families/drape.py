@@ -181,14 +181,14 @@ class Drape(Family):
         if c.ties:
             raise Refused(message("sewn_sides_need_no_ties"), "choice")
         edges = [{e.name: e.id for e in p.seam_line} for p in panels]
-        made = []
+        joins = []
         for way in ("right", "left"):
             # seen from behind the back lies the other way round
             other = {"right": "left", "left": "right"}[way] if len(panels) == 2 else way
             last = edges[-1][f"{other} side {1 if len(panels) == 2 else 3}"]
             pairs = (Along(panels[0].id, edges[0][f"{way} side 1"]),), (Along(panels[-1].id, last, backward=True),)
-            made.append(Paired(Join(*pairs), (0.5,)))
-        return made
+            joins.append(Paired(Join(*pairs), (0.5,)))
+        return joins
 
     def _on(self, panels: list[Panel], x: float, y: float) -> tuple[int, tuple[float, float]]:
         """The panel on which a place along the girth lies, and where on it."""
@@ -222,17 +222,19 @@ class Drape(Family):
         if not c.ties:
             return panels
         within("The ties' height", m.ties_height, 10, m.length / 2)
-        made = list(panels)
+        panels_with_ties = list(panels)
         for y in (m.ties_height, m.length - m.ties_height):
             for x in (TIE_FROM_EDGE_MM, m.width - TIE_FROM_EDGE_MM):
-                k, at = self._on(made, x, y)
+                k, at = self._on(panels_with_ties, x, y)
                 along = at[1]
                 right = at[0] > m.width / 2
-                edge = made[k].seam_line[1 if right else 3]
+                edge = panels_with_ties[k].seam_line[1 if right else 3]
                 place = along if right else edge.start[1] - along
                 tie = MarkAt("tie", at, text="tie")
-                made[k] = replace(made[k], features=(*made[k].features, tie, Notch(edge.id, place)))
-        return made
+                panels_with_ties[k] = replace(
+                    panels_with_ties[k], features=(*panels_with_ties[k].features, tie, Notch(edge.id, place))
+                )
+        return panels_with_ties
 
     def _pocket(self, front: Panel) -> tuple[list[Panel], list[Finding]]:
         m, c = self.measures, self.choices
@@ -242,7 +244,7 @@ class Drape(Family):
         each = m.width / c.pocket_divisions
         plain = Edging("plain", c.allowance)
         side = Edging("bound") if c.sides == "bound" else plain
-        made = panel(
+        pocket = panel(
             "pocket", "pocket", rectangle(m.width, m.pocket_height, [plain, side, Edging("hem"), side]), cloth=c.cloth
         )
         lines = tuple(
@@ -254,8 +256,8 @@ class Drape(Family):
             findings.append(Finding("look", message("division_too_narrow", each_mm=each, least_mm=LEAST_DIVISION_MM)))
         if m.pocket_above_hem + m.pocket_height > front.seam_line[1].end[1]:
             findings.append(Finding("stop", message("pocket_over_join", top_mm=m.pocket_above_hem + m.pocket_height)))
-        return [replace(made, features=lines)], findings
+        return [replace(pocket, features=lines)], findings
 
 
-def _length_of(made: Panel) -> float:
-    return max(e.end[1] for e in made.seam_line)
+def _length_of(panel_: Panel) -> float:
+    return max(e.end[1] for e in panel_.seam_line)

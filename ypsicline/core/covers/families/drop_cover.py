@@ -139,9 +139,9 @@ class DropCover(Family):
         width, length = needed(width=m.width, length=m.length)
         if m.diagonal is None:
             return rectangle(width, length, radius=m.corner_radius).edges, []
-        found = rectangle(width, length, diagonal=m.diagonal)
+        plan = rectangle(width, length, diagonal=m.diagonal)
         names = {"width_mm": width, "length_mm": length, "radius_mm": corner_radius(width, length, m.diagonal)}
-        return found.edges, [message("radius_of_diagonal", diagonal_mm=m.diagonal, **names)]
+        return plan.edges, [message("radius_of_diagonal", diagonal_mm=m.diagonal, **names)]
 
     def _casing(self, house: House) -> Casing | None:
         c = self.choices

@@ -159,7 +159,7 @@ class EnvelopeSling(Family):
         return replace(front, features=(*front.features, *slots)), findings
 
 
-def _felled(made: Panel, finish: Literal["felled_wide", "felled_narrow"]) -> Panel:
+def _felled(sling: Panel, finish: Literal["felled_wide", "felled_narrow"]) -> Panel:
     sides = {"left", "right"}
-    seam = tuple(replace(e, finish=finish, by_rule=True) if e.name in sides else e for e in made.seam_line)
-    return replace(made, seam_line=seam)
+    seam = tuple(replace(e, finish=finish, by_rule=True) if e.name in sides else e for e in sling.seam_line)
+    return replace(sling, seam_line=seam)

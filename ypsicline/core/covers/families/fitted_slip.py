@@ -203,11 +203,15 @@ class FittedSlip(Family):
         if not piece.outline:
             raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
         outline = grown(piece.outline, [out] * len(piece.outline))
-        made = panel(
+        chalked = panel(
             f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else c.seam_type, c.allowance)),
             cloth=c.cloth, hand=piece.hand,
         )  # fmt: skip
-        return replace(mirrored(made), id=made.id, name=made.name, hand=piece.hand) if piece.face == "inward" else made
+        return (
+            replace(mirrored(chalked), id=chalked.id, name=chalked.name, hand=piece.hand)
+            if piece.face == "inward"
+            else chalked
+        )
 
     def _forgotten(self, captured: Sequence[str]) -> list[Finding]:
         """Areas of the list of which no piece was captured."""

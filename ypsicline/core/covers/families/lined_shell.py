@@ -119,16 +119,16 @@ class LinedShell(Family):
                 findings.append(Finding("stop", message("lining_as_large")))
         if c.wadding:
             allowance = c.wadding_allowance or None
-            made = self._side("wadding", profile, mouth, -m.layers_thickness / 2, allowance, "wadding", "raw")
+            shell = self._side("wadding", profile, mouth, -m.layers_thickness / 2, allowance, "wadding", "raw")
             if not c.wadding_allowance:
-                made = replace(made, seam_line=tuple(replace(e, finish="raw", by_rule=True) for e in made.seam_line))
-            panels.append(made)
+                shell = replace(shell, seam_line=tuple(replace(e, finish="raw", by_rule=True) for e in shell.seam_line))
+            panels.append(shell)
         joins = []
-        for made in panels:
-            run = [e.id for e in made.seam_line if not e.name.startswith("mouth")]
-            if made.cloth == "wadding" and not c.wadding_allowance:
+        for shell in panels:
+            run = [e.id for e in shell.seam_line if not e.name.startswith("mouth")]
+            if shell.cloth == "wadding" and not c.wadding_allowance:
                 continue
-            along = tuple(Along(made.id, e) for e in run)
+            along = tuple(Along(shell.id, e) for e in run)
             joins.append(Paired(Join(along, tuple(replace(a, piece=2) for a in along)), (0.25, 0.75), (0.5,)))
         run_mm = 2 * sum(edge_length(e) for e in outer.seam_line if e.name.startswith("mouth"))
         notions: list[Notion] = []
@@ -243,16 +243,16 @@ def _whole_of(half: Sequence[Edge]) -> tuple[Edge, ...]:
 
 def _joined_across(ring: Sequence[Edge]) -> tuple[Edge, ...]:
     """The ring with straight edges that meet at the centre line and run on made one."""
-    made: list[Edge] = []
+    edges: list[Edge] = []
     for edge in ring:
-        if made and made[-1].kind == edge.kind == "line" and _runs_on(made[-1], edge):
-            made[-1] = Edge("line", (made[-1].start, edge.end))
+        if edges and edges[-1].kind == edge.kind == "line" and _runs_on(edges[-1], edge):
+            edges[-1] = Edge("line", (edges[-1].start, edge.end))
         else:
-            made.append(edge)
-    if len(made) > 2 and made[-1].kind == made[0].kind == "line" and _runs_on(made[-1], made[0]):
-        made[0] = Edge("line", (made[-1].start, made[0].end))
-        made.pop()
-    return tuple(made)
+            edges.append(edge)
+    if len(edges) > 2 and edges[-1].kind == edges[0].kind == "line" and _runs_on(edges[-1], edges[0]):
+        edges[0] = Edge("line", (edges[-1].start, edges[0].end))
+        edges.pop()
+    return tuple(edges)
 
 
 def _runs_on(before: Edge, after: Edge) -> bool:

@@ -164,26 +164,26 @@ class Pad(Family):
         m, c = self.measures, self.choices
         edging = Edging("piped" if c.piping else "plain", c.allowance)
         if self.shapes.outline:
-            made, worked = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
+            top, worked = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
         else:
             sides = ("front", "right", "back", "left")
             front, right, back, left = needed(front=m.front, right=m.right, back=m.back, left=m.left)
-            found = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric, called=CALLED)
-            seam = tuple(edging.edge(e, n) for e, n in zip(found.edges, sides, strict=True))
-            made, worked = panel("top", "top", seam, cloth=c.cloth), list(found.worked)
+            plan = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric, called=CALLED)
+            seam = tuple(edging.edge(e, n) for e, n in zip(plan.edges, sides, strict=True))
+            top, worked = panel("top", "top", seam, cloth=c.cloth), list(plan.worked)
         if m.drawn_in:
-            made = replace(made, fit=Fit(clearance=m.drawn_in))
+            top = replace(top, fit=Fit(clearance=m.drawn_in))
             worked.append(message("drawn_in_added", by_mm=m.drawn_in))
-        return self._tapered(made), worked
+        return self._tapered(top), worked
 
-    def _tapered(self, made: Panel) -> Panel:
+    def _tapered(self, top: Panel) -> Panel:
         c = self.choices
-        turns = corner_turns(made.seam_line)
-        corners = [e.id for e, (_, _, turn) in zip(made.seam_line, turns, strict=True) if turn > _CORNER_RAD]
+        turns = corner_turns(top.seam_line)
+        corners = [e.id for e, (_, _, turn) in zip(top.seam_line, turns, strict=True) if turn > _CORNER_RAD]
         if c.taper == "none" or not corners:
-            return made
+            return top
         curved = c.taper == "curved"
-        tapered = with_tapers(made, corners, curved=curved)
+        tapered = with_tapers(top, corners, curved=curved)
         if c.taper_reach is None and c.taper_inset is None:
             return tapered
         typed = [
@@ -233,13 +233,13 @@ class Pad(Family):
         length = c.frill_fullness * run
         pieces = strip_lengths("strip", length, c.usable_width, join, closed=True)
         plain = Edging("piped" if c.piping else "plain", c.allowance)
-        made = strip_panels(
+        frill = strip_panels(
             "frill", "frill", pieces, c.frill_width, bottom=Edging("double_hem"), top=plain,
             ends=Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance), cloth=c.cloth,
         )  # fmt: skip
         gathered = Join(
             tuple(Along("top", s) for s in sides),
-            made.top,
+            frill.top,
             "piped" if c.piping else "plain",
             "gathered",
             c.frill_fullness,
@@ -249,8 +249,8 @@ class Pad(Family):
             message("frill_depth", width_mm=c.frill_width, seam_mm=seam),
             pieces.worked,
         ]
-        joins = [Paired(j) for j in ends_joined(made, closed=True)]
-        return list(made.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], worked
+        joins = [Paired(j) for j in ends_joined(frill, closed=True)]
+        return list(frill.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], worked
 
     def _with_tie_places(self, top: Panel) -> Panel:
         """Ties marked at the back's corners, or at all four."""

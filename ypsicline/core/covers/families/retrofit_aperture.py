@@ -184,7 +184,7 @@ class RetrofitAperture(Family):
         m, c = self.measures, self.choices
         half = max(across, along_it) / 2 + TEMPLATE_MARGIN_MM
         raw = Edging("raw")
-        made = panel(
+        template = panel(
             f"post{k + 1}",
             f"{post.name} template",
             circle(half, [(0.0, "rim 1", raw), (0.5, "rim 2", raw)]),
@@ -206,7 +206,7 @@ class RetrofitAperture(Family):
             far = math.hypot(dx, dy) or 1.0
             start, end = ((dx / far * r, dy / far * r) for r in (along_it / 2, half - 3))
             features.append(MarkAt("note", start, end, "slit this way"))
-        return replace(made, features=tuple(features))
+        return replace(template, features=tuple(features))
 
     def _overlaps(self) -> list[Finding]:
         """Posts so near to one another that their openings or hems touch."""

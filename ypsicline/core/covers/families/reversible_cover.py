@@ -134,12 +134,12 @@ class ReversibleCover(Family):
         for name, height, hand in heights:
             over, foot = self._end(height, inward)
             edges = [plain.edge(e, f"over {k + 1}") for k, e in enumerate(over)]
-            made = panel(
+            layer = panel(
                 f"{id[:5]}.{name}", f"{prefix}{name}", [*edges, plain.edge(foot, "foot")], cloth=cloth, hand=hand
             )
             if name == "right":
-                made = _flipped(made)
-            ends.append(made)
+                layer = _flipped(layer)
+            ends.append(layer)
             runs.append(sum(map(edge_length, over)))
         body, sides = self._body(id, prefix, cloth, runs, plain, m.width + m.ease_width - 2 * inward)
         left = ends[0]
@@ -176,10 +176,10 @@ class ReversibleCover(Family):
         corners = [(0.0, 0.0), (width, 0.0), (width, right), (0.0, left)]
         names = ("front foot", "right side", "back foot", "left side")
         edges = [plain.edge(line(a, b), n) for a, b, n in zip(corners, [*corners[1:], corners[0]], names, strict=True)]
-        made = panel(f"{id[:5]}.body", f"{prefix}body", edges, cloth=cloth)
+        body = panel(f"{id[:5]}.body", f"{prefix}body", edges, cloth=cloth)
         if skew:
-            made = replace(made, way_up=message("back_at_top"))
-        return made, (made.seam_line[3].id, made.seam_line[1].id)
+            body = replace(body, way_up=message("back_at_top"))
+        return body, (body.seam_line[3].id, body.seam_line[1].id)
 
     def _hem_seam(self, panels: Sequence[Panel]) -> list[Paired]:
         """The hems of both layers, sewn all round but for the turning gap: foot to foot."""
@@ -195,6 +195,6 @@ class ReversibleCover(Family):
         return joins
 
 
-def _flipped(made: Panel) -> Panel:
+def _flipped(layer: Panel) -> Panel:
     """The end of the other hand: the same outline seen from its own outer side."""
-    return replace(mirrored(made), id=made.id, name=made.name, hand=made.hand)
+    return replace(mirrored(layer), id=layer.id, name=layer.name, hand=layer.hand)

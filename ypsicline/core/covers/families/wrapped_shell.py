@@ -106,25 +106,25 @@ class WrappedShell(Family):
         joins = [self._seam(seam, panels) for seam in s.seams]
         findings = [*_dont_lie_flat(s.pieces), *self._without_allowances(list(panels.values()), house)]
         worked: list[Message] = []
-        made = list(panels.values())
+        cut = list(panels.values())
         if m.gusset_length and m.gusset_width:
             gusset, line = _gusset(m.gusset_length, m.gusset_width, edging, c.cloth)
-            made.append(replace(gusset, hand="pair" if c.mirrored else "single"))
+            cut.append(replace(gusset, hand="pair" if c.mirrored else "single"))
             worked.append(line)
         if not s.seams and len(s.pieces) > 1:
             findings.append(Finding("look", message("shell_seams_not_named")))
             findings += _likely_mates(list(panels.values()))
-        return put_together(made, joins, house, worked=worked, findings=findings)
+        return put_together(cut, joins, house, worked=worked, findings=findings)
 
     def _piece(self, k: int, piece: ShellPiece, edging: Edging) -> Panel:
         c = self.choices
         if not piece.outline:
             raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
         hand: Literal["pair", "single"] = "pair" if c.mirrored else "single"
-        made = panel(f"piece{k + 1}", piece.name, finished(piece.outline, edging), cloth=c.cloth, hand=hand)
+        cut = panel(f"piece{k + 1}", piece.name, finished(piece.outline, edging), cloth=c.cloth, hand=hand)
         if not (c.stretch_along or c.stretch_across):
-            return made
-        return replace(made, fit=Fit(stretched=(c.stretch_along, c.stretch_across)))
+            return cut
+        return replace(cut, fit=Fit(stretched=(c.stretch_along, c.stretch_across)))
 
     def _seam(self, seam: ShellSeam, panels: Mapping[str, Panel]) -> Paired:
         runs: list[Along] = []
@@ -151,8 +151,8 @@ class WrappedShell(Family):
         return [Finding("stop" if needed > have else "fine", text)]
 
 
-def _size(made: Panel) -> tuple[float, float]:
-    xs, ys = zip(*(p for e in made.seam_line for p in e.points), strict=True)
+def _size(shell: Panel) -> tuple[float, float]:
+    xs, ys = zip(*(p for e in shell.seam_line for p in e.points), strict=True)
     return max(xs) - min(xs), max(ys) - min(ys)
 
 
@@ -205,8 +205,8 @@ def _gusset(length: float, width: float, edging: Edging, cloth: str) -> tuple[Pa
         edging.edge(Edge("arc", ((-half, 0.0), (0.0, -width / 2), (half, 0.0))), "one side"),
         edging.edge(Edge("arc", ((half, 0.0), (0.0, width / 2), (-half, 0.0))), "other side"),
     ]
-    made = panel("gusset", "gusset", edges, cloth=cloth)
+    gusset = panel("gusset", "gusset", edges, cloth=cloth)
     slit = edge_length(edges[0])
     circle = circle_of(edges[0])
     radius = circle.radius if circle else math.inf
-    return made, message("gusset_slit", slit_mm=slit, length_mm=length, width_mm=width, radius_mm=radius)
+    return gusset, message("gusset_slit", slit_mm=slit, length_mm=length, width_mm=width, radius_mm=radius)

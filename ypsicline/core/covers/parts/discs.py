@@ -26,11 +26,11 @@ def disc(
     """A disc whose seam line is `girth` round, from its lowest point; `parts` (from, to, as shares of the turn) are
     finished otherwise."""
     cuts = sorted({0.0, 0.5, *(s for a, b, _ in parts for s in (a, b) if 0 < s < 1)})
-    made = []
+    edges = []
     for k, (a, b) in enumerate(zip(cuts, [*cuts[1:], 1.0], strict=True)):
         own = next((e for low, high, e in parts if low < (a + b) / 2 < high), edging)
-        made.append((a, f"round {k + 1}", own))
-    return panel(id, name, circle(girth / (2 * math.pi), made), cloth=cloth)
+        edges.append((a, f"round {k + 1}", own))
+    return panel(id, name, circle(girth / (2 * math.pi), edges), cloth=cloth)
 
 
 def round_run(disc: Panel, *, backward: bool = False) -> tuple[Along, ...]:
@@ -53,7 +53,7 @@ def disc_sums(girth: float, ease: float, allowance: float) -> list[Message]:
 
 def shortcuts(ease: float, allowance: float) -> list[Finding]:
     """What the common shortcuts would spoil: a wall as long as the cut circle is round, and one ease added twice."""
-    found = [message("wall_of_cut_circle", over_mm=2 * math.pi * allowance)] if allowance else []
+    notes = [message("wall_of_cut_circle", over_mm=2 * math.pi * allowance)] if allowance else []
     if ease:
-        found.append(message("ease_added_twice", ease_mm=ease, over_mm=(math.pi - 1) * ease))
-    return [Finding("fine", text) for text in found]
+        notes.append(message("ease_added_twice", ease_mm=ease, over_mm=(math.pi - 1) * ease))
+    return [Finding("fine", text) for text in notes]

@@ -26,10 +26,10 @@ def grown(outline: Sequence[Edge], out_mm: Sequence[float]) -> tuple[Edge, ...]:
     if not any(out_mm):
         return tuple(outline)
     shape = redrawn(from_edges(outline, tolerance_mm=_SAME_MM), list(out_mm))
-    made = true_edges(shape.outline, shape.tolerance_mm)
-    if len(made) != len(outline):
+    edges = true_edges(shape.outline, shape.tolerance_mm)
+    if len(edges) != len(outline):
         raise Refused(message("outline_edges_vanish"), "shape")
-    return tuple(Edge(e.kind, e.points) for e in made)
+    return tuple(Edge(e.kind, e.points) for e in edges)
 
 
 def parted_at(outline: Sequence[Edge], points: Sequence[Point]) -> tuple[Edge, ...]:

@@ -54,12 +54,12 @@ def reckoned_findings(
         "joins_forgotten": whole,
         "ease_forgotten": girth + 2 * join,
     }
-    found = []
+    findings = []
     if choices.reckoned_disc:
-        found.append(_held("disc", choices.reckoned_disc, across, disc))
+        findings.append(_held("disc", choices.reckoned_disc, across, disc))
     if choices.reckoned_wall:
-        found.append(_held("wall", choices.reckoned_wall, long, wall))
-    return found
+        findings.append(_held("wall", choices.reckoned_wall, long, wall))
+    return findings
 
 
 def _held(what: str, own: float, right: float, shortcuts: Mapping[str, float]) -> Finding:

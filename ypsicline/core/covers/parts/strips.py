@@ -115,9 +115,9 @@ def strip_panels(
         edges.append(right.edge(line((length, 0.0), (length, depth)), "right"))
         edges += [e.edge(line((b, depth), (a, depth)), n) for a, b, n, e in reversed(high)]
         edges.append(left.edge(line((0.0, depth), (0.0, 0.0)), "left"))
-        made = panel(own, titled, edges, cloth=cloth)
-        panels.append(made)
-        ids = [e.id for e in made.seam_line]
+        strip = panel(own, titled, edges, cloth=cloth)
+        panels.append(strip)
+        ids = [e.id for e in strip.seam_line]
         bottoms += [Along(own, e) for e in ids[: len(low)]]
         tops += [Along(own, e, backward=True) for e in reversed(ids[len(low) + 1 : -1])]
     return Strip(tuple(panels), tuple(tops), tuple(bottoms))
@@ -130,22 +130,22 @@ def _side(
     cuts = sorted(
         {0.0, length, *(x - start for a, b, _ in parts for x in (a, b) if _SAME_MM < x - start < length - _SAME_MM)}
     )
-    made: list[tuple[float, float, str, Edging]] = []
+    side: list[tuple[float, float, str, Edging]] = []
     for a, b in pairwise(cuts):
         middle = start + (a + b) / 2
         own = next((e for low, high, e in parts if low < middle < high), None)
-        called = name if len(cuts) == 2 else f"{name} {len(made) + 1}"
-        made.append((a, b, called, own or edging))
-    return made
+        called = name if len(cuts) == 2 else f"{name} {len(side) + 1}"
+        side.append((a, b, called, own or edging))
+    return side
 
 
 def bent_strip(panels: Sequence[Panel], run: Sequence[Edge], z: float = 0.0) -> list[Standing]:
     """The pieces of a strip in space, upright round a closed run that is seen from above, its start at the strip's."""
-    made, start = [], 0.0
+    strips, start = [], 0.0
     for made_panel in panels:
-        made.append(Standing(made_panel.id, Bent(tuple(run), start, (0.0, 0.0, z))))
+        strips.append(Standing(made_panel.id, Bent(tuple(run), start, (0.0, 0.0, z))))
         start += max(p[0] for e in made_panel.seam_line for p in e.points)
-    return made
+    return strips
 
 
 def ends_joined(strip: Strip, *, closed: bool, seam: SeamType = "plain") -> list[Join]:

@@ -253,11 +253,11 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Tr
     else:
         width = aperture.depth if aperture.finish == "hemmed" else 0.0
         corner: CornerKind = "mitre"
-        made = tuple(
+        edges = tuple(
             SeamEdge(e.kind, e.points, f"{aperture.name} {k + 1}", width, _FINISH[aperture.finish], corner)
             for k, e in enumerate(finished)
         )
-        ring = reverse_ring(made)
+        ring = reverse_ring(edges)
     if aperture.slit:
         slit_marks, slit_worked = _slit(aperture, shape, seam, around)
         marks += slit_marks
@@ -289,14 +289,14 @@ def _across(across: float, up: float | None) -> Message:
 
 
 def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamEdge]) -> list[Finding]:
-    found = []
+    findings = []
     for edge in seam:
         gap = float(shapely.distance(shape, shapely.LineString(flatten(edge))))
         if edge.allowance > 0 and gap < NEAR_SEAMS * edge.allowance:
             figures = {"gap_mm": gap, "allowance_mm": edge.allowance}
             text = message("aperture_near_seam", aperture=aperture.name, edge=edge.name, **figures)
-            found.append(Finding("look", text, Place(edge=edge.name, point=aperture.at)))
-    return found
+            findings.append(Finding("look", text, Place(edge=edge.name, point=aperture.at)))
+    return findings
 
 
 def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:

@@ -161,11 +161,11 @@ def _on_edge(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     halfway = (middle.s0 + middle.s1) / 2
     parts = (replace(left, edge=replace(left.edge, corner="mitre")), Run(sides[0], run.source, middle.s0, halfway),
              Run(sides[1], run.source, halfway, middle.s1), right)  # fmt: skip
-    made = [*runs[:k], *(r for r in parts if edge_length(r.edge) > 1e-6), *runs[k + 1 :]]
+    runs_after = [*runs[:k], *(r for r in parts if edge_length(r.edge) > 1e-6), *runs[k + 1 :]]
     name = run.edge.name
     words = message("dart_drawn", edge=name, intake_mm=dart.intake, along_mm=dart.along, length_mm=dart.length)
     intake = Intake("dart", ((dart.edge, low, high),), (dart.intake,), (foot1, apex, foot2))
-    return DrawnOnSeam(made, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
+    return DrawnOnSeam(runs_after, _marks(foot1, apex, foot2, dart), words, _uneven(foot1, apex, foot2, name), intake)
 
 
 def _capped(left: SeamEdge, right: SeamEdge, foot1: Point, apex: Point, foot2: Point, dart: Dart) -> list[SeamEdge]:
@@ -241,11 +241,11 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     before, after = first.part(0.0, edge_length(first.edge) - half), second.part(half, math.inf)
     foot1, foot2 = before.edge.end, after.edge.start
     apex = along(vertex, inward, dart.length)
-    made = list(runs)
+    runs_after = list(runs)
     if dart.cut:
         one, two = _cut_sides(first.edge, foot1, apex, foot2, dart.bow)
-        made[k], made[j] = replace(before, edge=replace(before.edge, corner="mitre")), after
-        made[k + 1 : k + 1] = [
+        runs_after[k], runs_after[j] = replace(before, edge=replace(before.edge, corner="mitre")), after
+        runs_after[k + 1 : k + 1] = [
             Run(one, first.source, before.s1, first.s1),
             Run(replace(two, name=f"{second.edge.name} dart"), second.source, second.s0, after.s0),
         ]
@@ -254,7 +254,7 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     spans = ((first.source, long - half, long), (second.source, 0.0, half))
     intake = Intake("dart", spans, (half, half), (foot1, apex, foot2))
     findings = _uneven(foot1, apex, foot2, first.edge.name)
-    return DrawnOnSeam(made, _marks(foot1, apex, foot2, dart), words, findings, intake)
+    return DrawnOnSeam(runs_after, _marks(foot1, apex, foot2, dart), words, findings, intake)
 
 
 def _cut_sides(edge: SeamEdge, foot1: Point, apex: Point, foot2: Point, bow: float) -> list[SeamEdge]:

@@ -110,14 +110,14 @@ class Taper(Feature):
             after.s0,
         )
         before = replace(before, edge=replace(before.edge, corner="mitre"))
-        made = list(runs)
-        made[k], made[j] = before, after
-        made[k + 1 : k + 1] = [into, out]
+        runs_after = list(runs)
+        runs_after[k], runs_after[j] = before, after
+        runs_after[k + 1 : k + 1] = [into, out]
         angle = 180 - math.degrees(turn_between(tangent_at(into.edge, 1.0), tangent_at(out.edge, 0.0)))
         was = 180 - math.degrees(turn_between(t1, t2))
         figures = {"reach_mm": self.reach, "reach_after_mm": self.reach_after, "inset_mm": self.inset}
         words = message("taper_drawn", edge=first.edge.name, before=was, after=angle, **figures)
-        return DrawnOnSeam(made, worked=words)
+        return DrawnOnSeam(runs_after, worked=words)
 
     def stands_in_for(self, other: Feature) -> bool:
         """A corner has one taper at most."""
@@ -138,13 +138,13 @@ def usual_taper(
 
 def _side(edge: SeamEdge, a: Point, b: Point, leaves: Point, taper: Taper, *, last: bool) -> SeamEdge:
     """One side of a taper with the edge's finish; its corner at the point is the edge's own."""
-    made = replace(edge, kind="line", points=(a, b), corner="mitre" if last else edge.corner, name=f"{edge.name} taper")
+    side = replace(edge, kind="line", points=(a, b), corner="mitre" if last else edge.corner, name=f"{edge.name} taper")
     if not taper.curved:
-        return made
+        return side
     # a cubic that leaves the edge along it and comes to the corner from there
     on, tip = (b, a) if last else (a, b)
     way = -0.5 if last else 0.5
     handle = along(on, leaves, way * math.dist(a, b))
     near = ((2 * tip[0] + handle[0]) / 3, (2 * tip[1] + handle[1]) / 3)
     points = (a, near, handle, b) if last else (a, handle, near, b)
-    return replace(made, kind="curve", points=points)
+    return replace(side, kind="curve", points=points)

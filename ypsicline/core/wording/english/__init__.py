@@ -1,4 +1,4 @@
-"""English words for every message, by its code; how values are written is in `said`."""
+"""English words for every message, by its code; how values are written is in `render`."""
 
 from __future__ import annotations
 

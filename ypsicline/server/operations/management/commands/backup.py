@@ -29,10 +29,10 @@ class Command(BaseCommand):
             raise CommandError("Copies are made every 0.01 to 10 000 hours.")
         while True:
             try:
-                made = back_up(settings.DATA, to or settings.DATA.parent / "copies", keep=keep)
+                copy = back_up(settings.DATA, to or settings.DATA.parent / "copies", keep=keep)
             except Refused as e:
                 raise CommandError(e.sentence) from e
-            self.stdout.write(f"{made} ({made.stat().st_size / 1e6:.1f} MB), read back and found whole.")
+            self.stdout.write(f"{copy} ({copy.stat().st_size / 1e6:.1f} MB), read back and found whole.")
             self.stdout.flush()
             if every is None:
                 return

@@ -33,9 +33,9 @@ class Command(BaseCommand):
                 except ValidationError as e:
                     raise CommandError(" ".join(e.messages)) from e
                 member = users.objects.create_user(username=user, password=password)
-            found, _ = Workshop.objects.get_or_create(name=workshop)
-            found.members.add(member)
-            if found.owner_id is None:
-                found.owner = member
-                found.save(update_fields=["owner"])
+            row, _ = Workshop.objects.get_or_create(name=workshop)
+            row.members.add(member)
+            if row.owner_id is None:
+                row.owner = member
+                row.save(update_fields=["owner"])
         self.stdout.write(f"{user} is a member of {workshop}.")

@@ -21,8 +21,8 @@ class Command(BaseCommand):
         executor = MigrationExecutor(connection)
         wanted = executor.migration_plan(executor.loader.graph.leaf_nodes())
         if wanted and executor.loader.applied_migrations:
-            made = back_up(settings.DATA, settings.DATA.parent / "copies")
-            self.stdout.write(f"A copy was made before the upgrade: {made}")
+            copy = back_up(settings.DATA, settings.DATA.parent / "copies")
+            self.stdout.write(f"A copy was made before the upgrade: {copy}")
         call_command("migrate", verbosity=0)
         if unreadable := renew_tickets(all_of_them=bool(wanted)):
             self.stdout.write(f"{unreadable} jobs can't be read by this version; their tickets say so.")

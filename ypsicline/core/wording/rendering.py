@@ -11,12 +11,12 @@ from ypsicline.core.lengths import MM_PER, Unit, show_error, show_length
 from ypsicline.core.messages import Message
 from ypsicline.core.wording.english import WORDS
 
-__all__ = ["in_words", "said"]
+__all__ = ["render", "render_all"]
 
 _LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|\^|)")
 
 
-def said(message: str | Message, unit: Unit = "mm") -> str:
+def render(message: str | Message, unit: Unit = "mm") -> str:
     """A message in words, its lengths in `unit`; what is words already, such as a name that people gave, as it is.
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
@@ -28,9 +28,9 @@ def said(message: str | Message, unit: Unit = "mm") -> str:
     return _Words(unit).vformat(WORDS[message.code], (), dict(message.values))
 
 
-def in_words(lines: Iterable[str | Message], unit: Unit = "mm") -> tuple[str, ...]:
-    """Several, as `said` has them."""
-    return tuple(said(line, unit) for line in lines)
+def render_all(lines: Iterable[str | Message], unit: Unit = "mm") -> tuple[str, ...]:
+    """Several, as `render` has them."""
+    return tuple(render(line, unit) for line in lines)
 
 
 class _Words(Formatter):
@@ -42,9 +42,9 @@ class _Words(Formatter):
         if field_name.endswith("_mm"):
             value = _Length(value, self.unit)
         elif isinstance(value, Message):
-            value = said(value, self.unit)
+            value = render(value, self.unit)
         elif isinstance(value, tuple):
-            value = "".join(said(v, self.unit) for v in value)
+            value = "".join(render(v, self.unit) for v in value)
         return value, field_name
 
     def format_field(self, value: Any, format_spec: str) -> str:
