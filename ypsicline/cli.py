@@ -146,9 +146,9 @@ def _sheets(options: argparse.Namespace) -> None:
 
 
 def _calibrate(options: argparse.Namespace) -> None:
-    known = read_sheets_json(options.sheets.read_bytes())
+    sheets = read_sheets_json(options.sheets.read_bytes())
     photos = [read_photo(p.read_bytes()) for p in options.photo]
-    options.out.write_bytes(camera_json(calibrate(photos, known)))
+    options.out.write_bytes(camera_json(calibrate(photos, sheets)))
 
 
 def _outline(options: argparse.Namespace) -> None:
@@ -157,14 +157,14 @@ def _outline(options: argparse.Namespace) -> None:
         return
     if options.sheets is None:
         raise Refused(message("photos_need_sheets"), "sheets")
-    known = read_sheets_json(options.sheets.read_bytes())
+    sheets = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
         raise Refused(message("print_scale_out_of_range"), "print_scale")
     at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
     captured = capture_piece(
-        photos, known=known, print_scale=tuple(options.print_scale), kind=options.kind,
+        photos, known=sheets, print_scale=tuple(options.print_scale), kind=options.kind,
         side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
         at=at, not_at=not_at,
@@ -177,8 +177,8 @@ def _outline(options: argparse.Namespace) -> None:
         options.overlay.write_bytes(overlay_png(photos[0], capture))
 
 
-def _places(given: list[list[float]]) -> list[tuple[float, float]]:
-    places = [(x, y) for x, y in given]
+def _places(rows: list[list[float]]) -> list[tuple[float, float]]:
+    places = [(x, y) for x, y in rows]
     if not all(0 <= v <= 1 for place in places for v in place):
         raise Refused(message("place_out_of_photo"), "place")
     return places

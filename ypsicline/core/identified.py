@@ -41,22 +41,22 @@ def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocume
     What was there keeps its id. All else gets a new one, also where it is a copy or was taken from elsewhere and has
     somebody else's; joins and covers follow what is new.
     """
-    given = _Given(max(job.ids, before.ids if before else 0))
-    known = {p.id: p for p in before.panels} if before else {}
-    owned = list(_own(job.panels, known, "p", given))
-    panels = tuple(_panel(p, known.get(p.id), given) for p in owned)
-    new = _renamed(job.panels, panels, known)
+    ids = _Given(max(job.ids, before.ids if before else 0))
+    earlier = {p.id: p for p in before.panels} if before else {}
+    owned = list(_own(job.panels, earlier, "p", ids))
+    panels = tuple(_panel(p, earlier.get(p.id), ids) for p in owned)
+    new = _renamed(job.panels, panels, earlier)
     joins_before = {j.id: j for j in before.joins} if before else {}
-    joins = tuple(_own([_join(j, new) for j in job.joins], joins_before, "j", given))
+    joins = tuple(_own([_join(j, new) for j in job.joins], joins_before, "j", ids))
     named = {old.id: j.id for old, j in zip(job.joins, joins, strict=True) if old.id not in joins_before}
     covers_before = {c.id: c for c in before.covers} if before else {}
-    covers = tuple(_own([_cover(c, new.panels, named) for c in job.covers], covers_before, "k", given))
+    covers = tuple(_own([_cover(c, new.panels, named) for c in job.covers], covers_before, "k", ids))
     pieces_before = {p.id: p for p in before.pieces} if before else {}
-    pieces = tuple(_piece(p, pieces_before.get(p.id), given) for p in _own(job.pieces, pieces_before, "c", given))
-    if given.count == job.ids:
+    pieces = tuple(_piece(p, pieces_before.get(p.id), ids) for p in _own(job.pieces, pieces_before, "c", ids))
+    if ids.count == job.ids:
         return job
     open_at = next((new.id for old, new in zip(job.pieces, pieces, strict=True) if old.id == job.open), "")
-    return replace(job, panels=panels, pieces=pieces, joins=joins, covers=covers, open=open_at, ids=given.count)
+    return replace(job, panels=panels, pieces=pieces, joins=joins, covers=covers, open=open_at, ids=ids.count)
 
 
 @dataclass(frozen=True)
@@ -67,11 +67,11 @@ class _New:
     edges: Mapping[tuple[str, str], str]
 
 
-def _renamed(had: Sequence[Panel], have: Sequence[Panel], known: Mapping[str, Panel]) -> _New:
+def _renamed(had: Sequence[Panel], have: Sequence[Panel], earlier: Mapping[str, Panel]) -> _New:
     panels: dict[str, str] = {}
     edges: dict[tuple[str, str], str] = {}
     for old, after in zip(had, have, strict=True):
-        if after is old or (old.id in known and after.id != old.id):
+        if after is old or (old.id in earlier and after.id != old.id):
             continue  # nothing is new, or it is a copy, which has no joins
         panels.setdefault(old.id, after.id)
         for e, f in zip(old.seam_line, after.seam_line, strict=True):
@@ -102,8 +102,8 @@ def _cover(cover: FamilyCover, panels: Mapping[str, str], joins: Mapping[str, st
 def taken_in(job: JobDocument) -> JobDocument:
     """A job from elsewhere: with the ids that it has, where they are as jobs give them out, or with new ones."""
     ids = list(ids_of(job))
-    given = [_GIVEN.fullmatch(name) for name in ids]
-    as_given = len(set(ids)) == len(ids) and all(g and int(g[1]) <= job.ids for g in given)
+    numbers = [_GIVEN.fullmatch(name) for name in ids]
+    as_given = len(set(ids)) == len(ids) and all(g and int(g[1]) <= job.ids for g in numbers)
     return job if as_given else identified(job)
 
 
@@ -117,21 +117,21 @@ def ids_of(job: JobDocument) -> Iterator[str]:
         yield from (piece.id, *(m.id for m in piece.tape))
 
 
-def _own(things: Sequence[T], known: Iterable[str], letter: str, given: _Given) -> Iterator[T]:
+def _own(things: Sequence[T], earlier: Iterable[str], letter: str, ids: _Given) -> Iterator[T]:
     """The things, each with an id of its own: the first that has one that is known keeps it."""
-    known, seen = set(known), set()
+    earlier, used_ids = set(earlier), set()
     for thing in things:
-        is_own = thing.id in known and thing.id not in seen
-        seen.add(thing.id)
-        yield thing if is_own else replace(thing, id=given.next(letter))  # type: ignore[type-var]
+        is_own = thing.id in earlier and thing.id not in used_ids
+        used_ids.add(thing.id)
+        yield thing if is_own else replace(thing, id=ids.next(letter))  # type: ignore[type-var]
 
 
-def _panel(panel: Panel, before: Panel | None, given: _Given) -> Panel:
+def _panel(panel: Panel, before: Panel | None, ids: _Given) -> Panel:
     if panel is before:
         return panel
-    known = {t.id for ring in before.rings() for t in ring} | {f.id for f in before.features} if before else set()
-    edges = {e.id: given.next("e") for ring in panel.rings() for e in ring if e.id not in known}
-    features = {f.id: given.next("f") for f in panel.features if f.id not in known}
+    earlier = {t.id for ring in before.rings() for t in ring} | {f.id for f in before.features} if before else set()
+    edges = {e.id: ids.next("e") for ring in panel.rings() for e in ring if e.id not in earlier}
+    features = {f.id: ids.next("f") for f in panel.features if f.id not in earlier}
     if not edges and not features:
         return panel
     rings = [tuple(replace(e, id=edges.get(e.id, e.id)) for e in ring) for ring in panel.rings()]
@@ -143,9 +143,9 @@ def _panel(panel: Panel, before: Panel | None, given: _Given) -> Panel:
     )
 
 
-def _piece(piece: Piece, before: Piece | None, given: _Given) -> Piece:
+def _piece(piece: Piece, before: Piece | None, ids: _Given) -> Piece:
     if piece is before:
         return piece
-    known = {m.id for m in before.tape} if before else set()
-    tape: tuple[TapeMeasure, ...] = tuple(_own(piece.tape, known, "t", given))
+    earlier = {m.id for m in before.tape} if before else set()
+    tape: tuple[TapeMeasure, ...] = tuple(_own(piece.tape, earlier, "t", ids))
     return piece if all(a is b for a, b in zip(tape, piece.tape, strict=True)) else replace(piece, tape=tape)

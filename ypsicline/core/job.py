@@ -98,8 +98,8 @@ class Piece:
         such step."""
         if not 0 <= index < len(self.steps):
             raise Refused(message("step_gone"), "steps")
-        wanted = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]
-        shape, steps = replay(self.captured, wanted)
+        switched = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]
+        shape, steps = replay(self.captured, switched)
         return replace(self, shape=shape, steps=steps, tape=follow(self.shape, shape, self.tape))
 
     @property
@@ -256,11 +256,11 @@ class JobDocument:
         piece = Piece(self.free_name(name), shape, shape, photo=photo, id=fresh)
         return replace(self, pieces=(*self.pieces, piece), open=fresh)
 
-    def free_name(self, wanted: str) -> str:
+    def free_name(self, name: str) -> str:
         """`wanted`, or with a number after it if a piece has that name."""
-        taken = {p.name for p in self.pieces}
-        names = (wanted, *(f"{wanted[: LONGEST_NAME - 4]} {k}" for k in range(2, MOST_PIECES + 3)))
-        return next(n for n in names if n not in taken)
+        names_here = {p.name for p in self.pieces}
+        names = (name, *(f"{name[: LONGEST_NAME - 4]} {k}" for k in range(2, MOST_PIECES + 3)))
+        return next(n for n in names if n not in names_here)
 
 
 def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:

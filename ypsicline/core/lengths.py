@@ -23,11 +23,11 @@ def show_length(mm: float, unit: Unit, *, denominator: int = 16, with_unit: bool
     if not math.isfinite(mm):
         raise ValueError("a length to show must be finite")
     if unit == "in":
-        shown = _inches(mm / MM_PER["in"], denominator)
+        text = _inches(mm / MM_PER["in"], denominator)
     else:
-        shown = f"{mm / MM_PER[unit]:.1f}"
-        shown = "0.0" if shown == "-0.0" else shown
-    return f"{shown} {unit}" if with_unit else shown
+        text = f"{mm / MM_PER[unit]:.1f}"
+        text = "0.0" if text == "-0.0" else text
+    return f"{text} {unit}" if with_unit else text
 
 
 def show_error(mm: float, unit: Unit) -> str:

@@ -75,68 +75,68 @@ def not_typed(name: str) -> Refused:
     return Refused(message("type_in_too", field=field_called(name)), "measure")
 
 
-def _length(given: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
-    if isinstance(given, (int, float)) and not signed and given < 0:
+def _length(value: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
+    if isinstance(value, (int, float)) and not signed and value < 0:
         raise Refused(message("measure_below_zero", measure=field_called(info.field_name or "length")), "length")
-    if not isinstance(given, str):
-        return given
+    if not isinstance(value, str):
+        return value
     unit = (info.context or {}).get("unit")
-    if _is_empty(given) and info.field_name:
+    if _is_empty(value) and info.field_name:
         raise not_typed(info.field_name)
     if unit is None:
         raise ValueError("a length in mm was expected, not a text")
-    return parse_length(given, unit, signed=signed)
+    return parse_length(value, unit, signed=signed)
 
 
-def _is_empty(given: Any) -> bool:
-    return isinstance(given, str) and not given.strip()
+def _is_empty(value: Any) -> bool:
+    return isinstance(value, str) and not value.strip()
 
 
-def _length_or_none(given: Any, info: ValidationInfo) -> Any:
-    return 0.0 if _is_empty(given) else _length(given, info)
+def _length_or_none(value: Any, info: ValidationInfo) -> Any:
+    return 0.0 if _is_empty(value) else _length(value, info)
 
 
-def _signed_length(given: Any, info: ValidationInfo) -> Any:
-    return 0.0 if _is_empty(given) else _length(given, info, signed=True)
+def _signed_length(value: Any, info: ValidationInfo) -> Any:
+    return 0.0 if _is_empty(value) else _length(value, info, signed=True)
 
 
-def _length_if_typed(given: Any, info: ValidationInfo) -> Any:
-    return None if _is_empty(given) else _length(given, info)
+def _length_if_typed(value: Any, info: ValidationInfo) -> Any:
+    return None if _is_empty(value) else _length(value, info)
 
 
-def _places(given: Any, info: ValidationInfo) -> Any:
-    if not isinstance(given, str):
-        return given
-    places = [t.split(";") for t in re.split(r"\s+/\s+|\n", given.strip()) if t.strip()]
+def _places(value: Any, info: ValidationInfo) -> Any:
+    if not isinstance(value, str):
+        return value
+    places = [t.split(";") for t in re.split(r"\s+/\s+|\n", value.strip()) if t.strip()]
     if any(len(p) != 2 for p in places):
-        raise Refused(message("places_unreadable", given=given[:40]), "measure")
+        raise Refused(message("places_unreadable", given=value[:40]), "measure")
     return tuple(tuple(_length(t, info, signed=True) for t in p) for p in places)
 
 
-def _number(given: Any) -> Any:
-    if not isinstance(given, str):
-        return given
+def _number(text: Any) -> Any:
+    if not isinstance(text, str):
+        return text
     try:
-        value = float(given.strip().rstrip("%° ").replace(",", "."))
+        value = float(text.strip().rstrip("%° ").replace(",", "."))
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise Refused(message("not_a_number", given=given[:20]), "number")
+        raise Refused(message("not_a_number", given=text[:20]), "number")
     return value
 
 
-def _whole(given: Any) -> Any:
-    if not isinstance(given, str):
-        return given
-    if not given.strip().isdecimal():
-        raise Refused(message("not_a_whole_number", given=given[:20]), "number")
-    return int(given)
+def _whole(value: Any) -> Any:
+    if not isinstance(value, str):
+        return value
+    if not value.strip().isdecimal():
+        raise Refused(message("not_a_whole_number", given=value[:20]), "number")
+    return int(value)
 
 
-def _share(given: Any) -> Any:
-    if not isinstance(given, str):
-        return given
-    return 0.0 if _is_empty(given) else _number(given) / 100
+def _share(value: Any) -> Any:
+    if not isinstance(value, str):
+        return value
+    return 0.0 if _is_empty(value) else _number(value) / 100
 
 
 Length = Annotated[float, BeforeValidator(_length), WithJsonSchema(_TEXT_OR_NUMBER)]

@@ -169,8 +169,8 @@ def render(scene: Scene, shot: Shot) -> Image8:
         inked = shapely.LineString(stroke.path).buffer(stroke.width_mm / 2)
         rings = [np.asarray(r.coords)[:-1] for r in (inked.exterior, *inked.interiors)]
         _paste(picture, _coverage(shot, rings), _ink(stroke.colour))
-    for laid in scene.sheets:
-        _paste_sheet(picture, rays, eye, laid)
+    for sheet in scene.sheets:
+        _paste_sheet(picture, rays, eye, sheet)
     for thing in scene.things:
         _lay_piece(picture, thing, ground, shot, rng)
     if scene.shadow:
@@ -229,8 +229,8 @@ def project(shot: Shot, points: Array) -> Array:
     """Where points (n, 2) on the table or (n, 3) above it, in mm, are seen, in px."""
     turn, shift, K, distortion = _camera(shot)
     deep = np.column_stack([points, np.zeros(len(points))]) if points.shape[1] == 2 else points
-    seen, _ = cv2.projectPoints(deep.astype(float), turn, shift, K, distortion)
-    return np.asarray(seen.reshape(-1, 2), dtype=float)
+    pixels, _ = cv2.projectPoints(deep.astype(float), turn, shift, K, distortion)
+    return np.asarray(pixels.reshape(-1, 2), dtype=float)
 
 
 def ring_of_sheets(
@@ -243,7 +243,7 @@ def ring_of_sheets(
 ) -> tuple[LaidSheet, ...]:
     """Sheets laid by hand round a piece of `width` × `height` centred on the origin: right, left, top, bottom."""
     rng = np.random.default_rng(seed)
-    laid = []
+    sheets_laid = []
     for k, sheet in enumerate(sheets):
         w = sheet.size_mm[0]
         side = k % 4
@@ -252,8 +252,8 @@ def ring_of_sheets(
         else:
             x, y, turn = 0.0, (height / 2 + gap + w / 2) * (1 if side == 2 else -1), 90.0
         x, y = x + rng.uniform(-6, 6), y + rng.uniform(-6, 6)
-        laid.append(LaidSheet(sheet, (x, y), turn + rng.uniform(-5, 5), bow_mm * rng.choice([-1, 1])))
-    return tuple(laid)
+        sheets_laid.append(LaidSheet(sheet, (x, y), turn + rng.uniform(-5, 5), bow_mm * rng.choice([-1, 1])))
+    return tuple(sheets_laid)
 
 
 def _camera(shot: Shot) -> tuple[Array, Array, Array, Array]:
@@ -314,14 +314,14 @@ def _coverage(shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
     """The share of each pixel that the piece covers: 8 × 8 samples, those on the rim counted half."""
     width, height = shot.size
     cover = np.zeros((height, width), dtype=np.float32)
-    drawn = [np.rint(((project(shot, _dense(r)) + 0.5) * _SUB - 0.5) * 16).astype(np.int64) for r in rings]
-    low = min(int(d[:, 1].min()) for d in drawn) // (16 * _SUB) - 1
-    high = max(int(d[:, 1].max()) for d in drawn) // (16 * _SUB) + 2
+    outlines = [np.rint(((project(shot, _dense(r)) + 0.5) * _SUB - 0.5) * 16).astype(np.int64) for r in rings]
+    low = min(int(d[:, 1].min()) for d in outlines) // (16 * _SUB) - 1
+    high = max(int(d[:, 1].max()) for d in outlines) // (16 * _SUB) + 2
     band = 96
     for top in range(max(low, 0), min(high, height), band):
         rows = min(band, height - top)
         strip = np.zeros((rows * _SUB, width * _SUB), dtype=np.uint8)
-        moved = [(d - [0, top * _SUB * 16]).astype(np.int32) for d in drawn]
+        moved = [(d - [0, top * _SUB * 16]).astype(np.int32) for d in outlines]
         cv2.fillPoly(strip, moved, 2, shift=4)
         cv2.polylines(strip, moved, True, 1, shift=4)
         cover[top : top + rows] = cv2.resize(strip.astype(np.float32) / 2, (width, rows), interpolation=cv2.INTER_AREA)
@@ -395,29 +395,29 @@ def _paste(
     picture[box] = picture[box] * (1 - share) + surface(box) * share
 
 
-def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: Array, laid: LaidSheet) -> None:
-    page = _page(laid.sheet)
-    w, h = laid.sheet.size_mm
-    angle = np.radians(laid.turn_deg)
+def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: Array, sheet: LaidSheet) -> None:
+    page = _page(sheet.sheet)
+    w, h = sheet.sheet.size_mm
+    angle = np.radians(sheet.turn_deg)
     c, s = float(np.cos(angle)), float(np.sin(angle))
-    flat = _meet(rays[::8, ::8], eye, 0.0) - np.asarray(laid.centre, dtype=np.float32)
+    flat = _meet(rays[::8, ::8], eye, 0.0) - np.asarray(sheet.centre, dtype=np.float32)
     near = np.hypot(flat[..., 0], flat[..., 1]) < np.hypot(w, h) / 2 + 20
     if not near.any():
         return
     r, k = np.flatnonzero(near.any(axis=1)) * 8, np.flatnonzero(near.any(axis=0)) * 8
     box = slice(int(r[0]), int(r[-1]) + 8), slice(int(k[0]), int(k[-1]) + 8)
     z: NDArray[np.float32] = np.zeros(rays[box].shape[:2], dtype=np.float32)
-    for _ in range(3 if laid.bow_mm or laid.corner_mm else 1):
-        at = _meet(rays[box], eye, z) - np.asarray(laid.centre, dtype=np.float32)
+    for _ in range(3 if sheet.bow_mm or sheet.corner_mm else 1):
+        at = _meet(rays[box], eye, z) - np.asarray(sheet.centre, dtype=np.float32)
         x, y = c * at[..., 0] + s * at[..., 1], -s * at[..., 0] + c * at[..., 1]
-        x, y = x / np.float32(laid.print_scale), y / np.float32(laid.print_scale)
-        if laid.bow_mm > 0:
-            z = np.asarray(laid.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
-        elif laid.bow_mm < 0:
-            z = np.asarray(-laid.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
-        if laid.corner_mm:
+        x, y = x / np.float32(sheet.print_scale), y / np.float32(sheet.print_scale)
+        if sheet.bow_mm > 0:
+            z = np.asarray(sheet.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
+        elif sheet.bow_mm < 0:
+            z = np.asarray(-sheet.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
+        if sheet.corner_mm:
             towards = np.clip(x / w + y / h - 0.4, 0, 0.6) / 0.6
-            z = np.asarray(laid.corner_mm * towards**2, dtype=np.float32)
+            z = np.asarray(sheet.corner_mm * towards**2, dtype=np.float32)
     middle = x.shape[0] // 2
     gap = np.median(np.hypot(np.diff(x[middle]), np.diff(y[middle]))) / MM_PER_PX
     soft = cv2.GaussianBlur(page, (0, 0), max(0.35 * float(gap), 0.3))

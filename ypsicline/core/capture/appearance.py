@@ -59,10 +59,10 @@ def shares_by_appearance(pixels: NDArray[np.uint8], counted: Mask, prior: Share,
     share = prior
     for _ in range(MOST_ROUNDS):
         odds_of = _odds(kinds[counted], share[counted], manner.kinds, BY_SHARE)
-        seen = cv2.blur(odds_of[kinds], (3, 3))
+        smoothed = cv2.blur(odds_of[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
-            odds = before + manner.weight * seen + NEIGHBOURS_WEIGHT * beside
+            odds = before + manner.weight * smoothed + NEIGHBOURS_WEIGHT * beside
             share = np.where(counted, 1 / (1 + np.exp(-odds)), prior).astype(np.float32)
     return share
 

@@ -60,10 +60,10 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     Raises `Refused` (reason `low_contrast`) where piece and table differ too little along the
     outline to tell where it runs.
     """
-    seen = _share_of_piece(picture, mask)
+    share = _share_of_piece(picture, mask)
     rings = [
         _ring(picture, c)
-        for c in skimage.measure.find_contours(seen.share, 0.5, positive_orientation="high")
+        for c in skimage.measure.find_contours(share.share, 0.5, positive_orientation="high")
         if len(c) > 8
     ]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
@@ -72,21 +72,21 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
-    on_edge = seen.steps[np.abs(seen.share[seen.at] - 0.5) < 0.25]
+    on_edge = share.steps[np.abs(share.share[share.at] - 0.5) < 0.25]
     contrast = float(np.median(on_edge)) if len(on_edge) else 0.0
     if contrast < LEAST_STEP:
         raise Refused(
             message("edge_like_the_table"),
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
-    edge_mm = _edge_width(seen.share, seen.rim, picture.window.mm_per_px)
-    near = np.abs(seen.share[seen.at] - 0.5) < 0.25
+    edge_mm = _edge_width(share.share, share.rim, picture.window.mm_per_px)
+    near = np.abs(share.share[share.at] - 0.5) < 0.25
     return FoundOutline(
         _turned(outline, counter_clockwise=True),
         tuple(_turned(h, counter_clockwise=False) for h in holes),
         edge_mm,
         contrast,
-        tone_mm=_tone_shift(seen.inside[near], seen.outside[near], edge_mm),
+        tone_mm=_tone_shift(share.inside[near], share.outside[near], edge_mm),
     )
 
 
@@ -95,10 +95,10 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
 
     Where piece and table hardly differ the mask's own rim is kept, smoothed.
     """
-    seen = _share_of_piece(picture, mask)
-    share = seen.share
+    share_of_piece = _share_of_piece(picture, mask)
+    share = share_of_piece.share
     soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), _MASK_SIGMA_MM / picture.window.mm_per_px)
-    at = tuple(v[seen.steps < LEAST_STEP] for v in seen.at)
+    at = tuple(v[share_of_piece.steps < LEAST_STEP] for v in share_of_piece.at)
     share[at] = soft[at]
     rings = [_ring(picture, c - 1) for c in skimage.measure.find_contours(np.pad(share, 1), 0.5) if len(c) > 8]
     closed = [shapely.LinearRing(r) for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
@@ -186,8 +186,8 @@ def _looked_up(picture: NDArray[np.float32], x: NDArray[np.float32], y: NDArray[
     count, width = len(x), 4096
     padding = -count % width
     columns, rows = (np.pad(v, (0, padding), mode="edge").reshape(-1, width) for v in (x, y))
-    taken = cv2.remap(picture, columns, rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(taken.reshape(-1, picture.shape[-1])[:count])
+    samples = cv2.remap(picture, columns, rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(samples.reshape(-1, picture.shape[-1])[:count])
 
 
 def _rim(mask: NDArray[np.bool_], radius_px: float) -> NDArray[np.bool_]:

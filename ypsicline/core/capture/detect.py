@@ -70,7 +70,7 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
     grey = _full_range(grey)
     sheets = known or all_sheets()
     markers = _markers(grey, sheets)
-    seen: list[SeenSheet] = []
+    sightings: list[SeenSheet] = []
     unread: list[UnreadSheet] = []
     troubles: list[Refused] = []
     for sheet in sheets:
@@ -78,15 +78,15 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
         if not mine:
             continue
         try:
-            seen.append(_measure(grey, sheet, mine))
+            sightings.append(_measure(grey, sheet, mine))
         except Refused as e:
             troubles.append(e)
             unread.append(UnreadSheet(sheet, e.message, _about(sheet, mine)))
-    if not seen:
+    if not sightings:
         if _is_smeared(grey):
             raise Refused(message("photo_blurred"), "blurred")
         raise troubles[0] if troubles else _no_sheet(len(markers))
-    return SeenSheets(tuple(seen), tuple(unread))
+    return SeenSheets(tuple(sightings), tuple(unread))
 
 
 def _full_range(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
@@ -308,8 +308,8 @@ def _blur_px(grey: NDArray[np.uint8], at: Array, H: Array, board: Array, square_
 
 def _sample(grey: NDArray[np.uint8], px: Array) -> Array:
     maps = np.ascontiguousarray(px, dtype=np.float32)
-    taken = cv2.remap(grey, maps[:, 0], maps[:, 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(taken, dtype=float).ravel()
+    samples = cv2.remap(grey, maps[:, 0], maps[:, 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(samples, dtype=float).ravel()
 
 
 def _through(H: Array, points: Array) -> Array:

@@ -24,10 +24,10 @@ def shrunk(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
     factor = mm_per_px / w.mm_per_px
     columns, rows = max(8, round(w.columns / factor)), max(8, round(w.rows / factor))
     pixels = cv2.resize(picture.pixels, (columns, rows), interpolation=cv2.INTER_AREA)
-    seen = cv2.resize(picture.seen.astype(np.uint8), (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
+    visible = cv2.resize(picture.seen.astype(np.uint8), (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
     each = w.mm_per_px * w.columns / columns
     edge = (each - w.mm_per_px) / 2
-    return FlatPicture(Window(w.left + edge, w.top - edge, columns, rows, each), pixels, seen)
+    return FlatPicture(Window(w.left + edge, w.top - edge, columns, rows, each), pixels, visible)
 
 
 def part_of(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:

@@ -194,11 +194,11 @@ class Layout:
         moved = np.tile(p, (len(moves) + 1, 1))
         for row, (start, stop, each, _, step) in zip(moved[1:], moves, strict=True):
             row[start:stop:each] += step
-        base, *shown = self.project(moved)
+        base, *projections = self.project(moved)
         J = np.zeros((base.size, self.unknowns))
         corners = np.arange(len(base))
-        for seen, (start, _, each, owner, step) in zip(shown, moves, strict=True):
-            slope = (seen - base) / step
+        for projection, (start, _, each, owner, step) in zip(projections, moves, strict=True):
+            slope = (projection - base) / step
             has = owner >= 0
             column = start + each * owner[has]
             J[2 * corners[has], column] = slope[has, 0]

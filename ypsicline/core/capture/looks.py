@@ -67,12 +67,12 @@ def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | 
     lie, what the look `before` said and what the maker pointed at."""
     picture = flat(window)
     prior = None if before is None else 2 * resampled(before.piece, before.picture.window, window) - 1
-    told = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
+    net_input = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
     rows, columns = picture.seen.shape
     more = [-n % piece_net.STRIDE for n in (rows, columns)]
-    told = np.pad(told, ((0, 0), (0, more[0]), (0, more[1])))
-    shown = np.stack([_as(told, way) for way in WAYS[:ways]])
-    answers = piece_net.run(shown)
+    net_input = np.pad(net_input, ((0, 0), (0, more[0]), (0, more[1])))
+    inputs = np.stack([_as(net_input, way) for way in WAYS[:ways]])
+    answers = piece_net.run(inputs)
     pieces, shadows = (
         [
             (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.seen
@@ -83,11 +83,11 @@ def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | 
     return Look(picture, np.mean(pieces, axis=0), np.mean(shadows, axis=0), tuple(pieces))
 
 
-def _as(told: Share, way: _Way) -> Share:
+def _as(net_input: Share, way: _Way) -> Share:
     """The network's input shown otherwise: what is piece doesn't depend on it."""
-    shown = told.copy()
-    shown[:3] = way.sign * told[list(way.channels)]
-    return shown[:, :, ::-1] if way.mirrored else shown
+    other = net_input.copy()
+    other[:3] = way.sign * net_input[list(way.channels)]
+    return other[:, :, ::-1] if way.mirrored else other
 
 
 def _tap_marks(window: Window, taps: Taps) -> Share | None:

@@ -216,11 +216,11 @@ def _gaps(branches: Mask, mm_per_px: float) -> list[tuple[tuple[int, int], tuple
     unit = step / np.maximum(length, 1)[:, None]
     facing = ((unit * away[i]).sum(axis=1) > FACING) & ((-unit * away[j]).sum(axis=1) > FACING)
     candidates = np.flatnonzero(facing | (length * mm_per_px < NEAR_ENDS_MM))
-    taken: set[int] = set()
+    used_ends: set[int] = set()
     pairs = []
     for k in candidates[np.argsort(length[candidates])]:
-        if i[k] not in taken and j[k] not in taken:
-            taken |= {int(i[k]), int(j[k])}
+        if i[k] not in used_ends and j[k] not in used_ends:
+            used_ends |= {int(i[k]), int(j[k])}
             pairs.append(((int(ends[i[k]][1]), int(ends[i[k]][0])), (int(ends[j[k]][1]), int(ends[j[k]][0]))))
     return pairs
 
@@ -237,7 +237,7 @@ def _direction(branches: Mask, end: NDArray[np.intp], reach: int) -> Array:
 
 
 def follow_line(
-    picture: FlatPicture, mask: Mask, drawn: DrawnShape, side: PenSide = "centre"
+    picture: FlatPicture, mask: Mask, shape: DrawnShape, side: PenSide = "centre"
 ) -> tuple[FoundOutline, float, Array]:
     """The line of `drawn` along the rim of `mask` (rows, columns of the picture), measured in profile.
 
@@ -246,14 +246,14 @@ def follow_line(
 
     Raises `Refused` where over half of it has no clear line.
     """
-    pen_mm = drawn.pen_mm
+    pen_mm = shape.pen_mm
     contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     rim = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
     ring = even_ring(picture.window.to_mm(rim), _STEP_MM)[0]
     if signed_area(ring) < 0:
         ring = ring[::-1]
     ring = _smooth(ring, 2.0) - _normals(_smooth(ring, 2.0)) * pen_mm / 2
-    ink = _ink(picture, darker=drawn.darker)
+    ink = _ink(picture, darker=shape.darker)
     for softness in (1.5, 0.6):
         ring = _smooth(even_ring(ring, _STEP_MM)[0], softness)
         normals = _normals(ring)

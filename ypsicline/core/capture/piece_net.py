@@ -29,7 +29,7 @@ Mask = NDArray[np.bool_]
 Float = NDArray[np.float32]
 
 
-def as_input(pixels: NDArray[np.uint8], sheets: Mask, seen: Mask, prior: Float | None, taps: Float | None) -> Float:
+def as_input(pixels: NDArray[np.uint8], sheets: Mask, visible: Mask, prior: Float | None, taps: Float | None) -> Float:
     """What the network is given, (7, rows, columns).
 
     `pixels` (rows, columns, 3) are evened out to the picture's own mean and spread; `sheets` is where
@@ -37,13 +37,13 @@ def as_input(pixels: NDArray[np.uint8], sheets: Mask, seen: Mask, prior: Float |
     (table) to 1 (piece), 0 where nothing is known; `taps` are marks by `tap_mark`, those on the
     table negative.
     """
-    rows, columns = seen.shape
+    rows, columns = visible.shape
     out = np.zeros((CHANNELS, rows, columns), dtype=np.float32)
-    counted = seen & ~sheets
-    of = pixels[counted if counted.any() else np.ones_like(seen)].astype(np.float32)
+    counted = visible & ~sheets
+    of = pixels[counted if counted.any() else np.ones_like(visible)].astype(np.float32)
     spread = max(float(of.std()), _LEAST_SPREAD)
-    out[:3] = ((pixels.astype(np.float32) - of.mean(axis=0)) / (2 * spread)).transpose(2, 0, 1) * seen
-    out[3], out[4] = sheets, seen
+    out[:3] = ((pixels.astype(np.float32) - of.mean(axis=0)) / (2 * spread)).transpose(2, 0, 1) * visible
+    out[3], out[4] = sheets, visible
     if prior is not None:
         out[5] = prior
     if taps is not None:

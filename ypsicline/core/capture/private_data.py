@@ -61,13 +61,13 @@ def _jpeg_end(data: bytes) -> int:
 
 def _as_jpeg(data: bytes) -> bytes:
     """Decoded and written as a fine JPEG with the little that is needed."""
-    out, told = io.BytesIO(), Image.Exif()
+    out, exif = io.BytesIO(), Image.Exif()
     with open_image(data) as image:
-        given = image.getexif()
+        exif_of_image = image.getexif()
         for tag in (_MAKE, _MODEL, _ORIENTATION):
-            if tag in given:
-                told[tag] = given[tag]
-        if _FOCAL_35MM in (inner := given.get_ifd(_EXIF_IFD)):
-            told.get_ifd(_EXIF_IFD)[_FOCAL_35MM] = inner[_FOCAL_35MM]
-        image.convert("RGB").save(out, "JPEG", quality=_QUALITY, subsampling=0, exif=told)
+            if tag in exif_of_image:
+                exif[tag] = exif_of_image[tag]
+        if _FOCAL_35MM in (inner := exif_of_image.get_ifd(_EXIF_IFD)):
+            exif.get_ifd(_EXIF_IFD)[_FOCAL_35MM] = inner[_FOCAL_35MM]
+        image.convert("RGB").save(out, "JPEG", quality=_QUALITY, subsampling=0, exif=exif)
     return out.getvalue()

@@ -75,5 +75,5 @@ def lay_flat(photo: NDArray[np.uint8], view: View, window: Window, height_mm: fl
     x, y = full[..., 0], full[..., 1]
     pixels = cv2.remap(source, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     height, width = source.shape[:2]
-    seen = (x >= 0) & (y >= 0) & (x <= width - 1) & (y <= height - 1)
-    return FlatPicture(window, pixels, seen)
+    visible = (x >= 0) & (y >= 0) & (x <= width - 1) & (y <= height - 1)
+    return FlatPicture(window, pixels, visible)

@@ -34,11 +34,11 @@ def rewritten(data: bytes, *, is_tiff: bool) -> bytes:
     """
     image = exiv2.ImageFactory.open(data)
     image.readMetadata()
-    told = image.exifData()
-    wanted = _NEEDED | (_STRUCTURE if is_tiff else set())
-    for key in {entry.key() for entry in told} - wanted:
-        while (entry := told.findKey(exiv2.ExifKey(key))) != told.end():
-            told.erase(entry)
+    exif = image.exifData()
+    needed = _NEEDED | (_STRUCTURE if is_tiff else set())
+    for key in {entry.key() for entry in exif} - needed:
+        while (entry := exif.findKey(exiv2.ExifKey(key))) != exif.end():
+            exif.erase(entry)
     image.clearXmpPacket()
     image.clearXmpData()
     image.clearIptcData()

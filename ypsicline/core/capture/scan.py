@@ -126,8 +126,8 @@ def _ring(points: Array) -> Ring:
 
 def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
-    drawn = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
-    followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in drawn]
+    shapes = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
+    followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in shapes]
     return [MeasuredEdge(outline, doubts) for outline, _, doubts in followed]
 
 

@@ -99,10 +99,10 @@ def read_scene(
     progress(message("stage_solving_camera"), 0.25)
     solved = solve(taken, print_scale=print_scale, distances=distances)
     scale = np.asarray(print_scale)
-    used = list(zip(solved.sheets, solved.matrices, strict=True))
+    on_table = list(zip(solved.sheets, solved.matrices, strict=True))
     papers, all_papers = (
         tuple(np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2]) for sheet, M in sheets)
-        for sheets in (used, [*used, *solved.left_out])
+        for sheets in (on_table, [*on_table, *solved.left_out])
     )
     if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
         raise Refused(message("height_of_the_camera"), "height")
@@ -121,12 +121,12 @@ def read_scene(
 
 def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
     try:
-        seen = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
+        sheets = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
     except Refused as e:
         if count > 1:
             e.message = message("in_photo", photo=k + 1, refusal=e.message)
         raise
-    return Taken(seen.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, seen.unread)
+    return Taken(sheets.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, sheets.unread)
 
 
 def whole_window(scene: Scene, mm_per_px: float = COARSE_MM_PER_PX) -> Window:
@@ -141,9 +141,11 @@ def _whole_window(
     corners = np.vstack(papers)
     middle, span = corners.mean(axis=0), float(np.ptp(corners, axis=0).max())
     reach = REACH_SPANS * span + REACH_MM
-    shown = np.vstack([_shown(v, t, middle, height_mm) for v, t in zip(solved.views, taken, strict=True)] + [corners])
-    low = np.maximum(shown.min(axis=0), middle - reach)
-    high = np.minimum(shown.max(axis=0), middle + reach)
+    photo_corners = np.vstack(
+        [_shown(v, t, middle, height_mm) for v, t in zip(solved.views, taken, strict=True)] + [corners]
+    )
+    low = np.maximum(photo_corners.min(axis=0), middle - reach)
+    high = np.minimum(photo_corners.max(axis=0), middle + reach)
     return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / MOST_COARSE_PX))
 
 

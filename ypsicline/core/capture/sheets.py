@@ -159,11 +159,11 @@ def all_sheets() -> tuple[Sheet, ...]:
 
 def sheets_by_id(ids: Sequence[str]) -> tuple[Sheet, ...]:
     """The sheets of these identities; raises `Refused` for one that isn't ours."""
-    known = {sheet.id: sheet for sheet in all_sheets()}
+    by_id = {sheet.id: sheet for sheet in all_sheets()}
     for one in ids:
-        if one not in known:
+        if one not in by_id:
             raise Refused(message("not_one_of_our_sheets", sheet=one[:40]), "sheets")
-    return tuple(known[one] for one in ids)
+    return tuple(by_id[one] for one in ids)
 
 
 def dictionary() -> cv2.aruco.Dictionary:

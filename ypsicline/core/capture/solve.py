@@ -96,11 +96,11 @@ class Solved:
         doesn't change its shape.
         """
         source = np.zeros(len(points), dtype=int) if photo_of is None else photo_of
-        used = np.unique(source)
-        columns = np.unique(np.concatenate([self.layout.own_unknowns(int(k)) for k in used]))
+        sources = np.unique(source)
+        columns = np.unique(np.concatenate([self.layout.own_unknowns(int(k)) for k in sources]))
         sigma = np.sqrt(np.diag(self.covariance))
         moves = np.zeros((len(columns), len(points), 2))
-        for photo in used:
+        for photo in sources:
             own = source == photo
             pixels = self.views[photo].to_pixels(points[own])
             for unknown in self.layout.own_unknowns(int(photo)):
@@ -218,16 +218,16 @@ def _trimmed(fitted: _Fitted) -> list[Taken] | None:
     changed, trimmed = False, []
     at = iter(parts)
     for t in fitted.photos:
-        seen = []
+        sheets = []
         for s in t.seen:
             own = next(at)
             good = own <= max(STRAY_PX, STRAY_TIMES * float(np.median(own)))
             if good.all() or good.sum() < LEAST_CORNERS:
-                seen.append(s)
+                sheets.append(s)
                 continue
             changed = True
-            seen.append(replace(s, corners_mm=s.corners_mm[good], corners_px=s.corners_px[good]))
-        trimmed.append(replace(t, seen=tuple(seen)))
+            sheets.append(replace(s, corners_mm=s.corners_mm[good], corners_px=s.corners_px[good]))
+        trimmed.append(replace(t, seen=tuple(sheets)))
     return trimmed if changed else None
 
 
@@ -283,8 +283,8 @@ def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tupl
 def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
     if not left_out:
         return taken
-    seen = tuple(s for s in taken.seen if s.sheet not in left_out)
-    return replace(taken, seen=seen)
+    sheets = tuple(s for s in taken.seen if s.sheet not in left_out)
+    return replace(taken, seen=sheets)
 
 
 def _does_without(photos: Sequence[Taken], sheet: Sheet) -> bool:
@@ -386,21 +386,24 @@ def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
     p = np.zeros(layout.unknowns)
     for k, e in enumerate(expectations):
         p[CAMERA * k :][:CAMERA] = e.mean
-    laid: set[int] = {0}
+    placed_sheets: set[int] = {0}
     waiting = set(range(len(layout.sizes)))
     while waiting:
-        shown = {k: sum(len(s.px) for s in layout.sights if s.photo == k and s.sheet in laid) for k in sorted(waiting)}
-        photo = max(shown, key=lambda k: shown[k])
-        if not shown[photo]:
+        sights = {
+            k: sum(len(s.px) for s in layout.sights if s.photo == k and s.sheet in placed_sheets)
+            for k in sorted(waiting)
+        }
+        photo = max(sights, key=lambda k: sights[k])
+        if not sights[photo]:
             apart = ", ".join(str(k + 1) for k in sorted(waiting))
             raise Refused(message("photo_shares_no_sheet", apart=apart), "photos_apart")
         own = [s for s in layout.sights if s.photo == photo]
-        _place_photo(layout, p, photo, [s for s in own if s.sheet in laid])
+        _place_photo(layout, p, photo, [s for s in own if s.sheet in placed_sheets])
         view = layout.view(p, photo)
         for s in own:
-            if s.sheet not in laid:
+            if s.sheet not in placed_sheets:
                 p[layout.sheets_at + SHEET * (s.sheet - 1) :][:SHEET] = _laid_by(view, s.board, s.px)
-                laid.add(s.sheet)
+                placed_sheets.add(s.sheet)
         waiting.remove(photo)
     return p
 

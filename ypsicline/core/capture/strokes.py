@@ -57,9 +57,9 @@ def paint_over(
     `stroke`) where nothing of a piece would be left.
     """
     reach = max(LEAST_REACH_MM, REACH_SHARE * float(np.ptp(rings[0], axis=0).max()))
-    drawn = np.vstack([np.asarray(s.points) for s in strokes])
-    fineness = max(FINEST_MM, float(np.ptp(drawn, axis=0).max() + 2 * reach) / ACROSS_PX)
-    window = window_near(picture.window, drawn, reach + 20, fineness)
+    points = np.vstack([np.asarray(s.points) for s in strokes])
+    fineness = max(FINEST_MM, float(np.ptp(points, axis=0).max() + 2 * reach) / ACROSS_PX)
+    window = window_near(picture.window, points, reach + 20, fineness)
     changed = _told_otherwise(resampled(picture, window), window, filled(window, rings), strokes, reach)
     piece = shapely.make_valid(shapely.Polygon(rings[0], rings[1:]))
     for low, high in _boxes(changed, window):
@@ -87,10 +87,10 @@ def _told_otherwise(
     labels[yes], labels[no] = cv2.GC_FGD, cv2.GC_BGD
     cut = _cut(pixels, labels)
     count, parts = cv2.connectedComponents((cut ^ inside).astype(np.uint8), connectivity=4)
-    told = np.zeros(count, dtype=bool)
-    told[np.unique(parts[touched > 0])] = True
-    told[0] = False
-    return _without_specks(told[parts], round(_SPECK_MM2 / window.mm_per_px**2))
+    otherwise = np.zeros(count, dtype=bool)
+    otherwise[np.unique(parts[touched > 0])] = True
+    otherwise[0] = False
+    return _without_specks(otherwise[parts], round(_SPECK_MM2 / window.mm_per_px**2))
 
 
 def _boxes(changed: Mask, window: Window) -> list[tuple[Array, Array]]:
@@ -123,9 +123,9 @@ def _more_like_piece(
     """
     lab = cv2.cvtColor(cv2.GaussianBlur(pixels, (0, 0), 1.0), cv2.COLOR_RGB2LAB)
     counted = []
-    for known, painted in ((inside, yes), (outside, no)):
-        far = known & ~reached
-        own = _colours(lab, far if far.sum() > _ENOUGH_PX else known)
+    for side, painted in ((inside, yes), (outside, no)):
+        far = side & ~reached
+        own = _colours(lab, far if far.sum() > _ENOUGH_PX else side)
         counted.append((own + _colours(lab, painted)) / 2 if painted.any() else own)
     at = tuple((lab >> _SHADE_BITS).reshape(-1, 3).T)
     return np.asarray((counted[0][at] > counted[1][at]).reshape(inside.shape))

@@ -60,10 +60,10 @@ def _lab(picture: FlatPicture) -> NDArray[np.float32]:
     return np.asarray(cv2.cvtColor(soft.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
 
 
-def _table_surface(lab: NDArray[np.float32], known: Mask) -> NDArray[np.float32]:
+def _table_surface(lab: NDArray[np.float32], table: Mask) -> NDArray[np.float32]:
     """A quadratic surface per channel through the known table, refitted once without its outliers."""
-    rows, columns = known.shape
-    r, c = np.nonzero(known)
+    rows, columns = table.shape
+    r, c = np.nonzero(table)
     step = max(1, len(r) // TABLE_SAMPLES)
     r, c = r[::step], c[::step]
     if len(r) < 200:

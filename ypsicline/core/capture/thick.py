@@ -40,11 +40,11 @@ def top_face(
     """
     grow = eye_mm[2] / (eye_mm[2] - height_mm)
     drawn_out = eye_mm[:2] + (outline.outline - eye_mm[:2]) * grow
-    seen, under = shapely.Polygon(outline.outline), shapely.Polygon(drawn_out)
-    if not (seen.is_valid and under.is_valid):
+    outer, under = shapely.Polygon(outline.outline), shapely.Polygon(drawn_out)
+    if not (outer.is_valid and under.is_valid):
         return outline, [], 0.0
-    face = shapely.intersection(seen, under)
-    wall = shapely.difference(seen, face)
+    face = shapely.intersection(outer, under)
+    wall = shapely.difference(outer, face)
     if face.geom_type != "Polygon" or shapely.difference(wall, face.buffer(LEAST_WALL_MM)).is_empty:
         return outline, [], 0.0
     strip = shapely.difference(wall.buffer(-0.4), face.buffer(0.6))

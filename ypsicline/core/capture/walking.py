@@ -39,11 +39,11 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
 
     Raises `Refused` for too few or too many points, and for one outside the picture.
     """
-    given = np.asarray(points, dtype=float).reshape(-1, 2)
-    if not 2 + closed <= len(given) <= MOST_POINTS or not np.isfinite(given).all():
+    clicks = np.asarray(points, dtype=float).reshape(-1, 2)
+    if not 2 + closed <= len(clicks) <= MOST_POINTS or not np.isfinite(clicks).all():
         raise Refused(message("way_points_out_of_range", least=2 + closed, most_points=MOST_POINTS), "walk")
-    window = window_near(picture.window, given, _MARGIN_MM, max(WALK_MM_PER_PX, picture.window.mm_per_px))
-    at = window.to_px(given)
+    window = window_near(picture.window, clicks, _MARGIN_MM, max(WALK_MM_PER_PX, picture.window.mm_per_px))
+    at = window.to_px(clicks)
     if (at < 1).any() or (at > [window.columns - 2, window.rows - 2]).any():
         raise Refused(message("way_outside_picture"), "walk")
     steep = _steepness(resampled(picture, window), _EDGE_SIGMA_MM)

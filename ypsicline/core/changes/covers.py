@@ -108,8 +108,8 @@ class LetGoOfCover:
     kind: Literal["let_go_of_cover"] = "let_go_of_cover"
 
     def on(self, job: JobDocument) -> JobDocument:
-        gone = cover_in(job, self.cover)
-        return replace(job, covers=tuple(c for c in job.covers if c is not gone))
+        cover = cover_in(job, self.cover)
+        return replace(job, covers=tuple(c for c in job.covers if c is not cover))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("cover_let_go")
@@ -187,11 +187,11 @@ def _drafted_again(
         fresh_panels[panel.id] = redrafted
         lost += dropped
         edges |= {(fresh.id, f.id): own_ids.get(f.id, f"new.{f.id}"[:16]) for f in fresh.seam_line}
-    gone = set(have.values()) - set(fresh_panels)
-    lost += [message("panel_no_longer_made", panel=now[p].name) for p in gone if p in now]
-    panels = [fresh_panels.pop(p.id, p) for p in job.panels if p.id not in gone]
+    removed_panels = set(have.values()) - set(fresh_panels)
+    lost += [message("panel_no_longer_made", panel=now[p].name) for p in removed_panels if p in now]
+    panels = [fresh_panels.pop(p.id, p) for p in job.panels if p.id not in removed_panels]
     panels += fresh_panels.values()
-    by_hand = [j for j in without_panels(job.joins, gone) if j.id not in cover.joins]
+    by_hand = [j for j in without_panels(job.joins, removed_panels) if j.id not in cover.joins]
     joins = _lettered(replace(job, joins=tuple(by_hand)), [_renamed(j, ids, edges) for j in draft.joins])
     again = replace(cover, family=family, panels=tuple(ids.items()), joins=tuple(j.id for j in joins))
     changed = replace(

@@ -50,8 +50,8 @@ class SetEdges:
             (self.by_rule, message("edges_by_rule")), (self.finish, message("edges_finish")),
             (self.corner, message("edges_corner")), (self.name, message("edges_name")),
         )  # fmt: skip
-        given = [what for value, what in values if value is not None]
-        return given[0] if len(given) == 1 else message("edges_changed")
+        settings = [what for value, what in values if value is not None]
+        return settings[0] if len(settings) == 1 else message("edges_changed")
 
 
 @dataclass(frozen=True)

@@ -116,8 +116,8 @@ class RemoveFeature:
         return with_panel(job, without_feature(panel_with(job, self.feature), self.feature))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
-        gone = next(f for p in before.panels for f in p.features if f.id == self.feature)
-        return message("feature_removed", feature=gone.title)
+        feature = next(f for p in before.panels for f in p.features if f.id == self.feature)
+        return message("feature_removed", feature=feature.title)
 
 
 @dataclass(frozen=True)

@@ -59,8 +59,8 @@ class SetJoin:
 
     def on(self, job: JobDocument) -> JobDocument:
         before = join_in(job, self.join)
-        given = {"seam": self.seam, "meant": self.meant, "fullness": self.fullness}
-        join = replace(before, **{k: v for k, v in given.items() if v is not None})  # type: ignore[arg-type]
+        fields = {"seam": self.seam, "meant": self.meant, "fullness": self.fullness}
+        join = replace(before, **{k: v for k, v in fields.items() if v is not None})  # type: ignore[arg-type]
         after = replace(job, joins=tuple(join if j is before else j for j in job.joins))
         after = _finished(after, join) if self.seam else after
         return _notched(after, join, self.parts) if self.parts else after
@@ -97,8 +97,8 @@ class RemoveJoin:
     kind: Literal["remove_join"] = "remove_join"
 
     def on(self, job: JobDocument) -> JobDocument:
-        gone = join_in(job, self.join)
-        return replace(job, joins=tuple(j for j in job.joins if j is not gone))
+        join = join_in(job, self.join)
+        return replace(job, joins=tuple(j for j in job.joins if j is not join))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("join_removed")

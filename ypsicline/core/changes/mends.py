@@ -76,9 +76,9 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
         try:
             walked = walk(join, panels)
         except Refused as e:
-            gone = Finding("stop", e.message, e.place).id
-            if gone in ids:
-                yield Mend(gone, message("mend_remove_join"), RemoveJoin(join.id))
+            refusal = Finding("stop", e.message, e.place).id
+            if refusal in ids:
+                yield Mend(refusal, message("mend_remove_join"), RemoveJoin(join.id))
             continue
         for finding in (f for f in findings if f.join == join.id):
             if finding.message.code in _CLOSED:
@@ -91,10 +91,10 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
 
 def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Change]]:
     """Ways to have both sides of a join agree: one made shorter or longer, the longer eased in, or gathered."""
-    asked = walked.join.fullness if walked.join.meant == "gathered" else 1.0
+    ratio = walked.join.fullness if walked.join.meant == "gathered" else 1.0
     long, short = sorted((walked.first, walked.second), key=lambda side: -side.length)
-    for side, wanted in ((long, short.length * asked), (short, long.length / asked)):
-        yield _made_as_long(job, side, wanted)
+    for side, length_mm in ((long, short.length * ratio), (short, long.length / ratio)):
+        yield _made_as_long(job, side, length_mm)
     over = long.length / short.length - 1
     if walked.join.meant == "equal" and over <= EASED_SHARE:
         yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(walked.join.id, meant="eased")
@@ -103,14 +103,14 @@ def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Chang
         yield message("mend_gather", fullness=fullness), SetJoin(walked.join.id, meant="gathered", fullness=fullness)
 
 
-def _made_as_long(job: JobDocument, side: JoinSide, wanted: float) -> tuple[Message, Change]:
+def _made_as_long(job: JobDocument, side: JoinSide, length_mm: float) -> tuple[Message, Change]:
     """The last edge of a side drawn out or shortened by what the side lacks: on the outline, to which ease is added."""
-    last, lacks = side.run[-1], wanted - side.length
+    last, lacks = side.run[-1], length_mm - side.length
     panel = panel_with(job, last.edge)
     edge = next(e for e in panel.seam_line if e.id == last.edge)
     length = edge_length(edge) + lacks
-    told: dict[str, Value] = {"edge": edge.name, "panel": panel.name, "by_mm": abs(lacks), "length_mm": length}
-    words = message("mend_shorten", **told) if lacks < 0 else message("mend_lengthen", **told)
+    values: dict[str, Value] = {"edge": edge.name, "panel": panel.name, "by_mm": abs(lacks), "length_mm": length}
+    words = message("mend_shorten", **values) if lacks < 0 else message("mend_lengthen", **values)
     return words, SetEdgeLength(last.edge, length)
 
 
@@ -175,11 +175,11 @@ def _of_families(job: JobDocument, open_findings: Sequence[Finding]) -> Iterator
         for finding in findings:
             if finding.instead and finding.id in ids:
                 lengths = tuple(LengthInstead(name, mm) for name, mm in finding.instead)
-                told = tuple(
+                messages = tuple(
                     message("mend_measure_too" if k else "mend_measure", measure=_called(name), length_mm=mm)
                     for k, (name, mm) in enumerate(finding.instead)
                 )
-                yield Mend(finding.id, message("mend_measures", measures=told), ChangeMeasures(cover.id, lengths))
+                yield Mend(finding.id, message("mend_measures", measures=messages), ChangeMeasures(cover.id, lengths))
 
 
 def _called(measure: str) -> str:

@@ -86,8 +86,8 @@ class AddPanels:
             first, second = (
                 tuple(replace(a, panel=ids.get(a.panel, a.panel)) for a in run) for run in (join.first, join.second)
             )
-            taken = {j.letter for j in joins}
-            letter = join.letter if join.letter not in taken else free_letter(taken)
+            letters = {j.letter for j in joins}
+            letter = join.letter if join.letter not in letters else free_letter(letters)
             joins.append(replace(join, first=first, second=second, letter=letter, id=""))
         after = replace(with_panels(job, panels), joins=tuple(joins))
         walks(after.joins, after.panels)
@@ -132,9 +132,9 @@ class RemovePanel:
     kind: Literal["remove_panel"] = "remove_panel"
 
     def on(self, job: JobDocument) -> JobDocument:
-        gone = panel_of(job, self.panel)
-        panels = tuple(p for p in job.panels if p is not gone)
-        return replace(job, panels=panels, joins=without_panels(job.joins, {gone.id}))
+        panel = panel_of(job, self.panel)
+        panels = tuple(p for p in job.panels if p is not panel)
+        return replace(job, panels=panels, joins=without_panels(job.joins, {panel.id}))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("panel_removed")
@@ -221,6 +221,6 @@ def with_outline(job: JobDocument, change: OutlineChange) -> JobDocument:
 
 def free_name(name: str, panels: Sequence[Panel], *, numbered: bool) -> str:
     """The name with a number after it that no panel has; the name itself where that is free and needs no number."""
-    taken = {p.name for p in panels}
+    names = {p.name for p in panels}
     numbers = (f"{name[:70]} {k}" for k in range(2, MOST_PANELS + 3))
-    return next(n for n in ((name,) * (not numbered) + tuple(numbers)) if n not in taken)
+    return next(n for n in ((name,) * (not numbered) + tuple(numbers)) if n not in names)

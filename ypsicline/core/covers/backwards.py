@@ -85,11 +85,11 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
 
     offers = []
     for part in _MEASURED:
-        for asked in asked_by(type(family))[part]:
-            now = getattr(getattr(family, part), asked.name)
-            if asked.kind != "length" or not isinstance(now, (int, float)):
+        for question in asked_by(type(family))[part]:
+            now = getattr(getattr(family, part), question.name)
+            if question.kind != "length" or not isinstance(now, (int, float)):
                 continue
-            measure = f"{part}.{asked.name}"
+            measure = f"{part}.{question.name}"
             solved = _solved(partial(come_to, measure), now, length_mm)
             # less than nothing where it was more is no measure that anybody would take
             if solved is not None and not solved < 0 <= now:
@@ -100,10 +100,10 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
 def with_lengths(family: Family, lengths: Mapping[str, float]) -> Family:
     """The family with other lengths, by part and name (`measures.girth`), mm. Raises `Refused` where it has none of a name, or
     they can't be."""
-    asked = {f"{part}.{a.name}": (part, a) for part in _MEASURED for a in asked_by(type(family))[part]}
+    measures = {f"{part}.{a.name}": (part, a) for part in _MEASURED for a in asked_by(type(family))[part]}
     parts: dict[str, dict[str, float]] = {}
     for measure, length in lengths.items():
-        part, field = asked.get(measure, ("", None))
+        part, field = measures.get(measure, ("", None))
         if field is None or field.kind != "length":
             raise Refused(message("no_such_measure", measure=measure[:40]), "measure")
         if length < 0 and not field.is_signed:
@@ -121,13 +121,13 @@ def _length_of(result: str, cover: Cover) -> float:
     raise Refused(message("no_such_result"), "measure")
 
 
-def _solved(result: Callable[[float], float], now: float, wanted: float) -> float | None:
+def _solved(result: Callable[[float], float], now: float, target: float) -> float | None:
     """Where a result becomes what is wanted, by secants from where it is now; None where that isn't reached."""
     try:
-        x0, y0 = now, result(now) - wanted
+        x0, y0 = now, result(now) - target
         x1 = now + 1.0
         for _ in range(MOST_STEPS):
-            y1 = result(x1) - wanted
+            y1 = result(x1) - target
             if abs(y1) <= CLOSE_ENOUGH_MM:
                 return x1 if x1 != now else None
             if abs(y1 - y0) < 1e-9:

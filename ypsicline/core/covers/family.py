@@ -46,8 +46,8 @@ class Choices:
 
     def thickness(self, house: House) -> float:
         """How thick one layer of its cloth is, mm: as the house knows it, or as most are."""
-        known = house.cloth(self.cloth)
-        return known.thickness_mm if known else Cloth(self.cloth).thickness_mm
+        cloth = house.cloth(self.cloth)
+        return cloth.thickness_mm if cloth else Cloth(self.cloth).thickness_mm
 
     def strip_join(self, house: House) -> float:
         """The allowance of joins within a strip, mm."""

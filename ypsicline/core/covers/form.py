@@ -74,9 +74,9 @@ def _fields_of(owner: type) -> tuple[Asked, ...]:
 def _asked(field: dataclasses.Field[Any], hint: Any) -> Asked:
     needed = field.default is dataclasses.MISSING and field.default_factory is dataclasses.MISSING
     usual = None if needed or field.default is dataclasses.MISSING else field.default
-    known = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
-    if known:
-        return Asked(field.name, known, needed, usual, is_signed=hint == SignedLength)
+    field_kind = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
+    if field_kind:
+        return Asked(field.name, field_kind, needed, usual, is_signed=hint == SignedLength)
     plain = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
     if get_origin(plain) is Literal:
         return Asked(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))

@@ -86,8 +86,8 @@ def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dic
     if len(panel.seam_line) != len(before.seam_line):
         dropped.append(message("edges_drawn_anew", panel=panel.name))
     changed: dict[str, Any] = {n: getattr(panel, n) for n in _OF_PANEL if getattr(panel, n) != getattr(before, n)}
-    known = {e.name: e for e in before.seam_line}
-    edges = tuple(_edge(f, ids[f.id], known.get(f.name), own.get(f.name)) for f in fresh.seam_line)
+    by_name = {e.name: e for e in before.seam_line}
+    edges = tuple(_edge(f, ids[f.id], by_name.get(f.name), own.get(f.name)) for f in fresh.seam_line)
     features, lost = _features(before, panel, fresh, own, ids)
     dropped += lost
     again = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **changed)

@@ -161,12 +161,12 @@ def _unfolded_on_curve(edge: SeamEdge, vertex: Point, line: Array, samples: int)
     if len(way) < 2 or depth[way[-1]] < edge.depth:
         return []
     outs = np.unique(np.concatenate([np.linspace(a, b, samples) for a, b in pairwise(_folds(edge))]))
-    wanted = np.where(outs <= edge.depth, outs, 2 * edge.depth - outs)
-    there = np.column_stack([np.interp(wanted, depth[way], line[way, k]) for k in (0, 1)])
+    depths = np.where(outs <= edge.depth, outs, 2 * edge.depth - outs)
+    there = np.column_stack([np.interp(depths, depth[way], line[way, k]) for k in (0, 1)])
     # between two points of the line the depth doesn't grow quite evenly
     feet, inward = feet_on(edge, there)
-    missing = wanted - ((there - feet) * inward).sum(axis=1)
-    step = np.clip(np.searchsorted(depth[way], wanted), 1, len(way) - 1)
+    missing = depths - ((there - feet) * inward).sum(axis=1)
+    step = np.clip(np.searchsorted(depth[way], depths), 1, len(way) - 1)
     a, b = way[step - 1], way[step]
     there = there + (missing / (depth[b] - depth[a]))[:, None] * (line[b] - line[a])
     feet, inward = feet_on(edge, there)

@@ -314,11 +314,11 @@ def _held_back(edge: SeamEdge, index: int) -> list[Piece]:
     normal, bend = _pull(edge, t)
     back = bend * edge.allowance >= 1 - _AT_THE_CENTRE
     reach = np.where(back, 1 / np.maximum(bend, 1e-9), edge.allowance)
-    held = points_at(edge, t) + reach[:, None] * normal
+    points = points_at(edge, t) + reach[:, None] * normal
     if not back[0]:
-        held[0] = out
+        points[0] = out
     if not back[-1]:
-        held[-1] = into
+        points[-1] = into
     pieces: list[Piece] = []
     changes = [0, *(np.flatnonzero(back[1:] != back[:-1]) + 1).tolist(), len(t) - 1]
     for a, b in zip(changes[:-1], changes[1:], strict=True):
@@ -330,7 +330,7 @@ def _held_back(edge: SeamEdge, index: int) -> list[Piece]:
                 own = parallel(split_edge(edge, float(t[a]), float(t[last])), edge.allowance)
                 pieces.append(Piece(Edge(own.kind, own.points), index))
             a = last
-        stops = [(float(x), float(y)) for x, y in held[a : b + 1]]
+        stops = [(float(x), float(y)) for x, y in points[a : b + 1]]
         pieces += [Piece(Edge("line", pair), None) for pair in pairwise(stops) if math.dist(*pair) > _SAME_MM]
     return pieces
 

@@ -58,11 +58,11 @@ def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[D
 
 
 def _named_apart(panels: Sequence[Panel]) -> None:
-    seen: set[str] = set()
+    names: set[str] = set()
     for p in panels:
-        if p.name in seen:
+        if p.name in names:
             raise Refused(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
-        seen.add(p.name)
+        names.add(p.name)
 
 
 def without_companions(drafted: Sequence[DraftedPanel], panels: Sequence[Panel]) -> list[DraftedPanel]:
@@ -136,14 +136,14 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
         runs, worked = fitted.runs, list(fitted.worked)
         panel = with_inside_fitted(panel, fitted)
         cloth = None if fitted.is_cloth_still else fitted.cloth
-    before, drawn = runs, []
+    before, on_drawing = runs, []
     for feature in sorted(panel.features, key=lambda f: f.stage):
         if on_seam := feature.on_seam(runs):
             runs = on_seam.runs
-            drawn.append(on_seam)
-    lines, findings = sewn_lengths(before, [d.intake for d in drawn if d.intake])
-    worked += [*(d.worked for d in drawn if d.worked), *lines]
-    return _Seam(runs, drawn, worked, [*(f for d in drawn for f in d.findings), *findings], panel, cloth)
+            on_drawing.append(on_seam)
+    lines, findings = sewn_lengths(before, [d.intake for d in on_drawing if d.intake])
+    worked += [*(d.worked for d in on_drawing if d.worked), *lines]
+    return _Seam(runs, on_drawing, worked, [*(f for d in on_drawing for f in d.findings), *findings], panel, cloth)
 
 
 def _draft(panel: Panel) -> DraftedPanel:

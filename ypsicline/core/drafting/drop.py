@@ -65,15 +65,15 @@ def with_drop(
     for k, edge in enumerate(panel.seam_line):
         circle = circle_of(edge) if edge.kind == "arc" else None
         if circle and circle.sweep > 0 and circle.radius < _CURVED_MM:
-            taken = drop_corner(circle.radius, circle.sweep, drop_mm, tuck_mm)
+            corner = drop_corner(circle.radius, circle.sweep, drop_mm, tuck_mm)
             length = sum(edge_length(r.edge) for r in runs if r.source == edge.id)
             if how == "pleats":
-                each = taken.intake_at_edge / pleats
+                each = corner.intake_at_edge / pleats
                 pitch = max(length / pleats, each)
                 start = max((length - (pleats - 1) * pitch - each) / 2, 0.0)
-                taken_in.append(Pleats(edge.id, start, taken.intake_at_edge, pleats, pitch, depth=reach))
+                taken_in.append(Pleats(edge.id, start, corner.intake_at_edge, pleats, pitch, depth=reach))
             else:
-                taken_in.append(Dart(edge.id, length / 2, taken.intake_at_edge, reach))
+                taken_in.append(Dart(edge.id, length / 2, corner.intake_at_edge, reach))
         after = panel.seam_line[(k + 1) % count]
         turn = turn_between(tangent_at(edge, 1.0), tangent_at(after, 0.0))
         if turn > _CORNER_RAD:

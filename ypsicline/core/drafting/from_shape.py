@@ -43,8 +43,8 @@ def panel_from_rings(outline: Sequence[Edge], holes: Sequence[Sequence[Edge]], n
 
 
 def _bare(edge: Edge, name: str, *, keep: bool = True) -> SeamEdge:
-    given = edge.name if keep and isinstance(edge, (TrueEdge, SeamEdge)) else ""
-    return SeamEdge(edge.kind, edge.points, given or name, 0.0, "plain", "by_rule")
+    own_name = edge.name if keep and isinstance(edge, (TrueEdge, SeamEdge)) else ""
+    return SeamEdge(edge.kind, edge.points, own_name or name, 0.0, "plain", "by_rule")
 
 
 def set_edges(

@@ -27,18 +27,18 @@ def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[M
     lines: list[Message] = []
     findings: list[Finding] = []
     for source, own in by_source(runs).items():
-        taken = [
+        of_darts = [
             (i.what, mm)
             for i in intakes
             for (edge, _, _), mm in zip(i.spans, i.mm, strict=True)
             if edge == source
         ]  # fmt: skip
-        if not taken:
+        if not of_darts:
             continue
         name = runs[own[0]].edge.name
         whole = sum(edge_length(runs[k].edge) for k in own)
-        left = whole - sum(mm for _, mm in taken)
-        minus = tuple(message("dart_taken" if what == "dart" else "pleat_taken", taken_mm=mm) for what, mm in taken)
+        left = whole - sum(mm for _, mm in of_darts)
+        minus = tuple(message("dart_taken" if what == "dart" else "pleat_taken", taken_mm=mm) for what, mm in of_darts)
         lines.append(message("edge_sewn", edge=name, length_mm=whole, taken=minus, left_mm=left))
         if left <= _TOUCH_MM:
             text = message("edge_taken_in_whole", edge=name, taken_mm=whole - left, length_mm=whole)

@@ -204,9 +204,9 @@ class _Flat:
         """Of each chord of a ring on the grid the segment that runs between the same places, the same way."""
         starts = {(x, y): k for k, (x, y) in enumerate(self.grid)}
         ends = [*self.grid[1:], self.grid[0]]
-        known = [starts.get((x, y)) for x, y in ring]
+        places = [starts.get((x, y)) for x, y in ring]
         after = [*ring[1:], ring[0]]
-        return [k if k is not None and ends[k] == list(b) else None for k, b in zip(known, after, strict=True)]
+        return [k if k is not None and ends[k] == list(b) else None for k, b in zip(places, after, strict=True)]
 
     def nearest(self, starts: Array, ends: Array) -> tuple[list[int], list[float]]:
         """Of each chord the segment that it lies on, and how far off it is."""

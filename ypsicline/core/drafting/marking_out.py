@@ -178,12 +178,12 @@ def _diagonals(points: Sequence[MarkedPoint]) -> tuple[Diagonal, ...]:
         for j, b in enumerate(points)
         if j > i + 1 and not (i == 0 and j == count - 1)
     ]
-    used = dict.fromkeys(range(1, count + 1), 0)
+    uses = dict.fromkeys(range(1, count + 1), 0)
     diagonals: list[Diagonal] = []
     for d in sorted(pairs, key=lambda d: -d.length):
-        if len(diagonals) < _MOST_DIAGONALS and used[d.first] < 2 and used[d.second] < 2:
-            used[d.first] += 1
-            used[d.second] += 1
+        if len(diagonals) < _MOST_DIAGONALS and uses[d.first] < 2 and uses[d.second] < 2:
+            uses[d.first] += 1
+            uses[d.second] += 1
             diagonals.append(d)
     return tuple(diagonals)
 

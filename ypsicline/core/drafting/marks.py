@@ -107,7 +107,7 @@ def _on_one_line(folds: Sequence[SeamEdge]) -> bool:
     return max(offs) < 0.05
 
 
-def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
+def strengthened(seam: Sequence[SeamEdge], of_panel: Sequence[Mark]) -> list[Mark]:
     """The marks, and where a seam is pulled at a bar at each end of a zip, a lock at the ends of a casing, a patch under
     a tie, but for where the maker drew one; a cord's exit is told to be locked."""
     marks: list[Mark] = []
@@ -116,13 +116,13 @@ def strengthened(seam: Sequence[SeamEdge], drawn: Sequence[Mark]) -> list[Mark]:
             before, after = seam[k - 1], seam[(k + 1) % len(seam)]
             ends = [p for p, other in ((edge.start, before), (edge.end, after)) if other.finish != edge.finish]
             marks += [Mark(kind, (p,), (MARK_NAMES[kind],), 2.5) for p in ends]
-    for x, y in (m.points[0] for m in drawn if m.kind == "tie"):
+    for x, y in (m.points[0] for m in of_panel if m.kind == "tie"):
         h = _PATCH_MM / 2
         square = ((x - h, y - h), (x + h, y - h), (x + h, y + h), (x - h, y + h), (x - h, y - h))
         marks.append(Mark("patch", square, (message("mark_patch"),), 2.5))
-    own = [m.points[0] for m in drawn if m.kind in ("bar", "lock", "patch")]
+    own = [m.points[0] for m in of_panel if m.kind in ("bar", "lock", "patch")]
     others = [
         replace(m, lines=(message("locked", mark=(m.lines or (message("mark_exit"),))[0]),)) if m.kind == "exit" else m
-        for m in drawn
+        for m in of_panel
     ]
     return others + [m for m in marks if all(math.dist(np.mean(m.points[:4], axis=0), p) > _OWN_PLACE_MM for p in own)]

@@ -63,8 +63,8 @@ def card_pdf(
         canvas.setFont(FONT_BOLD, 11)
         canvas.drawString(MARGIN_MM * mm, (MARGIN_MM + height + 1.5) * mm, title[:50])
         canvas.setFont(FONT, 7)
-        told = message("card_heading", model=model, page=number, pages=len(pages))
-        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 4.6) * mm, render(told))
+        heading = message("card_heading", model=model, page=number, pages=len(pages))
+        canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 4.6) * mm, render(heading))
         how = render(message("card_how"))
         canvas.drawRightString((MARGIN_MM + width) * mm, (MARGIN_MM + height + 1.5) * mm, how)
         canvas.translate(MARGIN_MM * mm, MARGIN_MM * mm)
@@ -79,14 +79,14 @@ def card_pdf(
 def _packed(pieces: Sequence[Drawing], window: tuple[float, float], model: float) -> list[list[Drawing]]:
     """The pieces on their pages, in rows. Raises `Refused` for one that no page has room for."""
     width, height = window
-    laid = [_lying(p, height > width) for p in pieces]
-    if any(w > width or h > height for w, h in map(_size, laid)):
+    lies = [_lying(p, height > width) for p in pieces]
+    if any(w > width or h > height for w, h in map(_size, lies)):
         raise Refused(_too_large(pieces, window, model), "scale")
-    places = in_rows([_size(p) for p in laid], window, GAP_MM)
+    places = in_rows([_size(p) for p in lies], window, GAP_MM)
     if max(page for page, _, _ in places) >= MOST_PAGES:
         raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
     pages: list[list[Drawing]] = [[] for _ in range(1 + max(page for page, _, _ in places))]
-    for piece, (page, x, y) in zip(laid, places, strict=True):
+    for piece, (page, x, y) in zip(lies, places, strict=True):
         low, _ = piece.bounds()
         pages[page].append(piece.carried(Transform(x=x - low[0], y=y - low[1])))
     return pages

@@ -285,8 +285,8 @@ def _checked(kind: type[T], read: Any, what: str) -> T:
         where = " → ".join(str(p + 1) if isinstance(p, int) else str(p) for p in first["loc"])
         more = message("more_like_it", count=e.error_count() - 1) if e.error_count() > 1 else ""
         place = where or message("document_start")
-        told = message("document_unreadable_at", what=what, where=place, detail=first["msg"], more=more)
-        raise Refused(told, "document") from e
+        refusal = message("document_unreadable_at", what=what, where=place, detail=first["msg"], more=more)
+        raise Refused(refusal, "document") from e
 
 
 def dump(document: object) -> bytes:

@@ -128,11 +128,11 @@ def _lines(numbers: MarkingOut, unit: Unit) -> list[tuple[str, bool]]:
         sign = "+" if off > 0 else "−"
         return f"{show_length(value, unit)} ({sign}{show_length(abs(off), unit, denominator=64)})"
 
-    def line(told: Message) -> tuple[str, bool]:
-        return render(told), False
+    def line(text: Message) -> tuple[str, bool]:
+        return render(text), False
 
-    def heading(told: Message) -> tuple[str, bool]:
-        return render(told), True
+    def heading(text: Message) -> tuple[str, bool]:
+        return render(text), True
 
     lines = [heading(message("marking_out_corners"))]
     for p in numbers.points:

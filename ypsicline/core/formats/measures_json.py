@@ -85,8 +85,8 @@ def _check_names(file: dict[str, Any], family: str) -> None:
         raise Refused(message("measures_part_unknown", name=unknown[0][:40]), "document")
     hints = get_type_hints(kind)
     for part in _PARTS:
-        known = [f.name for f in fields(hints[part])]
-        strange = sorted(_part(file, part).keys() - set(known))
+        names = [f.name for f in fields(hints[part])]
+        strange = sorted(_part(file, part).keys() - set(names))
         if strange:
-            listed = ", ".join(known) or message("none_of_them")
+            listed = ", ".join(names) or message("none_of_them")
             raise Refused(message("measure_unknown", part=part, name=strange[0][:40], known=listed), "measure")

@@ -83,8 +83,8 @@ def _allowances(panel: DraftedPanel, page: shapely.Polygon, unit: Unit) -> list[
     by_letter: dict[str, tuple[float, SeamEdge]] = {}
     edges: Sequence[SeamEdge] = [e for ring in panel.rings() for e in ring]
     for edge in edges:
-        shown = float(shapely.LineString(flatten(edge)).intersection(page).length)
-        if shown > 1:
-            by_letter[edge.name] = (by_letter.get(edge.name, (0.0, edge))[0] + shown, edge)
+        length = float(shapely.LineString(flatten(edge)).intersection(page).length)
+        if length > 1:
+            by_letter[edge.name] = (by_letter.get(edge.name, (0.0, edge))[0] + length, edge)
     most = sorted(by_letter.values(), key=lambda f: -f[0])[:_MOST_EDGES]
     return [edge_words(e, unit) for _, e in most]

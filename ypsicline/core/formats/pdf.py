@@ -134,14 +134,14 @@ def panels_pdf(
         alone = len(pages) == 1
         words = words_on(panels[first.panel], drawings[first.panel], first.low, sheet.window, unit) if alone else None
         name = ", ".join(panels[p.panel].name for p in pages)
-        told = render(message("print_page_of", page=number, pages=maps + len(sheets)))
+        page_of = render(message("print_page_of", page=number, pages=maps + len(sheets)))
         _tile(
             canvas,
             pages,
             plan,
             sheet,
             name if len(name) <= LONGEST_HEADING else name[:LONGEST_HEADING] + " …",
-            told,
+            page_of,
             words,
         )
     canvas.save()

@@ -43,11 +43,11 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
         document = ezdxf.read(io.StringIO(_text(data)))
         unit = int(document.header.get("$INSUNITS", 0)) or units.MM
         every = list(islice(disassemble.recursive_decompose(document.modelspace()), MOST_ENTITIES + 1))
-        drawn = [e for e in every if e.dxftype() in _DRAWN]
+        entities = [e for e in every if e.dxftype() in _DRAWN]
         off = {v.dxf.name for v in document.layers if v.is_off() or v.is_frozen()}
-        unseen = [e for e in drawn if e.dxf.layer in off]
-        own = [e for e in drawn if e.dxf.layer == "SEAM_LINE"]
-        runs = [run for e in own or drawn if hidden != "leave" or e.dxf.layer not in off for run in _runs(e)]
+        unseen = [e for e in entities if e.dxf.layer in off]
+        own = [e for e in entities if e.dxf.layer == "SEAM_LINE"]
+        runs = [run for e in own or entities if hidden != "leave" or e.dxf.layer not in off for run in _runs(e)]
     except Refused:
         raise
     except Exception as e:  # the parser raises anything at all on broken files
@@ -59,7 +59,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
     factor = units.conversion_factor(unit, units.MM)
     if unseen and not own and hidden == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
-        raise Refused(message("dxf_layers_off", unseen=len(unseen), count=len(drawn), names=names), "hidden_layers")  # fmt: skip
+        raise Refused(message("dxf_layers_off", unseen=len(unseen), count=len(entities), names=names), "hidden_layers")  # fmt: skip
     return outlines_of([_scaled(r, factor) for r in runs if r], "DXF")
 
 

@@ -65,13 +65,13 @@ class Stored:
     def names(self) -> frozenset[str]:
         return frozenset(n for entry, _, _ in self.entries for n in entry.names)
 
-    def parts(self, wanted: Collection[str]) -> dict[str, bytes]:
+    def parts(self, names: Collection[str]) -> dict[str, bytes]:
         """The content of these parts, by name."""
-        wanted = set(wanted)
+        names = set(names)
         by_name: dict[str, bytes] = {}
         for entry, kind, value in self.entries:
-            if wanted & set(entry.names):
-                by_name |= {n: zlib.compress(p) for n, p in _taken_apart(value, kind)[1].items() if n in wanted}
+            if names & set(entry.names):
+                by_name |= {n: zlib.compress(p) for n, p in _taken_apart(value, kind)[1].items() if n in names}
         return by_name
 
 
@@ -240,8 +240,8 @@ _KNOWN = _Known()
 
 def _entry(value: Any, kind: Kind) -> _Entry:
     """A piece or panel in the manifest; of a new one only once it is known that it reads as the same."""
-    if known := _KNOWN.entry(value):
-        return known
+    if cached := _KNOWN.entry(value):
+        return cached
     try:
         entry, parts = _taken_apart(value, kind)
         packed = {n: zlib.compress(p, 1) for n, p in parts.items()}
@@ -255,16 +255,16 @@ def _entry(value: Any, kind: Kind) -> _Entry:
 
 def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, tuple[Any, ...]]:
     """The pieces and panels of a manifest; those that aren't known are fetched together."""
-    known = {e.name: v for of in entries.values() for e in of if (v := _KNOWN.value(e.name)) is not None}
-    missing = {n for of in entries.values() for e in of if e.name not in known for n in e.names}
+    values_by_name = {e.name: v for of in entries.values() for e in of if (v := _KNOWN.value(e.name)) is not None}
+    missing = {n for of in entries.values() for e in of if e.name not in values_by_name for n in e.names}
     plain = {n: zlib.decompress(p) for n, p in fetch(missing).items()} if missing else {}
     if lost := missing - plain.keys():
         raise Refused(message("stored_parts_missing", count=len(lost)), "document")
     data = {n: json.loads(p) for n, p in plain.items()}
     for kind, of in entries.items():
         for entry in of:
-            if entry.name not in known:
+            if entry.name not in values_by_name:
                 value = _adapter(_KINDS[kind]).validate_python(panel_with_ids(_put_together(data[entry.name], data)))
                 _KNOWN.learn(value, entry, sum(len(plain[n]) for n in entry.names))
-                known[entry.name] = value
-    return {kind: tuple(known[e.name] for e in of) for kind, of in entries.items()}
+                values_by_name[entry.name] = value
+    return {kind: tuple(values_by_name[e.name] for e in of) for kind, of in entries.items()}

@@ -267,9 +267,10 @@ def parameter_at_length(edge: Edge, along_mm: float) -> float:
     for _ in range(30):
         # Newton's step, or a half where it would leave the span
         span = s - start
-        gone = (start + span * u for u in _FEW_NODES)
+        nodes = (start + span * u for u in _FEW_NODES)
         over = (
-            sum(w * abs(c1 + v * (2 * c2 + 3 * v * c3)) for v, w in zip(gone, _FEW_WEIGHTS, strict=True)) * span - short
+            sum(w * abs(c1 + v * (2 * c2 + 3 * v * c3)) for v, w in zip(nodes, _FEW_WEIGHTS, strict=True)) * span
+            - short
         )
         if abs(over) < 1e-7:
             break

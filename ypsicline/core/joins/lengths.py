@@ -65,15 +65,15 @@ def sewn_edges(panel: Panel) -> Mapping[str, SewnEdge]:
     Raises `Refused` where the panel can't be drafted.
     """
     finished = replace(panel, fit=panel.fit and panel.fit.of_ease)
-    taken: dict[str, list[tuple[float, float]]] = {}
+    intakes: dict[str, list[tuple[float, float]]] = {}
     for intake in intakes_of(finished):
         for (edge, low, _), mm in zip(intake.spans, intake.mm, strict=True):
-            taken.setdefault(edge, []).append((low, mm))
+            intakes.setdefault(edge, []).append((low, mm))
     runs = seam_runs(replace(finished, features=tuple(f for f in finished.features if not f.takes_in)))
     set_lengths = {e.id: edge_length(e) for e in panel.seam_line}
     edges = {}
     for source, own in by_source(runs).items():
         ordered = sorted((runs[k] for k in own), key=lambda r: r.s0)
         stretches = tuple((edge_length(r.edge), r.s0, r.s1) for r in ordered)
-        edges[source] = SewnEdge(set_lengths[source], stretches, tuple(sorted(taken.get(source, []))))
+        edges[source] = SewnEdge(set_lengths[source], stretches, tuple(sorted(intakes.get(source, []))))
     return edges

@@ -114,8 +114,8 @@ def edge_walked(along: Along, panels: Mapping[str, Panel]) -> SeamEdge:
 def _verdict(join: Join, first: float, second: float) -> Verdict:
     longer, shorter = max(first, second), min(first, second)
     if join.meant == "gathered":
-        asked = join.fullness
-        return "gathered" if abs(longer / max(shorter, 1e-9) - asked) <= FULLNESS_SHARE * asked else "mismatch"
+        fullness = join.fullness
+        return "gathered" if abs(longer / max(shorter, 1e-9) - fullness) <= FULLNESS_SHARE * fullness else "mismatch"
     over = longer - shorter
     if over <= max(EQUAL_MM, EQUAL_SHARE * longer):
         return "equal"
@@ -147,14 +147,14 @@ def seam_findings(join: Join, panels: Mapping[str, Panel]) -> list[Finding]:
     if join.seam == "any":
         return []
     findings, widths = [], []
-    for run, wanted in zip((join.first, join.second), SEAM_FINISHES[join.seam], strict=True):
+    for run, finish in zip((join.first, join.second), SEAM_FINISHES[join.seam], strict=True):
         for along in run:
             edge = edge_walked(along, panels)
             widths.append(edge.allowance)
-            if edge.finish != wanted:
+            if edge.finish != finish:
                 text = message(
                     "join_finish_differs", edge=edge.name, finish=edge.finish.replace("_", " "),
-                    wanted=wanted.replace("_", " "), join=join_name(join, panels),
+                    wanted=finish.replace("_", " "), join=join_name(join, panels),
                 )  # fmt: skip
                 findings.append(Finding("look", text, Place(panels[along.panel].name, edge.name), join=join.id))
     alike = len(set(SEAM_FINISHES[join.seam])) == 1

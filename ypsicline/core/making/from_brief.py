@@ -64,6 +64,6 @@ def _choices(kind: type[Family], brief: Brief) -> Iterator[Suggestion]:
 
 
 def _cloth(brief: Brief, house: House) -> Iterator[Suggestion]:
-    known = house.cloth(brief.cloth.strip())
-    if known:
-        yield Suggestion("choices", "cloth", known.name, message("cloth_of_the_brief", cloth=known.name))
+    cloth = house.cloth(brief.cloth.strip())
+    if cloth:
+        yield Suggestion("choices", "cloth", cloth.name, message("cloth_of_the_brief", cloth=cloth.name))

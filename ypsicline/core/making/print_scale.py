@@ -17,14 +17,14 @@ def measured_scale(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[f
 
     Raises `Refused` beyond 10 %, which no printer does unless told to.
     """
-    label, wanted = TEST_MARKS[unit]
+    label, nominal = TEST_MARKS[unit]
     for where, measured in ((message("mark_across"), across_mm), (message("mark_up_the_page"), up_mm)):
-        if not 0.9 <= measured / wanted <= 1.1:
+        if not 0.9 <= measured / nominal <= 1.1:
             raise Refused(
                 message("test_mark_unlikely", mark=label, where=where, measured_mm=measured),
                 "print_scale", numbers={"measured_mm": measured},
             )  # fmt: skip
-    return across_mm / wanted, up_mm / wanted
+    return across_mm / nominal, up_mm / nominal
 
 
 def compensation(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[float, float]:

@@ -200,8 +200,8 @@ def with_feature(panel: Panel, feature: Feature) -> Panel:
     if feature.id and (before is None or before.kind != feature.kind):
         raise Refused(message("feature_to_change_gone"), "feature", Place(panel=panel.name))
     after = feature.put_on(panel, before)
-    gone = [f for f in panel.features if f is not before and after.stands_in_for(f)]
-    features = [after if f is before else f for f in panel.features if f not in gone]
+    replaced = [f for f in panel.features if f is not before and after.stands_in_for(f)]
+    features = [after if f is before else f for f in panel.features if f not in replaced]
     return replace(panel, features=(*features, *(() if before else (after,))))
 
 
@@ -227,5 +227,5 @@ def _with_hole(panel: Panel, ring: int, edges: tuple[SeamEdge, ...]) -> Panel:
 
 
 def _free_name(panel: Panel, name: str) -> str:
-    taken = {e.name for ring in panel.rings() for e in ring}
-    return next(n for n in (f"{name[:36]} {k}" for k in range(2, 500)) if n not in taken)
+    names = {e.name for ring in panel.rings() for e in ring}
+    return next(n for n in (f"{name[:36]} {k}" for k in range(2, 500)) if n not in names)

@@ -28,16 +28,16 @@ class Identified(Protocol):
 T = TypeVar("T", bound=Identified)
 
 
-def check_id(given: str) -> None:
+def check_id(id: str) -> None:
     """Raise `Refused` for what can't be an id; none at all is none yet."""
-    if given and not _ID.fullmatch(given):
-        raise Refused(message("not_an_id", given=given[:20]), "id")
+    if id and not _ID.fullmatch(id):
+        raise Refused(message("not_an_id", given=id[:20]), "id")
 
 
 def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
     """Ids with this word that aren't taken: edge1, edge2 and so on."""
-    known = set(taken)
-    return (name for k in count(1) if (name := f"{word}{k}") not in known)
+    names = set(taken)
+    return (name for k in count(1) if (name := f"{word}{k}") not in names)
 
 
 def with_ids(word: str, things: Sequence[T]) -> tuple[T, ...]:
@@ -59,10 +59,10 @@ def once_each(word: str, things: Sequence[T], taken: Iterable[str] = ()) -> tupl
     """The things, of which several may come from one: the first keeps its id, the others get ids that are free and not
     `taken` elsewhere."""
     free = free_ids(word, {*taken, *(t.id for t in things)})
-    seen: set[str] = set()
+    ids: set[str] = set()
     unique = []
     for thing in things:
-        own = replace(thing, id=next(free)) if thing.id in seen or not thing.id else thing  # type: ignore[type-var]
-        seen.add(own.id)
+        own = replace(thing, id=next(free)) if thing.id in ids or not thing.id else thing  # type: ignore[type-var]
+        ids.add(own.id)
         unique.append(own)
     return tuple(unique)

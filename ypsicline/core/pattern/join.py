@@ -102,9 +102,9 @@ def _carried(run: tuple[Along, ...], panel: str, edges: EdgeMap) -> tuple[Along,
     return tuple(alongs)
 
 
-def without_panels(joins: Sequence[Join], gone: Collection[str]) -> tuple[Join, ...]:
+def without_panels(joins: Sequence[Join], panels: Collection[str]) -> tuple[Join, ...]:
     """The joins that aren't sewn to any of these panels."""
-    return tuple(j for j in joins if not any(a.panel in gone for a in (*j.first, *j.second)))
+    return tuple(j for j in joins if not any(a.panel in panels for a in (*j.first, *j.second)))
 
 
 def letters(k: int) -> str:
@@ -112,9 +112,9 @@ def letters(k: int) -> str:
     return (letters(k // 26 - 1) if k >= 26 else "") + chr(ord("A") + k % 26)
 
 
-def free_letter(taken: Collection[str]) -> str:
+def free_letter(used_letters: Collection[str]) -> str:
     """The first of A, B … Z, AA, AB … that isn't taken."""
-    return next(name for k in count() if (name := letters(k)) not in taken)
+    return next(name for k in count() if (name := letters(k)) not in used_letters)
 
 
 def backward(run: tuple[Along, ...]) -> tuple[Along, ...]:

@@ -52,21 +52,21 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
     moved = np.zeros_like(even)
     for _ in range(_ROUNDS):
         readings = read_tape(now, typed)
-        wanted = np.array([-(r.apart_mm or 0.0) for r in readings])
-        if float(np.abs(wanted).max()) < MET_WITHIN_MM:
+        moves = np.array([-(r.apart_mm or 0.0) for r in readings])
+        if float(np.abs(moves).max()) < MET_WITHIN_MM:
             return Bent(now, float(np.hypot(*moved.T).max()))
-        if float(np.abs(wanted).max()) > FARTHEST * size:
-            raise _too_far(readings[int(np.abs(wanted).argmax())].name, float(np.abs(wanted).max()))
+        if float(np.abs(moves).max()) > FARTHEST * size:
+            raise _too_far(readings[int(np.abs(moves).argmax())].name, float(np.abs(moves).max()))
         pulls = np.array([_pull(now.outline, m, nodes_mm, len(even) * pitch) for m in typed])
         spread = np.einsum("kxn,nm->kxm", pulls, give)
         among = np.einsum("kxn,lxn->kl", spread, pulls)
-        strength = np.linalg.lstsq(among, wanted, rcond=1e-9)[0]
+        strength = np.linalg.lstsq(among, moves, rcond=1e-9)[0]
         shift = np.einsum("k,kxn->nx", strength, spread)
         at = np.arange(len(even))
         moved = moved + np.column_stack([np.interp(at, nodes, shift[:, x], period=len(even)) for x in (0, 1)])
         now = replace(shape, outline=reshaped(shape.outline, even, even + moved))
-    worst = int(np.abs(wanted).argmax())
-    apart = abs(float(wanted[worst]))
+    worst = int(np.abs(moves).argmax())
+    apart = abs(float(moves[worst]))
     raise Refused(message("tape_contradicts", measure=readings[worst].name, apart_mm=apart), "tape")
 
 

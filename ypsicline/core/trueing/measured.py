@@ -53,29 +53,29 @@ def four_sided(
     be right, and where they contradict one another by more than a tape is off that which fits worst.
     """
     sides = {"AB": ab, "BC": bc, "CD": cd, "DA": da}
-    given = sides | {k: v for k, v in (("AC", ac), ("BD", bd)) if v is not None}
+    measures = sides | {k: v for k, v in (("AC", ac), ("BD", bd)) if v is not None}
     call = {k: (called or {}).get(k, k) for k in (*sides, "AC", "BD")}
-    _check_lengths({call[k]: v for k, v in given.items()})
+    _check_lengths({call[k]: v for k, v in measures.items()})
     if ac is None and bd is None:
         points = _trapezoid(ab, bc, cd, da, symmetric=symmetric)
     else:
-        points = _from_diagonal(given, call)
+        points = _from_diagonal(measures, call)
     if ac is not None and bd is not None:
-        points = _fitted(points, given, call)
+        points = _fitted(points, measures, call)
     names = "ABCD"
-    lengths = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in given}
-    residuals = {k: lengths[k] - given[k] for k in given}
+    lengths = {k: math.dist(points[names.index(k[0])], points[names.index(k[1])]) for k in measures}
+    residuals = {k: lengths[k] - measures[k] for k in measures}
     corners = [(float(x), float(y)) for x, y in points]
     edges = tuple(Edge("line", (corners[k], corners[(k + 1) % 4])) for k in range(4))
     worst = max(residuals, key=lambda k: abs(residuals[k]))
-    if abs(residuals[worst]) > max(TAPE_OFF_MM, TAPE_OFF_SHARE * given[worst]):
-        figures = {"given_mm": given[worst], "found_mm": lengths[worst], "off_mm": abs(residuals[worst])}
+    if abs(residuals[worst]) > max(TAPE_OFF_MM, TAPE_OFF_SHARE * measures[worst]):
+        figures = {"given_mm": measures[worst], "found_mm": lengths[worst], "off_mm": abs(residuals[worst])}
         raise Refused(message("measures_contradict", measure=call[worst], **figures), "measure")
     if ac is not None and bd is not None:
         worked = message("measures_agree", within_mm=abs(residuals[worst]), measure=call[worst])
     else:
         come_to = {d: math.dist(points[names.index(d[0])], points[names.index(d[1])]) for d in ("AC", "BD")}
-        first, *rest = [d for d in come_to if d not in given]
+        first, *rest = [d for d in come_to if d not in measures]
         more: dict[str, Value] = {"other": call[rest[0]], "other_mm": come_to[rest[0]]} if rest else {}
         worked = message(
             "diagonals_come_to" if rest else "diagonal_comes_to", diagonal=call[first], length_mm=come_to[first], **more
@@ -233,17 +233,17 @@ def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
     return np.asarray(p + along * u + aside * np.array([-u[1], u[0]]))
 
 
-def _from_diagonal(given: Mapping[str, float], call: Mapping[str, str]) -> Array:
-    ab, bc, cd, da = (given[k] for k in ("AB", "BC", "CD", "DA"))
+def _from_diagonal(measures: Mapping[str, float], call: Mapping[str, str]) -> Array:
+    ab, bc, cd, da = (measures[k] for k in ("AB", "BC", "CD", "DA"))
     a, b = np.zeros(2), np.array([ab, 0.0])
-    if "AC" in given:
-        _triangle("AC", "AB", "BC", given, call)
-        _triangle("AC", "CD", "DA", given, call)
-        c = _third(a, b, given["AC"], bc)
+    if "AC" in measures:
+        _triangle("AC", "AB", "BC", measures, call)
+        _triangle("AC", "CD", "DA", measures, call)
+        c = _third(a, b, measures["AC"], bc)
         return np.array([a, b, c, _third(a, c, da, cd)])
-    _triangle("BD", "AB", "DA", given, call)
-    _triangle("BD", "BC", "CD", given, call)
-    d = _third(a, b, da, given["BD"])
+    _triangle("BD", "AB", "DA", measures, call)
+    _triangle("BD", "BC", "CD", measures, call)
+    d = _third(a, b, da, measures["BD"])
     return np.array([a, b, _third(d, b, cd, bc), d])
 
 
@@ -259,16 +259,16 @@ def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -
     return np.array([[0, 0], [ab, 0], [ab - short, height], [short, height]])
 
 
-def _fitted(start: Array, given: Mapping[str, float], call: Mapping[str, str]) -> Array:
-    pairs = [("ABCD".index(k[0]), "ABCD".index(k[1]), v) for k, v in given.items()]
+def _fitted(start: Array, measures: Mapping[str, float], call: Mapping[str, str]) -> Array:
+    pairs = [("ABCD".index(k[0]), "ABCD".index(k[1]), v) for k, v in measures.items()]
 
     def misses(p: Array) -> Array:
         points = np.array([[0, 0], [p[0], 0], p[1:3], p[3:5]], dtype=float)
         return np.array([math.dist(points[i], points[j]) - v for i, j, v in pairs])
 
     fit = scipy.optimize.least_squares(misses, [start[1, 0], *start[2], *start[3]], xtol=1e-12)
-    worst = max(zip(given, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
-    if worst[1] > 0.03 * max(given.values()):
+    worst = max(zip(measures, np.abs(fit.fun), strict=True), key=lambda kv: kv[1])
+    if worst[1] > 0.03 * max(measures.values()):
         raise Refused(message("measures_dont_fit", measure=call[worst[0]], out_mm=worst[1]), "measure")
     x = fit.x
     return np.array([[0, 0], [x[0], 0], x[1:3], x[3:5]])

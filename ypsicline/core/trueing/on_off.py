@@ -34,16 +34,16 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
     if off_mm is not None and off_mm > on_mm:
         raise Refused(message("off_longer_than_on", name=name, off_mm=off_mm, on_mm=on_mm), "measure")
     stretch = 0.0 if off_mm is None else (on_mm - off_mm) / off_mm
-    used = stretch if new_stretch is None else new_stretch
-    for what, value in (("old cover", stretch), ("new cloth", used)):
+    share = stretch if new_stretch is None else new_stretch
+    for what, value in (("old cover", stretch), ("new cloth", share)):
         if not 0 <= value <= MOST_STRETCH:
             raise Refused(
                 message("stretch_of_measure_out_of_range", what=what, percent=100 * value, name=name, most=100 * MOST_STRETCH),
                 "measure", numbers={"stretch": value},
             )  # fmt: skip
-    cut = on_mm / (1 + used)
+    cut = on_mm / (1 + share)
     worked: list[Message] = []
     if off_mm is not None:
         worked.append(message("stretch_in_use", name=name, on_mm=on_mm, off_mm=off_mm, percent=100 * stretch))
-    worked.append(message("cut_for_stretch", name=name, on_mm=on_mm, stretched=1 + used, cut_mm=cut))
+    worked.append(message("cut_for_stretch", name=name, on_mm=on_mm, stretched=1 + share, cut_mm=cut))
     return OnOff(stretch, cut, tuple(worked))

@@ -262,12 +262,12 @@ def _run(even: Array, pitch: float, first: Joint, last: Joint) -> Array:
     return np.vstack([[first.point], points[keep], [last.point]])
 
 
-def _plain_fit(run: Array, wanted: WantedKind, tolerance_mm: float) -> Edge | None:
+def _plain_fit(run: Array, kind: WantedKind, tolerance_mm: float) -> Edge | None:
     line = fit_line(run)
-    if wanted == "line" or (wanted == "auto" and deviation(line, run) <= tolerance_mm):
+    if kind == "line" or (kind == "auto" and deviation(line, run) <= tolerance_mm):
         return line
-    arc = fit_arc(run) if wanted in ("auto", "arc") else None
-    if wanted == "arc":
+    arc = fit_arc(run) if kind in ("auto", "arc") else None
+    if kind == "arc":
         return arc or line
     return arc if arc and deviation(arc, run) <= tolerance_mm else None
 

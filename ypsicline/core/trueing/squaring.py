@@ -42,13 +42,13 @@ def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
     c, d = _ends(ring, to)
     if edge == to:
         raise Refused(message("choose_edge_for_parallel"), "edge")
-    wanted = (d - c) / max(float(np.hypot(*(d - c))), 1e-9)
-    if (b - a) @ wanted < 0:
-        wanted = -wanted
-    if (b - a) @ wanted < 0.7 * np.hypot(*(b - a)):
+    direction = (d - c) / max(float(np.hypot(*(d - c))), 1e-9)
+    if (b - a) @ direction < 0:
+        direction = -direction
+    if (b - a) @ direction < 0.7 * np.hypot(*(b - a)):
         names = [f"{letter(k)}{letter((k + 1) % len(ring.joints))}" for k in (edge, to)]
         raise Refused(message("edges_far_from_parallel", edge=names[0], other=names[1]), "edge")
-    return _laid(ring, edge, (a + b) / 2, wanted, float((b - a) @ wanted))
+    return _laid(ring, edge, (a + b) / 2, direction, float((b - a) @ direction))
 
 
 def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:

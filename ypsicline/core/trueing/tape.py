@@ -88,13 +88,13 @@ def _same_corners(before: Shape, after: Shape) -> dict[int, int]:
     old, new = before.outline.joints, after.outline.joints
     pairs = sorted((math.dist(a.point, b.point), i, k) for i, a in enumerate(old) for k, b in enumerate(new))
     same: dict[int, int] = {}
-    taken: set[int] = set()
+    corners: set[int] = set()
     for apart, i, k in pairs:
-        if apart <= SAME_CORNER_MM and i not in same and k not in taken:
+        if apart <= SAME_CORNER_MM and i not in same and k not in corners:
             same[i] = k
-            taken.add(k)
+            corners.add(k)
     left = [i for i in range(len(old)) if i not in same]
-    free = [k for k in range(len(new)) if k not in taken]
+    free = [k for k in range(len(new)) if k not in corners]
     if len(left) == len(free):
         same.update(zip(left, free, strict=True))
     return same

@@ -44,5 +44,5 @@ def join(request: HttpRequest, token: str) -> HttpResponse:
             if not known:
                 login(request, user, backend=_BACKEND)
             return redirect("/")
-    shown = {"workshop": workshop, "form": form, "known": known, "sentence": sentence}
-    return render(request, "registration/join.html", shown, status=200 if request.method == "GET" else 422)
+    context = {"workshop": workshop, "form": form, "known": known, "sentence": sentence}
+    return render(request, "registration/join.html", context, status=200 if request.method == "GET" else 422)

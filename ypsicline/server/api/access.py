@@ -45,12 +45,12 @@ def photo_of(request: HttpRequest, photo_id: int) -> Photo:
 
 def unit_shown(request: HttpRequest) -> Unit:
     """The unit of the job that a request is about; mm where it is about none, or none that the user may see."""
-    asked = request.resolver_match.kwargs if request.resolver_match else {}
+    arguments = request.resolver_match.kwargs if request.resolver_match else {}
     jobs = Job.objects.filter(workshop__members=request.user.pk)
-    if "job_id" in asked:
-        job = jobs.filter(pk=asked["job_id"]).first()
+    if "job_id" in arguments:
+        job = jobs.filter(pk=arguments["job_id"]).first()
     else:
-        job = jobs.filter(photos__pk=asked["photo_id"]).first() if "photo_id" in asked else None
+        job = jobs.filter(photos__pk=arguments["photo_id"]).first() if "photo_id" in arguments else None
     return history.unit_of(job) if job else "mm"
 
 
@@ -71,7 +71,7 @@ def changed_view(shown: Job, change: Callable[[], Job]) -> JobView:
 
 def shown_revision(request: HttpRequest) -> int:
     """The revision that the window shows which sent this (header X-Revision); refused where it doesn't say."""
-    given = request.headers.get("X-Revision", "")
-    if not (given.isascii() and given.isdigit() and len(given) < 10):
+    header = request.headers.get("X-Revision", "")
+    if not (header.isascii() and header.isdigit() and len(header) < 10):
         raise Refused(message("revision_missing"), "revision")
-    return int(given)
+    return int(header)

@@ -134,9 +134,9 @@ def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
 @router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
 def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoView:
     """Look for something else in a photo that is here."""
-    photo_row = photo_of(request, photo_id)
-    unit = history.current(photo_row.job).unit
-    return photo_view(photos.measure_again(photo_row, wanted(how, unit)), unit)
+    row = photo_of(request, photo_id)
+    unit = history.current(row.job).unit
+    return photo_view(photos.measure_again(row, wanted(how, unit)), unit)
 
 
 def wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
@@ -192,8 +192,8 @@ def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> Phot
 @router.post("/photos/{photo_id}/taps", response=PhotoView, operation_id="point_at")
 def point_at(request: HttpRequest, photo_id: int, taps: TapsIn) -> PhotoView:
     """Measure the photo again, knowing what was pointed at."""
-    shown = photo_of(request, photo_id)
-    return photo_view(photos.point_at(shown, taps.piece, taps.table), history.current(shown.job).unit)
+    row = photo_of(request, photo_id)
+    return photo_view(photos.point_at(row, taps.piece, taps.table), history.current(row.job).unit)
 
 
 @router.get("/photos/{photo_id}/preview.jpg", operation_id="photo_preview", include_in_schema=False)
@@ -230,8 +230,8 @@ def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
 @router.get("/photos/{photo_id}/chooser.jpg", operation_id="photo_chooser", include_in_schema=False)
 def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
     """The picture on which pieces are pointed at."""
-    shown = photo_of(request, photo_id)
-    return jpeg_of((shown.result or {}).get("picture") or shown.preview)
+    row = photo_of(request, photo_id)
+    return jpeg_of((row.result or {}).get("picture") or row.preview)
 
 
 @router.post("/photos/{photo_id}/found/{index}/walk", response=Walk, operation_id="walk_edge")
@@ -245,8 +245,8 @@ def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk
 @router.post("/photos/{photo_id}/found/{index}/walked", response=JobView, operation_id="take_walk")
 def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
     """Take the way along the edge into the outline; a closed one becomes all of it."""
-    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
-    entry = photos.finding(shown, index)
+    row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    entry = photos.finding(row, index)
     way = walk_edge(flat_picture(entry), given.points, closed=given.closed)
     ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
 
@@ -258,27 +258,27 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) ->
             raise Refused(message("no_outline_to_mend"), "walk")
         return WalkRound(place, true_up(ring, error_mm=entry["error_mm"]))
 
-    return apply(request, shown.job_id, read)
+    return apply(request, row.job_id, read)
 
 
 @router.post("/photos/{photo_id}/found/{index}/strokes", response=JobView, operation_id="paint_strokes")
 def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
     """Say with strokes what is piece and what is table, and mend the outline by it."""
-    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
-    picture = flat_picture(photos.finding(shown, index))
+    row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    picture = flat_picture(photos.finding(row, index))
     strokes = [Brush(tuple(s.points), s.width, s.piece) for s in given.strokes]
 
     def read(d: JobDocument) -> Change:
         on_photo = piece_found_in(d, place).on_photo
         return MendOutline(place, mend_by_strokes(on_photo, picture, strokes), "strokes")
 
-    return apply(request, shown.job_id, read)
+    return apply(request, row.job_id, read)
 
 
 @router.post("/photos/{photo_id}/found/{index}/right", response=JobView, operation_id="confirm_edge")
 def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
     """Say of doubtful stretches of the outline on the table that the edge is right there."""
-    shown, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
+    row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
 
     def read(d: JobDocument) -> Change:
         doubts = photos.doubts_of(piece_found_in(d, place))
@@ -286,7 +286,7 @@ def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn
             raise Refused(message("stretch_not_in_doubt"), "doubtful")
         return ConfirmEdges(place, tuple(photos.as_line(doubts[k]) for k in given.stretches))
 
-    return apply(request, shown.job_id, read)
+    return apply(request, row.job_id, read)
 
 
 def jpeg_of(name: str) -> HttpResponse:

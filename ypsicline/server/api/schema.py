@@ -56,8 +56,8 @@ class Interface(NinjaAPI):
         schemas["Refusal"] = _REFUSAL
         schemas |= _changes(set(schemas))
         for answer in schemas.values():
-            for name, given in answer.get("properties", {}).items():
-                if given.get("format") == "change":
+            for name, of_answer in answer.get("properties", {}).items():
+                if of_answer.get("format") == "change":
                     answer["properties"][name] = {"$ref": f"{_SCHEMAS}Change"}
         for path, item in schema["paths"].items():
             for method in _METHODS:
@@ -66,15 +66,15 @@ class Interface(NinjaAPI):
         return schema
 
 
-def _changes(taken: set[str]) -> dict[str, Any]:
+def _changes(names: set[str]) -> dict[str, Any]:
     """The schemas of all changes, together called Change; what is of a name that an answer has got is called by its
     name and In."""
     whole = json.dumps(change_adapter().json_schema(ref_template=f"{_SCHEMAS}{{model}}"))
     parts = json.loads(whole)["$defs"]
-    for name in taken & set(parts):
+    for name in names & set(parts):
         whole = whole.replace(f'"{_SCHEMAS}{name}"', f'"{_SCHEMAS}{name}In"')
     change = json.loads(whole)
-    parts = {f"{n}In" if n in taken else n: p for n, p in change.pop("$defs").items()}
+    parts = {f"{n}In" if n in names else n: p for n, p in change.pop("$defs").items()}
     for part in parts.values():
         # the kind says which change it is, so it has to be there
         if "const" in part.get("properties", {}).get("kind", {}):

@@ -25,10 +25,10 @@ class TabletView(Schema):
 def tablet(request: HttpRequest) -> TabletView:
     """What the workshop has touched on the tablet so far."""
     at = station()
-    seen = at.look(workshop_of(request).pk) if at else None
-    touches, wrong = seen or ([], "")
+    state = at.look(workshop_of(request).pk) if at else None
+    touches, wrong = state or ([], "")
     return TabletView(
-        listening=at is not None, taken=at is not None and seen is None, connected=bool(at and at.connected),
+        listening=at is not None, taken=at is not None and state is None, connected=bool(at and at.connected),
         touches=touches, wrong=wrong,
     )  # fmt: skip
 

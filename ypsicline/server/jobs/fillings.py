@@ -66,17 +66,17 @@ WORK = WorkKind(PadFilling, fill_pad, failed=message("filling_failed"), broken_o
 
 def _filled(row: PadFilling, tell: Tell) -> End:
     panel = panel_of(history.at(row.job, row.revision), row.panel)
-    told = 0.0
+    share_so_far = 0.0
 
     def progress(share: float) -> None:
-        nonlocal told
-        if share >= told + _LEAST_PROGRESS:
-            told = share
+        nonlocal share_so_far
+        if share >= share_so_far + _LEAST_PROGRESS:
+            share_so_far = share
             tell(message("stage_filling"), share)
 
     for pad in filling(panel, progress):
         row.pad = _PADS.dump_python(pad, mode="json", exclude=_STORED)
-        tell(message("stage_filling"), told, pad=row.pad)
+        tell(message("stage_filling"), share_so_far, pad=row.pad)
     return End(STATUS.DONE)
 
 

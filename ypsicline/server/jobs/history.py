@@ -102,14 +102,14 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
         if expected is not None and expected != job.position:
             raise Stale
         before = current(job)
-        asked = change(before) if callable(change) else change
-        after = changed(before, asked)
+        wish = change(before) if callable(change) else change
+        after = changed(before, wish)
         if after == before:
             return job
         packed = pack(after)
         write_ticket(job, after)
         parts = packed.parts(packed.names - _parts_there(job, packed))
-        if _stored(job, asked.words(before, after), packed, parts, user):
+        if _stored(job, wish.words(before, after), packed, parts, user):
             return job
     raise Stale
 

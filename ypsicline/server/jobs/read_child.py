@@ -45,8 +45,8 @@ def answer(question: dict[str, Any], data: bytes) -> Answer:
 def main() -> None:
     seconds, megabytes = (int(a) for a in sys.argv[1:3])
     resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
-    taken = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
-    resource.setrlimit(resource.RLIMIT_AS, (taken + megabytes * 1_000_000,) * 2)
+    used_bytes = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (used_bytes + megabytes * 1_000_000,) * 2)
     question = json.loads(sys.stdin.buffer.readline())
     sys.stdout.write(json.dumps(asdict(answer(question, sys.stdin.buffer.read()))))
 

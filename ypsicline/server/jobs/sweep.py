@@ -83,15 +83,15 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         earlier = [k for k, entry in enumerate(findings[:-1]) if entry]
         if photo is None or not earlier:
             return 0
-        shown = {k for state in _states(photo.job_id) for k in _findings_in(state, photo_id)}
-        gone = [k for k in earlier if k not in shown]
-        if gone and not dry_run:
+        in_states = {k for state in _states(photo.job_id) for k in _findings_in(state, photo_id)}
+        unused = [k for k in earlier if k not in in_states]
+        if unused and not dry_run:
             photo.result = {
                 **(photo.result or {}),
-                "found": [{} if k in gone else entry for k, entry in enumerate(findings)],
+                "found": [{} if k in unused else entry for k, entry in enumerate(findings)],
             }
             photo.save(update_fields=["result"])
-        return len(gone)
+        return len(unused)
 
 
 def _states(job_id: int) -> Iterator[bytes]:
@@ -118,10 +118,10 @@ def _forget_parts(job_id: int, dry_run: bool) -> int:
                 needed |= parts_of(bytes(state))
             except Refused:
                 return 0  # what a damaged state needs isn't known
-        gone = [p for p in DocumentPart.objects.filter(job=job_id).values_list("name", flat=True) if p not in needed]
-        if gone and not dry_run:
-            DocumentPart.objects.filter(job=job_id, name__in=gone).delete()
-        return len(gone)
+        unused = [p for p in DocumentPart.objects.filter(job=job_id).values_list("name", flat=True) if p not in needed]
+        if unused and not dry_run:
+            DocumentPart.objects.filter(job=job_id, name__in=unused).delete()
+        return len(unused)
 
 
 @task()

@@ -135,10 +135,10 @@ def ticket_view(job: Job, photo_status: str | None, back_to: Any) -> TicketView:
             step,
         )
     front = job.ticket_front
-    asked = asked_by(photo_status) if front["is_bare"] else None
+    step_of_photo = asked_by(photo_status) if front["is_bare"] else None
     return TicketView(
         job.pk, job.ticket, job.name, job.covers, job.due, front["silhouette"], tuple(front["box"]), front["share"],
-        front["station"], step_view(asked or _step_of(front["next_step"])),
+        front["station"], step_view(step_of_photo or _step_of(front["next_step"])),
     )  # fmt: skip
 
 

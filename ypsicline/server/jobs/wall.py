@@ -44,10 +44,10 @@ def page_of(workshop: Workshop, search: str = "", page: int = 1, *, is_put_away:
         .values("what")[:1]
     )
     count = jobs.order_by().values("workshop").annotate(count=Count("pk")).values("count")
-    shown: Any = Job.objects.filter(pk__in=here).annotate(
+    jobs_here: Any = Job.objects.filter(pk__in=here).annotate(
         photo_status=Subquery(photos), back_to=Subquery(before), count=Subquery(count)
     )
-    rows = list(shown.order_by(*_order()))
+    rows = list(jobs_here.order_by(*_order()))
     tickets = [ticket_view(j, j.photo_status, j.back_to) for j in rows]
     return Page(tickets, rows[0].count if rows else 0)
 

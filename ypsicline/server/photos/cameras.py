@@ -26,11 +26,11 @@ _SAME_FOCAL = 0.01
 STATUS = Camera.Status
 
 
-def take_camera_in(workshop: Workshop, sent: Sequence[tuple[str, bytes]]) -> Camera:
+def take_camera_in(workshop: Workshop, photos: Sequence[tuple[str, bytes]]) -> Camera:
     """Check and keep photos of the sheets, to calibrate their camera by."""
-    if not 1 <= len(sent) <= MOST_PHOTOS:
-        raise Refused(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(sent)), "camera")
-    stored = store_photos(workshop.pk, sent, with_preview=False)
+    if not 1 <= len(photos) <= MOST_PHOTOS:
+        raise Refused(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(photos)), "camera")
+    stored = store_photos(workshop.pk, photos, with_preview=False)
     first = stored[0]
     with transaction.atomic():
         camera = Camera.objects.create(

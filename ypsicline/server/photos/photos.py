@@ -150,9 +150,9 @@ def remove(photo: Photo) -> None:
     and for one that a piece on the table was found in."""
     if photo.leader is not None or photo.is_under_way:
         raise Refused(message("photo_being_measured"), "photo")
-    used = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
-    if used:
-        raise Refused(message("photo_in_use", piece=used[0]), "photo")
+    pieces = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
+    if pieces:
+        raise Refused(message("photo_in_use", piece=pieces[0]), "photo")
     with transaction.atomic():
         photo.delete()
         transaction.on_commit(lambda: sweep_soon.enqueue())
@@ -234,12 +234,12 @@ def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
     picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
     kind, side = _wanted(photo)
     captures = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
-    shown = _jpeg(picture)
+    flat = _jpeg(picture)
     if isinstance(captures, SeveralPieces):
         return _asking(
-            photo, captures, {"picture": shown["file"], "size": [picture.window.columns, picture.window.rows]}
+            photo, captures, {"picture": flat["file"], "size": [picture.window.columns, picture.window.rows]}
         )
-    return _landed(photo, [(capture, shown) for capture in captures])
+    return _landed(photo, [(capture, flat) for capture in captures])
 
 
 def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End:
@@ -260,8 +260,8 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     except Refused as e:
         if e.reason not in BY_HAND:
             raise
-        laid = open_table(reads, **how)
-        put_finding(photo, {**_entry(laid, _flattened(reads, laid)), "by_hand": True})
+        table = open_table(reads, **how)
+        put_finding(photo, {**_entry(table, _flattened(reads, table)), "by_hand": True})
         return End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message), partial(_store_result, photo))
     if isinstance(captures, SeveralPieces):
         return _asking(photo, captures, {"picture": photo.preview, "size": [photo.width, photo.height]})
@@ -281,8 +281,8 @@ def _asking(photo: Photo, several: SeveralPieces, picture: dict[str, Any]) -> En
     findings = (photo.result or {}).get("found", [])
     photo.result = {"found": findings, **dataclasses.asdict(several), **picture}
     count, is_line = len(several.outlines_px), photo.kind == Photo.Kind.LINE
-    asked = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
-    return End(STATUS.CHOOSE, asked, partial(_store_result, photo))
+    question = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
+    return End(STATUS.CHOOSE, question, partial(_store_result, photo))
 
 
 def _landed(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) -> End:

@@ -174,11 +174,11 @@ def family_views(job: JobDocument) -> list[FamilyView]:
 
 @cache
 def _asks(kind: type[Family], unit: Unit) -> list[AskedView]:
-    return [_asked(part, a, unit) for part, asked in asked_by(kind).items() for a in asked]
+    return [_asked(part, a, unit) for part, questions in asked_by(kind).items() for a in questions]
 
 
 def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
-    fields = {(part, a.name): a for part, asked in asked_by(kind).items() for a in asked}
+    fields = {(part, a.name): a for part, questions in asked_by(kind).items() for a in questions}
     views: dict[tuple[Part, str], SuggestedView] = {}
     for s in suggested(kind, job.brief, job.house, job.unit):
         typed = _text(fields[s.part, s.name], s.value, job.unit)
@@ -187,28 +187,28 @@ def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     return list(views.values())
 
 
-def _asked(part: Part, asked: Asked, unit: Unit) -> AskedView:
+def _asked(part: Part, question: Asked, unit: Unit) -> AskedView:
     return AskedView(
-        part, asked.name, field_called(asked.name), asked.kind, asked.is_needed, _text(asked, asked.usual, unit),
-        list(asked.choices), [_asked(part, a, unit) for a in asked.rows],
+        part, question.name, field_called(question.name), question.kind, question.is_needed, _text(question, question.usual, unit),
+        list(question.choices), [_asked(part, a, unit) for a in question.rows],
     )  # fmt: skip
 
 
-def _text(asked: Asked, value: Any, unit: Unit) -> str:
+def _text(question: Asked, value: Any, unit: Unit) -> str:
     """A value as it is typed; lengths in the unit, shares in per cent."""
     if value is None or value == ():
         return ""
-    if asked.kind == "yes":
+    if question.kind == "yes":
         return "yes" if value else ""
-    if asked.kind == "length":
+    if question.kind == "length":
         return show_length(value, unit, denominator=64)
-    if asked.kind == "points":
+    if question.kind == "points":
         return " / ".join("; ".join(show_length(v, unit, denominator=64) for v in place) for place in value)
-    if asked.kind in ("lengths", "place"):
+    if question.kind in ("lengths", "place"):
         return "; ".join(show_length(v, unit, denominator=64) for v in value)
-    if asked.kind == "percent":
+    if question.kind == "percent":
         return f"{100 * value:.6g}"
-    if asked.kind == "number":
+    if question.kind == "number":
         return f"{value:g}"
     return str(value)
 
@@ -219,8 +219,8 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
     title, _ = FAMILIES[family.family]
     values: dict[str, str] = {}
     outlines: list[str] = []
-    for part, asked in asked_by(type(family)).items():
-        for a in asked:
+    for part, questions in asked_by(type(family)).items():
+        for a in questions:
             value = getattr(getattr(family, part), a.name)
             if a.kind == "outline" or (a.kind == "points" and len(value) > MOST_TYPED_PLACES):
                 outlines += [a.name] if value else []
@@ -256,12 +256,16 @@ def join_views(job: JobDocument) -> list[JoinView]:
     def view(join: Join) -> JoinView:
         try:
             walked = walk(join, panels)
-            words, verdict, seen = render(walked.words, job.unit), walked.verdict, _walk_view(walked, panels, job.unit)
+            words, verdict, walk_shown = (
+                render(walked.words, job.unit),
+                walked.verdict,
+                _walk_view(walked, panels, job.unit),
+            )
         except Refused as e:
-            words, verdict, seen = e.render(job.unit), None, None
+            words, verdict, walk_shown = e.render(job.unit), None, None
         return JoinView(
             join.id, join.letter, words, verdict, join.seam, join.meant, f"{join.fullness:g}", list(join.first),
-            list(join.second), seen,
+            list(join.second), walk_shown,
         )  # fmt: skip
 
     return [view(j) for j in job.joins]

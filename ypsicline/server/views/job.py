@@ -356,10 +356,10 @@ def _typed(mm: float | None, unit: Unit) -> str:
 
 def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
     """What the job wants most; a photo that asks for something comes first while there is no outline."""
-    asked = None
+    step = None
     if document.shape is None and not document.panels:
-        asked = asked_by(job.photos.filter(leader=None).order_by("-pk").values_list("status", flat=True).first())
-    return asked or next_step(document, drafts)
+        step = asked_by(job.photos.filter(leader=None).order_by("-pk").values_list("status", flat=True).first())
+    return step or next_step(document, drafts)
 
 
 @lru_cache(maxsize=KEPT)

@@ -54,9 +54,9 @@ def measure_views(job: JobDocument, cover: str, result: str, length: str) -> lis
     """Each measure of a cover that would bring a result to a length, as it is typed. Raises `Refused` where that can't be
     read, or the cover or its result isn't there."""
     family = cover_in(job, cover).family
-    wanted = parse_length(length, job.unit)
+    target = parse_length(length, job.unit)
     views = []
-    for offer in measures_for(family, job.house, result, wanted):
+    for offer in measures_for(family, job.house, result, target):
         words = message(
             "measure_instead", measure=field_called(offer.measure.split(".")[1]), length_mm=offer.length_mm,
             now_mm=offer.now_mm,

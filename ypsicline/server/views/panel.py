@@ -167,7 +167,7 @@ def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
 
 def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     draft, refused = draft_of(panel)
-    shown = draft or panel
+    as_drawn = draft or panel
     rules = house.rules_for(panel.cloth)
     set_as = {e.id: e for ring in panel.rings() for e in ring}
 
@@ -179,7 +179,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
         return _seam_edge(edge, of, own, render(rule, unit), unit)
 
-    rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(shown.rings())]
+    rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(as_drawn.rings())]
     cut = [path_data(draft.cutting_line), *(path_data(h) for h in draft.hole_cutting_lines)] if draft else []
     points = draft.cutting_points if draft else [p for e in panel.seam_line for p in e.points]
     way_back = as_set(panel) if draft else None

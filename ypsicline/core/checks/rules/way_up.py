@@ -26,8 +26,8 @@ _TELLS = frozenset({"top", "tie", "exit", "button", "patch", "note", "dart", "pl
 def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job that is cut whole and that differs by little when it is turned by 180°."""
     for panel in without_companions(drafted, job.panels):
-        told = panel.way_up or panel.on_fold or any(m.kind in _TELLS for m in panel.marks)
-        if told or not LEAST_MM < panel.upside_down_mm <= SEEN_SHARE * panel.size_mm:
+        is_marked = panel.way_up or panel.on_fold or any(m.kind in _TELLS for m in panel.marks)
+        if is_marked or not LEAST_MM < panel.upside_down_mm <= SEEN_SHARE * panel.size_mm:
             continue
         if not _notches_tell(panel):
             text = message("upside_down_alike", panel=panel.name, apart_mm=panel.upside_down_mm)

@@ -112,11 +112,11 @@ class Cap(Family):
             sleeve.worked,
             message("closing_seam_walked", limit_mm=c.closing_seam_moves),
         ]  # fmt: skip
-        taken = 2 * math.pi * SLEEVE_LAYERS * c.thickness(house)
-        sums, narrow = passing(c, whole - taken, {"measures.girth_ease": (m.girth_ease, 1.0)})
+        of_sleeve = 2 * math.pi * SLEEVE_LAYERS * c.thickness(house)
+        sums, narrow = passing(c, whole - of_sleeve, {"measures.girth_ease": (m.girth_ease, 1.0)})
         worked += sums
         own = reckoned_findings(c, m.girth, m.girth_ease, seam, join)
-        findings = [*shortcuts(m.girth_ease, seam), *own, *self._slides_over(taken), *narrow, *hole_findings]
+        findings = [*shortcuts(m.girth_ease, seam), *own, *self._slides_over(of_sleeve), *narrow, *hole_findings]
         if c.gas:
             findings.append(Finding("look", message("gas_needs_air")))
         notions: list[Notion] = [
@@ -157,13 +157,13 @@ class Cap(Family):
             notions.append(Notion("eyelet", message("eyelet_for_rope", bore_mm=bore, rope_mm=c.rope), 1, size_mm=bore))
         return replace(top, features=(*top.features, hole)), findings, notions
 
-    def _slides_over(self, taken: float) -> list[Finding]:
+    def _slides_over(self, sleeve: float) -> list[Finding]:
         """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth has `taken` off the ease, mm."""
         m = self.measures
-        left = m.girth_ease - taken
-        figures = {"ease_mm": m.girth_ease, "taken_mm": taken, "left_mm": left}
+        left = m.girth_ease - sleeve
+        figures = {"ease_mm": m.girth_ease, "taken_mm": sleeve, "left_mm": left}
         if left <= 0:
-            wide_enough = (("measures.girth_ease", math.ceil(taken) + SLIDES_MM),)
+            wide_enough = (("measures.girth_ease", math.ceil(sleeve) + SLIDES_MM),)
             return [Finding("stop", message("foot_too_tight", **figures), instead=wide_enough)]
         return [Finding("fine", message("foot_slides_over", **figures))]
 

@@ -130,8 +130,8 @@ class Drape(Family):
         panels = self._with_ties(panels)
         pocket, more = self._pocket(panels[0])
         findings += more
-        asked: tuple[tuple[LayerRole, bool], ...] = (("lining", c.lining), ("interlining", c.interlining))
-        layers = [Layer(role) for role, is_asked in asked if is_asked]
+        linings: tuple[tuple[LayerRole, bool], ...] = (("lining", c.lining), ("interlining", c.interlining))
+        layers = [Layer(role) for role, is_asked in linings if is_asked]
         panels = [replace(p, features=(*p.features, *layers)) for p in panels]
         notions: list[Notion] = []
         if c.sides == "bound":

@@ -197,17 +197,17 @@ class DropCover(Family):
                 key = round(circle.radius, 3), round(circle.sweep, 6)
                 sums[key] = sums.get(key, 0) + 1
         if not sums:
-            taken = drop_corner(0.0, math.pi / 2, m.drop, m.tuck_under)
+            corner = drop_corner(0.0, math.pi / 2, m.drop, m.tuck_under)
             return [
-                message("corner_taken_square", drop_mm=m.drop, tuck_mm=m.tuck_under, intake_mm=taken.intake_at_edge)
+                message("corner_taken_square", drop_mm=m.drop, tuck_mm=m.tuck_under, intake_mm=corner.intake_at_edge)
             ]
         worked = []
         for (radius, sweep), count in sums.items():
-            taken = drop_corner(radius, sweep, m.drop, m.tuck_under)
+            corner = drop_corner(radius, sweep, m.drop, m.tuck_under)
             worked.append(
                 message(
                     "corner_taken_in", count=count, radius_mm=radius, degrees=math.degrees(sweep), drop_mm=m.drop, tuck_mm=m.tuck_under,
-                    at_drop_mm=taken.intake_at_drop, at_edge_mm=taken.intake_at_edge, gathered_mm=taken.gathered_by_cord,
+                    at_drop_mm=corner.intake_at_drop, at_edge_mm=corner.intake_at_edge, gathered_mm=corner.gathered_by_cord,
                 )
             )  # fmt: skip
         return worked
@@ -215,10 +215,10 @@ class DropCover(Family):
     def _closed_line(self, plan: Sequence[Edge]) -> float:
         """How long the edge is once it is drawn in under the plan, mm."""
         shape = shapely.Polygon(flatten_ring(plan))
-        drawn = shape.buffer(-self.measures.tuck_under, join_style="mitre", quad_segs=64)
-        if drawn.is_empty:
+        closed = shape.buffer(-self.measures.tuck_under, join_style="mitre", quad_segs=64)
+        if closed.is_empty:
             raise Refused(message("tuck_beyond_middle", tuck_mm=self.measures.tuck_under), "measure")
-        return float(drawn.exterior.length if drawn.geom_type == "Polygon" else drawn.length)
+        return float(closed.exterior.length if closed.geom_type == "Polygon" else closed.length)
 
     def _marks_clear(self, sheet: Panel) -> list[Finding]:
         """Darts run through the casing to the sheet's edge: they are sewn first."""

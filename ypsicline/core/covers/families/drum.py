@@ -133,9 +133,9 @@ class Drum(Family):
         c = self.choices
         if c.closure == "none":
             return 0.0
-        wanted = c.opening if c.opening is not None else min(max(FILLING_PASSES_MM, 0.4 * whole), 0.8 * whole)
-        within("The opening", wanted, 10, 0.9 * whole)
-        return wanted
+        opening = c.opening if c.opening is not None else min(max(FILLING_PASSES_MM, 0.4 * whole), 0.8 * whole)
+        within("The opening", opening, 10, 0.9 * whole)
+        return opening
 
     def _opens_at(self, whole: float, opening: float, joins: Sequence[float]) -> tuple[float, float]:
         """From where to where along the wall it opens: as far from the wall's joins as can be."""

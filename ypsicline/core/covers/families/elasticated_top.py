@@ -154,8 +154,8 @@ class ElasticatedTop(Family):
             circle = circle_of(edge) if edge.kind == "arc" and not fold else None
             if circle and circle.sweep > 0:
                 added = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away
-                out, drawn = circle.radius + added, circle.radius - m.wrap_under
-                ratio = out / drawn if drawn > 0 else math.inf
+                out, inner = circle.radius + added, circle.radius - m.wrap_under
+                ratio = out / inner if inner > 0 else math.inf
                 if worst is None or ratio > worst[0]:
                     worst = (ratio, circle.radius)
         if worst is None:

@@ -29,13 +29,13 @@ from ypsicline.core.typed_lengths import parse_length
 __all__ = ["EnvelopeSling", "EnvelopeSlingChoices", "EnvelopeSlingMeasures"]
 
 
-def _stations(given: Any, info: ValidationInfo) -> Any:
+def _stations(value: Any, info: ValidationInfo) -> Any:
     unit = (info.context or {}).get("unit", "mm")
-    if isinstance(given, str):
-        given = [t for t in given.split(";") if t.strip()]
-    if not isinstance(given, (list, tuple)):
-        return given
-    return tuple(parse_length(t, unit) if isinstance(t, str) else t for t in given)
+    if isinstance(value, str):
+        value = [t for t in value.split(";") if t.strip()]
+    if not isinstance(value, (list, tuple)):
+        return value
+    return tuple(parse_length(t, unit) if isinstance(t, str) else t for t in value)
 
 
 Stations = Annotated[

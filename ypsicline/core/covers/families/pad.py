@@ -280,9 +280,9 @@ class Pad(Family):
         most = bag_volume(a, b) * plan.area / (a * b)
         if m.loft is None:
             return most, message("volume_of_bag", width_mm=a, length_mm=b), []
-        wanted = 2 / 3 * plan.area * m.loft
+        volume = 2 / 3 * plan.area * m.loft
         how = message("volume_of_loft", loft_mm=m.loft)
-        if wanted <= most:
-            return wanted, how, []
+        if volume <= most:
+            return volume, how, []
         text = message("loft_beyond_bag", loft_mm=m.loft, litres=most / 1e6)
         return most, message("volume_of_bag", width_mm=a, length_mm=b), [Finding("look", text)]

@@ -11,9 +11,9 @@ __all__ = ["needed"]
 
 def needed(**measures: float | None) -> tuple[float, ...]:
     """The measures, by the names of their fields. Raises `Refused` that names the first which wasn't given."""
-    given = []
+    values = []
     for name, value in measures.items():
         if value is None:
             raise Refused(message("measure_or_outline_missing", measure=field_called(name)), "measure")
-        given.append(value)
-    return tuple(given)
+        values.append(value)
+    return tuple(values)

@@ -39,15 +39,15 @@ def ring_of_points(points: Sequence[Point]) -> tuple[Edge, ...]:
     return ring if is_counter_clockwise(ring) else reverse_ring(ring)
 
 
-def _edges(given: Any) -> Any:
-    if isinstance(given, dict):
-        given = given.get("outline", given)
-    if not isinstance(given, (list, tuple)):
+def _edges(value: Any) -> Any:
+    if isinstance(value, dict):
+        value = value.get("outline", value)
+    if not isinstance(value, (list, tuple)):
         raise Refused(message("not_an_outline"), "shape")
-    if not given or not all(isinstance(p, (list, tuple)) for p in given):
-        return given
+    if not value or not all(isinstance(p, (list, tuple)) for p in value):
+        return value
     try:
-        points = [(float(x), float(y)) for x, y in given]
+        points = [(float(x), float(y)) for x, y in value]
     except (TypeError, ValueError) as e:
         raise Refused(message("not_an_outline"), "shape") from e
     return ring_of_points(points)

@@ -63,14 +63,16 @@ def reckoned_findings(
 
 
 def _held(what: str, own: float, right: float, shortcuts: Mapping[str, float]) -> Finding:
-    told = message("reckoned_disc" if what == "disc" else "reckoned_wall")
+    what_is_off = message("reckoned_disc" if what == "disc" else "reckoned_wall")
     figures = {"own_mm": own, "right_mm": right, "off_mm": abs(own - right)}
     if abs(own - right) <= SAME_MM:
-        return Finding("fine", message("reckoned_right", what=told, **figures))
+        return Finding("fine", message("reckoned_right", what=what_is_off, **figures))
     nearest = min(shortcuts, key=lambda name: abs(own - shortcuts[name]))
     is_known = abs(own - shortcuts[nearest]) <= SAME_MM
     why = _WHY[nearest] if is_known else message("reckoned_otherwise")
-    return Finding("look", message("reckoned_long" if own > right else "reckoned_short", what=told, why=why, **figures))
+    return Finding(
+        "look", message("reckoned_long" if own > right else "reckoned_short", what=what_is_off, why=why, **figures)
+    )
 
 
 _WHY: dict[str, Message] = {

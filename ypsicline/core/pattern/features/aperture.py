@@ -39,11 +39,11 @@ _FINISH: dict[ApertureFinish, Finish] = {
 }  # fmt: skip
 
 
-def _stocked(given: Any, info: ValidationInfo) -> Any:
-    if not isinstance(given, str):
-        return given
+def _stocked(value: Any, info: ValidationInfo) -> Any:
+    if not isinstance(value, str):
+        return value
     unit = (info.context or {}).get("unit", "mm")
-    return tuple(parse_length(t, unit) for t in given.split(";") if t.strip())
+    return tuple(parse_length(t, unit) for t in value.split(";") if t.strip())
 
 
 Stocked = Annotated[

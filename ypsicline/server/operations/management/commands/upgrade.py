@@ -19,10 +19,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         executor = MigrationExecutor(connection)
-        wanted = executor.migration_plan(executor.loader.graph.leaf_nodes())
-        if wanted and executor.loader.applied_migrations:
+        plan = executor.migration_plan(executor.loader.graph.leaf_nodes())
+        if plan and executor.loader.applied_migrations:
             copy = back_up(settings.DATA, settings.DATA.parent / "copies")
             self.stdout.write(f"A copy was made before the upgrade: {copy}")
         call_command("migrate", verbosity=0)
-        if unreadable := renew_tickets(all_of_them=bool(wanted)):
+        if unreadable := renew_tickets(all_of_them=bool(plan)):
             self.stdout.write(f"{unreadable} jobs can't be read by this version; their tickets say so.")
