@@ -18,7 +18,12 @@ from ypsicline.core.wording import render
 from ypsicline.core.wording.english import WORDS
 from ypsicline.server.views.panel import _features
 
-WORDS["loop_drawn"] = "loop of {wide_mm} on {edge}"
+WORDS |= {
+    "loop_drawn": "loop of {wide_mm} on {edge}",
+    "feature_loop": "Loop",
+    "figure_loop_width": "The width of a loop",
+    "thing_loop": "loop",
+}
 
 
 def put(job, **feature):  # type: ignore[no-untyped-def]

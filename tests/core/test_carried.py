@@ -15,6 +15,7 @@ from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_changes import changed_size, merge_edges, mirrored, split_panel_edge
 from ypsicline.core.pattern.edge_map import EdgeMap, Part
 from ypsicline.core.pattern.features.aperture import Aperture
@@ -137,12 +138,12 @@ def test_places_follow_edges_that_are_walked_the_other_way() -> None:
         "leave it",
     )
     assert back.at("a", 30.0) == ("a", 70.0)
-    assert back.span("a", 20.0, 30.0, "dart") == ("a", 70.0, 80.0)
+    assert back.span("a", 20.0, 30.0, message("thing_dart")) == ("a", 70.0, 80.0)
     # the corner at the end of a is where b began, and b now ends at
     assert (back.corner("a", "taper"), back.corner("b", "taper")) == ("b", "a")
     assert back.at("c", 1.0) is None
     with pytest.raises(Refused, match="leave it"):
-        back.span("a", 90.0, 110.0, "dart")
+        back.span("a", 90.0, 110.0, message("thing_dart"))
 
 
 def test_what_stood_at_a_corner_that_is_gone_is_refused() -> None:

@@ -21,6 +21,7 @@ from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.geometry import edge_length, flatten_ring, point_at, signed_area
 from ypsicline.core.geometry.edges import Edge, as_curve, points_at, transformed
 from ypsicline.core.geometry.plane import meet, turn_between, unit
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.aperture import Aperture, finished_ring, placed_from
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.gather import Gather
@@ -97,9 +98,9 @@ class TestRuns:
         runs = [whole.part(0, 30), whole.part(60, 100)]
         assert placed_on(runs, [0, 1], 0.7) == (1, pytest.approx(10))
         assert placed_on(runs, [0, 1], 0.5) is None
-        assert cut_run(runs, "a", 65, 80, "dart") == (1, pytest.approx(5), pytest.approx(20))
+        assert cut_run(runs, "a", 65, 80, message("thing_dart")) == (1, pytest.approx(5), pytest.approx(20))
         with pytest.raises(Refused, match=r"from 25\.0 to 40\.0 mm"):
-            cut_run(runs, "a", 25, 40, "dart")
+            cut_run(runs, "a", 25, 40, message("thing_dart"))
 
 
 class TestEdgesCarriedAlong:

@@ -83,7 +83,7 @@ class Piece:
     def __post_init__(self) -> None:
         check_id(self.id)
         object.__setattr__(self, "tape", with_ids("measure", self.tape))
-        check_text("piece's name", self.name, required=True)
+        check_text(message("text_piece_name"), self.name, required=True)
         if len(self.steps) > MOST_STEPS:
             raise Refused(message("too_many_steps", most_steps=MOST_STEPS), "steps")
 
@@ -148,7 +148,7 @@ class Accepted:
     figures: tuple[tuple[str, float], ...] = ()
 
     def __post_init__(self) -> None:
-        check_text("reason", self.reason, required=True, most=LONGEST_REASON)
+        check_text(message("text_reason"), self.reason, required=True, most=LONGEST_REASON)
         if len(self.finding) > LONGEST_TEXT:
             raise Refused(message("finding_gone"), "finding")
 
@@ -184,7 +184,7 @@ class JobDocument:
     ids: int = 0
 
     def __post_init__(self) -> None:
-        check_text("job's name", self.name, required=True)
+        check_text(message("text_job_name"), self.name, required=True)
         if len(self.pieces) > MOST_PIECES:
             raise Refused(message("too_many_pieces", most_pieces=MOST_PIECES), "piece")
         if len(self.panels) > MOST_PANELS:
@@ -197,7 +197,7 @@ class JobDocument:
             raise Refused(message("too_many_joins", most_joins=MOST_JOINS, most_covers=MOST_COVERS), "join")
         if self.open and all(p.id != self.open for p in self.pieces):
             raise Refused(message("open_piece_missing"), "piece")
-        check_text("name of whom it is for", self.for_whom)
+        check_text(message("text_name_of_whom_it_is_for"), self.for_whom)
         for scale in (*self.print_scale, *self.sheet_scale):
             if not 0.8 <= scale <= 1.25:
                 raise Refused(
@@ -269,7 +269,7 @@ def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:
     return float(np.mean(away < MOVED_MM)) > 0.2
 
 
-def check_text(what: str, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:
+def check_text(what: Message, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:
     """Raise `Refused` where a one-line text is missing, too long or not one line."""
     if required and not text.strip():
         raise Refused(message("text_missing", what=what), "name")

@@ -32,52 +32,21 @@ __all__ = [
     "SignedLengthIfTyped",
     "WholeChoice",
     "Words",
-    "field_called",
     "not_typed",
 ]  # fmt: skip
 
 _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}]}
-_CALLED = {
-    "at": "place",
-    "closing_seam_moves": "closing seam may move",
-    "gas": "over gas",
-    "leans_deg": "leans by degrees",
-    "feet": "its two feet, across; up / across; up",
-    "line": "edge place by place, across; up / across; up",
-    "rolled": "marks of the roll, across; up / across; up",
-    "reckoned_disc": "disc as you reckoned it, cut",
-    "reckoned_wall": "wall as you reckoned it, cut",
-    "slit_deg": "slit towards, degrees",
-    "towards_deg": "towards, degrees",
-    "usable_width": "width of the cloth",
-    "wall_ease": "ease on the girth",
-    "girth_ease": "ease on the girth",
-    "cord_exit": "cord out beside the slit",
-    "tie_length": "length of ties",
-    "let_in": "strip let in",
-    "let_in_at": "let in at, share",
-    "let_in_width": "let in by",
-    "along": "distance along the edge",
-    "by": "amount",
-    "by_mm": "amount",
-    "tape": "tape’s measure",
-}
 _TEXT_NUMBER_OR_NULL: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}, {"type": "null"}]}
-
-
-def field_called(name: str) -> str:
-    """What a field of a change is called when it is asked for."""
-    return _CALLED.get(name) or name.removesuffix("_mm").replace("_", " ")
 
 
 def not_typed(name: str) -> Refused:
     """What is said where a field that is needed was left empty."""
-    return Refused(message("type_in_too", field=field_called(name)), "measure")
+    return Refused(message("type_in_too", field_term=name), "measure")
 
 
 def _length(value: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
     if isinstance(value, (int, float)) and not signed and value < 0:
-        raise Refused(message("measure_below_zero", measure=field_called(info.field_name or "length")), "length")
+        raise Refused(message("measure_below_zero", measure_term=info.field_name or "length"), "length")
     if not isinstance(value, str):
         return value
     unit = (info.context or {}).get("unit")

@@ -26,11 +26,11 @@ class Loop(Feature):
     id: str = ""
     kind: Literal["loop"] = "loop"
 
-    title = "Loop"
+    title = message("feature_loop")
     stage = 5
 
     def __post_init__(self) -> None:
-        within("The width of a loop", self.wide, 3, 100)
+        within(message("figure_loop_width"), self.wide, 3, 100)
 
     @property
     def anchor(self) -> OnEdge:
@@ -40,11 +40,11 @@ class Loop(Feature):
         return message("loop_drawn", wide_mm=self.wide, edge=edges.get(self.edge, "?"))
 
     def carried(self, by: Carrying) -> Iterable[Loop]:
-        on, low, _ = by.edges.span(self.edge, self.along, self.along, "loop")
+        on, low, _ = by.edges.span(self.edge, self.along, self.along, message("thing_loop"))
         yield replace(self, edge=on, along=low, wide=self.wide * by.plane.scale)
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
-        k, at, _ = cut_run(runs, self.edge, self.along, self.along, "loop")
+        k, at, _ = cut_run(runs, self.edge, self.along, self.along, message("thing_loop"))
         point, _ = place_at_length(runs[k].edge, at)
         return DrawnOnSeam(
             list(runs),

@@ -22,7 +22,6 @@ from ypsicline.core.joins.walk import EASED_SHARE, JoinSide, Walk, walk
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.typed import field_called
 from ypsicline.core.wording import render
 
 __all__ = ["Mend", "TriedMend", "tried"]
@@ -176,14 +175,10 @@ def _of_families(job: JobDocument, open_findings: Sequence[Finding]) -> Iterator
             if finding.instead and finding.id in ids:
                 lengths = tuple(LengthInstead(name, mm) for name, mm in finding.instead)
                 messages = tuple(
-                    message("mend_measure_too" if k else "mend_measure", measure=_called(name), length_mm=mm)
+                    message("mend_measure_too" if k else "mend_measure", measure_term=name.split(".")[1], length_mm=mm)
                     for k, (name, mm) in enumerate(finding.instead)
                 )
                 yield Mend(finding.id, message("mend_measures", measures=messages), ChangeMeasures(cover.id, lengths))
-
-
-def _called(measure: str) -> str:
-    return field_called(measure.split(".")[1])
 
 
 _KINDS: tuple[Callable[[JobDocument, Sequence[Finding]], Iterator[Mend]], ...] = (_of_joins, _of_panels, _of_families)

@@ -37,7 +37,7 @@ class MakePanel:
     def on(self, job: JobDocument) -> JobDocument:
         if job.shape is None:
             raise Refused(message("no_outline_for_panel"), "shape")
-        check_text("panel's name", self.name, required=True)
+        check_text(message("text_panel_name"), self.name, required=True)
         return with_panels(job, (*job.panels, panel_from_shape(job.shape, self.name)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -113,7 +113,7 @@ class SetPanel:
     kind: Literal["set_panel"] = "set_panel"
 
     def on(self, job: JobDocument) -> JobDocument:
-        check_text("panel's name", self.name, required=True)
+        check_text(message("text_panel_name"), self.name, required=True)
         if not -360 <= self.grain_deg <= 360:
             raise Refused(message("grain_out_of_range"), "grain")
         changed = replace(

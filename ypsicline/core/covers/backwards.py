@@ -14,7 +14,6 @@ from ypsicline.core.covers.form import asked_by
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import Message, message
-from ypsicline.core.typed import field_called
 
 __all__ = ["CoverResult", "MeasureInstead", "measures_for", "results_of", "with_lengths"]
 
@@ -69,7 +68,7 @@ def _goods(cover: Cover) -> Iterator[tuple[Message, float]]:
         # of a zip from a shelf what it has to close can be asked for, not which one is next in length
         length = notion.worked.numbers.get("opening_mm", notion.length_mm)
         if length:
-            yield message("result_to_buy", what=notion.kind.replace("_", " ")), length
+            yield message("result_to_buy", goods_term=notion.kind), length
 
 
 def measures_for(family: Family, house: House, result: str, length_mm: float) -> tuple[MeasureInstead, ...]:
@@ -107,7 +106,7 @@ def with_lengths(family: Family, lengths: Mapping[str, float]) -> Family:
         if field is None or field.kind != "length":
             raise Refused(message("no_such_measure", measure=measure[:40]), "measure")
         if length < 0 and not field.is_signed:
-            raise Refused(message("measure_below_zero", measure=field_called(field.name)), "measure")
+            raise Refused(message("measure_below_zero", measure_term=field.name), "measure")
         parts.setdefault(part, {})[field.name] = length
     whole: Any = family
     changed: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})

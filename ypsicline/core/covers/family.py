@@ -17,6 +17,7 @@ from pydantic_core import CoreSchema
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import Cloth, House
+from ypsicline.core.messages import message
 from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.typed import Length, LengthIfTyped, Words
@@ -35,8 +36,11 @@ class Choices:
     join_allowance: LengthIfTyped = None
 
     def __post_init__(self) -> None:
-        within("The usable width of the cloth", self.usable_width, 100, 10_000)
-        for what, value in (("The seam allowance", self.allowance), ("The allowance of joins", self.join_allowance)):
+        within(message("figure_usable_width_of_the_cloth"), self.usable_width, 100, 10_000)
+        for what, value in (
+            (message("figure_seam_allowance"), self.allowance),
+            (message("figure_allowance_of_joins"), self.join_allowance),
+        ):
             if value is not None:
                 within(what, value, 0, 200)
 

@@ -104,7 +104,7 @@ def intakes_of(panel: Panel) -> list[Intake]:
 
 def _sound(seam: tuple[SeamEdge, ...]) -> Array:
     """The flattened seam line, once it is known to be one."""
-    points = check_ring(seam, [e.name for e in seam], "seam line")
+    points = check_ring(seam, [e.name for e in seam], message("ring_seam_line"))
     if signed_area(points) <= 0:
         raise Refused(message("seam_line_clockwise"), "outline")
     return points
@@ -153,7 +153,7 @@ def _draft(panel: Panel) -> DraftedPanel:
     runs, findings, panel = on_seam.runs, on_seam.findings, on_seam.panel
     seam = _with_corners(once_each("edge", [r.edge for r in runs], (e.id for h in panel.holes for e in h)))
     if len(runs) != len(base) or any(r.edge is not e for r, e in zip(runs, base, strict=True)):
-        seam_points = check_ring(seam, [e.name for e in seam], "seam line")
+        seam_points = check_ring(seam, [e.name for e in seam], message("ring_seam_line"))
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     own_rings = 1 + len(holes)
     inside = [part for f in panel.features if (part := f.inside(seam, seam_points, on_seam.cloth))]
@@ -232,7 +232,7 @@ def _named(edges: Sequence[SeamEdge], before: str = "") -> tuple[SeamEdge, ...]:
 
 def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEdge, ...]:
     hole = _named(edges, f"hole {k + 1}.")
-    points = check_ring(hole, [e.name for e in hole], f"edge of hole {k + 1}")
+    points = check_ring(hole, [e.name for e in hole], message("ring_of_hole", number=k + 1))
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
         raise Refused(message("hole_outside_panel", hole=k + 1), "hole", Place(edge=hole[0].name, point=hole[0].start))
     if signed_area(points) < 0:

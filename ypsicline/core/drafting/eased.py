@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.drafting.inside import with_inside_fitted
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.carried import carried
 from ypsicline.core.pattern.edge_map import EdgeMap, lengths_of
 from ypsicline.core.pattern.features.feature import Feature
@@ -28,7 +29,7 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
         return panel, runs
     fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
     seam_line = once_each("edge", [r.edge for r in fitted.runs], (e.id for h in panel.holes for e in h))
-    edges = EdgeMap.of_runs(fitted.runs, seam_line, "move it first")
+    edges = EdgeMap.of_runs(fitted.runs, seam_line, message("else_move_first"))
     inside = with_inside_fitted(panel, fitted)
     before = lengths_of(panel.seam_line)
 

@@ -21,7 +21,7 @@ from ypsicline.core.geometry.edges import (
 from ypsicline.core.geometry.plane import dot, minus, turn_between, unit
 from ypsicline.core.geometry.rings import check_ring
 from ypsicline.core.geometry.transform import Transform
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.carried import OutlineChange, carried
 from ypsicline.core.pattern.edge_map import EdgeMap, Part, lengths_of
 from ypsicline.core.pattern.features.dart import Dart, apex_of
@@ -34,7 +34,7 @@ __all__ = ["pivot_dart"]
 
 _LEAST_MM = 1.0
 _SAME_MM = 1e-6
-_MOVE_ONE = "move one of them"
+_MOVE_ONE = message("else_move_one")
 
 
 @dataclass(frozen=True)
@@ -72,11 +72,11 @@ class _Paper:
     scale = 1.0
     is_mirrored = False
 
-    def of(self, shape: shapely.Geometry, what: str, at: Point) -> Transform:
+    def of(self, shape: shapely.Geometry, what: Message, at: Point) -> Transform:
         """A turn for what lies on the side that is turned. Raises `Refused` for what lies across the cut."""
         if self.lines.intersects(shape):
             raise Refused(
-                message("feature_crosses_pivot", what=what, _move_one=_MOVE_ONE),
+                message("feature_crosses_pivot", what=what, else_do=_MOVE_ONE),
                 "dart", Place(point=at),
             )  # fmt: skip
         return Transform.turn(self.turn, self.apex) if self.sector.intersects(shape) else Transform()
@@ -102,7 +102,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
         raise Refused(message("choose_edge_for_dart"), "dart")
     panel, runs = ease_drawn_in(panel)
     dart, names = _dart_of(panel, dart_id), [e.id for e in panel.seam_line]
-    k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, "dart")
+    k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, message("thing_dart"))
     edge = names[k]
     old, opened = (panel.seam_line[names.index(name)] for name in (dart.edge, edge))
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
@@ -137,7 +137,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
         last = whole[-1].edge
         whole[-1] = replace(whole[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
     seam = once_each("edge", [p.edge for p in whole], (e.id for h in panel.holes for e in h))
-    check_ring(seam, [e.name for e in seam], "seam line")
+    check_ring(seam, [e.name for e in seam], message("ring_seam_line"))
     slit = point_at(opened, parameter_at_length(opened, along_mm))
     paper = _Paper(_flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn)
     lie = tuple(

@@ -32,5 +32,5 @@ def read_camera_json(data: bytes) -> CameraProfile:
     """Raises `Refused` for another file."""
     if len(data) > MAX_BYTES:
         raise Refused(message("profile_unreadable"), "camera")
-    file = load(_CameraFile, data, "camera profile")
+    file = load(_CameraFile, data, message("document_camera_profile"))
     return CameraProfile(**{f.name: getattr(file, f.name) for f in fields(CameraProfile)})

@@ -13,7 +13,7 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import check_plain
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
-from ypsicline.core.typed import field_called, not_typed
+from ypsicline.core.typed import not_typed
 
 __all__ = ["change_adapter", "read_change"]
 
@@ -29,7 +29,7 @@ def read_change(data: bytes, unit: Unit) -> Change:
 
     Raises `Refused` that names the field.
     """
-    check_plain(data, "change")
+    check_plain(data, message("document_change"))
     try:
         change: Change = change_adapter().validate_json(data, context={"unit": unit})
     except ValidationError as e:
@@ -37,6 +37,6 @@ def read_change(data: bytes, unit: Unit) -> Change:
         kind, *where = [str(p) for p in first["loc"]] or [""]
         if first["type"] == "missing" and where:
             raise not_typed(where[-1]) from e
-        place = " → ".join(field_called(w) for w in where) or kind.replace("_", " ") or "the change"
-        raise Refused(message("field_cant_be_used", field=place, detail=first["msg"]), "wrong_input") from e
+        place = "/".join(where) or kind or "the_change"
+        raise Refused(message("field_cant_be_used", field_term=place, detail=first["msg"]), "wrong_input") from e
     return change

@@ -28,7 +28,7 @@ from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.joins.corners import draft_joined
 from ypsicline.core.joins.walk import seam_findings, walk_findings, walks
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.mark import Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
@@ -168,9 +168,9 @@ def load_panels(data: bytes) -> PanelsFile:
     Raises `Refused` that names the place in the file, also where drafted panels were changed by hand,
     or carry darts, pleats or marks without saying what they were drafted from.
     """
-    check_plain(data, "panels file")
-    read = parsed(data, "panels file")
-    file = _checked(PanelsFile, panels_with_ids(read), "panels file")
+    check_plain(data, message("document_panels_file"))
+    read = parsed(data, message("document_panels_file"))
+    file = _checked(PanelsFile, panels_with_ids(read), message("document_panels_file"))
     if not 1 <= len(file.panels) <= MOST_PANELS:
         raise Refused(message("panels_count_out_of_range", count=len(file.panels), most_panels=MOST_PANELS), "document")
     if file.drafted_from:
@@ -221,20 +221,24 @@ def _check_bare(file: Any) -> None:
 
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refused` that names the place in the file."""
-    check_plain(data, "job bundle")
-    read = parsed(data, "job bundle")
+    check_plain(data, message("document_job_bundle"))
+    read = parsed(data, message("document_job_bundle"))
     if isinstance(read, dict) and "job" in read:
         read = read | {"job": job_with_ids(read["job"])}
-    bundle = _checked(JobBundle, read, "job bundle")
+    bundle = _checked(JobBundle, read, message("document_job_bundle"))
     return replace(bundle, job=taken_in(bundle.job))
 
 
 def load_job(data: bytes) -> JobDocument:
     """Read a job's whole document as it was stored once."""
-    return taken_in(_checked(JobDocument, job_with_ids(parsed(data, "stored job")), "stored job"))
+    return taken_in(
+        _checked(
+            JobDocument, job_with_ids(parsed(data, message("document_stored_job"))), message("document_stored_job")
+        )
+    )
 
 
-def check_plain(data: bytes, what: str) -> None:
+def check_plain(data: bytes, what: Message) -> None:
     """Refuse numbers that no length can be, and what is nested or written so that it can't be kept."""
 
     def number(text: str) -> float:
@@ -257,12 +261,12 @@ def check_plain(data: bytes, what: str) -> None:
         return  # what is wrong with it is said where it is read
 
 
-def load(kind: type[T], data: bytes, what: str) -> T:
+def load(kind: type[T], data: bytes, what: Message) -> T:
     """Read JSON into a core dataclass; raises `Refused` (reason `document`) with the place of the first fault."""
     return _checked(kind, parsed(data, what), what)
 
 
-def parsed(data: bytes, what: str) -> Any:
+def parsed(data: bytes, what: Message) -> Any:
     """JSON as plain values. Raises `Refused` for what is too large, or no JSON."""
     if len(data) > MAX_DOCUMENT_BYTES:
         raise Refused(
@@ -277,7 +281,7 @@ def parsed(data: bytes, what: str) -> Any:
         raise Refused(message("not_json", what=what, detail=str(e)), "document") from e
 
 
-def _checked(kind: type[T], read: Any, what: str) -> T:
+def _checked(kind: type[T], read: Any, what: Message) -> T:
     try:
         return _adapter(kind).validate_python(read)
     except ValidationError as e:

@@ -12,8 +12,8 @@ from ypsicline.core.covers.family import AnyFamily, Family, family_kinds
 from ypsicline.core.errors import Refused
 from ypsicline.core.formats.documents import check_plain, parsed
 from ypsicline.core.lengths import Unit
-from ypsicline.core.messages import message
-from ypsicline.core.typed import field_called, not_typed
+from ypsicline.core.messages import Message, message
+from ypsicline.core.typed import not_typed
 
 __all__ = ["family_adapter", "family_names", "read_measures"]
 
@@ -42,12 +42,12 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
         raise Refused(
             message("no_such_family", family=family[:40], families=", ".join(sorted(family_names()))), "family"
         )
-    file = _plain(data, "measures file")
+    file = _plain(data, message("document_measures_file"))
     version = file.pop("version", 1)
     if version != 1:
         raise Refused(message("measures_version_unknown", version=str(version)[:20]), "document")
     if choices is not None:
-        more = _plain(choices, "choices file")
+        more = _plain(choices, message("document_choices_file"))
         file["choices"] = {**_part(file, "choices"), **_part(more, "choices" if "choices" in more else "")}
     _check_names(file, family)
     try:
@@ -57,12 +57,12 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
         where = [str(p) for p in first["loc"][1:]]
         if first["type"] == "missing" and where:
             raise not_typed(where[-1]) from e
-        place = " → ".join(field_called(w) for w in where if w not in _PARTS) or "the file"
-        raise Refused(message("field_cant_be_used", field=place, detail=first["msg"]), "measure") from e
+        place = "/".join(w for w in where if w not in _PARTS) or "the_file"
+        raise Refused(message("field_cant_be_used", field_term=place, detail=first["msg"]), "measure") from e
     return measures
 
 
-def _plain(data: bytes, what: str) -> dict[str, Any]:
+def _plain(data: bytes, what: Message) -> dict[str, Any]:
     check_plain(data, what)
     read = parsed(data, what)
     if not isinstance(read, dict):
@@ -73,7 +73,7 @@ def _plain(data: bytes, what: str) -> dict[str, Any]:
 def _part(file: dict[str, Any], name: str) -> dict[str, Any]:
     part = file.get(name, {}) if name else {k: v for k, v in file.items() if k != "version"}
     if not isinstance(part, dict):
-        raise Refused(message("measures_not_an_object", what=name or "choices file"), "document")
+        raise Refused(message("measures_not_an_object", what=name or message("document_choices_file")), "document")
     return part
 
 

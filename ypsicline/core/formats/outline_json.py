@@ -91,7 +91,7 @@ def sheets_json(sheets: Sequence[Sheet]) -> bytes:
 
 def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:
     """The sheets that were printed; raises `Refused` for another file."""
-    ids = [s.id for s in load(_SheetsFile, data, "sheets file").sheets]
+    ids = [s.id for s in load(_SheetsFile, data, message("document_sheets_file")).sheets]
     if not ids:
         raise Refused(message("sheets_file_empty"), "sheets")
     return sheets_by_id(ids)

@@ -56,7 +56,7 @@ def outlines_of(runs: Sequence[Sequence[Edge]], what: str) -> tuple[ReadOutline,
     rings = []
     for ring in _chained([r for r in runs if r]):
         if len(ring) >= 2:
-            check_ring(ring, [f"{what} edge {k + 1}" for k in range(len(ring))], f"outline in the {what}")
+            check_ring(ring, [str(k + 1) for k in range(len(ring))], message("ring_in_file", file=what))
             rings.append(ring if is_counter_clockwise(ring) else tuple(reverse_ring(ring)))
     if not rings:
         raise Refused(message("no_closed_outline", what=what), "file")

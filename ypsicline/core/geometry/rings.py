@@ -21,7 +21,7 @@ from ypsicline.core.geometry.edges import (
     tangent_at,
 )
 from ypsicline.core.geometry.plane import turn_between
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = [
     "check_ring",
@@ -36,6 +36,7 @@ __all__ = [
 ]
 
 CLOSES_WITHIN_MM = 0.01
+_OUTLINE = message("ring_outline")
 
 
 def flatten_ring(edges: Sequence[Edge], tolerance_mm: float = FLATTEN_MM) -> Array:
@@ -109,7 +110,7 @@ def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, floa
     return np.column_stack([np.interp(at, along, closed[:, 0]), np.interp(at, along, closed[:, 1])]), length / count
 
 
-def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline") -> Array:
+def check_ring(edges: Sequence[Edge], names: Sequence[str], what: Message = _OUTLINE) -> Array:
     """The flattened ring, once it is known to be sound.
 
     Raises `Refused` with the place: an edge of no length, edges that don't meet end to
@@ -140,10 +141,15 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: str = "outline
     if not bool(shapely.is_valid(polygon)):
         where = _invalid_at(polygon, points)
         met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
-        edge_words = " and ".join(f"“{n}”" for n in met[:2]) or "two edges"
-        text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=edge_words)
+        text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=_named(met))
         raise Refused(text, "outline", Place(edge=met[0] if met else None, point=where))
     return points
+
+
+def _named(edges: Sequence[str]) -> Message:
+    if len(edges) < 2:
+        return message("edge_called", edge=edges[0]) if edges else message("two_edges")
+    return message("edges_called", edge=edges[0], other=edges[1])
 
 
 def _lie_on_a_line(points: Array) -> bool:

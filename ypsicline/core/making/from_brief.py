@@ -12,7 +12,6 @@ from ypsicline.core.errors import Refused
 from ypsicline.core.job import Brief
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
-from ypsicline.core.typed import field_called
 from ypsicline.core.typed_lengths import parse_length
 
 __all__ = ["Suggestion", "clearance_of", "suggested"]
@@ -52,7 +51,7 @@ def _eases(kind: type[Family], brief: Brief, unit: Unit) -> Iterator[Suggestion]
         return
     for name, times in kind.eased_by:
         figures = {"ease_mm": times * clearance, "clearance_mm": clearance, "times": times}
-        why = message("ease_of_the_brief", looseness=brief.looseness, ease=field_called(name), **figures)
+        why = message("ease_of_the_brief", looseness=brief.looseness, ease_term=name, **figures)
         yield Suggestion("measures", name, round(times * clearance, 1), why)
 
 

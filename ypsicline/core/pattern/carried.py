@@ -9,6 +9,7 @@ import shapely
 
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.features.feature import Carrying
 from ypsicline.core.pattern.panel import Panel
@@ -38,10 +39,10 @@ def carried(panel: Panel, seam_line: tuple[SeamEdge, ...], edges: EdgeMap, plane
         panel,
         seam_line=seam_line,
         features=tuple(after for f in panel.features for after in f.carried(by)),
-        holes=tuple(_hole(h, f"hole {k + 1}", plane) for k, h in enumerate(panel.holes)),
+        holes=tuple(_hole(h, message("thing_hole", number=k + 1), plane) for k, h in enumerate(panel.holes)),
     )
 
 
-def _hole(hole: tuple[SeamEdge, ...], what: str, plane: Plane) -> tuple[SeamEdge, ...]:
+def _hole(hole: tuple[SeamEdge, ...], what: Message, plane: Plane) -> tuple[SeamEdge, ...]:
     by = plane.of(shapely.Polygon(flatten_ring(hole)), what, hole[0].start)
     return hole if by == Transform() else ring_carried(hole, by)

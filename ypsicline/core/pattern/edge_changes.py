@@ -38,8 +38,8 @@ LEAST_PART_MM = 1.0
 # how far from square an edge may be, as a share of its length
 _SQUARE = 1e-6
 _RUNS_ON = math.cos(math.radians(5))
-_SPLIT_ELSEWHERE = "split the edge elsewhere, or move it"
-_MERGE_OTHERS = "take it off first"
+_SPLIT_ELSEWHERE = message("else_split_elsewhere")
+_MERGE_OTHERS = message("else_take_off")
 
 
 def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import edge_length
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.run import Run
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["EdgeMap", "Part", "lengths_of"]
 
 _SAME_MM = 1e-6
+_MOVE_IT = message("else_move")
 
 
 @dataclass(frozen=True)
@@ -43,16 +44,16 @@ class EdgeMap:
     parts: tuple[Part, ...]
     before: Mapping[str, float]
     after: Mapping[str, float]
-    else_do: str
+    else_do: Message
 
     @classmethod
-    def same(cls, edges: Sequence[SeamEdge], else_do: str = "move it") -> EdgeMap:
+    def same(cls, edges: Sequence[SeamEdge], else_do: Message = _MOVE_IT) -> EdgeMap:
         """Nothing has moved."""
         lengths = lengths_of(edges)
         return cls(tuple(Part(k, 0.0, s, k, 0.0, s) for k, s in lengths.items()), lengths, lengths, else_do)
 
     @classmethod
-    def of_runs(cls, runs: Sequence[Run], seam_line: Sequence[SeamEdge], else_do: str) -> EdgeMap:
+    def of_runs(cls, runs: Sequence[Run], seam_line: Sequence[SeamEdge], else_do: Message) -> EdgeMap:
         """A `seam_line` made of runs of another, edge by edge; places on those are in mm of the runs that are as long as
         their share says."""
         lengths = lengths_of(seam_line)
@@ -74,16 +75,16 @@ class EdgeMap:
                 return p.on, p.place(along)
         return None
 
-    def span(self, edge: str, low: float, high: float, what: str) -> tuple[str, float, float]:
+    def span(self, edge: str, low: float, high: float, what: Message) -> tuple[str, float, float]:
         """The same of a stretch, `low` to `high` mm along an edge before, as (edge, from, to). Raises `Refused` where it
         was parted or is gone."""
         for p in self.parts:
             if p.of == edge and p.low - _SAME_MM <= low and high <= p.high + _SAME_MM:
                 first, last = sorted((p.place(low), p.place(high)))
                 return p.on, first, last
-        raise Refused(message("stands_where_outline_changes", what=what, else_do=self.else_do), what, Place())
+        raise Refused(message("stands_where_outline_changes", what=what, else_do=self.else_do), what.code, Place())
 
-    def corner(self, edge: str, what: str) -> str:
+    def corner(self, edge: str, what: Message) -> str:
         """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refused` where it is gone."""
         own = [p for p in self.parts if p.of == edge]
         last = max(own, key=lambda p: p.high, default=None)
@@ -93,7 +94,7 @@ class EdgeMap:
             if last.start > last.end and last.end < _SAME_MM:
                 order = list(self.after)
                 return order[order.index(last.on) - 1]
-        raise Refused(message("stands_at_corner_taken", what=what, else_do=self.else_do), what, Place())
+        raise Refused(message("stands_at_corner_taken", what=what, else_do=self.else_do), what.code, Place())
 
     def next_before(self, edge: str) -> str:
         """The edge that followed one before the change."""

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, fields, replace
 
 from ypsicline.core.geometry.edges import Point
+from ypsicline.core.messages import message
 from ypsicline.core.pattern.limits import within
 
 __all__ = ["Fit", "Lies"]
@@ -31,14 +32,14 @@ class Fit:
     shrunk: tuple[float, float] = (0.0, 0.0)
 
     def __post_init__(self) -> None:
-        within("The percentage of ease", self.percent, -50, 100, "%")
+        within(message("figure_percentage_of_ease"), self.percent, -50, 100, "%")
         for f in fields(self)[1:5]:
-            within(f"The ease “{f.name}”", getattr(self, f.name), -1000, 1000)
-        within("The thickness lain over", self.over, 0, 500)
+            within(message("figure_ease", name=f.name), getattr(self, f.name), -1000, 1000)
+        within(message("figure_thickness_lain_over"), self.over, 0, 500)
         for share in self.stretched:
-            within("The stretch used", 100 * share, 0, 200, "%")
+            within(message("figure_stretch_used"), 100 * share, 0, 200, "%")
         for share in self.shrunk:
-            within("The shrinkage", 100 * share, 0, 50, "%")
+            within(message("figure_shrinkage"), 100 * share, 0, 50, "%")
 
     @property
     def of_ease(self) -> Fit:
@@ -71,5 +72,5 @@ class Lies:
 
     def __post_init__(self) -> None:
         for value in self.at:
-            within("A panel's place on the table", value, -1e6, 1e6)
-        within("A panel's turn", self.turn_deg, -360, 360, "°")
+            within(message("figure_panel_place_on_the_table"), value, -1e6, 1e6)
+        within(message("figure_panel_turn"), self.turn_deg, -360, 360, "°")

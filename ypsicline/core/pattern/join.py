@@ -70,7 +70,7 @@ class Join:
         check_id(self.id)
         if not self.first or not self.second or max(len(self.first), len(self.second)) > MOST_EDGES:
             raise Refused(message("join_needs_both_sides", most_edges=MOST_EDGES), "join")
-        within("A join's fullness", self.fullness, 1, 6, "")
+        within(message("figure_join_fullness"), self.fullness, 1, 6, "")
         if len(self.letter) > 3:
             raise Refused(message("join_letter_too_long"), "join")
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 
 from ypsicline.core.errors import Refused
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 
 __all__ = ["LARGEST_MM", "within"]
 
 LARGEST_MM = 20_000.0
 
 
-def within(what: str, value: float, low: float, high: float, unit: str = "mm") -> None:
+def within(what: Message, value: float, low: float, high: float, unit: str = "mm") -> None:
     """Raise `Refused` where a figure lies outside `low` to `high`, or is none."""
     if not (math.isfinite(value) and low <= value <= high):
         if unit == "mm":

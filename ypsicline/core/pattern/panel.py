@@ -70,13 +70,11 @@ class Panel:
             raise Refused(message("mitre_limit_out_of_range"), "corner", Place(panel=self.name))
         for kind, many in Counter(type(f) for f in self.features).items():
             if many > MOST_FEATURES:
-                raise Refused(
-                    message("too_many_features", most_features=MOST_FEATURES, kind=kind.title.lower()), "feature"
-                )
+                raise Refused(message("too_many_features", most_features=MOST_FEATURES, kind=kind.title), "feature")
         for what, text, most in (
-            ("name", self.name, 80),
-            ("cloth", self.cloth, 40),
-            ("way up", self.way_up, 60),
+            (message("text_name"), self.name, 80),
+            (message("text_cloth"), self.cloth, 40),
+            (message("text_way_up"), self.way_up, 60),
         ):
             if isinstance(text, Message):
                 check_words(text)

@@ -10,6 +10,7 @@ import shapely
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import reverse_ring
 from ypsicline.core.geometry.transform import Transform
+from ypsicline.core.messages import Message
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["Everywhere", "Plane", "ring_carried"]
@@ -24,7 +25,7 @@ class Plane(Protocol):
     @property
     def is_mirrored(self) -> bool: ...
 
-    def of(self, shape: shapely.Geometry, what: str, at: Point) -> Transform:
+    def of(self, shape: shapely.Geometry, what: Message, at: Point) -> Transform:
         """How a shape is carried. Raises `Refused` where it would be torn."""
         ...
 
@@ -43,7 +44,7 @@ class Everywhere:
     def is_mirrored(self) -> bool:
         return self.transform.is_mirrored
 
-    def of(self, shape: shapely.Geometry, what: str, at: Point) -> Transform:  # noqa: ARG002 - a plane's signature
+    def of(self, shape: shapely.Geometry, what: Message, at: Point) -> Transform:  # noqa: ARG002 - a plane's signature
         return self.transform
 
 

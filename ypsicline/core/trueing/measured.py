@@ -43,7 +43,7 @@ def four_sided(
     bd: float | None = None,
     *,
     symmetric: bool = False,
-    called: Mapping[str, str] | None = None,
+    called: Mapping[str, str | Message] | None = None,
 ) -> Measured:
     """Four corners A, B, C, D counter-clockwise, A at the origin and B on the x axis, from sides and diagonals.
 
@@ -207,14 +207,14 @@ def _runs_on(before: Edge, after: Edge) -> bool:
     return ux * vx + uy * vy > _SAME_WAY
 
 
-def _check_lengths(lengths: Mapping[str, float]) -> None:
+def _check_lengths(lengths: Mapping[str | Message, float]) -> None:
     for name, value in lengths.items():
         if not 0 < value <= LONGEST_MM:
             text = message("measure_out_of_range", measure=name, length_mm=value, most_mm=LONGEST_MM)
             raise Refused(text, "measure")
 
 
-def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float], call: Mapping[str, str]) -> None:
+def _triangle(a: str, b: str, c: str, lengths: Mapping[str, float], call: Mapping[str, str | Message]) -> None:
     """Raise `Refused` where one of three lengths is longer than the others together."""
     for long, one, two in ((a, b, c), (b, a, c), (c, a, b)):
         if lengths[long] >= lengths[one] + lengths[two]:
@@ -233,7 +233,7 @@ def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
     return np.asarray(p + along * u + aside * np.array([-u[1], u[0]]))
 
 
-def _from_diagonal(measures: Mapping[str, float], call: Mapping[str, str]) -> Array:
+def _from_diagonal(measures: Mapping[str, float], call: Mapping[str, str | Message]) -> Array:
     ab, bc, cd, da = (measures[k] for k in ("AB", "BC", "CD", "DA"))
     a, b = np.zeros(2), np.array([ab, 0.0])
     if "AC" in measures:
@@ -259,7 +259,7 @@ def _trapezoid(ab: float, bc: float, cd: float, da: float, *, symmetric: bool) -
     return np.array([[0, 0], [ab, 0], [ab - short, height], [short, height]])
 
 
-def _fitted(start: Array, measures: Mapping[str, float], call: Mapping[str, str]) -> Array:
+def _fitted(start: Array, measures: Mapping[str, float], call: Mapping[str, str | Message]) -> Array:
     pairs = [("ABCD".index(k[0]), "ABCD".index(k[1]), v) for k, v in measures.items()]
 
     def misses(p: Array) -> Array:

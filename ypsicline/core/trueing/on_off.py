@@ -35,7 +35,7 @@ def on_off(name: str, on_mm: float, off_mm: float | None, new_stretch: float | N
         raise Refused(message("off_longer_than_on", name=name, off_mm=off_mm, on_mm=on_mm), "measure")
     stretch = 0.0 if off_mm is None else (on_mm - off_mm) / off_mm
     share = stretch if new_stretch is None else new_stretch
-    for what, value in (("old cover", stretch), ("new cloth", share)):
+    for what, value in ((message("stretch_of_old_cover"), stretch), (message("stretch_of_new_cloth"), share)):
         if not 0 <= value <= MOST_STRETCH:
             raise Refused(
                 message("stretch_of_measure_out_of_range", what=what, percent=100 * value, name=name, most=100 * MOST_STRETCH),

@@ -10,8 +10,9 @@ from typing import Any
 from ypsicline.core.lengths import MM_PER, Unit, show_error, show_length
 from ypsicline.core.messages import Message
 from ypsicline.core.wording.english import WORDS
+from ypsicline.core.wording.english.terms import TERMS
 
-__all__ = ["render", "render_all"]
+__all__ = ["render", "render_all", "term"]
 
 _LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|\.\d|\^|)")
 
@@ -21,7 +22,8 @@ def render(message: str | Message, unit: Unit = "mm") -> str:
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
     leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `.2` two decimals, `^` rounds a
-    possible error up. `{count:place/places}` is a number of things: "1 place", "3 places".
+    possible error up. `{count:place/places}` is a number of things: "1 place", "3 places". `{field_term}` is what a field or
+    something to buy is called, by its name in the code; of one within others by the way there, parted by `/`.
     """
     if isinstance(message, str):
         return message
@@ -33,6 +35,11 @@ def render_all(lines: Iterable[str | Message], unit: Unit = "mm") -> tuple[str, 
     return tuple(render(line, unit) for line in lines)
 
 
+def term(name: str) -> str:
+    """What a field or something to buy is called, by its name in the code."""
+    return TERMS.get(name) or name.removesuffix("_mm").replace("_", " ")
+
+
 class _Words(Formatter):
     def __init__(self, unit: Unit) -> None:
         self.unit = unit
@@ -41,6 +48,8 @@ class _Words(Formatter):
         value = kwargs[field_name]
         if field_name.endswith("_mm"):
             value = _Length(value, self.unit)
+        elif field_name.endswith("_term"):
+            value = " → ".join(map(term, value.split("/")))
         elif isinstance(value, Message):
             value = render(value, self.unit)
         elif isinstance(value, tuple):

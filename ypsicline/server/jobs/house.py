@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ypsicline.core.drafting.house import House
 from ypsicline.core.formats.documents import dump, load
+from ypsicline.core.messages import message
 from ypsicline.server.jobs.models import Workshop
 
 __all__ = ["house_of", "keep_house"]
@@ -11,7 +12,7 @@ __all__ = ["house_of", "keep_house"]
 
 def house_of(workshop: Workshop) -> House:
     """The rules that a new job starts with."""
-    return load(House, workshop.house.encode(), "house rules") if workshop.house else House()
+    return load(House, workshop.house.encode(), message("document_house_rules")) if workshop.house else House()
 
 
 def keep_house(workshop: Workshop, house: House) -> None:

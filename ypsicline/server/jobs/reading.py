@@ -37,7 +37,7 @@ def read_drawing(
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
         raise Refused(message("file_takes_too_long", kind=kind.upper()), "file") from e
-    answer = load(Answer, done.stdout, "drawing")
+    answer = load(Answer, done.stdout, message("document_drawing"))
     if answer.refusal:
         raise Refused(answer.refusal, answer.reason)
     return answer.outlines

@@ -28,11 +28,11 @@ def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
 
 def mark_parts(photo: KeptPhoto, note: str, parts: Sequence[tuple[float, float, str]]) -> KeptPhoto:
     """A note, and places on the photo (shares of its width and height from the upper left) with what each is."""
-    check_text("note", note, most=400)
+    check_text(message("text_note"), note, most=400)
     if len(parts) > MOST_PARTS:
         raise Refused(message("too_many_parts_in_photo", most_parts=MOST_PARTS), "photo")
     for x, y, text in parts:
-        check_text("part's name", text)
+        check_text(message("text_part_name"), text)
         if not (0 <= x <= 1 and 0 <= y <= 1):
             raise Refused(message("part_outside_photo"), "photo")
     photo.note, photo.parts = note, [list(p) for p in parts]

@@ -168,7 +168,7 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
     if not any(named):
         raise Refused(message("name_a_piece"), "piece")
     for name in named:
-        check_text("piece's name", name)
+        check_text(message("text_piece_name"), name)
     with transaction.atomic():
         photo.names = named
         WORK.wait(photo)

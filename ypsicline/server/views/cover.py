@@ -23,8 +23,7 @@ from ypsicline.core.lengths import Unit, show_length, show_signed
 from ypsicline.core.making.from_brief import suggested
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
-from ypsicline.core.typed import field_called
-from ypsicline.core.wording import render
+from ypsicline.core.wording import render, term
 from ypsicline.core.wording.english.families import FAMILIES
 
 __all__ = [
@@ -189,7 +188,7 @@ def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
 
 def _asked(part: Part, question: Asked, unit: Unit) -> AskedView:
     return AskedView(
-        part, question.name, field_called(question.name), question.kind, question.is_needed, _text(question, question.usual, unit),
+        part, question.name, term(question.name), question.kind, question.is_needed, _text(question, question.usual, unit),
         list(question.choices), [_asked(part, a, unit) for a in question.rows],
     )  # fmt: skip
 

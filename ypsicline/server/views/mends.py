@@ -14,7 +14,6 @@ from ypsicline.core.covers.backwards import measures_for
 from ypsicline.core.formats.changes import change_adapter
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import message
-from ypsicline.core.typed import field_called
 from ypsicline.core.typed_lengths import parse_length
 from ypsicline.core.wording import render
 
@@ -58,7 +57,7 @@ def measure_views(job: JobDocument, cover: str, result: str, length: str) -> lis
     views = []
     for offer in measures_for(family, job.house, result, target):
         words = message(
-            "measure_instead", measure=field_called(offer.measure.split(".")[1]), length_mm=offer.length_mm,
+            "measure_instead", measure_term=offer.measure.split(".")[1], length_mm=offer.length_mm,
             now_mm=offer.now_mm,
         )  # fmt: skip
         change = ChangeMeasures(cover, (LengthInstead(offer.measure, offer.length_mm),))

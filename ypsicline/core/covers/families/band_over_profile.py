@@ -51,10 +51,10 @@ class BandOverProfileMeasures:
     pencil: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The width", self.width, 10, 20_000)
-        within("The ease on the girth", self.ease_girth, -200, 2000)
-        within("The ease on the width", self.ease_width, -200, 2000)
-        within("The pencil's stand-off", self.pencil, 0, 20)
+        within(message("figure_width"), self.width, 10, 20_000)
+        within(message("figure_ease_on_the_girth"), self.ease_girth, -200, 2000)
+        within(message("figure_ease_on_the_width"), self.ease_width, -200, 2000)
+        within(message("figure_pencil_stand_off"), self.pencil, 0, 20)
 
 
 @dataclass(frozen=True)
@@ -80,9 +80,9 @@ class BandOverProfileChoices(GoesOver):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The place of the strip let in", self.let_in_at, 0.02, 0.98, "")
+        within(message("figure_place_of_the_strip_let_in"), self.let_in_at, 0.02, 0.98, "")
         if self.let_in != "none":
-            within("The width of the strip let in", self.let_in_width, 5, 2000)
+            within(message("figure_width_of_the_strip_let_in"), self.let_in_width, 5, 2000)
 
 
 @dataclass(frozen=True)
@@ -145,7 +145,11 @@ class BandOverProfile(Family):
             ring = grown(self.shapes.profile, [-m.pencil] * len(self.shapes.profile))
             return _from_foot_to_foot(ring, self.shapes.feet)
         front, back, depth = needed(height_front=m.height_front, height_back=m.height_back, depth=m.depth)
-        for what, value in (("The height in front", front), ("The height at the back", back), ("The depth", depth)):
+        for what, value in (
+            (message("figure_height_in_front"), front),
+            (message("figure_height_at_the_back"), back),
+            (message("figure_depth"), depth),
+        ):
             within(what, value, 10, 10_000)
         corners = [(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)]
         ring = rounded(corners, [0.0, 0.0, m.radius_back, m.radius_front])
@@ -214,7 +218,7 @@ class BandOverProfile(Family):
             stops.add(at / girth)
         pitch = self.choices.notch_pitch
         if pitch:
-            within("The notches' pitch", pitch, 20, 5000)
+            within(message("figure_notches_pitch"), pitch, 20, 5000)
             stops |= {k * pitch / girth for k in range(1, int(girth / pitch) + 1)}
         return tuple(sorted(s for s in stops if 0.001 < s < 0.999 and abs(s - 0.5) > 1e-6))
 

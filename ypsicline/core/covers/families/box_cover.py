@@ -58,13 +58,14 @@ class BoxCoverMeasures:
     cloth_thickness: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The height", self.height, 5, 10_000)
-        for what, value in (("The width", self.width), ("The depth", self.depth)):
+        within(message("figure_height"), self.height, 5, 10_000)
+        for what, value in ((message("figure_width"), self.width), (message("figure_depth"), self.depth)):
             if value is not None:
                 within(what, value, 10, 20_000)
-        for what, value in (("width", self.ease_width), ("depth", self.ease_depth), ("height", self.ease_height)):
-            within(f"The ease on the {what}", value, -500, 2000)
-        within("The thickness of what it lies over", self.cloth_thickness, 0, 200)
+        within(message("figure_ease_on_the_width"), self.ease_width, -500, 2000)
+        within(message("figure_ease_on_the_depth"), self.ease_depth, -500, 2000)
+        within(message("figure_ease_on_the_height"), self.ease_height, -500, 2000)
+        within(message("figure_thickness_of_what_it_lies_over"), self.cloth_thickness, 0, 200)
 
 
 @dataclass(frozen=True)

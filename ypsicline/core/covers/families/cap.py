@@ -52,12 +52,12 @@ class CapMeasures:
     foot_tuck: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The girth", self.girth, 60, 20_000)
-        within("The height", self.height, 10, 5000)
-        within("The girth's ease", self.girth_ease, -self.girth / 2, self.girth)
-        within("The foot's tuck", self.foot_tuck, 0, 500)
+        within(message("figure_girth"), self.girth, 60, 20_000)
+        within(message("figure_height"), self.height, 10, 5000)
+        within(message("figure_girth_ease"), self.girth_ease, -self.girth / 2, self.girth)
+        within(message("figure_foot_tuck"), self.foot_tuck, 0, 500)
         if self.sleeve_depth is not None:
-            within("The sleeve's depth", self.sleeve_depth, 5, 200)
+            within(message("figure_sleeve_depth"), self.sleeve_depth, 5, 200)
 
 
 @dataclass(frozen=True)
@@ -149,7 +149,7 @@ class Cap(Family):
             findings.append(Finding("stop", text, instead=(("choices.bore", c.rope + ROPE_RUNS_MM),)))
         if c.disc_hole == "eyelet" and c.delicate_finish:
             findings.append(Finding("look", message("no_metal_here")))
-        within("The bore", bore, 3, whole / math.pi / 2)
+        within(message("figure_bore"), bore, 3, whole / math.pi / 2)
         finish: Literal["eyelet", "raw"] = "eyelet" if c.disc_hole == "eyelet" else "raw"
         hole = Aperture("round", (0.0, 0.0), (bore, bore), finish, "rope")
         notions = []

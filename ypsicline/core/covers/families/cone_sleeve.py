@@ -48,15 +48,18 @@ class ConeSleeveMeasures:
     girth_ease: SignedLength = 0.0
 
     def __post_init__(self) -> None:
-        for what, value in (("The girth at the top", self.girth_top), ("The girth at the bottom", self.girth_bottom)):
+        for what, value in (
+            (message("figure_girth_at_the_top"), self.girth_top),
+            (message("figure_girth_at_the_bottom"), self.girth_bottom),
+        ):
             if value is not None:
                 within(what, value, 30, 20_000)
-        for what, value in (("The slant", self.slant), ("The height", self.height)):
+        for what, value in ((message("figure_slant"), self.slant), (message("figure_height"), self.height)):
             if value is not None:
                 within(what, value, 5, 5000)
         if self.slant is not None and self.height is not None:
             raise Refused(message("slant_or_height"), "measure")
-        within("The girth's ease", self.girth_ease, -500, 2000)
+        within(message("figure_girth_ease"), self.girth_ease, -500, 2000)
 
 
 @dataclass(frozen=True)
@@ -73,7 +76,7 @@ class ConeSleeveChoices(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The number of panels", self.panels, 1, MOST_PANELS, "")
+        within(message("figure_number_of_panels"), self.panels, 1, MOST_PANELS, "")
         if self.closing_seam in ("zip", "by_hand", "any"):
             raise Refused(message("seam_doesnt_close_sleeve"), "seam")
 

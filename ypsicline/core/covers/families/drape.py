@@ -53,9 +53,9 @@ class DrapeMeasures:
     ties_height: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The girth over", self.girth_over, 50, 20_000)
-        within("The width", self.width, 20, 10_000)
-        within("The margin above the floor", self.drop_margin, 0, self.girth_over / 3)
+        within(message("figure_girth_over"), self.girth_over, 50, 20_000)
+        within(message("figure_width"), self.width, 20, 10_000)
+        within(message("figure_margin_above_the_floor"), self.drop_margin, 0, self.girth_over / 3)
 
     @property
     def length(self) -> float:
@@ -84,8 +84,8 @@ class DrapeChoices(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The pocket's divisions", self.pocket_divisions, 1, 12, "")
-        within("The place of the join", self.join_at, 0.1, 0.9, "")
+        within(message("figure_pocket_divisions"), self.pocket_divisions, 1, 12, "")
+        within(message("figure_place_of_the_join"), self.join_at, 0.1, 0.9, "")
 
 
 @dataclass(frozen=True)
@@ -177,7 +177,7 @@ class Drape(Family):
         m, c = self.measures, self.choices
         if not c.sides_sewn_up_to:
             return []
-        within("How far up the sides are sewn", c.sides_sewn_up_to, 20, 0.9 * m.length / 2)
+        within(message("figure_how_far_up_the_sides_are_sewn"), c.sides_sewn_up_to, 20, 0.9 * m.length / 2)
         if c.ties:
             raise Refused(message("sewn_sides_need_no_ties"), "choice")
         edges = [{e.name: e.id for e in p.seam_line} for p in panels]
@@ -206,7 +206,7 @@ class Drape(Family):
             return panels
         for name, value in (("aperture x", m.aperture_x), ("aperture y", m.aperture_y)):
             if value is None:
-                raise Refused(message("type_in_too", field=name), "measure")
+                raise Refused(message("type_in_too", field_term=name), "measure")
         x, y = m.aperture_x or 0.0, m.aperture_y or 0.0
         k, at = self._on(panels, x, y)
         size = (m.aperture_width or m.aperture_height, m.aperture_height or m.aperture_width)
@@ -221,7 +221,7 @@ class Drape(Family):
         m, c = self.measures, self.choices
         if not c.ties:
             return panels
-        within("The ties' height", m.ties_height, 10, m.length / 2)
+        within(message("figure_ties_height"), m.ties_height, 10, m.length / 2)
         panels_with_ties = list(panels)
         for y in (m.ties_height, m.length - m.ties_height):
             for x in (TIE_FROM_EDGE_MM, m.width - TIE_FROM_EDGE_MM):
@@ -240,7 +240,7 @@ class Drape(Family):
         m, c = self.measures, self.choices
         if not m.pocket_height:
             return [], []
-        within("The pocket's height", m.pocket_height, 40, m.length / 2)
+        within(message("figure_pocket_height"), m.pocket_height, 40, m.length / 2)
         each = m.width / c.pocket_divisions
         plain = Edging("plain", c.allowance)
         side = Edging("bound") if c.sides == "bound" else plain

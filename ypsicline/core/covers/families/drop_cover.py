@@ -55,8 +55,8 @@ class DropCoverMeasures:
     dart_intake: LengthIfTyped = None
 
     def __post_init__(self) -> None:
-        within("The drop", self.drop, 5, 3000)
-        within("The tuck under", self.tuck_under, 0, 1000)
+        within(message("figure_drop"), self.drop, 5, 3000)
+        within(message("figure_tuck_under"), self.tuck_under, 0, 1000)
         if self.diagonal is not None and self.corner_radius is not None:
             raise Refused(message("diagonal_or_radius"), "measure")
 
@@ -86,8 +86,8 @@ class DropCoverChoices(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The number of pleats", self.pleats, 1, 12, "")
-        within("The cord's exits from the corner", self.exits_from_corner, 0, 2000)
+        within(message("figure_number_of_pleats"), self.pleats, 1, 12, "")
+        within(message("figure_cord_exits_from_the_corner"), self.exits_from_corner, 0, 2000)
 
 
 @dataclass(frozen=True)
@@ -156,7 +156,7 @@ class DropCover(Family):
         darts = sheet.of(Dart)
         if pinned is None or not darts:
             return sheet, []
-        within("The dart's intake", pinned, 1, 4000)
+        within(message("figure_dart_intake"), pinned, 1, 4000)
         first = darts[0].intake
         alike = [d for d in darts if abs(d.intake - first) < 0.01 * first]
         moved = (*sheet.without(Dart), *(replace(d, intake=pinned) if d in alike else d for d in darts))

@@ -47,9 +47,9 @@ class DrumMeasures:
     def __post_init__(self) -> None:
         if (self.girth is None) == (self.diameter is None):
             raise Refused(message("girth_or_diameter"), "measure")
-        within("The girth", self.round, 30, 20_000)
-        within("The height", self.height, 5, 5000)
-        within("The wall's ease", self.wall_ease, -self.round / 2, self.round)
+        within(message("figure_girth"), self.round, 30, 20_000)
+        within(message("figure_height"), self.height, 5, 5000)
+        within(message("figure_wall_ease"), self.wall_ease, -self.round / 2, self.round)
 
     @property
     def round(self) -> float:
@@ -134,7 +134,7 @@ class Drum(Family):
         if c.closure == "none":
             return 0.0
         opening = c.opening if c.opening is not None else min(max(FILLING_PASSES_MM, 0.4 * whole), 0.8 * whole)
-        within("The opening", opening, 10, 0.9 * whole)
+        within(message("figure_opening"), opening, 10, 0.9 * whole)
         return opening
 
     def _opens_at(self, whole: float, opening: float, joins: Sequence[float]) -> tuple[float, float]:

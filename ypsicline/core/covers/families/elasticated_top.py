@@ -50,9 +50,9 @@ class ElasticatedTopMeasures:
     strap_at: LengthIfTyped = None
 
     def __post_init__(self) -> None:
-        within("The thickness", self.thickness, 0, 500)
-        within("The wrap under", self.wrap_under, 5, 1000)
-        within("What was cut away", self.cut_away, 0, 300)
+        within(message("figure_thickness"), self.thickness, 0, 500)
+        within(message("figure_wrap_under"), self.wrap_under, 5, 1000)
+        within(message("figure_was_cut_away"), self.cut_away, 0, 300)
 
 
 @dataclass(frozen=True)

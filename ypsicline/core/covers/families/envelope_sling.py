@@ -64,15 +64,18 @@ class EnvelopeSlingMeasures:
     rail_girth: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The width on the frame", self.width_on, 50, 10_000)
-        within("The length on the frame", self.length_on, 50, 10_000)
-        for side, places in (("left", self.stations_left), ("right", self.stations_right)):
+        within(message("figure_width_on_the_frame"), self.width_on, 50, 10_000)
+        within(message("figure_length_on_the_frame"), self.length_on, 50, 10_000)
+        for side, places in (
+            (message("side_left"), self.stations_left),
+            (message("side_right"), self.stations_right),
+        ):
             if len(places) > 40:
                 raise Refused(message("too_many_stations", most=40), "measure")
             if any(b <= a for a, b in zip(places, places[1:], strict=False)):
                 raise Refused(message("stations_out_of_order", side=side), "measure")
             for at in places:
-                within(f"A station on the {side}", at, 0, self.length_on)
+                within(message("figure_station_on_the", side=side), at, 0, self.length_on)
 
 
 @dataclass(frozen=True)
@@ -140,7 +143,7 @@ class EnvelopeSling(Family):
         if not (m.stations_left or m.stations_right):
             return front, []
         if not m.slot_length:
-            raise Refused(message("type_in_too", field="slot length"), "measure")
+            raise Refused(message("type_in_too", field_term="slot_length"), "measure")
         width = front.seam_line[0].end[0]
         inset = pocket + (m.slot_inset or m.slot_length)
         findings: list[Finding] = []

@@ -46,11 +46,11 @@ class Area:
     def __post_init__(self) -> None:
         if not self.name or len(self.name) > 40:
             raise Refused(message("area_needs_name"), "measure")
-        within(f"The width of “{self.name}”", self.width, 5, 10_000)
-        within(f"The height of “{self.name}”", self.height, 5, 10_000)
-        within(f"The number of “{self.name}”", self.count, 1, 100, "")
-        within(f"The tucks of “{self.name}”", self.tucks_across, 0, 2, "")
-        within(f"The tucks of “{self.name}”", self.tucks_up, 0, 2, "")
+        within(message("figure_width_of", name=self.name), self.width, 5, 10_000)
+        within(message("figure_height_of", name=self.name), self.height, 5, 10_000)
+        within(message("figure_number_of", name=self.name), self.count, 1, 100, "")
+        within(message("figure_tucks_of", name=self.name), self.tucks_across, 0, 2, "")
+        within(message("figure_tucks_of", name=self.name), self.tucks_up, 0, 2, "")
 
 
 @dataclass(frozen=True)
@@ -74,8 +74,8 @@ class FittedSlipMeasures:
     tuck_in: LengthOrNone = 120.0
 
     def __post_init__(self) -> None:
-        within("The margin", self.margin, 0, 400)
-        within("The tuck-in", self.tuck_in, 0, 400)
+        within(message("figure_margin"), self.margin, 0, 400)
+        within(message("figure_tuck_in"), self.tuck_in, 0, 400)
         if len(self.areas) > MOST_AREAS:
             raise Refused(message("too_many_areas", most=MOST_AREAS), "measure")
         names = [a.name for a in self.areas]
@@ -148,7 +148,7 @@ class FittedSlip(Family):
         worked += sums
         notions += goods
         if c.elastic_hem:
-            within("The hem that elastic draws in", c.elastic_hem, 50, 50_000)
+            within(message("figure_hem_that_elastic_draws_in"), c.elastic_hem, 50, 50_000)
             notions.append(elastic(c.elastic_hem, c.elastic_reduction, c.elastic_width))
         findings.append(Finding("fine", message("furnishing_flammability")))
         return put_together(panels, [], house, notions=notions, worked=worked, findings=findings)
@@ -158,10 +158,10 @@ class FittedSlip(Family):
         c = self.choices
         if c.opening == "none":
             return [], [], []
-        within("The opening's length", c.opening_length, 50, 5000)
+        within(message("figure_opening_length"), c.opening_length, 50, 5000)
         if c.opening == "zip":
             return [], [], [zip_for(c.opening_length, c.stocked_zips)]
-        within("The flaps' overlap", c.flap_overlap, 15, 200)
+        within(message("figure_flaps_overlap"), c.flap_overlap, 15, 200)
         edges = rectangle(c.opening_length, 2 * c.flap_overlap, [Edging("plain", c.allowance)] * 4)
         worked = message("flaps_overlap", opening_mm=c.opening_length, overlap_mm=c.flap_overlap)
         return [panel("flap", "flap", edges, cloth=c.cloth, count=2)], [worked], []

@@ -76,9 +76,9 @@ class FlatPanelChoices(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The underlay's margin", self.underlay_margin, 0, 200)
-        within("The binding's width", self.binding_width, 3, 100)
-        within("A pack of binding", self.binding_pack, 0, 100_000)
+        within(message("figure_underlay_margin"), self.underlay_margin, 0, 200)
+        within(message("figure_binding_width"), self.binding_width, 3, 100)
+        within(message("figure_pack_of_binding"), self.binding_pack, 0, 100_000)
 
 
 @dataclass(frozen=True)
@@ -129,7 +129,7 @@ class FlatPanel(Family):
         """The finish of each edge. Raises `Refused` where one that there isn't is finished otherwise."""
         finishes = [self.choices.finish] * count
         for own in self.choices.finished_otherwise:
-            within("The number of an edge finished otherwise", own.edge, 1, count, "")
+            within(message("figure_number_of_an_edge_finished_otherwise"), own.edge, 1, count, "")
             finishes[own.edge - 1] = own.finish
         return finishes
 

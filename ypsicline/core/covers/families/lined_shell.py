@@ -53,12 +53,12 @@ class LinedShellMeasures:
     layers_thickness: LengthOrNone = 3.0
 
     def __post_init__(self) -> None:
-        for what, value in (("The width", self.width), ("The height", self.height)):
+        for what, value in ((message("figure_width"), self.width), (message("figure_height"), self.height)):
             if value is not None:
                 within(what, value, 20, 5000)
-        within("The ease on the width", self.ease_width, -200, 1000)
-        within("The ease on the height", self.ease_height, -200, 1000)
-        within("The layers' thickness", self.layers_thickness, 0, 100)
+        within(message("figure_ease_on_the_width"), self.ease_width, -200, 1000)
+        within(message("figure_ease_on_the_height"), self.ease_height, -200, 1000)
+        within(message("figure_layers_thickness"), self.layers_thickness, 0, 100)
 
 
 @dataclass(frozen=True)

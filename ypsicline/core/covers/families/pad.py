@@ -44,7 +44,8 @@ __all__ = ["Pad", "PadChoices", "PadMeasures", "PadShapes"]
 _CORNER_RAD = math.radians(15)
 TIE_TURNED_MM, TIE_FROM_CORNER_MM = 6.0, 40.0
 CALLED = {
-    "AB": "front", "BC": "right", "CD": "back", "DA": "left", "AC": "diagonal", "BD": "the other diagonal",
+    "AB": message("side_front"), "BC": message("side_right"), "CD": message("side_back"), "DA": message("side_left"),
+    "AC": message("side_diagonal"), "BD": message("side_other_diagonal"),
 }  # fmt: skip
 
 
@@ -63,8 +64,8 @@ class PadMeasures:
 
     def __post_init__(self) -> None:
         if self.loft is not None:
-            within("The loft", self.loft, 2, 1000)
-        within("The drawn-in allowance", self.drawn_in, 0, 200)
+            within(message("figure_loft"), self.loft, 2, 1000)
+        within(message("figure_drawn_in_allowance"), self.drawn_in, 0, 200)
 
 
 @dataclass(frozen=True)
@@ -98,10 +99,10 @@ class PadChoices(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The frill's fullness", self.frill_fullness, 1.1, 4, "")
-        within("The frill's width", self.frill_width, 5, 500)
-        within("The length of a tie", self.tie_length, 50, 1000)
-        within("The width of a tie", self.tie_width, 4, 100)
+        within(message("figure_frill_fullness"), self.frill_fullness, 1.1, 4, "")
+        within(message("figure_frill_width"), self.frill_width, 5, 500)
+        within(message("figure_length_of_a_tie"), self.tie_length, 50, 1000)
+        within(message("figure_width_of_a_tie"), self.tie_width, 4, 100)
 
 
 @dataclass(frozen=True)
@@ -218,7 +219,7 @@ class Pad(Family):
         """The join of the side that is closed last, notched twice at both ends of its gap."""
         c = self.choices
         length = sewn_edges(top)[side].sewn
-        within("The closing gap", c.closing_gap, 20, 0.95 * length)
+        within(message("figure_closing_gap"), c.closing_gap, 20, 0.95 * length)
         half = c.closing_gap / length / 2
         seam: Literal["piped", "plain"] = "piped" if c.piping else "plain"
         join = Join((Along("top", side),), (Along("bottom", side, backward=True),), seam)

@@ -56,8 +56,8 @@ class Post:
     slit_deg: NumberIfTyped = None
 
     def __post_init__(self) -> None:
-        within(f"The diameter of “{self.name}”", self.diameter, 3, 2000)
-        within(f"The lean of “{self.name}”", self.leans_deg, 0, 60, "°")
+        within(message("figure_diameter_of", name=self.name), self.diameter, 3, 2000)
+        within(message("figure_lean_of", name=self.name), self.leans_deg, 0, 60, "°")
 
 
 @dataclass(frozen=True)
@@ -74,8 +74,8 @@ class RetrofitApertureMeasures:
     def __post_init__(self) -> None:
         if not 1 <= len(self.posts) <= MOST_POSTS:
             raise Refused(message("posts_out_of_range", most=MOST_POSTS), "measure")
-        within("The clearance", self.clearance, 0, 300)
-        within("The hem", self.hem, 0, 100)
+        within(message("figure_clearance"), self.clearance, 0, 300)
+        within(message("figure_hem"), self.hem, 0, 100)
 
 
 @dataclass(frozen=True)

@@ -44,13 +44,13 @@ class ReversibleCoverMeasures:
 
     def __post_init__(self) -> None:
         for what, value in (
-            ("The width", self.width),
-            ("The depth", self.depth),
-            ("The height at the left", self.height_left),
+            (message("figure_width"), self.width),
+            (message("figure_depth"), self.depth),
+            (message("figure_height_at_the_left"), self.height_left),
         ):
             within(what, value, 10, 10_000)
-        within("The ease on the width", self.ease_width, -200, 1000)
-        within("The ease on the girth", self.ease_girth, -200, 1000)
+        within(message("figure_ease_on_the_width"), self.ease_width, -200, 1000)
+        within(message("figure_ease_on_the_girth"), self.ease_girth, -200, 1000)
 
     @property
     def right(self) -> float:
@@ -191,7 +191,7 @@ class ReversibleCover(Family):
                 joins.append(Paired(Join((Along(outer.id, one),), (Along(inner.id, other),), "plain", "eased"), (0.5,)))
         gap = self.choices.turning_gap
         foot = next(e for e in panels[0].seam_line if e.name == "back foot")
-        within("The turning gap", gap, 20, 0.9 * edge_length(foot))
+        within(message("figure_turning_gap"), gap, 20, 0.9 * edge_length(foot))
         return joins
 
 

@@ -63,8 +63,8 @@ class WrappedShellMeasures:
     gusset_width: LengthOrNone = 0.0
 
     def __post_init__(self) -> None:
-        within("The gusset's length", self.gusset_length, 0, 3000)
-        within("The gusset's width", self.gusset_width, 0, 1000)
+        within(message("figure_gusset_length"), self.gusset_length, 0, 3000)
+        within(message("figure_gusset_width"), self.gusset_width, 0, 1000)
 
 
 @dataclass(frozen=True)

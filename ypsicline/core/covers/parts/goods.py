@@ -62,7 +62,7 @@ def cord(run: float, tails: float, thickness: float) -> Notion:
 def elastic(run: float, reduction: float, width: float, overlap: float = ELASTIC_OVERLAP_MM) -> Notion:
     """Elastic for the line that it must hold, shorter by a share `reduction`, and an overlap. Raises `Refused` for a
     share that can't be."""
-    within("The elastic's reduction", 100 * reduction, 0, 60, "%")
+    within(message("figure_elastic_reduction"), 100 * reduction, 0, 60, "%")
     length = run * (1 - reduction) + overlap
     worked = message("elastic_length", run_mm=run, percent=100 * reduction, overlap_mm=overlap, length_mm=length)
     return Notion("elastic", worked, 1, length, width)
@@ -83,7 +83,7 @@ def zip_for(opening: float, stocked: Sequence[float], count: int = 1) -> Notion:
 
 def filling(volume_mm3: float, how: Message, firmness: float = 1.0, bag_litres: float = 0.0) -> Notion:
     """Filling for a volume, more of it the firmer it is to be; in whole bags where it is sold so."""
-    within("The firmness", firmness, 0.2, 2.5, "")
+    within(message("figure_firmness"), firmness, 0.2, 2.5, "")
     litres = volume_mm3 * firmness / 1e6
     bags = math.ceil(litres / bag_litres - 1e-9) if bag_litres else 1
     worked = message(

@@ -27,8 +27,8 @@ class GoesOver(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The widest girth on the way", self.widest_girth_on_the_way, 0, 60_000)
-        within("The stretch of the mouth", self.mouth_stretches, 0, 2, "")
+        within(message("figure_widest_girth_on_the_way"), self.widest_girth_on_the_way, 0, 60_000)
+        within(message("figure_stretch_of_the_mouth"), self.mouth_stretches, 0, 2, "")
 
 
 def passing(

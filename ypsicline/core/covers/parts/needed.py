@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.messages import message
-from ypsicline.core.typed import field_called
 
 __all__ = ["needed"]
 
@@ -14,6 +13,6 @@ def needed(**measures: float | None) -> tuple[float, ...]:
     values = []
     for name, value in measures.items():
         if value is None:
-            raise Refused(message("measure_or_outline_missing", measure=field_called(name)), "measure")
+            raise Refused(message("measure_or_outline_missing", measure_term=name), "measure")
         values.append(value)
     return tuple(values)

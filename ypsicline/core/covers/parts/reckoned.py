@@ -28,8 +28,8 @@ class RoundReckoned(Choices):
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        within("The disc as you reckoned it", self.reckoned_disc, 0, 20_000)
-        within("The wall as you reckoned it", self.reckoned_wall, 0, 60_000)
+        within(message("figure_disc_as_you_reckoned_it"), self.reckoned_disc, 0, 20_000)
+        within(message("figure_wall_as_you_reckoned_it"), self.reckoned_wall, 0, 60_000)
 
 
 def reckoned_findings(

@@ -82,7 +82,7 @@ class Aperture(Feature):
     id: str = ""
     kind: Literal["aperture"] = "aperture"
 
-    title = "Aperture"
+    title = message("feature_aperture")
 
     def __post_init__(self) -> None:
         if self.shape == "outline" and self.ring:
@@ -97,13 +97,13 @@ class Aperture(Feature):
             if not all(self.size):
                 raise Refused(message("size_of_what_passes_missing"), "measure")
             for value in self.size:
-                within(f"The size of “{self.name}”", value, 1, LARGEST_MM)
+                within(message("figure_size_of", name=self.name), value, 1, LARGEST_MM)
         for value in self.at:
-            within(f"The place of “{self.name}”", value, -1e6, 1e6)
-        within(f"The clearance of “{self.name}”", self.clearance, 0, 500)
-        within(f"The hem of “{self.name}”", self.depth, 0, 200)
-        within(f"The width that the zip of “{self.name}” shows", self.zip_shows, 0, 200)
-        within(f"The cord's exits beside “{self.name}”", self.cord_exit, 0, 2000)
+            within(message("figure_place_of", name=self.name), value, -1e6, 1e6)
+        within(message("figure_clearance_of", name=self.name), self.clearance, 0, 500)
+        within(message("figure_hem_of", name=self.name), self.depth, 0, 200)
+        within(message("figure_width_that_the_zip_of_shows", name=self.name), self.zip_shows, 0, 200)
+        within(message("figure_cord_exits_beside", name=self.name), self.cord_exit, 0, 2000)
         if not 1 <= len(self.name) <= 40 or any(ord(c) < 32 for c in self.name):
             raise Refused(message("aperture_name_out_of_range"), "name", Place(point=self.at))
         if len(self.stocked) > 40 or any(not 10 <= z <= LARGEST_MM for z in self.stocked):
@@ -126,7 +126,7 @@ class Aperture(Feature):
         if self.shape == "outline":
             wide = max((math.hypot(*p) for p in self.ring), default=0.0)
         round_it = shapely.Point(self.at).buffer(wide + self.clearance)
-        to = by.plane.of(round_it, f"opening “{self.name}”", self.at)
+        to = by.plane.of(round_it, message("thing_opening", name=self.name), self.at)
         if to == Transform():
             yield self
             return
@@ -207,7 +207,7 @@ def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     if not points:
         raise Refused(message("aperture_without_outline", aperture=aperture.name), "aperture", Place(point=aperture.at))
     ring = tuple(Edge("line", (p, points[(k + 1) % len(points)])) for k, p in enumerate(points))
-    check_ring(ring, [f"side {k + 1}" for k in range(len(ring))], f"outline of “{aperture.name}”")
+    check_ring(ring, [f"side {k + 1}" for k in range(len(ring))], message("ring_of_aperture", aperture=aperture.name))
     ring = ring if is_counter_clockwise(ring) else reverse_ring(ring)
     if not outward:
         return ring

@@ -66,15 +66,15 @@ class Dart(Feature):
     id: str = ""
     kind: Literal["dart"] = "dart"
 
-    title = "Dart"
+    title = message("feature_dart")
     takes_in = True
 
     def __post_init__(self) -> None:
-        within("A dart's place", self.along, 0, LARGEST_MM)
-        within("A dart's intake", self.intake, 0.5, LARGEST_MM)
-        within("A dart's length", self.length, 5, LARGEST_MM)
-        within("A dart's lean", self.lean, -LARGEST_MM, LARGEST_MM)
-        within("The bow of a dart's legs", self.bow, -100, 100)
+        within(message("figure_dart_place"), self.along, 0, LARGEST_MM)
+        within(message("figure_dart_intake"), self.intake, 0.5, LARGEST_MM)
+        within(message("figure_dart_length"), self.length, 5, LARGEST_MM)
+        within(message("figure_dart_lean"), self.lean, -LARGEST_MM, LARGEST_MM)
+        within(message("figure_bow_of_a_dart_legs"), self.bow, -100, 100)
 
     @property
     def stage(self) -> int:
@@ -96,13 +96,13 @@ class Dart(Feature):
         edge, half, at, edges, plane = by.edge(self.edge), self.intake / 2, self.along, by.edges, by.plane
         if self.corner:
             length = edges.before[self.edge]
-            edges.span(self.edge, length - half, length, "dart at a corner")
-            edges.span(edges.next_before(self.edge), 0.0, half, "dart at a corner")
-            on = edges.corner(self.edge, "dart at a corner")
+            edges.span(self.edge, length - half, length, message("thing_dart_at_a_corner"))
+            edges.span(edges.next_before(self.edge), 0.0, half, message("thing_dart_at_a_corner"))
+            on = edges.corner(self.edge, message("thing_dart_at_a_corner"))
         else:
             feet = [point_at(edge, parameter_at_length(edge, s)) for s in (at - half, at + half)]
-            plane.of(shapely.Polygon([*feet, apex_of(feet[0], feet[1], self)]), "other dart", feet[0])
-            on, low, high = edges.span(self.edge, at - half, at + half, "dart")
+            plane.of(shapely.Polygon([*feet, apex_of(feet[0], feet[1], self)]), message("thing_other_dart"), feet[0])
+            on, low, high = edges.span(self.edge, at - half, at + half, message("thing_dart"))
             at = (low + high) / 2
         yield replace(
             self, edge=on, along=at, intake=self.intake * plane.scale, length=self.length * plane.scale,
@@ -129,7 +129,7 @@ class Dart(Feature):
 
     def _fitted(self, fitted: Fitted) -> Dart:
         half = self.intake / 2
-        k, low, high = cut_run(fitted.finished, self.edge, self.along - half, self.along + half, "dart")
+        k, low, high = cut_run(fitted.finished, self.edge, self.along - half, self.along + half, message("thing_dart"))
         (foot1, on1, s1), (foot2, on2, s2) = (fitted.on_cloth(k, s) for s in (low, high))
         x, y = fitted.cloth.matrix @ np.subtract(apex_of(foot1, foot2, self), foot1)
         chord, middle = unit(minus(on2, on1)), ((on1[0] + on2[0]) / 2, (on1[1] + on2[1]) / 2)
@@ -140,7 +140,7 @@ class Dart(Feature):
         )  # fmt: skip
 
     def _at_corner_fitted(self, fitted: Fitted) -> Dart:
-        k = last_of(fitted.finished, self.edge, "dart")
+        k = last_of(fitted.finished, self.edge, message("thing_dart"))
         j = (k + 1) % len(fitted.finished)
         (ax, ay), (bx, by) = tangent_at(fitted.finished[k].edge, 1.0), tangent_at(fitted.finished[j].edge, 0.0)
         intake = self.intake * (fitted.longer(k) + fitted.longer(j)) / 2
@@ -149,7 +149,7 @@ class Dart(Feature):
 
 def _on_edge(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
-    k, a, b = cut_run(runs, dart.edge, low, high, "dart")
+    k, a, b = cut_run(runs, dart.edge, low, high, message("thing_dart"))
     run = runs[k]
     left, middle, right = run.part(0.0, a), run.part(a, b), run.part(b, math.inf)
     foot1, foot2 = middle.edge.start, middle.edge.end
@@ -227,7 +227,7 @@ def apex_of(foot1: Point, foot2: Point, dart: Dart) -> Point:
 
 
 def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
-    k = last_of(runs, dart.edge, "dart")
+    k = last_of(runs, dart.edge, message("thing_dart"))
     j = (k + 1) % len(runs)
     first, second = runs[k], runs[j]
     half = dart.intake / 2

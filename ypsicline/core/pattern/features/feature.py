@@ -90,7 +90,7 @@ class DrawnInside:
 class Feature(ABC):
     """A feature of a panel. Lengths in mm, of the finished cover."""
 
-    title: ClassVar[str]
+    title: ClassVar[Message]
     """What a maker calls it."""
     is_listed: ClassVar[bool] = True
     """Whether it is on the list of what is on a panel."""
@@ -169,7 +169,7 @@ class Feature(ABC):
 def feature_kinds() -> tuple[type[Feature], ...]:
     """Every kind of feature: one a module of this package."""
     modules_of(__package__ or "")
-    return tuple(sorted(Feature.__subclasses__(), key=lambda kind: kind.title))
+    return tuple(sorted(Feature.__subclasses__(), key=lambda kind: kind.title.code))
 
 
 class _OneOfTheKinds:

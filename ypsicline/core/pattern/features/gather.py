@@ -32,11 +32,11 @@ class Gather(Feature):
     id: str = ""
     kind: Literal["gather"] = "gather"
 
-    title = "Gather"
+    title = message("feature_gather")
     stage = 4
 
     def __post_init__(self) -> None:
-        within("A gather's ratio", self.ratio, 1.01, 6, "")
+        within(message("figure_gather_ratio"), self.ratio, 1.01, 6, "")
 
     @property
     def anchor(self) -> WholeEdge:

@@ -36,16 +36,16 @@ class Layer(Feature):
     id: str = ""
     kind: Literal["layer"] = "layer"
 
-    title = "Layer"
+    title = message("feature_layer")
 
     def __post_init__(self) -> None:
         if not self.cloth:
             object.__setattr__(self, "cloth", self.role)
         if not 1 <= len(self.cloth) <= 40 or any(ord(c) < 32 for c in self.cloth):
             raise Refused(message("layer_cloth_out_of_range"), "name")
-        within("A layer's growth", self.grown, -200, 200)
-        within("A layer's allowance", self.allowance, 0, 300)
-        within("What a layer is cut larger by", self.cut_larger, 0, 300)
+        within(message("figure_layer_growth"), self.grown, -200, 200)
+        within(message("figure_layer_allowance"), self.allowance, 0, 300)
+        within(message("figure_a_layer_is_cut_larger_by"), self.cut_larger, 0, 300)
 
     @property
     def anchor(self) -> None:

@@ -40,11 +40,11 @@ class MarkAt(Feature):
     id: str = ""
     kind: Literal["mark"] = "mark"
 
-    title = "Mark"
+    title = message("feature_mark")
 
     def __post_init__(self) -> None:
         for value in (*self.at, *(self.to or ())):
-            within("The place of a mark", value, -1e6, 1e6)
+            within(message("figure_place_of_a_mark"), value, -1e6, 1e6)
         if len(self.text) > 80 or any(ord(c) < 32 for c in self.text):
             raise Refused(message("mark_text_out_of_range"), "name", Place(point=self.at))
 
@@ -57,7 +57,7 @@ class MarkAt(Feature):
 
     def carried(self, by: Carrying) -> Iterable[MarkAt]:
         shape = shapely.LineString([self.at, self.to]) if self.to else shapely.Point(self.at)
-        to = by.plane.of(shape, "mark", self.at)
+        to = by.plane.of(shape, message("thing_mark"), self.at)
         yield replace(self, at=to.point(self.at), to=self.to and to.point(self.to))
 
     def fitted(self, fitted: Fitted) -> MarkAt:

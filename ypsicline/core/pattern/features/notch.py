@@ -32,7 +32,7 @@ class Notch(Feature):
     id: str = ""
     kind: Literal["notch"] = "notch"
 
-    title = "Notch"
+    title = message("feature_notch")
     is_listed = False
 
     @property

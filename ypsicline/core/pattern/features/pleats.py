@@ -42,18 +42,18 @@ class Pleats(Feature):
     id: str = ""
     kind: Literal["pleats"] = "pleats"
 
-    title = "Pleats"
+    title = message("feature_pleats")
     takes_in = True
     stage = 3
 
     def __post_init__(self) -> None:
-        within("The place of pleats", self.along, 0, LARGEST_MM)
-        within("The intake of pleats", self.intake, 1, LARGEST_MM)
-        within("The number of pleats", self.count, 1, MOST_PLEATS, "")
-        within("The pitch of pleats", self.pitch, 0, LARGEST_MM)
+        within(message("figure_place_of_pleats"), self.along, 0, LARGEST_MM)
+        within(message("figure_intake_of_pleats"), self.intake, 1, LARGEST_MM)
+        within(message("figure_number_of_pleats"), self.count, 1, MOST_PLEATS, "")
+        within(message("figure_pitch_of_pleats"), self.pitch, 0, LARGEST_MM)
         if not self.depth:
             object.__setattr__(self, "depth", _DEPTH_MM)
-        within("The depth of pleats", self.depth, 5, LARGEST_MM)
+        within(message("figure_depth_of_pleats"), self.depth, 5, LARGEST_MM)
 
     @property
     def each(self) -> float:
@@ -78,7 +78,7 @@ class Pleats(Feature):
         return message("pleats_listed", count=self.count, edge=edges.get(self.edge, "?"), intake_mm=self.intake)
 
     def carried(self, by: Carrying) -> Iterable[Pleats]:
-        on, low, _ = by.edges.span(self.edge, self.along, self.along + self.span, "pleats")
+        on, low, _ = by.edges.span(self.edge, self.along, self.along + self.span, message("thing_pleats"))
         scale = by.plane.scale
         yield replace(
             self, edge=on, along=low, intake=self.intake * scale, pitch=self.pitch * scale, depth=self.depth * scale,
@@ -88,7 +88,7 @@ class Pleats(Feature):
     def fitted(self, fitted: Fitted) -> Pleats:
         if fitted.is_cloth_still:
             return self
-        k, at, _ = cut_run(fitted.finished, self.edge, self.along, self.along, "pleat")
+        k, at, _ = cut_run(fitted.finished, self.edge, self.along, self.along, message("thing_pleat"))
         _, _, along_mm = fitted.on_cloth(k, at)
         finished = fitted.finished[k].edge
         dx, dy = tangent_at(finished, parameter_at_length(finished, at))
@@ -101,7 +101,7 @@ class Pleats(Feature):
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
         """Fold lines at right angles to the edge; the cutting edge stays as it is."""
         marks = []
-        k, a, _ = cut_run(runs, self.edge, self.along, self.along + self.span, "pleat")
+        k, a, _ = cut_run(runs, self.edge, self.along, self.along + self.span, message("thing_pleat"))
         edge = runs[k].edge
         for i in range(self.count):
             at = a + i * self.every

@@ -40,15 +40,15 @@ class Taper(Feature):
     id: str = ""
     kind: Literal["taper"] = "taper"
 
-    title = "Taper"
+    title = message("feature_taper")
     stage = 9
 
     def __post_init__(self) -> None:
         if not self.reach_after:
             object.__setattr__(self, "reach_after", self.reach)
         for value in (self.reach, self.reach_after):
-            within("The reach of a taper", value, 1, LARGEST_MM)
-        within("The inset of a taper", self.inset, 0.1, 500)
+            within(message("figure_reach_of_a_taper"), value, 1, LARGEST_MM)
+        within(message("figure_inset_of_a_taper"), self.inset, 0.1, 500)
 
     @property
     def anchor(self) -> AtCorner:
@@ -61,14 +61,14 @@ class Taper(Feature):
         scale = by.plane.scale
         reach, after = (self.reach, self.reach_after)[:: -1 if by.plane.is_mirrored else 1]
         yield replace(
-            self, edge=by.edges.corner(self.edge, "taper"), reach=reach * scale, reach_after=after * scale,
+            self, edge=by.edges.corner(self.edge, message("thing_taper")), reach=reach * scale, reach_after=after * scale,
             inset=self.inset * scale,
         )  # fmt: skip
 
     def fitted(self, fitted: Fitted) -> Taper:
         if fitted.is_cloth_still:
             return self
-        k = last_of(fitted.finished, self.edge, "taper")
+        k = last_of(fitted.finished, self.edge, message("thing_taper"))
         longer, after = fitted.longer(k), fitted.longer((k + 1) % len(fitted.finished))
         return replace(
             self, reach=self.reach * longer, reach_after=self.reach_after * after, inset=self.inset * fitted.evenly
@@ -82,7 +82,7 @@ class Taper(Feature):
         `Refused` with the edge: a reach of half an edge or more, a corner that isn't convex, an inset
         that would turn the corner inside out.
         """
-        k = last_of(runs, self.edge, "taper")
+        k = last_of(runs, self.edge, message("thing_taper"))
         j = (k + 1) % len(runs)
         first, second = runs[k], runs[j]
         for run, reach in ((first, self.reach), (second, self.reach_after)):

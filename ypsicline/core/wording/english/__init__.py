@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsicline.core.wording.english import capture, covers, drafting, files, history, trueing, workshop
+from ypsicline.core.wording.english import capture, covers, drafting, files, history, nouns, trueing, workshop
 
 __all__ = ["WORDS"]
 
@@ -12,6 +12,7 @@ WORDS: dict[str, str] = {
     **drafting.WORDS,
     **files.WORDS,
     **history.WORDS,
+    **nouns.WORDS,
     **trueing.WORDS,
     **workshop.WORDS,
 }

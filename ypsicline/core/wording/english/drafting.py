@@ -96,7 +96,7 @@ WORDS: dict[str, str] = {
     "edge_without_length": "Edge “{edge}” of the {what} has no length; remove it.",
     "edges_run_alike": "These two edges run alike; measure from two that meet.",
     "feature_crosses_pivot": (
-        "The {what} lies across the line from where the dart is to open to its point; {_move_one}."
+        "The {what} lies across the line from where the dart is to open to its point; {else_do}."
     ),
     "feature_to_change_gone": "What you are changing is no longer there.",
     "feature_to_remove_gone": "What you are removing is no longer there.",
@@ -282,7 +282,7 @@ WORDS: dict[str, str] = {
         "The {mark} mark {where} can't measure {measured_mm}; print again at 100 %, and check which mark you measured."
     ),
     "too_many_cloths": "A workshop keeps {most_cloths} cloths at most, each with a name of its own.",
-    "too_many_features": "A panel has {most_features} {kind} features at most.",
+    "too_many_features": "Of one kind of feature (“{kind}”) a panel has {most_features} at most.",
     "trim_once_sewn": "trim once sewn",
     "turn_under_too_wide": (
         "Edge “{edge}” turns {turn_under_mm:g} under, of {allowance_mm:g}; at most half of the allowance can "

@@ -33,7 +33,7 @@ WORDS: dict[str, str] = {
     "edge_cut_on_seam": "{edge} · {finish}",
     "edge_turned_under": "{edge} · {allowance_mm:0g} {finish} ({under_mm:0g} turned under)",
     "edge_with_allowance": "{edge} · {allowance_mm:0g} {finish}",
-    "field_cant_be_used": "“{field}” can't be used: {detail}.",
+    "field_cant_be_used": "“{field_term}” can't be used: {detail}.",
     "file_empty": "The {what} is empty.",
     "file_too_large": "The {what} has {megabytes:.0f} MB; {most:.0f} MB is the most.",
     "half_a_letter": "The {what} holds half a letter (a lone surrogate); write its texts anew.",

@@ -182,7 +182,7 @@ WORDS: dict[str, str] = {
     "too_many_photos_sent": "One to {most_photos} photos can be sent together; these are {count}.",
     "too_many_pieces": "A job has {most_pieces} captured pieces at most; remove one first.",
     "too_many_steps": "This piece has been trued up in {most_steps} steps; start again from the photo.",
-    "type_in_too": "Type in the {field} too.",
+    "type_in_too": "Type in the {field_term} too.",
     "work_is_over": "This is over already, so there is nothing to stop.",
     "work_stopped": "It was stopped.",
 }
