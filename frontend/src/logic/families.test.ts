@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { draftOf, fieldsOf, rowsIn, rowsOfPieces, usualOf, type Asked, type Family } from './families'
+import { rowsIn } from '../ui/fields'
+import { draftOf, fieldsOf, rowsOfPieces, usualOf, type Asked, type Family } from './families'
 import { FAMILY_PICTURES } from './familyPictures'
 
 const asked = (part: Asked['part'], name: string, kind: Asked['kind'], more: Partial<Asked> = {}): Asked => ({

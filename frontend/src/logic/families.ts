@@ -1,5 +1,5 @@
 import type { Change, Schemas } from '../api/client'
-import type { Field } from '../ui/fields'
+import { rowsIn, type Choice, type Field } from '../ui/fields'
 
 /** The forms of families of covers: what is asked comes from the server; here it becomes fields, and what was typed a cover.
  * Values go by `part.name`, those of rows by `part.name.number.name`. */
@@ -46,13 +46,18 @@ export function rowsOfPieces(family: Family, pieces: readonly { value: string; t
   )
 }
 
-/** The rows that a value of rows has, by the numbers in the keys of what was typed. */
-export function rowsIn(values: Values, key: string): number {
-  const numbers = Object.entries(values)
-    .filter(([k, typed]) => k.startsWith(`${key}.`) && typed.trim())
-    .map(([k]) => Number(k.slice(key.length + 1).split('.')[0]))
-  return numbers.length ? Math.max(...numbers) + 1 : 0
-}
+/** The columns of a value of rows; outlines are chosen among the captured `pieces`. */
+export const columnsOf = (rows: Asked, pieces: readonly Choice[]): Field[] =>
+  rows.rows
+    .filter((a) => a.kind !== 'points')
+    .map((a) => ({
+      key: a.name,
+      title: a.title,
+      kind: a.kind === 'length' || a.kind === 'place' ? a.kind : 'text',
+      usual: a.usual,
+      ...(a.kind === 'outline' ? { choices: [{ value: '', title: '—' }, ...pieces] } : {}),
+      ...(a.kind === 'choice' ? { choices: a.choices.map((value) => ({ value, title: words(value) })) } : {}),
+    }))
 
 /** The change that drafts a cover from what was typed, again where `of` is one of the job’s covers. */
 export function draftOf(family: Family, values: Values, of = ''): Change {

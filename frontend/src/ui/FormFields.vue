@@ -38,6 +38,7 @@ const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? un
       :title="f.title"
       :words="f.kind === 'text'"
       :unit="unitOf(f)"
+      :placeholder="f.usual"
       :model-value="values[f.key]"
       @update:model-value="emit('set', f.key, $event ?? '')"
       @change="emit('change', f.key)"

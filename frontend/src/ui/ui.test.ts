@@ -2,8 +2,9 @@ import { mount } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { createVuetify } from 'vuetify'
 import ChoiceRow from './ChoiceRow.vue'
-import { asked, type Field } from './fields'
+import { asked, rowsIn, withoutRow, type Field } from './fields'
 import FormFields from './FormFields.vue'
+import RowsTable from './RowsTable.vue'
 import ToggleButton from './ToggleButton.vue'
 
 const FIELDS: readonly Field[] = [
@@ -65,5 +66,38 @@ describe('choices', () => {
   it('a button that is on says so', () => {
     const page = mount(ToggleButton, { props: { on: true }, slots: { default: 'Paint' }, global })
     expect([page.attributes('aria-pressed'), page.classes('on'), page.text()]).toEqual(['true', true, 'Paint'])
+  })
+})
+
+describe('a table of rows', () => {
+  const COLUMNS: readonly Field[] = [
+    { key: 'at', title: 'along', kind: 'length' },
+    { key: 'side', title: 'side', choices: ['left', 'right'].map((value) => ({ value, title: value })), usual: 'left' },
+  ]
+  const filled = () => ({ 'posts.0.at': '10', 'posts.1.at': '20', 'posts.1.side': 'right', 'posts.2.at': '30', other: 'stays' })
+
+  it('offers an empty row after those that are filled, and gives what is typed by its place', async () => {
+    const set = vi.fn()
+    const page = mount(RowsTable, {
+      props: { title: 'post', of: 'posts', columns: COLUMNS, values: filled(), unit: 'cm', onSet: set },
+      global,
+    })
+    expect(page.findAll('th').map((h) => h.text())).toEqual(['along, cm', 'side', ''])
+    expect(page.findAll('tbody tr')).toHaveLength(4)
+    await page.get('[aria-label="post 4, along"]').setValue('1 1/2 in')
+    await page.get('[aria-label="post 1, side"]').setValue('right')
+    expect(set.mock.calls).toEqual([
+      ['posts.3.at', '1 1/2 in'],
+      ['posts.0.side', 'right'],
+    ])
+  })
+
+  it('closes up where a row is taken out', () => {
+    const values: Record<string, string> = filled()
+    withoutRow(values, 'posts', 0)
+    expect(values).toEqual({ 'posts.0.at': '20', 'posts.0.side': 'right', 'posts.1.at': '30', other: 'stays' })
+    expect(rowsIn(values, 'posts')).toBe(2)
+    withoutRow(values, 'posts', 1)
+    expect(rowsIn(values, 'posts')).toBe(1)
   })
 })

@@ -7,6 +7,7 @@ import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import '../../bench/station.css'
 import ToggleButton from '../../ui/ToggleButton.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 const state = useOpenJob()
 const { job } = state
@@ -114,11 +115,9 @@ function change() {
             a
           }}</ToggleButton><label class="by"
             >or by
-            <input
-              class="typed"
-              inputmode="decimal"
+            <InlineField
               aria-label="Loose by"
-              :value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness"
+              :model-value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness"
               @change="looseBy"
             />
             {{ job.unit }}</label

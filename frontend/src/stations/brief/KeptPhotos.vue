@@ -4,6 +4,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ask, sendFiles, type Schemas } from '../../api/client'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
+import InlineField from '../../ui/InlineField.vue'
 
 /** Photos of how it came apart: kept as they are, with numbered parts. */
 type Kept = Schemas['KeptView']
@@ -93,9 +94,9 @@ async function drop(photo: Kept) {
         <p class="soft small">Point at each part as it comes off; it is numbered.</p>
         <label v-for="(p, k) in open.parts" :key="k"
           ><b>{{ k + 1 }}</b
-          ><input
-            class="typed"
-            :value="p.text"
+          ><InlineField
+            words
+            :model-value="p.text"
             maxlength="80"
             :aria-label="`Part ${k + 1} is`"
             placeholder="what it is"
@@ -104,7 +105,11 @@ async function drop(photo: Kept) {
         >
         <label
           >note
-          <input class="typed" :value="open.note" maxlength="400" @change="keep(open, { note: ($event.target as HTMLInputElement).value })"
+          <InlineField
+            words
+            :model-value="open.note"
+            maxlength="400"
+            @change="keep(open, { note: ($event.target as HTMLInputElement).value })"
         /></label>
         <v-btn size="small" color="error" @click="drop(open)">Remove the photo</v-btn>
       </div>

@@ -10,6 +10,7 @@ import WalkPicture from '../../bench/WalkPicture.vue'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import '../../bench/station.css'
+import InlineField from '../../ui/InlineField.vue'
 
 /** All that is found, the worst first; each is mended, here where there is a change that does it, or lived with for a reason. */
 type Checked = Schemas['CheckedView']
@@ -62,9 +63,10 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
         </div>
         <form class="row" @submit.prevent="accept(c, reasons[c.id] ?? '')">
           <v-btn :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go and mend it</v-btn>
-          <input
+          <InlineField
+            words
             v-model="reasons[c.id]"
-            class="typed reason"
+            class="reason"
             maxlength="200"
             :aria-label="`Why you live with: ${c.sentence}`"
             placeholder="or live with it, because …"

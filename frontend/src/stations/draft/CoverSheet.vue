@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../../api/client'
-import { draftOf, fieldsOf, keyOf, rowsIn, rowsOfPieces, suggestedOf, usualOf, type Asked, type Family } from '../../logic/families'
+import { draftOf, fieldsOf, columnsOf, keyOf, rowsOfPieces, suggestedOf, usualOf, type Family } from '../../logic/families'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import FormFields from '../../ui/FormFields.vue'
 import FamilyPicture from '../../bench/FamilyPicture.vue'
-import RowsTable from './RowsTable.vue'
+import RowsTable from '../../ui/RowsTable.vue'
+import { withoutRow } from '../../ui/fields'
 
 /** A cover from measures: which kind, and what the tape says; or other measures for one of the job’s covers. */
 const props = defineProps<{ cover?: Schemas['CoverView'] | null }>()
@@ -63,16 +64,6 @@ async function compare() {
   } catch (e) {
     sayWrong(e)
   }
-}
-function less(a: Asked, row: number) {
-  const key = keyOf(a)
-  const count = rowsIn(values, key)
-  for (let k = row; k < count; k++)
-    for (const { name } of a.rows) {
-      const after = values[`${key}.${k + 1}.${name}`]
-      if (k + 1 < count && after !== undefined) values[`${key}.${k}.${name}`] = after
-      else delete values[`${key}.${k}.${name}`]
-    }
 }
 /** The measure that is typed in is shown on the drawing. */
 function point(e: FocusEvent) {
@@ -159,12 +150,13 @@ async function draft() {
       <RowsTable
         v-for="a in rows"
         :key="a.name"
-        :asked="a"
+        :title="a.title"
+        :of="keyOf(a)"
+        :columns="columnsOf(a, pieces)"
         :values="values"
-        :pieces="pieces"
         :unit="job?.unit ?? 'mm'"
         @set="set"
-        @less="less(a, $event)"
+        @less="withoutRow(values, keyOf(a), $event)"
       />
     </form>
   </section>

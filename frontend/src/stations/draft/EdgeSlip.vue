@@ -6,6 +6,7 @@ import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
 import EntryField from '../../ui/EntryField.vue'
 import { useEdges } from './useEdges'
+import InlineField from '../../ui/InlineField.vue'
 
 /** How the chosen edges are finished, where their allowance comes from, and what else is done to one. */
 const state = useOpenJob()
@@ -99,7 +100,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
     <p v-for="f in features" :key="f.id" class="soft">{{ f.words }}</p>
     <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
     <form v-if="edges.length === 1 && outline" class="row" @submit.prevent="split">
-      <input v-model="along" class="typed" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
+      <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
       <v-btn type="submit" :disabled="!along">Split here</v-btn>
       <v-btn @click="merge">Merge with the next</v-btn>
     </form>

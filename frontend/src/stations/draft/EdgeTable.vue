@@ -3,6 +3,8 @@ import { computed, ref } from 'vue'
 import type { SeamEdge, Schemas } from '../../api/client'
 import { CORNERS, FINISHES, MORE_FINISHES } from '../../logic/finishes'
 import { useOpenJob } from '../../state/keys'
+import InlineChoice from '../../ui/InlineChoice.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 /** All edges of all panels in one table: some are ticked and set at once. */
 const emit = defineEmits<{ close: [] }>()
@@ -13,6 +15,7 @@ const ticked = ref<Set<string>>(new Set())
 const allowance = ref('')
 const finish = ref<(typeof EVERY)[number]['key'] | ''>('')
 const corner = ref<(typeof CORNERS)[number]['key'] | ''>('')
+const asChoices = <K extends string>(list: readonly { key: K; title: string }[]) => list.map(({ key, title }) => ({ value: key, title }))
 const titleOf = (list: readonly { key: string; title: string }[], key: string) => list.find((f) => f.key === key)?.title ?? key
 
 const rows = computed(() =>
@@ -50,34 +53,30 @@ async function set(what: Omit<Schemas['SetEdges'], 'edges' | 'kind'>) {
     </div>
     <form class="row" @submit.prevent="allowance && set({ allowance })">
       <b>{{ chosen.length }} ticked:</b>
-      <input
-        v-model="allowance"
-        class="typed middling"
-        aria-label="Allowance of the ticked edges"
-        placeholder="allowance"
-        inputmode="decimal"
-      /><v-btn type="submit" :disabled="!chosen.length || !allowance">Set</v-btn>
+      <InlineField v-model="allowance" class="middling" aria-label="Allowance of the ticked edges" placeholder="allowance" /><v-btn
+        type="submit"
+        :disabled="!chosen.length || !allowance"
+        >Set</v-btn
+      >
       <v-btn :disabled="!chosen.length" @click="set({ by_rule: true })">By rule</v-btn>
-      <select
-        class="typed middling"
+      <InlineChoice
         v-model="finish"
+        class="middling"
+        :choices="asChoices(EVERY)"
+        hint="finish …"
         aria-label="Finish of the ticked edges"
         :disabled="!chosen.length"
         @change="finish && set({ finish })"
-      >
-        <option value="" disabled>finish …</option>
-        <option v-for="f in EVERY" :key="f.key" :value="f.key">{{ f.title }}</option>
-      </select>
-      <select
-        class="typed middling"
+      />
+      <InlineChoice
         v-model="corner"
+        class="middling"
+        :choices="asChoices(CORNERS)"
+        hint="corner …"
         aria-label="Corner of the ticked edges"
         :disabled="!chosen.length"
         @change="corner && set({ corner })"
-      >
-        <option value="" disabled>corner …</option>
-        <option v-for="c in CORNERS" :key="c.key" :value="c.key">{{ c.title }}</option>
-      </select>
+      />
       <v-btn @click="tickAll">All</v-btn><v-btn :disabled="!chosen.length" @click="tickLike">Those finished alike</v-btn>
     </form>
     <table>

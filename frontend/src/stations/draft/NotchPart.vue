@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { ownEdges } from '../../logic/steps'
 import { useDraftBench, useOpenJob } from '../../state/keys'
+import InlineField from '../../ui/InlineField.vue'
 
 /** Notches: at a place of the chosen edge, or all round at once. */
 const state = useOpenJob()
@@ -34,7 +35,7 @@ const divide = (parts: number) => state.do({ kind: 'divide_by_notches', panel: p
         ><v-btn size="small" height="44" @click="remove(n.of ?? '')">Remove</v-btn>
       </p>
       <form class="row" @submit.prevent="add(false)">
-        <input v-model="along" class="typed" aria-label="At, from the start of the edge" placeholder="at" inputmode="decimal" />
+        <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
         <v-btn type="submit" :disabled="!along">Notch</v-btn><v-btn :disabled="!along" @click="add(true)">Double</v-btn>
       </form>
     </template>

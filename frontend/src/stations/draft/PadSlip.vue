@@ -6,6 +6,7 @@ import { ownEdges } from '../../logic/steps'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import { isUnderWay, usePolling } from '../../state/work'
+import InlineChoice from '../../ui/InlineChoice.vue'
 import TickField from '../../ui/TickField.vue'
 import WorkProgress from '../../ui/WorkProgress.vue'
 
@@ -22,7 +23,12 @@ const inSteps = ref(false)
 // which deeper tapers are tried
 const tried = ref(0)
 const curved = ref(false)
-const preset = ref<'usual' | 'lean' | 'full'>('usual')
+const PRESETS = [
+  { value: 'lean', title: 'lean filling' },
+  { value: 'usual', title: 'usual' },
+  { value: 'full', title: 'full filling' },
+] as const
+const preset = ref<(typeof PRESETS)[number]['value']>('usual')
 
 const pad = computed(() => filling.value?.pad ?? null)
 const underWay = computed(() => isUnderWay(filling.value))
@@ -131,11 +137,7 @@ watch(
       </p>
       <p class="said look">Loose filling chokes and smothers: put it in an inner bag with a closed-off zip, away from small children.</p>
       <div class="row">
-        <select class="typed middling" v-model="preset" aria-label="How full it will be">
-          <option value="lean">lean filling</option>
-          <option value="usual">usual</option>
-          <option value="full">full filling</option>
-        </select>
+        <InlineChoice v-model="preset" class="middling" :choices="PRESETS" aria-label="How full it will be" />
         <TickField v-model="curved" title="curved" />
       </div>
       <div class="row">

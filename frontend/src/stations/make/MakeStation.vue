@@ -7,6 +7,7 @@ import ChosenField from '../../ui/ChosenField.vue'
 import { download } from '../../state/download'
 import { useOpenJob } from '../../state/keys'
 import '../../bench/station.css'
+import InlineField from '../../ui/InlineField.vue'
 
 const state = useOpenJob()
 const { job } = state
@@ -105,20 +106,8 @@ function keepPaper(value: string) {
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two {{ job.test_mark }} marks on the first page with a steel rule.</p>
         <form class="row" @submit.prevent="keepScale">
-          <input
-            class="typed"
-            v-model="across"
-            :aria-label="`${job.test_mark} mark across measures`"
-            placeholder="across"
-            inputmode="decimal"
-          />
-          <input
-            class="typed"
-            v-model="up"
-            :aria-label="`${job.test_mark} mark up the page measures`"
-            placeholder="up"
-            inputmode="decimal"
-          />
+          <InlineField v-model="across" :aria-label="`${job.test_mark} mark across measures`" placeholder="across" />
+          <InlineField v-model="up" :aria-label="`${job.test_mark} mark up the page measures`" placeholder="up" />
           <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
         </form>
         <template v-if="scaled">

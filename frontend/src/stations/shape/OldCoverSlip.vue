@@ -3,12 +3,18 @@ import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import ChoiceRow from '../../ui/ChoiceRow.vue'
+import InlineChoice from '../../ui/InlineChoice.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 /** From an old piece, or a line that stands off, to the seam line. */
 const { job } = useOpenJob()
 const { work, table } = useShapeBench()
 const edges = computed(() => table.shape.value?.rings[0]?.edges ?? [])
 const WAS = { unpicked: 'unpicked', whole: 'whole', 'cut away': 'cut away' } as const
+const SIDES = [
+  { value: 'outside', title: 'outside' },
+  { value: 'inside', title: 'inside' },
+] as const
 const rest = ref('')
 const own = reactive<Record<string, { was: Schemas['OldEdge']['was']; by: string }>>({})
 const by = ref('')
@@ -37,9 +43,7 @@ async function off() {
       What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it
       was cut away.
     </p>
-    <label class="line"
-      >allowance still on every edge <input v-model="rest" class="typed" inputmode="decimal" placeholder="0" /> {{ job?.unit }}</label
-    >
+    <label class="line">allowance still on every edge <InlineField v-model="rest" placeholder="0" /> {{ job?.unit }}</label>
     <div v-if="chosen !== null && edges[chosen]" class="own">
       <b>Edge {{ edges[chosen]!.name }} alone</b>
       <ChoiceRow
@@ -51,12 +55,10 @@ async function off() {
       />
       <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
         >by
-        <input
-          class="typed"
-          inputmode="decimal"
+        <InlineField
           :aria-label="`Edge ${edges[chosen]!.name} by`"
-          :value="own[edges[chosen]!.name]!.by"
-          @input="set(edges[chosen]!.name, { by: ($event.target as HTMLInputElement).value })"
+          :model-value="own[edges[chosen]!.name]!.by"
+          @update:model-value="set(edges[chosen]!.name, { by: $event ?? '' })"
         />
         {{ job?.unit }}</label
       >
@@ -76,11 +78,8 @@ async function off() {
       </p>
       <label class="line"
         >the line runs
-        <select v-model="side" class="typed" aria-label="The line runs">
-          <option value="outside">outside</option>
-          <option value="inside">inside</option>
-        </select>
-        by <input v-model="by" class="typed" inputmode="decimal" aria-label="Stand-off" /> {{ job?.unit }}</label
+        <InlineChoice v-model="side" :choices="SIDES" aria-label="The line runs" />
+        by <InlineField v-model="by" aria-label="Stand-off" /> {{ job?.unit }}</label
       >
       <v-btn type="submit" :disabled="!by">Move the line</v-btn>
     </form>

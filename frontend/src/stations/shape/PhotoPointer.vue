@@ -4,6 +4,7 @@ import type { Photo } from '../../api/client'
 import { middleOf, nudged } from '../../logic/pointing'
 import { useOpenJob } from '../../state/keys'
 import ToggleButton from '../../ui/ToggleButton.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 /** The photo, to be pointed at: at one of the pieces that were told apart on it, or at any place that is piece or isn't. */
 const props = defineProps<{ photo: Photo }>()
@@ -114,7 +115,7 @@ async function measure() {
       <ul v-if="named && !tapped">
         <template v-for="(_, k) in names" :key="k"
           ><li v-if="names[k]">
-            <label>{{ k + 1 }} is called <input v-model="names[k]" class="typed" maxlength="80" /></label></li
+            <label>{{ k + 1 }} is called <InlineField words v-model="names[k]" maxlength="80" /></label></li
         ></template>
       </ul>
       <div class="row">

@@ -6,6 +6,7 @@ import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import PhotoOutcome from './PhotoOutcome.vue'
 import WantedSlip from './WantedSlip.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 const state = useOpenJob()
 const { job } = state
@@ -75,9 +76,9 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
         </li>
       </ul>
       <form class="row" @submit.prevent="keepTape({ ...tape })">
-        <input v-model="tape.first" class="typed" aria-label="From sheet" placeholder="A4-01" />
-        <input v-model="tape.second" class="typed" aria-label="To sheet" placeholder="A4-02" />
-        <input v-model="tape.tape" class="typed" aria-label="Tape between them" placeholder="tape" inputmode="decimal" />
+        <InlineField words v-model="tape.first" aria-label="From sheet" placeholder="A4-01" />
+        <InlineField words v-model="tape.second" aria-label="To sheet" placeholder="A4-02" />
+        <InlineField v-model="tape.tape" aria-label="Tape between them" placeholder="tape" />
         <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Save</v-btn>
       </form>
       <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again"
@@ -93,14 +94,8 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
         Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} %`).join(' across, ') }} up.
       </p>
       <form class="row" @submit.prevent="keepScale">
-        <input
-          class="typed"
-          v-model="across"
-          :aria-label="`${job?.test_mark} mark across measures`"
-          placeholder="across"
-          inputmode="decimal"
-        />
-        <input class="typed" v-model="up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" inputmode="decimal" />
+        <InlineField v-model="across" :aria-label="`${job?.test_mark} mark across measures`" placeholder="across" />
+        <InlineField v-model="up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" />
         <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
       </form>
     </details>

@@ -3,9 +3,15 @@ import { computed } from 'vue'
 import PlaceTag from '../../bench/PlaceTag.vue'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import EntryField from '../../ui/EntryField.vue'
+import InlineChoice from '../../ui/InlineChoice.vue'
 import { EDGE_KINDS, useEdgeKind } from './useEdgeKind'
 
 /** The tag of what is chosen on the outline, hung at its place: what an edge is, how a corner runs, what the tape says. */
+const KINDS = Object.entries(EDGE_KINDS).map(([value, title]) => ({ value: value as keyof typeof EDGE_KINDS, title }))
+const RUNS = [
+  { value: 'sharp', title: 'sharp' },
+  { value: 'smooth', title: 'runs on smoothly' },
+] as const
 type At = { x: number; y: number }
 const props = defineProps<{ seen: (p: At) => At; room: { width: number; height: number } }>()
 const state = useOpenJob()
@@ -36,26 +42,16 @@ const hung = computed(() => {
     </template>
     <template v-else-if="edge">
       <span>{{ edge.name }} {{ edge.length }} {{ job?.unit }}</span>
-      <select
-        class="typed"
-        aria-label="What it is"
-        :value="kind"
-        @change="set(($event.target as HTMLSelectElement).value as keyof typeof EDGE_KINDS)"
-      >
-        <option v-for="(title, key) in EDGE_KINDS" :key="key" :value="key">{{ title }}</option>
-      </select>
+      <InlineChoice :choices="KINDS" aria-label="What it is" :model-value="kind ?? ''" @update:model-value="(to) => to && set(to)" />
     </template>
     <template v-else-if="corner && chosen">
       <span>{{ corner.letter }}</span>
-      <select
-        class="typed"
+      <InlineChoice
+        :choices="RUNS"
         aria-label="How it runs"
-        :value="corner.smooth ? 'smooth' : 'sharp'"
-        @change="work.setSmooth(chosen.ring, chosen.corner!, ($event.target as HTMLSelectElement).value === 'smooth')"
-      >
-        <option value="sharp">sharp</option>
-        <option value="smooth">runs on smoothly</option>
-      </select>
+        :model-value="corner.smooth ? 'smooth' : 'sharp'"
+        @update:model-value="work.setSmooth(chosen.ring, chosen.corner!, $event === 'smooth')"
+      />
     </template>
   </PlaceTag>
 </template>

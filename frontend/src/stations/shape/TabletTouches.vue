@@ -3,6 +3,7 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { ask, type Schemas } from '../../api/client'
 import { sayWrong } from '../../state/notice'
+import InlineField from '../../ui/InlineField.vue'
 
 /** What a digitising tablet has sent so far; the model is how far apart the two marks lie. */
 defineProps<{ unit: string }>()
@@ -54,7 +55,7 @@ useIntervalFn(look, LOOK_MS, { immediateCallback: true })
       <polyline :points="path" />
       <path v-for="([x, y], k) in touches.slice(0, 2)" :key="k" :d="`M${x - 8} ${-y} h16 M${x} ${-y - 8} v16`" />
     </svg>
-    <label>the two marks lie apart by <input v-model="apart" class="typed" inputmode="decimal" required /> {{ unit }}</label>
+    <label>the two marks lie apart by <InlineField v-model="apart" required /> {{ unit }}</label>
     <v-btn v-if="touches.length" size="small" @click="again">Start again</v-btn>
   </div>
 </template>

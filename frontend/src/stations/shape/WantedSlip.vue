@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useOpenJob } from '../../state/keys'
 import ToggleButton from '../../ui/ToggleButton.vue'
+import InlineField from '../../ui/InlineField.vue'
 
 /** What is looked for in the photo, how high it lies, and whether it is a scan. */
 const wanted = defineModel<Schemas['WantedIn']>({ required: true })
@@ -47,40 +48,28 @@ function set(change: Partial<Schemas['WantedIn']>) {
       <p class="soft small">Two rows of dots, one for each rim, the first and the last at the start and the finish of one full turn.</p>
       <label class="high"
         >girths by the tape: small
-        <input
-          class="typed"
-          inputmode="decimal"
+        <InlineField
           aria-label="Small girth"
-          :value="wanted.small_girth"
+          :model-value="wanted.small_girth"
           @change="set({ small_girth: ($event.target as HTMLInputElement).value })" />
         large
-        <input
-          class="typed"
-          inputmode="decimal"
+        <InlineField
           aria-label="Large girth"
-          :value="wanted.large_girth"
+          :model-value="wanted.large_girth"
           @change="set({ large_girth: ($event.target as HTMLInputElement).value })"
       /></label>
     </template>
     <label v-if="!scan" class="high"
       >it lies above the sheets by
-      <input
-        class="typed"
-        inputmode="decimal"
-        placeholder="0"
-        :value="wanted.height"
-        @change="set({ height: ($event.target as HTMLInputElement).value })"
-      />
+      <InlineField placeholder="0" :model-value="wanted.height" @change="set({ height: ($event.target as HTMLInputElement).value })" />
       {{ job?.unit }}</label
     >
     <label v-if="wanted.kind === 'piece' || line" class="high"
       >or it was scanned, without sheets, at
-      <input
-        class="typed"
-        inputmode="numeric"
+      <InlineField
         aria-label="Dots per inch"
         placeholder="–"
-        :value="wanted.dpi"
+        :model-value="wanted.dpi"
         @change="set({ dpi: ($event.target as HTMLInputElement).value })"
       />
       dots per inch</label
