@@ -135,21 +135,21 @@ def test_places_follow_edges_that_are_walked_the_other_way() -> None:
         (Part("a", 0.0, 100.0, "a", 100.0, 0.0), Part("b", 0.0, 50.0, "b", 50.0, 0.0)),
         {"a": 100.0, "b": 50.0},
         {"b": 50.0, "a": 100.0},
-        "leave it",
+        message("else_take_off"),
     )
     assert back.at("a", 30.0) == ("a", 70.0)
     assert back.span("a", 20.0, 30.0, message("thing_dart")) == ("a", 70.0, 80.0)
     # the corner at the end of a is where b began, and b now ends at
-    assert (back.corner("a", "taper"), back.corner("b", "taper")) == ("b", "a")
+    assert (back.corner("a", message("thing_taper")), back.corner("b", message("thing_taper"))) == ("b", "a")
     assert back.at("c", 1.0) is None
-    with pytest.raises(Refused, match="leave it"):
+    with pytest.raises(Refused, match="take it off first"):
         back.span("a", 90.0, 110.0, message("thing_dart"))
 
 
 def test_what_stood_at_a_corner_that_is_gone_is_refused() -> None:
-    cut_short = EdgeMap((Part("a", 0.0, 80.0, "a", 0.0, 80.0),), {"a": 100.0}, {"a": 80.0}, "move it")
+    cut_short = EdgeMap((Part("a", 0.0, 80.0, "a", 0.0, 80.0),), {"a": 100.0}, {"a": 80.0}, message("else_move"))
     with pytest.raises(Refused, match="a corner that the change takes away; move it"):
-        cut_short.corner("a", "taper")
+        cut_short.corner("a", message("thing_taper"))
 
 
 def test_ease_drawn_in_keeps_a_dart_at_a_corner_that_comes_nearer() -> None:

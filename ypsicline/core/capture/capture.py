@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -61,6 +62,8 @@ _FINDING: dict[Kind, Message] = {
 }  # fmt: skip
 
 LINE_MM_PER_PX = 0.45
+# how far from the sheets' middle a line is looked for first, see `whole_window`
+NEAR_SHEETS = (0.9, 300.0)
 BRIDGED_WARNING = 0.04
 OUTLINE_STEP_MM = 0.4
 # how thick a cloth mostly is, at most, that nobody said a height of
@@ -208,7 +211,15 @@ def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    window = whole_window(scene, LINE_MM_PER_PX)
+    """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show."""
+    near, whole = whole_window(scene, LINE_MM_PER_PX, reach=NEAR_SHEETS), whole_window(scene, LINE_MM_PER_PX)
+    if near.mm_per_px < whole.mm_per_px:
+        with suppress(Refused):
+            return _lines_in(scene, near)
+    return _lines_in(scene, whole)
+
+
+def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:
     return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
 
 

@@ -24,6 +24,12 @@ LEAST_CORNERS = 8
 LEAST_SQUARE_PX = 14.0
 # a marker's side, px, at which it is read well
 READABLE_PX = 36.0
+# of what cameras make of light, nearly enough
+GAMMA = 2.4
+# so few markers of a sheet are looked for once more, larger
+FEW_MARKERS = 8
+# where a further sheet may lie is a smaller part of the picture than this
+MOST_OF_PICTURE = 0.2
 # of a saddle: least contrast of light and dark in grey levels, of a picture that uses all 255
 LEAST_CONTRAST = 25.0
 BLUR_OF_SQUARE = 0.055
@@ -145,12 +151,13 @@ def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Arra
         if mine:
             papers.append(_about(sheet, mine))
     for low, high in _chequered_places(grey, papers):
-        markers = {**_read_in(grey, low, high, 1.0), **markers}
+        further = _read_in(grey, low, high, 1.0)
+        markers = {**(further if len(further) > FEW_MARKERS else _read_in(grey, low, high, 2.0)), **markers}
     return markers
 
 
 def _chequered_places(grey: NDArray[np.uint8], papers: Sequence[Array]) -> list[tuple[Array, Array]]:
-    """Boxes, px, of what looks like a further sheet beside those at `papers` (4, 2): as light, as dark, and as large."""
+    """Boxes, px, of what looks like a further sheet beside those at `papers` (4, 2): as light, as dark, and not much smaller."""
     if not papers:
         return []
     areas = [cv2.contourArea(p.astype(np.float32)) for p in papers]
@@ -166,8 +173,9 @@ def _chequered_places(grey: NDArray[np.uint8], papers: Sequence[Array]) -> list[
     opened = cv2.morphologyEx(alike, cv2.MORPH_OPEN, np.ones((11, 11), np.uint8))
     count, _, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
     places = []
-    for left, top, wide, high, area in stats[1:count]:
-        if 0.2 * min(areas) < area * shrink**2 < 3 * max(areas):
+    for left, top, wide, high, area in sorted(stats[1:count].tolist(), key=lambda s: -s[cv2.CC_STAT_AREA]):
+        # a print that touches a sheet makes one place of both
+        if 0.2 * min(areas) < area * shrink**2 and wide * high < MOST_OF_PICTURE * small.size:
             ends = np.array([[left, top], [left + wide, top + high]], dtype=float) * shrink
             places.append((ends[0], ends[1]))
     return places[:MOST_PLACES]
@@ -188,7 +196,14 @@ def _read_in(grey: NDArray[np.uint8], low: Array, high: Array, scale: float) -> 
     part = grey[low[1] : high[1], low[0] : high[0]]
     if min(part.shape) < 20:
         return {}
-    return {i: c + low for i, c in _detect(part, scale, (3, 23, 10)).items()}
+    windows = (3, 23, 10)
+    markers = {**_detect(_as_light(part), scale, windows), **_detect(part, scale, windows)}
+    return {i: c + low for i, c in markers.items()}
+
+
+def _as_light(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """A picture with the camera's gamma undone: it is light that blur mixes, and white runs less into small dark cells."""
+    return np.asarray(cv2.LUT(grey, np.rint(255 * (np.arange(256) / 255) ** GAMMA).astype(np.uint8)))
 
 
 def _detect(grey: NDArray[np.uint8], scale: float, windows: tuple[int, int, int]) -> dict[int, Array]:

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from ypsicline.core.capture.appearance import odds_by_colour
+from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.looks import LIKELY, PIECE, Look, resampled, tidy
 from ypsicline.core.capture.pieces import MAIN_SHARE, Reading
 
@@ -17,6 +18,10 @@ BOLDER = (0.2, 0.8)
 GAP_SHARE = 0.06
 # odds beyond which a place in the piece looks like the table, and how many such places make a pattern
 ALIKE, LEAST_ALIKE = 1.0, 3
+# how sure of being table a place is that shows the table's colour, how much that colour may vary, and a lit place from it
+TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
+# a lit place: so many times as bright as the table, as wide as this share of the piece, and how much of the piece it may be
+LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 
 
 def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Reading, ...]:
@@ -25,7 +30,7 @@ def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Readi
     `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
     any close look.
     """
-    return (*_by_others(fine, net, wide), *_without_bites(fine), *_in_one(fine, afar))
+    return (*_by_others(fine, net, wide), *_without_bites(fine), *_in_one(fine, afar), *_without_lit_table(fine))
 
 
 def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
@@ -73,3 +78,26 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
     if not between.any() or float(resampled(afar.piece, afar.picture.window, window)[between].mean()) < LIKELY:
         return ()
     return (Reading(closed > 0, window.mm_per_px, against_colours=True),)
+
+
+def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
+    """The piece without wide parts that have just the table's colour, only more or less light: sun through a window falls on
+    the table too. None where the table isn't plain, or most of the piece is of its colour."""
+    piece = fine.piece > PIECE
+    bare = (fine.piece < TABLE) & fine.picture.seen
+    if not piece.any() or not bare.any():
+        return ()
+    light = (cv2.GaussianBlur(fine.picture.pixels, (0, 0), 1.5).astype(np.float32) / 255 + 1e-3) ** GAMMA
+    bright = light.mean(axis=2)
+    colour = np.log(light[..., [0, 2]] / light[..., [1]])
+    table = np.median(colour[bare], axis=0)
+    off = np.abs(colour - table).max(axis=2)
+    if float(np.median(off[bare])) > PLAIN:
+        return ()
+    times = bright / float(np.median(bright[bare]))
+    alike = piece & (off < SAME_COLOUR) & (times > LIT[0]) & (times < LIT[1])
+    reach = round(LIT_WIDTH * float(np.sqrt(piece.sum()))) | 1
+    lit = cv2.morphologyEx(alike.astype(np.uint8), cv2.MORPH_OPEN, np.ones((reach, reach), np.uint8)) > 0
+    if not LEAST_LIT < lit.sum() / piece.sum() < MOST_LIT:
+        return ()
+    return (Reading(piece & ~lit, fine.picture.window.mm_per_px, against_colours=True),)

@@ -129,23 +129,26 @@ def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, pr
     return Taken(sheets.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, sheets.unread)
 
 
-def whole_window(scene: Scene, mm_per_px: float = COARSE_MM_PER_PX) -> Window:
+def whole_window(
+    scene: Scene, mm_per_px: float = COARSE_MM_PER_PX, *, reach: tuple[float, float] = (REACH_SPANS, REACH_MM)
+) -> Window:
     """The part of the table that the photos show, at `mm_per_px` or coarser; not where a slanting view grows coarse,
-    nor very far from the sheets."""
-    return _whole_window(scene.taken, scene.solved, scene.papers, scene.height_mm, mm_per_px)
+    nor farther from the sheets' middle than `reach`, so many times as far as they lie apart and so many mm."""
+    return _whole_window(scene.taken, scene.solved, scene.papers, scene.height_mm, mm_per_px, reach)
 
 
 def _whole_window(
-    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], height_mm: float, mm_per_px: float
-) -> Window:
+    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], height_mm: float, mm_per_px: float,
+    reach: tuple[float, float] = (REACH_SPANS, REACH_MM),
+) -> Window:  # fmt: skip
     corners = np.vstack(papers)
     middle, span = corners.mean(axis=0), float(np.ptp(corners, axis=0).max())
-    reach = REACH_SPANS * span + REACH_MM
+    farthest = reach[0] * span + reach[1]
     photo_corners = np.vstack(
         [_shown(v, t, middle, height_mm) for v, t in zip(solved.views, taken, strict=True)] + [corners]
     )
-    low = np.maximum(photo_corners.min(axis=0), middle - reach)
-    high = np.minimum(photo_corners.max(axis=0), middle + reach)
+    low = np.maximum(photo_corners.min(axis=0), middle - farthest)
+    high = np.minimum(photo_corners.max(axis=0), middle + farthest)
     return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / MOST_COARSE_PX))
 
 
