@@ -59,3 +59,26 @@ def test_two_pieces_that_were_two_from_afar_stay_two() -> None:
     gap = square() & (COLUMNS >= 98) & (COLUMNS < 102)
     fine = look(square() & ~gap, ~square() | gap)
     assert against_colours(fine, look(0.9 * (square() & ~gap), ~square() | gap)) == []
+
+
+def sunlit(piece: tuple[int, int, int], share: np.ndarray) -> Look:
+    """A piece on a birch table, and a band of sun, half as bright again, across both."""
+    lit = (ROWS >= 85) & (ROWS < 115)
+    light = np.where(lit, 1.5, 1.0)[..., None] ** (1 / 2.4)
+    colours = np.where(square()[..., None], piece, BIRCH)
+    taken = share.astype(np.float32)
+    pixels = np.clip(colours * light, 0, 255).astype(np.uint8)
+    return Look(FlatPicture(WINDOW, pixels, np.ones(share.shape, bool)), taken, np.zeros_like(taken), (taken,))
+
+
+def test_sun_on_the_table_may_have_been_taken_for_piece() -> None:
+    lit_beside = (ROWS >= 85) & (ROWS < 115) & (COLUMNS >= 150) & (COLUMNS < 185)
+    fine = sunlit(DARK, square() | lit_beside)
+    (without,) = against_colours(fine, fine)
+    assert np.mean(without[square()]) > 0.97
+    assert np.mean(without[lit_beside]) < 0.1
+
+
+def test_a_piece_of_the_tables_own_colour_is_no_sun() -> None:
+    fine = sunlit(BIRCH, square())
+    assert against_colours(fine, fine) == []

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from dataclasses import replace
 
+import cv2
 import numpy as np
 import pytest
 from PIL import Image
@@ -12,8 +13,11 @@ from PIL import Image
 from bench.compare import signed_errors
 from tests.conftest import BIRCH, DARK, SMALL, TRAY, flat_scene
 from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture.detect import find_sheets
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
+from ypsicline.core.formats.raster import rasterise_page
+from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, take_photo
 
@@ -71,3 +75,16 @@ def test_a_sheet_half_out_of_the_frame_serves() -> None:
     assert len(found.sheets) == 3
     assert any("cut off" in w for w in render_all(found.warnings))
     assert p95(found) <= found.error_mm
+
+
+def test_a_farther_sheet_whose_white_runs_into_its_markers_is_read_too() -> None:
+    sheets = make_sheets("a4", 2)
+    light = np.full((1000, 1300), 0.25)
+    for page, square_px, (x, y) in ((0, 45, (760, 90)), (1, 28, (120, 200))):
+        paper = rasterise_page(sheets_pdf(sheets), page)[..., 1] / 255
+        scale = square_px / (25 / 25.4 * 300)
+        drawn = cv2.resize(paper, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+        light[y : y + len(drawn), x : x + drawn.shape[1]] = 0.04 + 0.86 * drawn
+    # a lens blurs light, not what a file makes of it
+    grey = np.rint(255 * np.minimum(cv2.GaussianBlur(light, (0, 0), 1.6), 1) ** (1 / 2.2)).astype(np.uint8)
+    assert [s.sheet.id for s in find_sheets(grey, sheets).measured] == ["a4-01", "a4-02"]

@@ -1,0 +1,108 @@
+"""Closed lines drawn with a pen, as pictures of their own: gaps beside ticks and letters, a table's grain, a part of a line."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+import shapely
+
+from ypsicline.core.capture.pen_line import DrawnShape, find_drawn, follow_line
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.errors import Refused
+
+MM_PER_PX, SIDE_MM = 0.5, 400.0
+SIDE = round(SIDE_MM / MM_PER_PX)
+PAPER, INK = (215, 190, 150), (60, 55, 90)
+
+
+class Sheet:
+    """Paper to draw on, in mm from its lower left corner."""
+
+    def __init__(self) -> None:
+        self.window = Window(0.0, SIDE_MM, SIDE, SIDE, MM_PER_PX)
+        self.pixels = np.full((SIDE, SIDE, 3), PAPER, np.uint8)
+
+    def line(self, points: np.ndarray, wide_mm: float = 1.0, colour: tuple[int, int, int] = INK) -> None:
+        px = np.rint(self.window.to_px(np.asarray(points, float)) * 16).astype(np.int32)
+        cv2.polylines(self.pixels, [px], False, colour, round(wide_mm / MM_PER_PX), cv2.LINE_AA, 4)
+
+    def drawn(self) -> tuple[DrawnShape, ...]:
+        soft = cv2.GaussianBlur(self.pixels, (0, 0), 0.8)
+        self.picture = FlatPicture(self.window, soft, np.ones((SIDE, SIDE), bool))
+        return find_drawn(self.picture, np.zeros((SIDE, SIDE), bool))
+
+
+def bean(gaps: list[tuple[float, float]]) -> tuple[np.ndarray, list[np.ndarray]]:
+    """A closed curve, and what is left of it with gaps, each from one share of the way round it to another."""
+    t = np.linspace(0, 2 * np.pi, 1441)
+    radius = 90 + 22 * np.cos(2 * t)
+    ring = np.column_stack([200 + radius * np.cos(t), 200 + radius * np.sin(t)])
+    kept, start = [], 0.0
+    for low, high in sorted(gaps):
+        kept.append((start, low))
+        start = high
+    kept.append((start, 1.0))
+    return ring, [ring[round(a * 1440) : round(b * 1440) + 1] for a, b in kept]
+
+
+def off(sheet: Sheet, shape: DrawnShape, ring: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    outline, _, doubts = follow_line(sheet.picture, shape.mask, shape)
+    return shapely.distance(shapely.points(outline.outline), shapely.LinearRing(ring)), doubts
+
+
+def letters(sheet: Sheet, x: float, y: float) -> None:
+    for k in range(6):
+        a = np.linspace(0, 2.2 * np.pi, 30)
+        sheet.line(np.column_stack([x + 6 * k + 2.5 * np.cos(a), y + 5 * np.sin(a + 0.6 * k)]))
+
+
+def test_a_gap_beside_a_tick_and_letters_is_joined() -> None:
+    ring, parts = bean([(0.1, 0.113), (0.62, 0.635)])
+    sheet = Sheet()
+    for part in parts:
+        sheet.line(part)
+    # a tick across the line just before the gap, whose ends lie nearer to the line beyond than the gap is wide
+    end, before = parts[0][-6], parts[0][-12]
+    across = np.array([-(end - before)[1], (end - before)[0]]) / np.hypot(*(end - before))
+    sheet.line(np.array([end - 5 * across, end + 5 * across]))
+    letters(sheet, *(parts[1][-1] + [-8, -18]))
+    (shape,) = sheet.drawn()
+    strays, doubts = off(sheet, shape, ring)
+    assert np.percentile(strays, 90) < 0.3
+    # what strays farther is where it was joined, and doubted by as much
+    assert np.all(strays < np.maximum(2.0, 1.5 * doubts))
+
+
+def test_a_tables_grain_round_the_paper_is_no_ink() -> None:
+    ring, parts = bean([])
+    sheet = Sheet()
+    grain = np.random.default_rng(4).random((SIDE // 2, SIDE // 2)) < 0.5
+    speckled = np.where(cv2.resize(grain.astype(np.uint8), (SIDE, SIDE), interpolation=cv2.INTER_NEAREST), 90, 190)
+    beside = np.ones((SIDE, SIDE), bool)
+    beside[130 : SIDE - 130, 130 : SIDE - 130] = False
+    sheet.pixels[beside] = speckled[beside][:, None].astype(np.uint8)
+    sheet.line(parts[0])
+    (shape,) = sheet.drawn()
+    assert np.percentile(off(sheet, shape, ring)[0], 95) < 0.3
+
+
+def test_a_part_of_a_line_that_a_stroke_cuts_off_is_not_the_line() -> None:
+    _, parts = bean([(0.70, 0.80)])
+    sheet = Sheet()
+    for part in parts:
+        sheet.line(part)
+    sheet.line(np.array([[200.0, 120.0], [200.0, 280.0]]))
+    with pytest.raises(Refused, match="not closed"):
+        sheet.drawn()
+
+
+def test_a_letter_beside_a_line_that_is_not_closed_is_not_the_line() -> None:
+    _, parts = bean([(0.3, 0.45)])
+    sheet = Sheet()
+    for part in parts:
+        sheet.line(part)
+    a = np.linspace(0, 2 * np.pi, 120)
+    sheet.line(np.column_stack([200 + 24 * np.cos(a), 200 + 24 * np.sin(a)]))
+    with pytest.raises(Refused, match="not closed"):
+        sheet.drawn()
