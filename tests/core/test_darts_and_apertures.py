@@ -42,7 +42,6 @@ from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 from ypsicline.core.wording import render, render_all
-from ypsicline.core.wording import render as said_in_words
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
 POST = Aperture("round", (200, 200), (40, 40), clearance=3, depth=10, name="post")
@@ -128,7 +127,7 @@ class TestDarts:
     def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:
         drafted = draft_panel(replace(TRAY, **how))
         stops = [f for f in drafted.findings if f.severity == "stop"]
-        assert any(said in said_in_words(f.message) for f in stops)
+        assert any(said in render(f.message) for f in stops)
         assert {f.place.panel for f in drafted.findings} == {TRAY.name}
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
@@ -150,7 +149,7 @@ class TestDarts:
 
     def test_legs_of_two_lengths_are_said(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 40, 100, lean=30),)))
-        assert any("The legs of the dart" in said_in_words(f.message) for f in drafted.findings)
+        assert any("The legs of the dart" in render(f.message) for f in drafted.findings)
 
     @pytest.mark.parametrize(
         "dart", [Dart("edge1", 10, 30, 50), Dart("edge1", 395, 30, 50), Dart("edge8", 100, 30, 50)]
@@ -256,7 +255,7 @@ class TestApertures:
 
     def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
-        assert any("closer than three times" in said_in_words(f.message) for f in drafted.findings)
+        assert any("closer than three times" in render(f.message) for f in drafted.findings)
         with pytest.raises(Refused, match="overlap"):
             draft_panel(replace(TRAY, features=(POST, replace(POST, at=(215, 200)))))
 
@@ -294,13 +293,11 @@ class TestFoldAndLayers:
         assert len(marks(drafted, "on_fold")) == 1
         assert min(x for x, _ in drafted.cutting_points) == pytest.approx(0)
         twice = draft_panel(set_edges(half, ["edge1"], finish="fold"))
-        assert any(
-            f.severity == "stop" and "only one straight edge" in said_in_words(f.message) for f in twice.findings
-        )
+        assert any(f.severity == "stop" and "only one straight edge" in render(f.message) for f in twice.findings)
         bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), ["edge1"], finish="fold"))
-        assert any("isn't straight" in said_in_words(f.message) for f in bent.findings)
+        assert any("isn't straight" in render(f.message) for f in bent.findings)
         unsaid = draft_panel(replace(TRAY, on_fold=True))
-        assert any("no edge of it is marked" in said_in_words(f.message) for f in unsaid.findings)
+        assert any("no edge of it is marked" in render(f.message) for f in unsaid.findings)
 
     def test_layers_come_from_one_seam_line_with_their_own_allowance_and_growth(self) -> None:
         layers = (Layer("lining", "ripstop", grown=-1, allowance=10), Layer("foam", "foam 20", grown=2, cut_larger=15))
@@ -330,7 +327,7 @@ class TestFoldAndLayers:
     def test_a_mark_off_the_panel_is_said(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), text="tie"))))
         assert [m.kind for m in drafted.marks if m.kind in ("button", "tie")] == ["button", "tie"]
-        assert [said_in_words(f.message) for f in drafted.findings] == [
+        assert [render(f.message) for f in drafted.findings] == [
             "The mark “tie” lies outside the seam line; move it inward."
         ]
 

@@ -19,7 +19,6 @@ from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.panel import Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render, render_all
-from ypsicline.core.wording import render as said_in_words
 
 PANEL = Panel("tray", shapes.square(200), holes=(shapes.circle(30, (100, 100), allowance=6),))
 
@@ -119,7 +118,7 @@ def test_the_label_says_what_to_cut(hand: str, count: int, words: str) -> None:
 def test_a_hem_on_a_curve_is_warned_of_by_how_much_it_is_out() -> None:
     drafted = draft_panel(Panel("disc", shapes.circle(100, allowance=10, finish="hem")))
     assert {f.severity for f in drafted.findings} == {"look"}
-    assert "22\u00a0% longer" in said_in_words(drafted.findings[0].message)
+    assert "22\u00a0% longer" in render(drafted.findings[0].message)
     slight = draft_panel(Panel("disc", shapes.circle(1000, allowance=10, finish="hem")))
     assert slight.findings == ()
 
@@ -131,14 +130,14 @@ def test_a_hem_deeper_than_its_curve_stops_the_work() -> None:
 
 def test_a_hem_in_a_round_hole_is_too_short() -> None:
     panel = replace(PANEL, holes=(shapes.circle(30, (100, 100), allowance=6, finish="hem"),))
-    assert any("shorter" in said_in_words(f.message) for f in draft_panel(panel).findings)
+    assert any("shorter" in render(f.message) for f in draft_panel(panel).findings)
 
 
 def test_a_tight_inlet_and_a_closed_one_are_reported() -> None:
     tight = draft_panel(Panel("bite", shapes.bitten_square(15, allowance=20)))
-    assert any("tighter than its allowance" in said_in_words(f.message) for f in tight.findings)
+    assert any("tighter than its allowance" in render(f.message) for f in tight.findings)
     closed = draft_panel(Panel("keyhole", shapes.keyhole()))
-    assert any("closes up" in said_in_words(f.message) for f in closed.findings)
+    assert any("closes up" in render(f.message) for f in closed.findings)
 
 
 REFUSED = {

@@ -37,7 +37,7 @@ from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import render as said_in_words
+from ypsicline.core.wording import render
 
 
 @st.composite
@@ -70,7 +70,7 @@ def fold(p: tuple[float, float], edge: SeamEdge) -> tuple[float, float]:
 @given(hemmed_quadrilateral())
 def test_folded_back_no_raw_edge_stands_out(ring: tuple[SeamEdge, ...]) -> None:
     drafted = draft_panel(Panel("p", ring))
-    assert not [f for f in drafted.findings if "stands out" in said_in_words(f.message)]
+    assert not [f for f in drafted.findings if "stands out" in render(f.message)]
     cut = shapely.Polygon(drafted.cutting_points)
     for k, edge in enumerate(ring):
         corners = {drafted.seam_line[k - 1].corner, drafted.seam_line[k].corner}
@@ -102,7 +102,7 @@ def bowed_quadrilateral(draw: st.DrawFn) -> tuple[SeamEdge, ...]:
 @given(bowed_quadrilateral())
 def test_on_curves_no_raw_edge_stands_out_either(ring: tuple[SeamEdge, ...]) -> None:
     drafted = draft_panel(Panel("p", ring))
-    assert not [f for f in drafted.findings if "stands out" in said_in_words(f.message)]
+    assert not [f for f in drafted.findings if "stands out" in render(f.message)]
 
 
 @pytest.mark.parametrize("sagitta", [-40.0, 15.0, 60.0])
@@ -171,7 +171,7 @@ def test_a_mitred_hem_at_a_sharp_corner_stands_out_and_is_said() -> None:
         replace(ring[3], corner="square"),
     )
     drafted = draft_panel(Panel("p", ring))
-    assert any("stands out by" in said_in_words(f.message) for f in drafted.findings)
+    assert any("stands out by" in render(f.message) for f in drafted.findings)
     assert len(drafted.folded) == 1
 
 
@@ -202,11 +202,11 @@ class TestHouseRules:
     def test_each_finish_has_its_allowance(self, finish: str, allowance: float, under: float, words: str) -> None:
         found = allowance_by_rule(finish, HouseRules())  # type: ignore[arg-type]
         assert (found.allowance, found.turn_under) == (allowance, under)
-        assert words in said_in_words(found.worked)
+        assert words in render(found.worked)
 
     def test_a_casing_has_room_for_what_it_carries(self) -> None:
         cord = allowance_by_rule("casing", HouseRules(), cord_mm=5)
-        assert "π × 5 ÷ 2 + 3 = 10.9" in said_in_words(cord.worked)
+        assert "π × 5 ÷ 2 + 3 = 10.9" in render(cord.worked)
         assert cord.allowance - cord.turn_under >= math.pi * 5 / 2 + 3
         elastic = allowance_by_rule("casing", HouseRules(), elastic_mm=20)
         assert elastic.allowance - elastic.turn_under >= 24

@@ -24,7 +24,7 @@ from ypsicline.core.pattern.edge_changes import mirrored
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
-from ypsicline.core.wording import render as said_in_words
+from ypsicline.core.wording import render
 
 CASES = {
     "a hem mitre beside a slot that closes": (3, (
@@ -122,7 +122,7 @@ def crossed_mm2(cloth: Region) -> float:
 
 
 def says(drafted: DraftedPanel, *words: str) -> bool:
-    return any(w in said_in_words(f.message) for f in drafted.findings for w in words)
+    return any(w in render(f.message) for f in drafted.findings for w in words)
 
 
 def faults_of(panel: Panel) -> dict[str, float]:
@@ -233,7 +233,7 @@ def test_a_corner_that_a_curve_bends_away_from_is_cut_straight_across_and_said()
     _, rows = CASES["a bound edge beside a tight concave one"]
     edges = tuple(SeamEdge(kind, points, f"e{k}", a, f, c) for k, (kind, points, a, f, c, _) in enumerate(rows))  # type: ignore[arg-type]
     drafted = draft_panel(Panel("beak", edges))
-    assert any("between “e0” and “e1” can't be drawn as asked" in said_in_words(f.message) for f in drafted.findings)
+    assert any("between “e0” and “e1” can't be drawn as asked" in render(f.message) for f in drafted.findings)
     # the whole band beside the curve is there: of each of its points the one 20 mm outside, square to it
     cloth = shapely.Polygon(drafted.cutting_points).buffer(0.03)
     curve = flatten(edges[1], 0.5)[1:-1]

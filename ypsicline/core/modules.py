@@ -11,5 +11,5 @@ __all__ = ["modules_of"]
 
 def modules_of(package: str) -> tuple[ModuleType, ...]:
     """The modules of a package, in the order of their names, imported."""
-    folder = import_module(package)
-    return tuple(import_module(f"{package}.{m.name}") for m in iter_modules(folder.__path__))
+    parent = import_module(package)
+    return tuple(import_module(f"{package}.{m.name}") for m in iter_modules(parent.__path__))

@@ -168,14 +168,14 @@ def dashes(points: Sequence[Point] | Array, layer: Layer = "marks", dash: float 
     """A run in strokes of `dash` mm with gaps of 2."""
     line = np.asarray(points)
     along = walked(line)
-    dashes_ = []
+    strokes = []
     for start in np.arange(0, along[-1], dash + 2.0):
         end = min(start + dash, float(along[-1]))
         inner = along[(along > start) & (along < end)]
         at = np.array([start, *inner, end])
         run = np.column_stack([np.interp(at, along, line[:, 0]), np.interp(at, along, line[:, 1])])
-        dashes_.append(Stroke(layer, tuple(_p(p) for p in run)))
-    return dashes_
+        strokes.append(Stroke(layer, tuple(_p(p) for p in run)))
+    return strokes
 
 
 def arrow(ends: Array) -> list[Stroke]:

@@ -259,5 +259,5 @@ class Drape(Family):
         return [replace(pocket, features=lines)], findings
 
 
-def _length_of(panel_: Panel) -> float:
-    return max(e.end[1] for e in panel_.seam_line)
+def _length_of(strip: Panel) -> float:
+    return max(e.end[1] for e in strip.seam_line)
