@@ -45,6 +45,9 @@ UNLIKELY = 0.3
 BESIDE_SHEETS_MM = 4.0
 # how sure the largest piece has to be, and others beside it
 LEAST_SURE, OTHERS_SURE = 0.7, 0.965
+# where the photo shows so many times as much, nothing may be sure: then the sheets' surroundings are looked at alone, so
+# many times as far round them as they lie apart, and so many mm
+FAR_BEYOND, ABOUT_SPANS, ABOUT_MM = 1.6, 0.9, 300.0
 MOST_PLACES = 8
 TAP_REACH_MM = 12.0
 
@@ -59,7 +62,27 @@ def find_pieces(
     where nothing stands out from the table, or nothing where the maker pointed.
     """
     taps = taps or Taps()
-    first = look_at(flat, _fitted(whole, FIRST_PX), papers, None, taps, ways=len(WAYS))
+    pieces = _pieces_in(whole, flat, whole, papers, taps)
+    near = _about_sheets(whole, papers)
+    if near is not None and not any(p.sure >= LEAST_SURE for p in pieces):
+        # a piece is only a few pixels large where the photo shows the table far off
+        pieces += _pieces_in(near, flat, whole, papers, taps)
+    pieces = sorted(_distinct(pieces), key=lambda p: -p.area_mm2)
+    if len(taps.piece):
+        pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
+        if not pieces:
+            raise Refused(message("nothing_where_pointed"), "low_contrast")
+        return tuple(pieces[:1])
+    sure = [p for p in pieces if p.sure >= LEAST_SURE][:1] or pieces[:1]
+    sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
+    if not sure:
+        raise Refused(message("no_piece_stands_out"), "low_contrast")
+    return tuple(p for p in sure if p.area_mm2 >= MAIN_SHARE * sure[0].area_mm2)
+
+
+def _pieces_in(window: Window, flat: Flat, whole: Window, papers: Sequence[Array], taps: Taps) -> list[CoarsePiece]:
+    """The pieces at the places that a look at a window takes for likely."""
+    first = look_at(flat, _fitted(window, FIRST_PX), papers, None, taps, ways=len(WAYS))
     pieces: list[CoarsePiece] = []
     for low, high in _likely_places(first):
         closer = look_at(flat, _around(low, high, CLOSER_MARGIN, CLOSER_PX, whole), papers, first, taps, ways=len(WAYS))
@@ -76,17 +99,20 @@ def find_pieces(
         for piece in pieces_of(tidy(parts.look), parts.look.picture, parts.look.piece):
             mean_share = float(parts.net.piece[piece.mask].mean())
             pieces.append(replace(piece, sure=mean_share, readings=parts.readings, shadows=_shadows(parts.look)))
-    pieces = sorted(_distinct(pieces), key=lambda p: -p.area_mm2)
-    if len(taps.piece):
-        pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
-        if not pieces:
-            raise Refused(message("nothing_where_pointed"), "low_contrast")
-        return tuple(pieces[:1])
-    sure = [p for p in pieces if p.sure >= LEAST_SURE][:1] or pieces[:1]
-    sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
-    if not sure:
-        raise Refused(message("no_piece_stands_out"), "low_contrast")
-    return tuple(p for p in sure if p.area_mm2 >= MAIN_SHARE * sure[0].area_mm2)
+    return pieces
+
+
+def _about_sheets(whole: Window, papers: Sequence[Array]) -> Window | None:
+    """The part of a window about the sheets, None where that is nearly all of it."""
+    if not papers:
+        return None
+    corners = np.vstack(papers)
+    middle, reach = corners.mean(axis=0), ABOUT_SPANS * float(np.ptp(corners, axis=0).max()) + ABOUT_MM
+    ends = whole.to_mm(np.array([[0.0, whole.rows - 1], [whole.columns - 1, 0.0]]))
+    low, high = np.maximum(middle - reach, ends[0]), np.minimum(middle + reach, ends[1])
+    if float((high - low).max()) * FAR_BEYOND > float((ends[1] - ends[0]).max()):
+        return None
+    return Window.around(low, high, whole.mm_per_px)
 
 
 @dataclass(frozen=True)
