@@ -15,7 +15,7 @@ from demo.covers import COVERS, DemoCover
 from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.covers.form import Asked, asked_by
 from ypsicline.core.formats.measures_json import family_names
-from ypsicline.core.typed import field_called
+from ypsicline.core.wording import term
 from ypsicline.core.wording.english.families import FAMILIES
 from ypsicline.standins.camera import Piece, Scene, Shot, ring_of_sheets, take_photo
 
@@ -126,7 +126,7 @@ def _photo(outlines: Sequence[Sequence[Sequence[float]]]) -> bytes:
 
 
 def _fill(hand: Hand, asked: Asked, value: Any) -> None:
-    title, page = field_called(asked.name), hand.page
+    title, page = term(asked.name), hand.page
     form = page.locator("#measures")
     if asked.kind == "rows":
         for k, row in enumerate(value, start=1):
@@ -135,7 +135,7 @@ def _fill(hand: Hand, asked: Asked, value: Any) -> None:
                     # captured pieces stand in the rows
                     continue
                 text = "; ".join(map(str, cell)) if isinstance(cell, list) else str(cell)
-                hand.type(form.get_by_label(f"{title} {k}, {field_called(name)}", exact=True), text)
+                hand.type(form.get_by_label(f"{title} {k}, {term(name)}", exact=True), text)
         return
     field = form.get_by_label(title, exact=True)
     if not field.is_visible():
