@@ -78,6 +78,7 @@ def _tool(page: Page, name: str) -> None:
 def _shot(page: Page, address: str | None, name: str) -> None:
     if address:
         page.goto(address)
+    page.get_by_text("Fetching the ticket").wait_for(state="detached")
     page.wait_for_timeout(1500)
     page.screenshot(path=OUT / f"{name}.png")
     print(f"{name}.png")

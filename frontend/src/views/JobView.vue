@@ -76,7 +76,7 @@ useShortcuts({
     <CheckStation v-else-if="station === 'check'" />
     <MakeStation v-else />
   </main>
-  <main v-else class="job">
+  <main v-else class="job waiting">
     <header>
       <AppMark />
       <h1>{{ missing ? 'This ticket is not on your wall' : 'Fetching the ticket …' }}</h1>
@@ -94,6 +94,10 @@ useShortcuts({
   height: 100dvh;
   min-height: 620px;
   padding: 6px 20px 18px;
+}
+.waiting {
+  grid-template-rows: auto;
+  align-content: start;
 }
 /* whether a guide is there or not, the station has the last row */
 .job > :last-child {

@@ -70,7 +70,12 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
     />
     <p class="soft small">Slide to try it: fewer corners to the right. Changing it finds all of them afresh.</p>
     <label class="row between"
-      >smooth it by up to<EntryField label="Smooth by up to" hint="0.5" value="" :unit="job.unit" :keep="smooth"
+      >smooth it by up to<EntryField
+        label="Smooth by up to"
+        :hint="job.unit === 'in' ? '1/64' : state.typed(0.5)"
+        value=""
+        :unit="job.unit"
+        :keep="smooth"
     /></label>
     <label class="row between">called<EntryField words label="Name of the piece" :value="name" :keep="rename" /></label>
     <v-btn color="error" @click="work.removePiece(job.open_piece)">Remove the piece</v-btn>
