@@ -7,7 +7,8 @@ import numpy as np
 import pytest
 import shapely
 
-from ypsicline.core.capture.pen_line import DrawnShape, find_drawn, follow_line
+from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn
+from ypsicline.core.capture.pen_line import follow_line
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refused
 

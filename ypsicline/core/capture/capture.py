@@ -16,10 +16,11 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.distances import SheetDistance
+from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.looks import Taps
 from ypsicline.core.capture.marks import find_marks, ring_through
-from ypsicline.core.capture.pen_line import DrawnShape, PenSide, find_drawn, follow_line
+from ypsicline.core.capture.pen_line import PenSide, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.pieces import CoarsePiece, paint
 from ypsicline.core.capture.placed_edge import along_with, edge_of

@@ -16,8 +16,9 @@ from ypsicline.core.capture.capture import (
     Ring,
     SeveralPieces,
 )
+from ypsicline.core.capture.drawn_shapes import find_drawn
 from ypsicline.core.capture.flat_parts import shrunk
-from ypsicline.core.capture.pen_line import PenSide, find_drawn, follow_line
+from ypsicline.core.capture.pen_line import PenSide, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window

@@ -1,0 +1,263 @@
+"""Closed lines drawn on paper, among construction lines and writing, with gaps: where they are.
+
+The ink is what a morphological closing wider than any pen takes away (a black top-hat; a white
+one for chalk on dark cloth). Its skeleton is split at the crossings into branches; branches much
+fainter or thinner than the main line are construction lines and left aside, and ends that face
+each other across a gap are joined. What cannot be reached from outside is the drawn shape.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+import skimage
+from numpy.typing import NDArray
+
+from ypsicline.core.capture.line_gaps import LONGEST_GAP_MM, gaps, neighbours
+from ypsicline.core.capture.line_tangles import STEP_MM, smooth, tangle_doubts
+from ypsicline.core.capture.pieces import Mask
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.errors import Refused
+from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.messages import Message, message
+
+__all__ = ["DrawnShape", "find_drawn", "ink_of", "no_line", "rim_of"]
+
+WIDEST_PEN_MM = 3.5
+LEAST_INK = 14.0
+INK_SHARE = 0.22
+BRANCH_TELLS_MM = 12.0
+# what runs on outside a shape from its rim, from so near, of the way round it: more and it isn't all of the line
+MOST_LOOSE, NEAR_RIM_MM = 0.5, 3.0
+# what is closed and goes round less than this of what the widest line does is a letter beside a line that isn't closed
+LEAST_OF_LINES = 0.1
+# gaps joined otherwise give another reading of a shape when they have so much of it in common, else another shape
+SAME_SHARE = 0.5
+MAIN_TO_FAINT = 1.7
+# a table's own grain: so much ink within so many mm, over more than what is written covers
+GRAIN_SHARE, GRAIN_MM, WIDEST_WRITING_MM = 0.25, 25.0, 90.0
+SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
+
+
+@dataclass(frozen=True)
+class DrawnShape:
+    """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, whether the
+    line is darker than what it is drawn on, closed lines drawn inside it, which are its holes, and how else its gaps may be
+    joined: masks that are much the same."""
+
+    window: Window
+    mask: Mask
+    area_mm2: float
+    pen_mm: float
+    darker: bool = True
+    holes: tuple[DrawnShape, ...] = ()
+    otherwise: tuple[Mask, ...] = ()
+
+
+def ink_of(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
+    """How much darker, or else lighter, each pixel is than the paper or cloth beside it, 0 to 255."""
+    size = 2 * int(np.ceil(WIDEST_PEN_MM / picture.window.mm_per_px)) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    grey = cv2.transform(picture.pixels, np.full((1, 3), 1 / 3, dtype=np.float32))
+    soft = cv2.GaussianBlur(grey, (0, 0), 0.7)
+    return cv2.morphologyEx(soft, cv2.MORPH_BLACKHAT if darker else cv2.MORPH_TOPHAT, kernel).astype(np.float32)
+
+
+def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
+    """The closed lines on a flat picture of about half a millimetre a pixel, largest first.
+
+    `covered` (rows, columns) is where sheets lie. Raises `Refused` (reason `no_line`) where no
+    closed line is found.
+    """
+    mm_per_px = picture.window.mm_per_px
+    ink, inked, darker = _inked(picture, picture.seen & ~covered)
+    grain = _grain(inked, mm_per_px)
+    if grain.any():
+        ink, inked, darker = _inked(picture, picture.seen & ~covered & ~grain)
+    if not inked.any():
+        raise no_line(message("line_doesnt_stand_out"))
+    skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
+    main = _main_branches(skeleton, ink, mm_per_px)
+    pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
+    for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
+        ways = [_enclosed(picture, inked, branches, skeleton, pen_mm, facing_first=f) for f in (True, False)]
+        largest = max((w[0].area_mm2 for w in ways if w), default=0.0)
+        sound = [w for w in ways if w and w[0].area_mm2 > SAME_SHARE * largest]
+        if shapes := min(sound, key=lambda w: (len(w), _tangle(w)), default=()):
+            others = [s.mask for way in ways for s in way]
+            return tuple(
+                replace(
+                    s,
+                    darker=darker,
+                    holes=tuple(replace(h, darker=darker) for h in s.holes),
+                    otherwise=tuple(m for m in others if _overlap(m, s.mask) > SAME_SHARE and m is not s.mask),
+                )
+                for s in shapes
+            )
+    raise no_line(message("line_not_closed"))
+
+
+def _inked(picture: FlatPicture, looked_at: Mask) -> tuple[NDArray[np.float32], Mask, bool]:
+    """How much ink there is at each pixel that is looked at, where there is enough of it for a line, and whether the ink is
+    darker than what it is on, rather than lighter."""
+    dark, light = (np.where(looked_at, ink_of(picture, darker=d), 0) for d in (True, False))
+    darker = bool(np.percentile(dark[::3, ::3], 99.95) >= 0.8 * np.percentile(light[::3, ::3], 99.95))
+    ink = dark if darker else light
+    strong = float(np.percentile(ink[ink > LEAST_INK], 90)) if (ink > LEAST_INK).any() else 0.0
+    inked = ink > max(LEAST_INK, INK_SHARE * strong)
+    return ink, _without_specks(inked, round(20 / picture.window.mm_per_px)), darker
+
+
+def _grain(inked: Mask, mm_per_px: float) -> Mask:
+    """Where the table itself is as if scribbled all over, as concrete is: far more widely than anybody writes."""
+    down = max(1, round(2.0 / mm_per_px))
+    size = (max(1, inked.shape[1] // down), max(1, inked.shape[0] // down))
+    small = cv2.resize(inked.astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    px = down * mm_per_px
+    dense = (cv2.blur(small, (round(GRAIN_MM / px) | 1,) * 2) > GRAIN_SHARE).astype(np.uint8)
+    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(WIDEST_WRITING_MM / px) | 1,) * 2)
+    wide = cv2.morphologyEx(dense, cv2.MORPH_OPEN, disc)
+    grown = cv2.dilate(wide, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(GRAIN_MM / px) | 1,) * 2))
+    return np.asarray(cv2.resize(grown, inked.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0)
+
+
+def no_line(why: Message) -> Refused:
+    """What is said where no closed line is found, and why (reason `no_line`)."""
+    return Refused(message("no_closed_line", why=why, gap_mm=LONGEST_GAP_MM), "no_line")
+
+
+def _without_specks(mask: Mask, least_px: int) -> Mask:
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    large = stats[:, cv2.CC_STAT_AREA] >= least_px
+    large[0] = False
+    return np.asarray(large[labels])
+
+
+def _main_branches(skeleton: Mask, ink: NDArray[np.float32], mm_per_px: float) -> Mask:
+    """The skeleton without the branches that carry far less ink per length than the main line."""
+    crossings = _grown(neighbours(skeleton) >= 3) & skeleton
+    count, labels = cv2.connectedComponents((skeleton & ~crossings).astype(np.uint8), connectivity=8)
+    if count < 3:
+        return skeleton
+    # ink summed across the line: over a disc, divided by the disc's width
+    radius = WIDEST_PEN_MM / 2 / mm_per_px
+    own = labels[skeleton]
+    across = cv2.GaussianBlur(ink, (0, 0), radius / 2)[skeleton]
+    length = np.bincount(own, minlength=count)[1:]
+    weight = (np.bincount(own, across, minlength=count) / np.maximum(np.bincount(own, minlength=count), 1))[1:]
+    telling = length * mm_per_px >= BRANCH_TELLS_MM
+    if telling.sum() < 2:
+        return skeleton
+    each = np.repeat(weight[telling], np.maximum(length[telling], 1).astype(int))
+    if each.max() < MAIN_TO_FAINT * each.min():
+        return skeleton
+    limit = float(skimage.filters.threshold_otsu(each))
+    heavy, faint = each[each > limit], each[each <= limit]
+    if not len(heavy) or np.median(heavy) < MAIN_TO_FAINT * np.median(faint):
+        return skeleton
+    keep = np.concatenate([[False], (weight > limit) | (~telling & (weight > 0.8 * limit))])
+    main = keep[labels]
+    # crossings belong to the main line where it passes through them
+    return np.asarray(main | (crossings & _grown(main, 4)))
+
+
+def _grown(mask: Mask, times: int = 1) -> Mask:
+    return np.asarray(cv2.dilate(mask.astype(np.uint8), np.ones((3, 3), np.uint8), iterations=times) > 0)
+
+
+def _enclosed(
+    picture: FlatPicture, inked: Mask, branches: Mask, skeleton: Mask, pen_mm: float, *, facing_first: bool
+) -> tuple[DrawnShape, ...]:
+    """What `branches`, with gaps joined, shut off from the outside, see `gaps`."""
+    window = picture.window
+    mm_per_px = window.mm_per_px
+    wall = inked.copy()
+    if (skeleton & ~branches).any():
+        _, nearest = cv2.distanceTransformWithLabels(
+            (~skeleton).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
+        )
+        on_main = np.zeros(int(nearest.max()) + 1, dtype=bool)
+        on_main[nearest[branches]] = True
+        wall &= on_main[nearest]
+    barrier = (wall | branches).astype(np.uint8)
+    for a, b in gaps(branches, mm_per_px, facing_first=facing_first):
+        cv2.line(barrier, a, b, 1, max(1, round(pen_mm / mm_per_px)))
+    framed = cv2.copyMakeBorder(barrier, 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0)
+    _, labels = cv2.connectedComponents(1 - framed, connectivity=4)
+    outside = labels[1:-1, 1:-1] == labels[0, 0]
+    shape = ~outside
+    size = 2 * round((pen_mm + 1.0) / mm_per_px) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    opened = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    within = _loops_within(barrier > 0, outside, branches, mm_per_px)
+    areas = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2
+    reach = _widest_line_mm2(branches, mm_per_px)
+    rings = []
+    for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
+        mask = np.asarray(labels == k)
+        if _loose_share(mask, branches, mm_per_px) > MOST_LOOSE or areas[k] < LEAST_OF_LINES * reach:
+            continue
+        holes = tuple(
+            DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
+        )
+        rings.append(DrawnShape(window, mask, float(areas[k]), pen_mm, holes=holes))
+    rings.sort(key=lambda s: -s.area_mm2)
+    return tuple(s for s in rings if s.area_mm2 >= 0.06 * rings[0].area_mm2)
+
+
+def _overlap(one: Mask, other: Mask) -> float:
+    return float((one & other).sum() / max((one | other).sum(), 1))
+
+
+def _widest_line_mm2(branches: Mask, mm_per_px: float) -> float:
+    """The area of the convex hull of the line that goes round most, closed or not."""
+    _, lines, stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)
+    longest = 1 + np.argsort(-stats[1:, cv2.CC_STAT_AREA])[:3]
+    hulls = [cv2.convexHull(np.argwhere(lines == k).astype(np.float32)) for k in longest]
+    return max((cv2.contourArea(h) for h in hulls), default=0.0) * mm_per_px**2
+
+
+def _tangle(shapes: Sequence[DrawnShape]) -> float:
+    """How far the largest of drawn shapes may be led astray by writing, mm, summed along its rim."""
+    ring = even_ring(rim_of(shapes[0].mask, shapes[0].window), STEP_MM)[0]
+    return float(tangle_doubts(smooth(ring, 2.0)).sum())
+
+
+def rim_of(mask: Mask, window: Window) -> Array:
+    """The border (n, 2), mm, of the largest part of a mask."""
+    contours, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    return window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
+
+
+def _loose_share(shape: Mask, branches: Mask, mm_per_px: float) -> float:
+    """How much of the line runs on outside a shape from its rim, as a share of the way round it: of a closed line next to
+    nothing, of a part of one that another line cuts off more than it has round it."""
+    near = _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
+    _, lines = cv2.connectedComponents(branches.astype(np.uint8), connectivity=8)
+    on_rim = np.unique(lines[near & branches])
+    outside = np.isin(lines, on_rim[on_rim > 0]) & ~near
+    contours, _ = cv2.findContours(shape.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    return float(outside.sum()) / max(cv2.arcLength(max(contours, key=cv2.contourArea), True), 1.0)
+
+
+def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:
+    """Closed lines, with what they enclose, that touch nothing else that is drawn: drawn holes, not letters or crossings."""
+    count, lines = cv2.connectedComponents(barrier.astype(np.uint8), connectivity=8)
+    ends = np.bincount(lines[(neighbours(branches) == 1) & branches], minlength=count)
+    _, regions, stats, _ = cv2.connectedComponentsWithStats((~barrier).astype(np.uint8), connectivity=4)
+    outer = set(np.unique(lines[_grown(outside, 2)]))
+    loops = []
+    for k in np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_HOLE_MM2):
+        region = regions == k
+        if k == 0 or outside[region].any():
+            continue
+        beside = set(np.unique(lines[_grown(region, 2)])) - {0}
+        line = next(iter(beside)) if len(beside) == 1 else 0
+        if line and line not in outer and ends[line] == 0:
+            loops.append(np.asarray(region | (lines == line)))
+    return loops
