@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiCameraOutline, mdiImageMultipleOutline } from '@mdi/js'
-import { computed, onMounted, onScopeDispose, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Schemas } from '../api/client'
 import AppMark from '../ui/AppMark.vue'
 import { sayWrong } from '../state/notice'
+import { isUnderWay, usePolling } from '../state/work'
 
 /** The page on a phone: it takes photos and sends them to one job, and says what came of them. */
 const props = defineProps<{ token: string }>()
@@ -15,18 +16,15 @@ const looks = shallowRef<string[]>([])
 const share = ref<number | null>(null)
 const camera = ref<HTMLInputElement | null>(null)
 const album = ref<HTMLInputElement | null>(null)
-const waiting = computed(() => job.value?.photos.some((p) => p.status === 'waiting' || p.status === 'working') ?? false)
-let timer: number | undefined
+const waiting = computed(() => job.value?.photos.some(isUnderWay) ?? false)
 
 async function load() {
-  window.clearTimeout(timer)
   try {
     job.value = await ask('get', '/api/phone/{token}', { params: { path: { token: props.token } } })
   } catch (e) {
     if (e instanceof Refusal && e.status === 404) over.value = true
     else sayWrong(e)
   }
-  if (waiting.value) timer = window.setTimeout(load, POLL_MS)
 }
 function add(e: Event) {
   const el = e.target as HTMLInputElement
@@ -68,7 +66,7 @@ const WORDS: Record<string, string> = {
   stopped: 'was stopped at the bench',
 }
 onMounted(load)
-onScopeDispose(() => window.clearTimeout(timer))
+usePolling(load, () => waiting.value && !over.value, POLL_MS)
 </script>
 
 <template>

@@ -196,11 +196,13 @@ def _enclosed(
     _, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
     within = _loops_within(barrier > 0, outside, branches, mm_per_px)
     areas = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2
-    reach = _widest_line_mm2(branches, mm_per_px)
+    _, lines, line_stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)
+    longest = 1 + np.argsort(-line_stats[1:, cv2.CC_STAT_AREA])[:3]
+    reach = max((_hull_mm2(lines == k, mm_per_px) for k in longest), default=0.0)
     rings = []
     for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
         mask = np.asarray(labels == k)
-        if _loose_share(mask, branches, mm_per_px) > MOST_LOOSE or areas[k] < LEAST_OF_LINES * reach:
+        if _loose_share(mask, lines, mm_per_px) > MOST_LOOSE or areas[k] < LEAST_OF_LINES * reach:
             continue
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
@@ -214,12 +216,9 @@ def _overlap(one: Mask, other: Mask) -> float:
     return float((one & other).sum() / max((one | other).sum(), 1))
 
 
-def _widest_line_mm2(branches: Mask, mm_per_px: float) -> float:
-    """The area of the convex hull of the line that goes round most, closed or not."""
-    _, lines, stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)
-    longest = 1 + np.argsort(-stats[1:, cv2.CC_STAT_AREA])[:3]
-    hulls = [cv2.convexHull(np.argwhere(lines == k).astype(np.float32)) for k in longest]
-    return max((cv2.contourArea(h) for h in hulls), default=0.0) * mm_per_px**2
+def _hull_mm2(line: Mask, mm_per_px: float) -> float:
+    """How much a line goes round, closed or not: the area of its convex hull."""
+    return float(cv2.contourArea(cv2.convexHull(np.argwhere(line).astype(np.float32)))) * mm_per_px**2
 
 
 def _tangle(shapes: Sequence[DrawnShape]) -> float:
@@ -234,12 +233,11 @@ def rim_of(mask: Mask, window: Window) -> Array:
     return window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
 
 
-def _loose_share(shape: Mask, branches: Mask, mm_per_px: float) -> float:
-    """How much of the line runs on outside a shape from its rim, as a share of the way round it: of a closed line next to
-    nothing, of a part of one that another line cuts off more than it has round it."""
+def _loose_share(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> float:
+    """How much of the `lines` (numbered from 1, 0 elsewhere) runs on outside a shape from its rim, as a share of the way round
+    it: of a closed line next to nothing, of a part of one that another line cuts off more than it has round it."""
     near = _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
-    _, lines = cv2.connectedComponents(branches.astype(np.uint8), connectivity=8)
-    on_rim = np.unique(lines[near & branches])
+    on_rim = np.unique(lines[near])
     outside = np.isin(lines, on_rim[on_rim > 0]) & ~near
     contours, _ = cv2.findContours(shape.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     return float(outside.sum()) / max(cv2.arcLength(max(contours, key=cv2.contourArea), True), 1.0)

@@ -37,13 +37,11 @@ def invite(workshop: Workshop, by: User) -> tuple[str, datetime.datetime]:
 
 def workshop_of_token(token: str) -> Workshop:
     """The workshop that a token invites to; as if it weren't there once it is used up or has run out."""
-    invitation = Invitation.objects.select_related("workshop").filter(
-        token_hash=hash_of(token), until__gt=timezone.now()
-    )
-    one = invitation.first()
-    if one is None:
+    invitations = Invitation.objects.select_related("workshop")
+    invitation = invitations.filter(token_hash=hash_of(token), until__gt=timezone.now()).first()
+    if invitation is None:
         raise Http404
-    return one.workshop
+    return invitation.workshop
 
 
 def accept(token: str, user: User) -> Workshop:

@@ -118,7 +118,8 @@ def _camera(camera: Camera) -> CameraView:
         quality = render(message("camera_known", percent=doubt, residual_px=profile.residual_px, photos=profile.photos))
     return CameraView(
         id=camera.pk, name=camera.name or render(message("camera_without_name")), size=f"{camera.width} × {camera.height}",
-        status=camera.status, stage=render(from_json(camera.stage)), share=camera.share, sentence=render(from_json(camera.sentence)), quality=quality, at=camera.at,
+        status=camera.status, stage=render(from_json(camera.stage)), share=camera.share,
+        sentence=render(from_json(camera.sentence)), quality=quality, at=camera.at,
     )  # fmt: skip
 
 

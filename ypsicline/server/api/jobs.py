@@ -47,10 +47,10 @@ class NewJob(Schema):
 def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away: bool = False) -> Wall:
     """Tickets by what is due first; `search` finds words in what stands on them, or a ticket's number."""
     workshop = workshop_of(request)
-    tickets = page_of(workshop, search, page, is_put_away=put_away)
+    hung = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
-        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=tickets.tickets,
-        count=tickets.count, pages=max(1, math.ceil(tickets.count / PAGE)),
+        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=hung.tickets,
+        count=hung.count, pages=max(1, math.ceil(hung.count / PAGE)),
     )  # fmt: skip
 
 
