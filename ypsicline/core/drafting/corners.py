@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 import shapely
 
+from ypsicline.core.drafting.bent_hems import can_be_folded
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, tangent_at
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.plane import along, dot, meet, minus
@@ -18,9 +19,10 @@ __all__ = [
     "HEM_MITRE_ALLOWANCE_MM",
     "MITRE_LIMIT",
     "THINNEST_RAD",
+    "Corner",
     "Meeting",
     "corner_by_rule",
-    "corner_points",
+    "drawn_corner",
     "mitre_direction",
 ]
 
@@ -58,6 +60,14 @@ class Meeting(NamedTuple):
         return meet(self.out.end, self.t1, self.into.start, self.t2)
 
 
+class Corner(NamedTuple):
+    """The points of the cutting line between the end of one parallel and the start of the next; `flares` where a turned
+    corner would have stood out too far, so that a plain one is drawn."""
+
+    points: list[Point]
+    flares: bool = False
+
+
 def corner_by_rule(first: SeamEdge, second: SeamEdge) -> CornerKind:
     """The kind of corner that two finishes ask for where the maker leaves it to the rule."""
     if first.corner != "by_rule":
@@ -69,35 +79,52 @@ def corner_by_rule(first: SeamEdge, second: SeamEdge) -> CornerKind:
     return "mitre"
 
 
-def corner_points(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> list[Point]:
-    """The points of the cutting line between the end of one parallel and the start of the next.
+def drawn_corner(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> Corner:
+    """The corner between two neighbours.
 
     At a concave corner the parallels' own crossing or, where one of them curves, the vertex. A
     mitre longer than `mitre_limit` times the wider allowance is bevelled.
     """
-    both_lines = m.first.kind == "line" and m.second.kind == "line"
-    if m.is_smooth:
-        crossing = m.crossing() if both_lines and m.first.allowance == m.second.allowance else None
-        return [crossing] if crossing else []
-    crossing = m.crossing()
+    if m.is_smooth or m.turn < 0:
+        return Corner(_smooth_corner(m) if m.is_smooth else _concave_corner(m, mitre_limit))
+    kind, crossing = corner_by_rule(m.first, m.second), m.crossing()
     widest = max(m.first.allowance, m.second.allowance)
-    if m.turn < 0:
-        # the wider of two allowances isn't led far along its neighbour's
-        alike = m.first.allowance == m.second.allowance
-        is_near = crossing is not None and math.dist(crossing, m.vertex) <= mitre_limit * widest
-        return [crossing] if both_lines and crossing and (alike or is_near) else [m.vertex]
-    kind = corner_by_rule(m.first, m.second)
     if widest == 0 or kind == "bevel" or crossing is None:
-        return []
+        return Corner([])
     if kind == "square":
+        return Corner([m.vertex])
+    folded = _folded_corner(m) if kind in ("mirror", "hem_mitre") else []
+    # at a sharp point a turned end would flare out without end
+    flares = bool(folded) and max(math.dist(p, m.vertex) for p in folded) > 2 * mitre_limit * widest
+    if folded and not flares:
+        return Corner(folded)
+    is_near = math.dist(crossing, m.vertex) <= mitre_limit * widest * (1 + 1e-9)
+    return Corner([crossing] if is_near else [], flares)
+
+
+def _smooth_corner(m: Meeting) -> list[Point]:
+    both_lines = m.first.kind == "line" and m.second.kind == "line"
+    crossing = m.crossing() if both_lines and m.first.allowance == m.second.allowance else None
+    return [crossing] if crossing else []
+
+
+def _concave_corner(m: Meeting, mitre_limit: float) -> list[Point]:
+    crossing = m.crossing()
+    if crossing is None or m.first.kind != "line" or m.second.kind != "line":
         return [m.vertex]
+    # the wider of two allowances isn't led far along its neighbour's
+    far = mitre_limit * max(m.first.allowance, m.second.allowance)
+    is_led = m.first.allowance == m.second.allowance or math.dist(crossing, m.vertex) <= far
+    return [crossing] if is_led else [m.vertex]
+
+
+def _folded_corner(m: Meeting) -> list[Point]:
+    """The corner that hems ask for; none where nothing is folded back, or can be."""
     folded_back = (m.first.is_folded_back, m.second.is_folded_back)
-    if kind in ("mirror", "hem_mitre") and any(folded_back) and m.turn < math.pi - THINNEST_RAD:
-        folded = _hem_mitre(m) if all(folded_back) else _turned(m)
-        # at a sharp point a turned end would flare out without end
-        if folded and max(math.dist(p, m.vertex) for p in folded) <= 2 * mitre_limit * widest:
-            return folded
-    return [crossing] if math.dist(crossing, m.vertex) <= mitre_limit * widest * (1 + 1e-9) else []
+    can_fold = can_be_folded(m.first) and can_be_folded(m.second)
+    if not any(folded_back) or m.turn >= math.pi - THINNEST_RAD or not can_fold:
+        return []
+    return _hem_mitre(m) if all(folded_back) else _turned(m)
 
 
 def _turned(m: Meeting) -> list[Point]:

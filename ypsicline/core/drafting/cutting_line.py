@@ -16,7 +16,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, corner_points
+from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, drawn_corner
 from ypsicline.core.drafting.loops import Piece, turns_back, without_loops
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.geometry.edges import (
@@ -53,12 +53,14 @@ _AT_THE_CENTRE = 1e-6
 class CutRing:
     """A cutting line. `trimmed` are the seam edges that lost a loop or were cut back by a neighbour that isn't
     next to them, `closed_at` the places where an inlet closed up, `cut_across` the seam edges at whose end the corner
-    that was asked for can't be drawn and is cut straight across."""
+    that was asked for can't be drawn and is cut straight across, `flares` those where a turned corner would stand out too
+    far and a plain one is drawn."""
 
     edges: tuple[CutEdge, ...]
     trimmed: tuple[int, ...] = ()
     closed_at: tuple[Point, ...] = ()
     cut_across: tuple[int, ...] = ()
+    flares: tuple[int, ...] = ()
 
 
 def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float = MITRE_LIMIT) -> tuple[CutRing, ...]:
@@ -72,30 +74,34 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     if isinstance(mitred, CutRing):
         return (mitred,)
     if mitred is not None:
-        return _untangled(seam, mitred, (), (), hole)
+        return _untangled(seam, mitred, (), hole)
     offsets = parallels(seam, [e.allowance for e in seam])
     moved = [p.edge for p in offsets]
     meetings = [
         Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
         for k, turned in enumerate(corner_turns(seam))
     ]
-    corners = [corner_points(m, mitre_limit) for m in meetings]
+    drawn = [drawn_corner(m, mitre_limit) for m in meetings]
+    corners = [c.points for c in drawn]
+    flares = tuple(i for i, c in enumerate(drawn) if c.flares)
     if not any(p.turns_back for p in offsets):
         pieces, across = _trimmed_ring(seam, moved, meetings, corners)
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
-            return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across),)
+            return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across, flares=flares),)
     raw, across = _raw_ring(seam, offsets, meetings, corners)
-    return _untangled(seam, raw, across, _led_on(meetings, mitre_limit), hole)
+    return _untangled(seam, raw, _led_on(meetings, mitre_limit), hole, cut_across=across, flares=flares)
 
 
 def _untangled(
     seam: Sequence[SeamEdge],
     raw: Sequence[Piece],
-    across: tuple[int, ...],
     led_on: Sequence[Sequence[Point]],
     hole: bool,
+    *,
+    cut_across: tuple[int, ...] = (),
+    flares: tuple[int, ...] = (),
 ) -> tuple[CutRing, ...]:
-    """The cutting lines that are left of a ring with loops; `across` as in `CutRing`, `led_on` as for `_led_on`."""
+    """The cutting lines that are left of a ring with loops; `led_on` as for `_led_on`, the last two as in `CutRing`."""
     outer = without_loops(raw, seam, led_on, hole=hole)
     if not outer:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
@@ -106,7 +112,7 @@ def _untangled(
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)
         alive = {e.seam_edge for e in edges}
         trimmed = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
-        rings.append(CutRing(edges, trimmed, ring.closed_at, across))
+        rings.append(CutRing(edges, trimmed, ring.closed_at, cut_across, flares))
     return tuple(rings)
 
 

@@ -10,6 +10,7 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
+from ypsicline.core.drafting.bent_hems import bent_hem_findings
 from ypsicline.core.drafting.companions import companions
 from ypsicline.core.drafting.corners import THINNEST_RAD, corner_by_rule
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
@@ -22,7 +23,7 @@ from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_f
 from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.errors import Place, Refused
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.bends import tightest_concave
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
 from ypsicline.core.geometry.rings import check_ring, corner_turns, flatten_ring, reverse_ring, signed_area
 from ypsicline.core.geometry.transform import Transform
@@ -39,9 +40,6 @@ __all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs", 
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
-HEM_CURVE_AT_MOST = 0.03
-# a cord or elastic gathers far more than what a casing is too long by
-DRAWN_IN_AT_MOST_PERCENT = 25.0
 
 
 def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
@@ -165,11 +163,11 @@ def _draft(panel: Panel) -> DraftedPanel:
     (cut,) = cut_ring(seam, mitre_limit=panel.mitre_limit)
     hole_cuts = [ring for h in holes for ring in cut_ring(h, hole=True, mitre_limit=panel.mitre_limit)]
     cutting_points = flatten_ring(cut.edges)
-    findings += [*_cut_findings(seam, cut), *_hem_findings(seam)]
+    findings += [*_cut_findings(seam, cut), *bent_hem_findings(seam), *_bare_findings(seam)]
     marks = [m for d in on_seam.drawn for m in d.marks]
     marks += [*fold_line_marks(seam), *relief_marks(seam)]
     for h in holes:
-        findings += _hem_findings(h)
+        findings += [*bent_hem_findings(h), *_bare_findings(h)]
         marks += [*fold_line_marks(h), *relief_marks(h, hole=True)]
     for d in inside:
         findings += d.findings
@@ -261,9 +259,9 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
         else:
             text = message("allowance_cut_short", edge=edge.name)
         findings.append(Finding("look", text, place))
-    for i in cut.cut_across:
+    for i in sorted({*cut.cut_across, *cut.flares}):
         first, second = seam[i], seam[(i + 1) % len(seam)]
-        text = message("corner_cut_across", edge=first.name, other=second.name)
+        text = message("corner_flares" if i in cut.flares else "corner_cut_across", edge=first.name, other=second.name)
         findings.append(Finding("look", text, Place(edge=first.name, point=first.end)))
     for i, (_, _, turn) in enumerate(corner_turns(seam)):
         if abs(turn) > math.pi - THINNEST_RAD:
@@ -274,31 +272,10 @@ def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
     return findings
 
 
-def _hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
-    """A hem of depth h folded on a curve of radius r is out by (r + h)/(r − h): said beyond 3 %."""
+def _bare_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
+    """Edges that are cut on the seam line and have an allowance."""
     findings = []
     for edge in ring:
-        bent = edge.kind != "line" and edge.is_folded_back
-        for is_convex, r in ((True, tightest_convex(edge)), (False, tightest_concave(edge))) if bent else ():
-            if r is None:
-                continue
-            h, place = edge.depth, Place(edge=edge.name, point=point_at(edge, 0.5))
-            if h >= r:
-                text = message("hem_too_deep", edge=edge.name, hem_mm=h, radius_mm=r)
-                findings.append(Finding("stop", text, place))
-            elif (r + h) / (r - h) - 1 > HEM_CURVE_AT_MOST:
-                most = message("nothing" if edge.kind == "arc" else "where_it_bends_most")
-                percent = 100 * ((r + h) / (r - h) - 1)
-                drawn_in = is_convex and bool(edge.cord_mm or edge.elastic_mm) and percent <= DRAWN_IN_AT_MOST_PERCENT
-                text = message(
-                    "casing_drawn_in" if drawn_in else "hem_longer" if is_convex else "hem_shorter",
-                    edge=edge.name,
-                    percent=percent,
-                    most=most,
-                    radius_mm=r,
-                    hem_mm=h,
-                )
-                findings.append(Finding("fine" if drawn_in else "look", text, place))
         if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
             text = message(
                 "bound_with_allowance" if edge.finish == "bound" else "raw_with_allowance" if edge.finish == "raw" else "fold_with_allowance",

@@ -13,7 +13,7 @@ from shapely.affinity import affine_transform
 from ypsicline.core.drafting.corners import mitre_direction
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
+from ypsicline.core.geometry.bends import tightest
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, point_at, tangent_at
 from ypsicline.core.geometry.feet import feet_on
 from ypsicline.core.geometry.parallel import parallel
@@ -116,8 +116,7 @@ class _Curved:
     @classmethod
     def of(cls, edge: SeamEdge, reach: tuple[float, float]) -> _Curved | None:
         """None where the hem is too deep for the curve."""
-        radii = tightest_convex(edge), tightest_concave(edge)
-        if min(r or math.inf for r in radii) <= edge.allowance:
+        if (tightest(edge) or math.inf) <= edge.allowance:
             return None
         far = _AS_FAR * edge.allowance
         return cls(edge, (min(reach[0], far), min(reach[1], far)))

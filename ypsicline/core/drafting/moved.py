@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length, split_edge, tangent_at
-from ypsicline.core.geometry.plane import turn_between
+from ypsicline.core.geometry.plane import along, minus, turn_between
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.run import Run
@@ -63,16 +64,23 @@ def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) 
 
 
 def _without_specks(edges: Sequence[_Found]) -> list[_Found]:
-    """The ring without edges that are too short to be any; the one after each begins where it began."""
-    cuts: list[_Found] = []
-    for kind, points, of in edges:
-        if edge_length(Edge(kind, points)) < _SPECK_MM:
-            continue
-        start = cuts[-1][1][-1] if cuts else points[0]
-        cuts.append((kind, (start, *points[1:]), of))
-    kind, points, of = cuts[0]
-    cuts[0] = (kind, (cuts[-1][1][-1], *points[1:]), of)
-    return cuts
+    """The ring without edges that are too short to be any: their neighbours meet halfway, alike whichever way one walks."""
+    own = [f for f in edges if edge_length(Edge(f[0], f[1])) >= _SPECK_MM]
+    meet = [_halfway(before[1][-1], after[1][0]) for before, after in pairwise([*own, own[0]])]
+    ends = zip(own, [meet[-1], *meet[:-1]], meet, strict=True)
+    return [(kind, _ending_at(kind, points, start, end), of) for (kind, points, of), start, end in ends]
+
+
+def _halfway(a: Point, b: Point) -> Point:
+    return a if a == b else ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+
+
+def _ending_at(kind: EdgeKind, points: tuple[Point, ...], start: Point, end: Point) -> tuple[Point, ...]:
+    """An edge's points moved to end there; a curve's ways in and out stay what they were."""
+    if kind != "curve":
+        return (start, *points[1:-1], end)
+    first, last = along(points[1], minus(start, points[0]), 1), along(points[-2], minus(end, points[-1]), 1)
+    return (start, first, *points[2:-2], last, end)
 
 
 def _followed(runs: Sequence[Run], cuts: Sequence[_Found]) -> list[Run]:

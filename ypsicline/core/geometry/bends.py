@@ -5,9 +5,15 @@ from __future__ import annotations
 from ypsicline.core.geometry.beziers import bends_along
 from ypsicline.core.geometry.edges import Edge, circle_of
 
-__all__ = ["tightest_concave", "tightest_convex"]
+__all__ = ["tightest", "tightest_concave", "tightest_convex"]
 
 _STRAIGHT = 1e-6
+
+
+def tightest(edge: Edge) -> float | None:
+    """The least radius in mm with which the edge bends to either side; None for a straight one."""
+    least, greatest = _bends(edge)
+    return _radius(max(-least, greatest))
 
 
 def tightest_concave(edge: Edge) -> float | None:

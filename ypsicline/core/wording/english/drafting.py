@@ -50,6 +50,10 @@ WORDS: dict[str, str] = {
         "The corner between “{edge}” and “{other}” can't be drawn as asked: a curved edge bends away before "
         "the allowances meet. It is cut straight across; look at it, or choose another corner."
     ),
+    "corner_flares": (
+        "The turned corner between “{edge}” and “{other}” would stand out too far at so sharp a point: a plain one is "
+        "drawn. Bind one of the two edges, face it, or choose another corner."
+    ),
     "corner_dart_drawn": "dart at the end of {edge}: intake {intake_mm:0}, half on each edge, {length_mm:0} long",
     "corner_dart_too_wide": "Half of the dart's intake, {half_mm}, is longer than edge “{edge}”.",
     "corner_gone": "This corner isn't there.",
