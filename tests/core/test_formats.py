@@ -8,6 +8,7 @@ import json
 import math
 import re
 import tempfile
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from xml.etree import ElementTree as ET
@@ -217,6 +218,23 @@ class TestDxf:
         assert sorted(e.kind for e in found.outline).count("line") == 3
         assert len(found.holes) == 1
 
+    def test_lines_shorter_than_the_gaps_that_are_closed_make_one_outline(self) -> None:
+        around = [(100 * math.cos(a), 100 * math.sin(a)) for a in np.linspace(0, 2 * math.pi, 2001)]
+        # drawn either way, in any order, and one of them missing
+        lines = [pair if k % 3 else pair[::-1] for k, pair in enumerate(itertools.pairwise(around)) if k != 999]
+        (found,) = read_dxf(drawn([lines[k] for k in np.random.default_rng(5).permutation(len(lines))]))
+        ring = shapely.Polygon(flatten_ring(found.outline))
+        assert len(found.outline) == len(lines)
+        assert ring.area == pytest.approx(shapely.Polygon(around).area, rel=1e-6)
+
+    def test_where_lines_branch_the_place_is_said(self) -> None:
+        square = [((0, 0), (90, 0)), ((90, 0), (90, 60)), ((90, 60), (0, 60)), ((0, 60), (0, 0))]
+        spur = ((90, 60), (120, 80))
+        (found,) = read_dxf(drawn([*square, spur]))
+        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((90, 60))
+        with pytest.raises(Refused, match=r"branch at (0|90).0 mm, (0|60).0 mm"):
+            read_dxf(drawn([*square, ((0, 0), (90, 60))]))
+
     @pytest.mark.parametrize(
         "data", [b"", b"0\nSECTION", b"garbage\n" * 50, b"AutoCAD Binary DXF\r\n\x1a\x00xx", b"\x00" * 200]
     )
@@ -224,6 +242,17 @@ class TestDxf:
         with pytest.raises(Refused) as refused:
             read_dxf(data)
         assert refused.value.sentence.endswith(".")
+
+
+def drawn(lines: Sequence[tuple[tuple[float, float], tuple[float, float]]]) -> bytes:
+    import ezdxf
+
+    document = ezdxf.new("R2010", units=4)
+    for a, b in lines:
+        document.modelspace().add_line(a, b)
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue().encode()
 
 
 class TestDocuments:

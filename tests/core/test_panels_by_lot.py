@@ -206,11 +206,19 @@ def test_with_clearance_a_panel_is_cut_alike_however_it_lies(clearance: float) -
         except Refused:
             continue
         drafted += 1
-        # of an edge shorter than 0.05 mm the end that is kept depends on the way one walks
-        if found := {k: v for k, v in apart_however_it_lies(moved, cloth).items() if v > 0.15}:
-            apart[number] = found
+        # edges of a tenth of a millimetre, which clearance leaves in tight corners, point somewhere only nearly
+        if found := {k: v for k, v in apart_however_it_lies(moved, cloth).items() if v > 0.2}:
+            # a corner that is just as long as its limit is drawn or not, by chance
+            if max(found.values()) > 2 * reach_at_the_limit_mm(moved):
+                apart[number] = found
     assert drafted > LOTS / 6
     assert not apart
+
+
+def reach_at_the_limit_mm(panel: Panel) -> float:
+    """How far the cutting line moves when the longest corner that is drawn is a thousandth longer or shorter."""
+    less, more = (draft_panel(replace(panel, mitre_limit=panel.mitre_limit * k)) for k in (0.999, 1.001))
+    return apart_mm(cloth_of(less), cloth_of(more))
 
 
 @pytest.mark.parametrize("name", CASES)

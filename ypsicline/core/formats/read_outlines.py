@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-import scipy
 import shapely
+from ezdxf import edgeminer
 
 from ypsicline.core.errors import Refused
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
@@ -20,7 +20,9 @@ __all__ = ["HiddenLayers", "ReadOutline", "check_size", "outlines_of", "plainer"
 
 MAX_FILE_BYTES = 20_000_000
 MOST_EDGES = 20_000
+MOST_LOOSE = 2_000
 CLOSES_WITHIN_MM = 0.5
+_SAME_MM = 0.001
 
 HiddenLayers = Literal["ask", "leave", "read"]
 """What is to become of a drawing's layers that are switched off."""
@@ -49,12 +51,13 @@ def check_size(data: bytes, what: str) -> None:
 def outlines_of(runs: Sequence[Sequence[Edge]], what: str) -> tuple[ReadOutline, ...]:
     """Every closed outline that runs of edges, in mm, make, largest first, with the holes inside it.
 
-    Open runs are chained end to end. Raises `Refused` (reason `file`) where nothing closes, or a ring crosses itself.
+    Open runs are chained end to end. Raises `Refused` (reason `file`) where nothing closes, lines branch or
+    a ring crosses itself.
     """
     if sum(len(r) for r in runs) > MOST_EDGES:
         raise Refused(message("outline_too_many_edges", what=what, most_edges=MOST_EDGES), "file")
     rings = []
-    for ring in _chained([r for r in runs if r]):
+    for ring in _chained([r for r in runs if r], what):
         if len(ring) >= 2:
             check_ring(ring, [str(k + 1) for k in range(len(ring))], message("ring_in_file", file=what))
             rings.append(ring if is_counter_clockwise(ring) else tuple(reverse_ring(ring)))
@@ -78,33 +81,50 @@ def _nested(rings: Sequence[EdgeRing]) -> tuple[ReadOutline, ...]:
     return tuple(ReadOutline(rings[t], tuple(tuple(reverse_ring(rings[h])) for h in own)) for t, own in inside.items())
 
 
-def _chained(runs: Sequence[Sequence[Edge]]) -> list[EdgeRing]:
-    """Closed rings; of open runs those that meet end to end within half a millimetre, the nearest first."""
-    closed = [_shut(r) for r in runs if len(r) > 1 and _gap(r) <= CLOSES_WITHIN_MM]
-    rest = [list(r) for r in runs if _gap(r) > CLOSES_WITHIN_MM]
-    if not rest:
-        return closed
-    ends = scipy.spatial.cKDTree([p for r in rest for p in (r[0].start, r[-1].end)])
-    free = [True] * len(rest)
+def _chained(runs: Sequence[Sequence[Edge]], what: str) -> list[EdgeRing]:
+    """Closed rings, each of one run or of several that meet end to end: exactly, or else within half a millimetre. Raises
+    `Refused` where lines branch, so that there is more than one way round, and where too many lie about loose."""
+    exact = _Joined.of(runs, _SAME_MM, what)
+    near = _Joined.of(exact.still_open, CLOSES_WITHIN_MM, what)
+    if near.branches_at is not None:
+        x, y = near.branches_at
+        raise Refused(message("outline_branches", what=what, x_mm=x, y_mm=y), "file")
+    return [*exact.rings, *near.rings]
 
-    def grown(chain: list[Edge]) -> list[Edge]:
-        while _gap(chain) > CLOSES_WITHIN_MM:
-            at = chain[-1].end
-            near = [k for k in ends.query_ball_point(at, CLOSES_WITHIN_MM) if free[k // 2]]
-            if not near:
-                break
-            k = min(near, key=lambda k: math.dist(ends.data[k], at))
-            free[k // 2] = False
-            chain += reverse_ring(rest[k // 2]) if k % 2 else rest[k // 2]
-        return chain
 
-    for k, run in enumerate(rest):
-        if free[k]:
-            free[k] = False
-            chain = list(reverse_ring(grown(list(reverse_ring(grown(list(run)))))))
-            if _gap(chain) <= CLOSES_WITHIN_MM:
-                closed.append(_shut(chain))
-    return closed
+@dataclass(frozen=True)
+class _Joined:
+    """Runs of edges joined wherever just two of them meet: rings, what is `still_open`, and a place where a run that is
+    both begins and ends among several others, if there is one."""
+
+    rings: list[EdgeRing]
+    still_open: list[Sequence[Edge]]
+    branches_at: Point | None
+
+    @classmethod
+    def of(cls, runs: Sequence[Sequence[Edge]], within_mm: float, what: str) -> _Joined:
+        rings = [_shut(r) for r in runs if len(r) > 1 and _gap(r) <= within_mm]
+        edges = [edgeminer.make_edge(r[0].start, r[-1].end, payload=r) for r in runs if _gap(r) > within_mm]
+        if not edges:
+            return cls(rings, [], None)
+        deposit = edgeminer.Deposit(edges, gap_tol=within_mm)
+        still_open: list[Sequence[Edge]] = []
+        done: set[int] = set()
+        for edge in edges:
+            if edge.id in done:
+                continue
+            chain = edgeminer.find_simple_chain(deposit, edge)
+            done.update(e.id for e in chain)
+            run = [e for c in chain for e in (reverse_ring(c.payload) if c.is_reverse else c.payload)]
+            if _gap(run) > within_mm:
+                still_open.append(run)
+            elif len(run) > 1:
+                rings.append(_shut(run))
+            if len(still_open) > MOST_LOOSE:
+                raise Refused(message("outline_too_loose", what=what, most=MOST_LOOSE), "file")
+        ends = ((r[0].start, r[-1].end) for r in still_open)
+        branches_at = next((a for a, b in ends if min(deposit.degree(a), deposit.degree(b)) > 2), None)
+        return cls(rings, still_open, branches_at)
 
 
 def _gap(run: Sequence[Edge]) -> float:

@@ -62,6 +62,14 @@ WORDS: dict[str, str] = {
     "no_prints_on_paper": "Prints on “{paper}” can't be made; choose a4, letter or a3.",
     "not_a_print_model": "“{text}” is not a scale; write it like 1:10.",
     "not_json": "The {what} is not JSON that can be read: {detail}.",
+    "outline_branches": (
+        "Lines of the {what} branch at {x_mm}, {y_mm}, so that there is more than one way round. Take out those that aren't "
+        "the outline, or put them on a layer that is off, and save it again."
+    ),
+    "outline_too_loose": (
+        "Over {most} lines of the {what} don't meet end to end; that is more than can be read. Join the outline's lines and "
+        "save it again."
+    ),
     "outline_too_many_edges": "The {what} has over {most_edges} edges; it is a drawing rather than an outline.",
     "panels_count_out_of_range": "The panels file has {count} panels; 1 to {most_panels} can be read.",
     "part_too_large": "One part of it has {megabytes:.0f} MB; {most:.0f} MB is the most.",
