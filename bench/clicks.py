@@ -13,7 +13,7 @@ from playwright.sync_api import Page
 from bench.hand import Hand, signed_in
 from demo.covers import COVERS, DemoCover
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.core.covers.form import Asked, asked_by
+from ypsicline.core.covers.form import FormField, asked_by
 from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.wording import term
 from ypsicline.core.wording.english.families import FAMILIES
@@ -125,7 +125,7 @@ def _photo(outlines: Sequence[Sequence[Sequence[float]]]) -> bytes:
     return take_photo(scene, Shot(size=(3024, 2268), focal_px=2290.0, distance_mm=1150, tilt_deg=5))
 
 
-def _fill(hand: Hand, asked: Asked, value: Any) -> None:
+def _fill(hand: Hand, asked: FormField, value: Any) -> None:
     title, page = term(asked.name), hand.page
     form = page.locator("#measures")
     if asked.kind == "rows":

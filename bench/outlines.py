@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 
 from ypsicline.core.drafting.cutting_line import CutRing, cut_ring
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import check_ring, flatten, flatten_ring, signed_area
 from ypsicline.core.geometry.edges import Array, derivatives_at, points_at
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -87,7 +87,7 @@ def cutting_lines(count: int, seed: int = 1) -> tuple[int, int, list[str]]:
         seam = drawn_by_lot(lot)
         try:
             points = check_ring(seam, [e.name for e in seam])
-        except Refused as e:
+        except Refusal as e:
             refused += bool(e.place.point or e.place.edge)
             continue
         if signed_area(points) < 0:

@@ -104,7 +104,7 @@ def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
     from ypsicline.server.jobs.models import Photo
     from ypsicline.server.photos import photos
 
-    photo = photos.take_photos_in(job, sent, photos.Wanted(**wanted))
+    photo = photos.take_photos_in(job, sent, photos.CaptureRequest(**wanted))
     photos.measure.call(photo.pk)
     job.refresh_from_db()
     return Photo.objects.get(pk=photo.pk)

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
@@ -34,7 +34,7 @@ def panel_by_lot(number: int) -> Panel | None:
             corner = str(rng.choice(CORNERS))
             edges.append(SeamEdge(kind, points, f"e{k}", width, finish, corner, under))  # type: ignore[arg-type]
         return Panel(f"lot {number}", tuple(edges))
-    except Refused:
+    except Refusal:
         return None
 
 

@@ -9,4 +9,4 @@ __all__ = ["sums_of"]
 
 
 def sums_of(panel: DraftedPanel) -> list[str]:
-    return [render(line) for line in panel.worked]
+    return [render(line) for line in panel.workings]

@@ -18,7 +18,7 @@ from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.sheets import PAPERS, make_sheets
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.formats.outline_json import outline_json, read_sheets_json, sheets_json
 from ypsicline.core.messages import message
@@ -40,7 +40,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     try:
         options.run(options)
-    except Refused as e:
+    except Refusal as e:
         print(" ".join(str(e).split()), file=sys.stderr)
         return 2
     except OSError as e:
@@ -156,10 +156,10 @@ def _outline(options: argparse.Namespace) -> None:
         _scanned(options)
         return
     if options.sheets is None:
-        raise Refused(message("photos_need_sheets"), "sheets")
+        raise Refusal(message("photos_need_sheets"), "sheets")
     sheets = read_sheets_json(options.sheets.read_bytes())
     if not all(0.8 <= s <= 1.25 for s in options.print_scale):
-        raise Refused(message("print_scale_out_of_range"), "print_scale")
+        raise Refusal(message("print_scale_out_of_range"), "print_scale")
     at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
@@ -180,7 +180,7 @@ def _outline(options: argparse.Namespace) -> None:
 def _places(rows: list[list[float]]) -> list[tuple[float, float]]:
     places = [(x, y) for x, y in rows]
     if not all(0 <= v <= 1 for place in places for v in place):
-        raise Refused(message("place_out_of_photo"), "place")
+        raise Refusal(message("place_out_of_photo"), "place")
     return places
 
 
@@ -188,7 +188,7 @@ def _scanned(options: argparse.Namespace) -> None:
     from ypsicline.core.capture.scan import capture_scan, join_scans
 
     if options.overlay or options.kind == "marks" or options.height:
-        raise Refused(message("scan_has_no_height"), "scan")
+        raise Refusal(message("scan_has_no_height"), "scan")
     picture, apart_mm = join_scans([read_photo(p.read_bytes()) for p in options.photo], options.dpi)
     chosen = None if options.piece is None else [options.piece - 1]
     scanned = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
@@ -206,7 +206,7 @@ def _one_piece(photo: Photo, capture: Capture | SeveralPieces) -> Capture:
         f"{100 * sum(y for _, y in ring) / len(ring) / photo.height:.0f} % from the top"
         for k, ring in enumerate(capture.outlines_px, start=1)
     )
-    raise Refused(message("several_pieces_in_photo", count=len(capture.outlines_px), where=where), "several_pieces")
+    raise Refusal(message("several_pieces_in_photo", count=len(capture.outlines_px), where=where), "several_pieces")
 
 
 def _draft(options: argparse.Namespace) -> None:
@@ -269,9 +269,9 @@ def _model_scale(text: str) -> float:
     try:
         scale = float(one) / float(many or 1)
     except (ValueError, ZeroDivisionError) as e:
-        raise Refused(message("not_a_print_model", text=text[:20]), "scale") from e
+        raise Refusal(message("not_a_print_model", text=text[:20]), "scale") from e
     if not 0.01 <= scale <= 1:
-        raise Refused(message("print_model_out_of_range", text=text), "scale")
+        raise Refusal(message("print_model_out_of_range", text=text), "scale")
     return scale
 
 

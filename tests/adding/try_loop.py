@@ -8,7 +8,7 @@ from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.edges import SplitEdge
 from ypsicline.core.changes.panels import AddPanels, CopyPanel
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.formats.documents import PanelsFile, drafted_file, dump, dump_bundle, load_bundle, load_panels
 from ypsicline.core.formats.stored import pack, unpack
@@ -43,7 +43,7 @@ assert (loop.kind, loop.along, loop.wide) == ("loop", 40.0, 20.0)
 assert noted(job.panels[0]) == [(40.0, 0.0)]
 assert render(loop.words({edge: "front"}), "cm") == "loop of 2.0 cm on front"
 
-assert render(draft_panel(job.panels[0]).worked[0], "in") == "loop of 13/16 in on a"
+assert render(draft_panel(job.panels[0]).workings[0], "in") == "loop of 13/16 in on a"
 
 split = changed(job, SplitEdge(edge, 30.0))
 assert math.dist(noted(split.panels[0])[0], (40.0, 0.0)) < 1e-6
@@ -59,7 +59,7 @@ assert again.panels[0].features == job.panels[0].features
 for wrong in ({"edge": edge, "along": "4", "wide": "99"}, {"edge": edge, "along": "90", "wide": "2"}):
     try:
         put(job, **wrong)
-    except Refused as refused:
+    except Refusal as refused:
         assert refused.sentence.endswith(".")
     else:
         raise AssertionError(wrong)

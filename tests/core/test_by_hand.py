@@ -24,7 +24,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scan import capture_scan, join_scans
 from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.capture.walking import walk_edge
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.trueing.rolled import rolled
 from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import Piece, Stroke, take_photo
@@ -92,11 +92,11 @@ class TestStrokes:
     def test_strokes_that_leave_nothing_or_lie_elsewhere_are_refused(self) -> None:
         _, found, picture = tray()
         everywhere = Brush(tuple((float(x), float(y)) for y in range(0, 310, 40) for x in (-10, 420)), 60, False)
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             paint_over(picture, [np.asarray(found.outline)], [everywhere])
-        with pytest.raises(Refused, match="outside the picture"):
+        with pytest.raises(Refusal, match="outside the picture"):
             paint_over(picture, [np.asarray(found.outline)], [Brush(((5000, 5000),), 8, True)])
-        with pytest.raises(Refused, match="stroke"):
+        with pytest.raises(Refusal, match="stroke"):
             Brush((), 8, True)
 
 
@@ -121,7 +121,7 @@ class TestWalking:
         [([(0.0, 0.0)], False), ([(0.0, 0.0), (9.0, 9.0)], True), ([(0.0, 0.0), (4000.0, 0.0)], False)],
     )
     def test_too_few_points_or_some_outside_are_refused(self, points: list[tuple[float, float]], closed: bool) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             walk_edge(tray()[2], points, closed=closed)
 
     def test_a_table_on_which_nothing_is_told_apart_can_still_be_walked(self) -> None:
@@ -189,7 +189,7 @@ class TestMarks:
         assert made.girths_mm == pytest.approx((192, 360), abs=1.5)
 
     def test_an_empty_paper_is_refused(self) -> None:
-        with pytest.raises(Refused, match="0 marks were found"):
+        with pytest.raises(Refusal, match="0 marks were found"):
             capture_piece(self.dotted(np.zeros((0, 2))), kind="marks")
 
 
@@ -245,18 +245,18 @@ class TestScans:
         assert isinstance(asked, SeveralPieces)
         both = capture_scan(picture, pieces=[0, 1])
         assert [round(float(np.ptp(np.asarray(c.outline)[:, 0]))) for c in both] == [140, 120]  # type: ignore[union-attr]
-        with pytest.raises(Refused, match="no piece 5"):
+        with pytest.raises(Refusal, match="no piece 5"):
             capture_scan(picture, pieces=[4])
 
     def test_what_can_not_be_used_is_refused(self) -> None:
         one, other = scanned(self.RING), scanned(circle((100, 100), 60), ground=236)
         blank = Photo(np.full((900, 900, 3), 240, np.uint8))
-        with pytest.raises(Refused, match="dots per inch"):
+        with pytest.raises(Refusal, match="dots per inch"):
             join_scans([one], 5)
-        with pytest.raises(Refused, match="can't be joined"):
+        with pytest.raises(Refusal, match="can't be joined"):
             join_scans([other, blank], DPI)
         picture, _ = join_scans([scanned(circle((20, 150), 90))], DPI)
-        with pytest.raises(Refused, match="runs over the scan"):
+        with pytest.raises(Refusal, match="runs over the scan"):
             capture_scan(picture)
 
 
@@ -293,7 +293,7 @@ class TestTapesBetweenSheets:
 
     @pytest.mark.parametrize("given", [("a4-01", "a4-01", 500.0), ("a4-01", "a4-02", 5.0), ("a4-01", "a4-02", 1e6)])
     def test_distances_that_make_no_sense_are_refused(self, given: tuple[str, str, float]) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             SheetDistance(*given)
 
 

@@ -15,8 +15,8 @@ from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.capture.detect import SeenSheet
 from ypsicline.core.capture.rectify import Window, lay_flat
 from ypsicline.core.capture.sheets import PAPERS, all_sheets, make_sheets, sheets_by_id
-from ypsicline.core.capture.solve import Taken, solve
-from ypsicline.core.errors import Refused
+from ypsicline.core.capture.solve import SheetPhoto, solve
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.outline_json import read_sheets_json, sheets_json
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
@@ -93,7 +93,7 @@ def shape_error(view: View, found: View) -> np.ndarray:
 
 
 def test_four_loose_sheets_give_camera_and_table_to_tenths_of_a_millimetre() -> None:
-    solved = solve([Taken(tuple(synthetic(VIEW, 4, 0.05)), 4032, 3024)])
+    solved = solve([SheetPhoto(tuple(synthetic(VIEW, 4, 0.05)), 4032, 3024)])
     assert shape_error(VIEW, solved.view).max() < 0.1
     assert solved.residual_px < 0.1
     assert solved.view.tilt_deg == pytest.approx(VIEW.tilt_deg, abs=1)
@@ -102,7 +102,7 @@ def test_four_loose_sheets_give_camera_and_table_to_tenths_of_a_millimetre() -> 
 def test_the_stated_doubt_covers_the_error_of_repeated_measurements() -> None:
     inside = []
     for seed in range(12):
-        solved = solve([Taken(tuple(synthetic(VIEW, 4, 0.05, seed)), 4032, 3024)])
+        solved = solve([SheetPhoto(tuple(synthetic(VIEW, 4, 0.05, seed)), 4032, 3024)])
         px = VIEW.to_pixels(POINTS)
         doubt = np.sqrt(np.trace(solved.doubt(solved.view.to_table(px)), axis1=1, axis2=2))
         inside.append((shape_error(VIEW, solved.view) <= 2 * doubt).mean())
@@ -113,8 +113,8 @@ def test_the_stated_doubt_covers_the_error_of_repeated_measurements() -> None:
 def test_a_print_that_came_out_small_is_measured_small() -> None:
     seen = synthetic(VIEW, 4, 0.0)
     full, small = (
-        solve([Taken(tuple(seen), 4032, 3024)]),
-        solve([Taken(tuple(seen), 4032, 3024)], print_scale=(0.98, 0.98)),
+        solve([SheetPhoto(tuple(seen), 4032, 3024)]),
+        solve([SheetPhoto(tuple(seen), 4032, 3024)], print_scale=(0.98, 0.98)),
     )
     px = VIEW.to_pixels(POINTS)
     ratio = np.ptp(small.view.to_table(px), axis=0) / np.ptp(full.view.to_table(px), axis=0)
@@ -124,8 +124,8 @@ def test_a_print_that_came_out_small_is_measured_small() -> None:
 def test_a_view_from_the_side_is_refused() -> None:
     turn = Rotation.from_rotvec([np.radians(58), 0, 0]) * Rotation.from_rotvec([np.pi, 0, 0])
     a, b, c = turn.as_rotvec()
-    with pytest.raises(Refused, match="too obliquely"):
-        solve([Taken(tuple(synthetic(View(VIEW.camera, (a, b, c), (0, 0, 1800)), 4, 0.05)), 4032, 3024)])
+    with pytest.raises(Refusal, match="too obliquely"):
+        solve([SheetPhoto(tuple(synthetic(View(VIEW.camera, (a, b, c), (0, 0, 1800)), 4, 0.05)), 4032, 3024)])
 
 
 def crumpled(seen: SeenSheet) -> SeenSheet:
@@ -135,15 +135,15 @@ def crumpled(seen: SeenSheet) -> SeenSheet:
 def test_a_crumpled_sheet_is_left_out_and_named() -> None:
     seen = synthetic(VIEW, 4, 0.0)
     seen[1] = crumpled(seen[1])
-    solved = solve([Taken(tuple(seen), 4032, 3024)])
+    solved = solve([SheetPhoto(tuple(seen), 4032, 3024)])
     assert [s.id for s, _ in solved.left_out] == ["a4-02"]
     assert shape_error(VIEW, solved.view).max() < 0.2
 
 
 def test_sheets_that_lie_on_no_common_table_are_refused() -> None:
     seen = [crumpled(s) for s in synthetic(VIEW, 4, 0.0)]
-    with pytest.raises(Refused, match="flat table"):
-        solve([Taken(tuple(seen), 4032, 3024)])
+    with pytest.raises(Refusal, match="flat table"):
+        solve([SheetPhoto(tuple(seen), 4032, 3024)])
 
 
 def test_a_flattened_picture_shows_table_points_where_they_are() -> None:
@@ -156,7 +156,7 @@ def test_a_flattened_picture_shows_table_points_where_they_are() -> None:
     assert count == len(POINTS) + 1
     found = window.to_mm(centres[1:])
     assert max(np.hypot(*(found - p).T).min() for p in POINTS) < 0.2
-    assert flat.seen.all()
+    assert flat.in_view.all()
 
 
 class TestSheets:
@@ -188,12 +188,12 @@ class TestSheets:
         "data", [b"", b"{}", b'{"sheets":[]}', b'{"sheets":[{"id":"b5-01"}]}', b'{"sheets":7}', b"[" * 9999]
     )
     def test_another_list_is_refused(self, data: bytes) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             read_sheets_json(data)
 
     @pytest.mark.parametrize(("paper", "count"), [("a5", 1), ("a4", 0), ("a4", 13)])
     def test_sheets_that_dont_exist_are_refused(self, paper: str, count: int) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             make_sheets(paper, count)
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             sheets_by_id([f"{paper}-{count:02d}"])

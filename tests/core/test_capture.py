@@ -17,7 +17,7 @@ from tests.conftest import BIRCH, DARK, HOLE, SMALL, TRAY, flat_scene
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shadow, take_photo
 from ypsicline.standins.patterns import Dots
@@ -31,8 +31,8 @@ def capture(data: bytes, **how: object) -> Capture:
     return found
 
 
-def refusal(data: bytes) -> Refused:
-    with pytest.raises(Refused) as refused:
+def refusal(data: bytes) -> Refusal:
+    with pytest.raises(Refusal) as refused:
         capture_piece(read_photo(data))
     assert refused.value.sentence.count(".") >= 1
     return refused.value
@@ -125,7 +125,7 @@ def test_several_pieces_are_shown_to_choose_from(two_pieces_photo: bytes) -> Non
     assert found.areas_mm2 == pytest.approx([32000, 22400], rel=0.02)
     chosen = capture(two_pieces_photo, piece=1)
     assert shapely.Polygon(chosen.outline).area == pytest.approx(140 * 160, rel=2e-3)
-    with pytest.raises(Refused, match="no piece 3"):
+    with pytest.raises(Refusal, match="no piece 3"):
         capture_piece(photo, piece=2)
 
 
@@ -169,7 +169,7 @@ class TestRefusals:
         assert refused.reason == "no_sheet"
 
     def test_only_other_sheets_than_were_printed(self, tray_photo: Callable[..., bytes]) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             capture_piece(read_photo(tray_photo()), known=make_sheets("letter", 4))
 
     def test_the_only_sheet_hardly_shows(self) -> None:
@@ -252,27 +252,27 @@ class TestPhotoFiles:
         assert photo.pixels[400, 400, 1] > 150
 
     def test_a_broken_heic_is_refused(self) -> None:
-        with pytest.raises(Refused, match="not a photo"):
+        with pytest.raises(Refusal, match="not a photo"):
             read_photo(b"\0\0\0\x18ftypheic\0\0\0\0heicmif1" + b"\0" * 100)
 
     @pytest.mark.parametrize(
         "data", [b"", b"x" * 100, b"\xff\xd8\xff\xe0" + b"\0" * 200, b"GIF89a" + b"\0" * 50, b"%PDF-1.4"]
     )
     def test_what_is_no_photo_is_refused(self, data: bytes) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_photo(data)
         assert refused.value.reason == "photo"
 
     def test_a_truncated_photo_is_refused(self, tray_photo: Callable[..., bytes]) -> None:
-        with pytest.raises(Refused, match="broken"):
+        with pytest.raises(Refusal, match="broken"):
             read_photo(tray_photo()[:50_000])
 
     def test_a_tiny_one_and_a_bomb_are_refused(self) -> None:
         out = io.BytesIO()
         Image.new("L", (300, 300)).save(out, "PNG")
-        with pytest.raises(Refused, match="too few"):
+        with pytest.raises(Refusal, match="too few"):
             read_photo(out.getvalue())
         bomb = io.BytesIO()
         Image.new("1", (30_000, 30_000)).save(bomb, "PNG")
-        with pytest.raises(Refused, match=r"megapixels|too many"):
+        with pytest.raises(Refusal, match=r"megapixels|too many"):
             read_photo(bomb.getvalue())

@@ -15,7 +15,7 @@ from pypdf import PdfReader
 
 from tests.families import FAMILIES, cover_of, lot
 from ypsicline.core.covers.cover import Cover
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.card_model import card_pieces
 from ypsicline.core.formats.card_pdf import card_pdf
 from ypsicline.core.formats.drawing import Drawing
@@ -108,7 +108,7 @@ def test_page_says_what_it_is() -> None:
 
 def test_what_is_larger_than_the_paper_is_refused_with_the_model_that_does() -> None:
     long = cover_of("drape", {"girth_over": 3400, "width": 600})
-    with pytest.raises(Refused, match=r"At 1:5 “.*” is 6.* mm long and doesn’t go on one page\. Take 1:20, or"):
+    with pytest.raises(Refusal, match=r"At 1:5 “.*” is 6.* mm long and doesn’t go on one page\. Take 1:20, or"):
         model_of(long, model=5)
     assert model_of(long, model=20).startswith(b"%PDF")
 

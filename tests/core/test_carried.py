@@ -12,7 +12,7 @@ from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.eased import ease_drawn_in
 from ypsicline.core.drafting.pivot import pivot_dart
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
@@ -86,13 +86,13 @@ def test_both_parts_of_a_gathered_edge_are_gathered_and_one_alone_cant_be_merged
     assert [(g.edge, g.ratio) for g in (first, second)] == [("edge4", 1.5), ("edge5", 1.5)]
     assert first.id == FULL.of(Gather)[0].id != second.id
     assert [g.id for g in merge_edges(split, "edge4").panel.of(Gather)] == [first.id]
-    with pytest.raises(Refused, match="Only a part"):
+    with pytest.raises(Refusal, match="Only a part"):
         merge_edges(replace(split, features=(first,)), "edge4")
 
 
 @pytest.mark.parametrize(("edge", "along"), [("edge1", 150.0), ("edge2", 130.0), ("edge2", 170.0), ("edge3", 395.0)])
 def test_an_edge_isnt_split_under_what_stands_on_it(edge: str, along: float) -> None:
-    with pytest.raises(Refused, match="split the edge elsewhere"):
+    with pytest.raises(Refusal, match="split the edge elsewhere"):
         split_panel_edge(FULL, edge, along)
 
 
@@ -142,13 +142,13 @@ def test_places_follow_edges_that_are_walked_the_other_way() -> None:
     # the corner at the end of a is where b began, and b now ends at
     assert (back.corner("a", message("thing_taper")), back.corner("b", message("thing_taper"))) == ("b", "a")
     assert back.at("c", 1.0) is None
-    with pytest.raises(Refused, match="take it off first"):
+    with pytest.raises(Refusal, match="take it off first"):
         back.span("a", 90.0, 110.0, message("thing_dart"))
 
 
 def test_what_stood_at_a_corner_that_is_gone_is_refused() -> None:
     cut_short = EdgeMap((Part("a", 0.0, 80.0, "a", 0.0, 80.0),), {"a": 100.0}, {"a": 80.0}, message("else_move"))
-    with pytest.raises(Refused, match="a corner that the change takes away; move it"):
+    with pytest.raises(Refusal, match="a corner that the change takes away; move it"):
         cut_short.corner("a", message("thing_taper"))
 
 

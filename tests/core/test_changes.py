@@ -22,7 +22,7 @@ from ypsicline.core.changes.measuring import MeasureRectangle
 from ypsicline.core.changes.panels import AddPanels, CopyPanel, LayOut, MakePanel, MakePanels
 from ypsicline.core.changes.pieces import AddMeasure, NamePiece, NewPiece, OldCover, OldEdge, OpenPiece, TakeStep
 from ypsicline.core.changes.union import TypedChange
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.changes import change_adapter, read_change
 from ypsicline.core.identified import identified, ids_of
 from ypsicline.core.job import JobDocument
@@ -112,12 +112,12 @@ def test_a_text_is_in_the_jobs_unit_and_a_number_in_mm(unit: str, typed: object,
         ({"kind": "set_fit", "panel": 7}, "“panel” can't be used"),
         ({"kind": "set_fit", "panel": "p1", "percent": "lots"}, "isn't a number"),
         ({"kind": "glue"}, "can't be used"),
-        ({"kind": "take_step", "step": {"kind": "redraw", "moved": []}}, "can't be used"),
+        ({"kind": "take_step", "step": {"kind": "redraw", "moves": []}}, "can't be used"),
         ({"kind": "set_fit", "panel": "p1", "percent": 1e300}, "nothing here can be"),
     ],
 )
 def test_what_cant_be_read_says_which_field(change: dict[str, Any], words: str) -> None:
-    with pytest.raises(Refused, match=re.escape(words)):
+    with pytest.raises(Refusal, match=re.escape(words)):
         read("mm", **change)
 
 
@@ -157,11 +157,11 @@ def test_a_feature_is_put_on_changed_and_taken_off_by_its_id() -> None:
 
 
 def test_what_the_panel_cant_be_drafted_with_is_refused() -> None:
-    with pytest.raises(Refused, match="no such panel"):
+    with pytest.raises(Refusal, match="no such panel"):
         SetFeature("p99", Dart(EDGES[0], 0.0, 20.0, 80.0)).on(JOB)
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         SetFeature(JOB.panels[0].id, Dart(EDGES[0], 2.0, 20.0, 80.0)).on(JOB)
-    with pytest.raises(Refused, match="no outline"):
+    with pytest.raises(Refusal, match="no outline"):
         TakeStep(steps.TurnOver()).on(NewPiece().on(JOB))
     assert LayOut(()).on(JOB) == JOB
 
@@ -211,7 +211,7 @@ def test_every_captured_piece_becomes_a_panel_at_once() -> None:
     widths = {p.name: max(e.end[0] for e in p.seam_line) - min(e.end[0] for e in p.seam_line) for p in made.panels}
     assert widths == pytest.approx({"lid": 300, "side": 200, "end": 150})
     assert render(MakePanels().words(job, made)) == "2 panels made of the captured pieces"
-    with pytest.raises(Refused, match="is a panel already"):
+    with pytest.raises(Refusal, match="is a panel already"):
         changed(made, MakePanels())
 
 

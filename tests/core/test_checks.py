@@ -16,7 +16,7 @@ from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SewJoin
 from ypsicline.core.changes.panels import SetPanel
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.drafting.from_shape import panel_from_rings
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.formats.documents import PanelsFile, drafted_file
 from ypsicline.core.formats.drawing import draw_panel
@@ -246,7 +246,7 @@ class TestMouth:
         assert "mouth_passes" in {f.message.code for f in zipped.findings}
 
     def test_a_girth_below_zero_is_refused_by_name(self) -> None:
-        with pytest.raises(Refused, match="widest girth on the way"):
+        with pytest.raises(Refusal, match="widest girth on the way"):
             cover_of("box_cover", BOX, choices={"widest_girth_on_the_way": -5})
 
 
@@ -285,5 +285,5 @@ class TestSewingOrder:
 
     def test_a_place_that_there_isnt(self) -> None:
         for place in (0, len(self.JOB.joins) + 1):
-            with pytest.raises(Refused):
+            with pytest.raises(Refusal):
                 changed(self.JOB, SewJoin(self.JOB.joins[0].id, place))

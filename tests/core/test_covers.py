@@ -17,7 +17,7 @@ from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.family import family_kinds
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import cover_file, dump, load_panels
 from ypsicline.core.formats.measures_json import family_adapter, family_names, read_measures
 from ypsicline.core.joins.walk import walks
@@ -107,11 +107,11 @@ def test_a_family_as_it_was_set_is_written_and_read_back(family: str) -> None:
 @pytest.mark.parametrize("family", FAMILIES)
 def test_a_measure_that_is_unknown_or_below_nothing_is_refused_by_name(family: str) -> None:
     file = lot(family, 0)
-    with pytest.raises(Refused, match="girht"):
+    with pytest.raises(Refusal, match="girht"):
         cover_of(family, **(file | {"measures": file["measures"] | {"girht": 5}}))
     lengths = [n for n, v in file["measures"].items() if isinstance(v, (int, float))]
     for name in lengths[:1]:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             cover_of(family, **(file | {"measures": file["measures"] | {name: "-5000"}}))
 
 
@@ -193,7 +193,7 @@ class TestWorkedCases:
                 "tuck_under": g["tuck_under"],
             },
         )
-        (taken,) = (m.numbers for m in cover.worked if m.code == "corner_taken_in")
+        (taken,) = (m.numbers for m in cover.workings if m.code == "corner_taken_in")
         assert taken["at_drop_mm"] == pytest.approx(e["intake_at_drop"], abs=0.01)
         assert taken["at_edge_mm"] == pytest.approx(e["intake_at_edge"], abs=0.01)
         assert taken["gathered_mm"] == pytest.approx(e["gathered_by_cord"], abs=0.01)
@@ -204,7 +204,7 @@ class TestWorkedCases:
         cover = cover_of(
             "drop_cover", {"width": g["width"], "length": g["length"], "diagonal": g["diagonal"], "drop": 200}
         )
-        (found,) = (m.numbers["radius_mm"] for m in cover.worked if m.code == "radius_of_diagonal")
+        (found,) = (m.numbers["radius_mm"] for m in cover.workings if m.code == "radius_of_diagonal")
         assert found == pytest.approx(case["expect"]["radius"], abs=0.05)
 
     @pytest.mark.parametrize("case", worked_cases("frill-strips"), ids=lambda c: c["name"])
@@ -348,7 +348,7 @@ class TestChoices:
 
     def test_openings_want_four_walls(self) -> None:
         shapes = {"plan": [[0, 0], [300, 0], [350, 200], [150, 330], [0, 200]]}
-        with pytest.raises(Refused, match="four straight walls"):
+        with pytest.raises(Refusal, match="four straight walls"):
             cover_of("box_cover", {"height": 200}, shapes=shapes, choices={"vent_width": 60})
 
     def test_an_edge_finished_otherwise_is_not_bound(self) -> None:
@@ -357,7 +357,7 @@ class TestChoices:
         cover = cover_of("flat_panel", {"width": 500, "length": 300}, choices=own)
         assert [e.finish for e in cover.panels[0].seam_line] == ["hem", "bound", "bound", "bound"]
         assert [n.length_mm for n in cover.notions] == [pytest.approx(1149)]
-        with pytest.raises(Refused, match="edge finished otherwise"):
+        with pytest.raises(Refusal, match="edge finished otherwise"):
             cover_of("flat_panel", {"width": 500, "length": 300}, choices={"finished_otherwise": [{"edge": 5}]})
 
     @pytest.mark.parametrize("parted", [True, False])
@@ -380,7 +380,7 @@ class TestChoices:
             (x1, high1), (x2, high2) = ends
             assert high1 == pytest.approx(high2)
             assert x2 == (500 - x1 if parted else x1)
-        with pytest.raises(Refused, match="need no ties"):
+        with pytest.raises(Refusal, match="need no ties"):
             cover_of("drape", {"girth_over": 1800, "width": 500, "ties_height": 200}, choices=choices | {"ties": True})
 
     def test_a_slips_opening_and_hem(self) -> None:
@@ -414,14 +414,14 @@ class TestChoices:
             post = {"at": [300, 200], "diameter": 60, "name": "post"} | towards
             cover = cover_of("retrofit_aperture", {"posts": [post], "clearance": 10}, shapes=shapes)
             (mark,) = (m for p in cover.panels for m in p.features if m.kind == "mark")
-            lengths.append(next(line for line in cover.worked if line.code == "slit_to_edge").numbers["slit_mm"])
+            lengths.append(next(line for line in cover.workings if line.code == "slit_to_edge").numbers["slit_mm"])
             turn = math.radians({0: 270, 1: 180, 2: 135}[len(lengths) - 1])
             assert mark.to == pytest.approx(
                 (math.cos(turn) * math.hypot(*mark.to), math.sin(turn) * math.hypot(*mark.to)), abs=1e-6
             )
         assert lengths == pytest.approx([200 - 40, 300 - 40, 300 * math.sqrt(2) - 40])
         edge = {"line": [[0, 0], [1000, 0]]}
-        with pytest.raises(Refused, match="isn’t reached towards 90°"):
+        with pytest.raises(Refusal, match="isn’t reached towards 90°"):
             cover_of("retrofit_aperture", {"posts": [{"at": [300, 200], "diameter": 60, "slit_deg": 90}]}, shapes=edge)
 
     def test_an_unpicked_edge_has_its_casing_taken_off(self) -> None:
@@ -438,7 +438,7 @@ class TestChoices:
         plan = {"width": 600, "length": 500, "corner_radius": 90, "drop": 400, "tuck_under": 60}
         for lock, words in (("outside", "cord exit"), ("inside", "cord exit, inside")):
             cover = cover_of("drop_cover", plan, choices={"lock": lock})
-            assert f"lock_{lock}" in {line.code for line in cover.worked}
+            assert f"lock_{lock}" in {line.code for line in cover.workings}
             assert words in {m.text for m in cover.panels[0].features if m.kind == "mark"}
 
     @pytest.mark.parametrize("unit", ["mm", "in"])
@@ -454,7 +454,7 @@ class TestChoices:
         }
         typed = json.loads(json.dumps(asked), parse_float=str, parse_int=str)
         cover = family_adapter().validate_python(typed, context={"unit": unit}).cover(House())
-        (slit,) = (w.numbers["slit_mm"] for w in cover.worked if w.code == "slit_to_edge")
+        (slit,) = (w.numbers["slit_mm"] for w in cover.workings if w.code == "slit_to_edge")
         assert slit == pytest.approx(160)
-        with pytest.raises(Refused, match="across; up, with a stroke between"):
+        with pytest.raises(Refusal, match="across; up, with a stroke between"):
             family_adapter().validate_python(typed | {"shapes": {"line": "0; 0; 3"}}, context={"unit": unit})

@@ -9,13 +9,13 @@ import pytest
 
 from tests.families import FAMILIES, lot
 from ypsicline.core.changes.change import changed
-from ypsicline.core.changes.covers import DraftCover, LetGoOfCover, Traced
+from ypsicline.core.changes.covers import DraftCover, LetGoOfCover, TracedPiece
 from ypsicline.core.changes.edges import MergeEdges, SetEdges, SplitEdge
 from ypsicline.core.changes.features import SetFeature
 from ypsicline.core.changes.joins import JoinEdges, RemoveJoin, SetJoin
 from ypsicline.core.changes.panels import AddPanels, RemovePanel, SetPanel
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import PanelsFile, drafted_file, dump, dump_bundle, load_bundle, load_panels
 from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.formats.stored import pack, unpack
@@ -155,9 +155,9 @@ class TestJoins:
         assert job.joins[-1].letter == "E"
         assert "mismatch" in verdicts(job)
         assert changed(job, RemoveJoin(job.joins[-1].id)).joins == JOB.joins
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             changed(JOB, JoinEdges((one,), (Along(wall.id, "e999"),)))
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             changed(JOB, RemoveJoin("j999"))
 
     def test_a_seam_brings_the_finishes_of_both_sides(self) -> None:
@@ -172,7 +172,7 @@ class TestJoins:
 def test_a_cover_let_go_leaves_its_panels() -> None:
     job = changed(JOB, LetGoOfCover(JOB.covers[0].id))
     assert (job.panels, job.joins, job.covers) == (JOB.panels, JOB.joins, ())
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         changed(job, DraftCover(drum(), of=JOB.covers[0].id))
 
 
@@ -180,11 +180,11 @@ def test_a_captured_piece_stands_for_the_plan() -> None:
     ring = [(0.0, 0.0), (500.0, 0.0), (500.0, 300.0), (0.0, 300.0)]
     job = JobDocument("tray").captured(true_up(ring))
     box = family("box_cover", measures={"height": 100})
-    made = changed(job, DraftCover(box, traced=(Traced("plan", job.open),)))
+    made = changed(job, DraftCover(box, traces=(TracedPiece("plan", job.open),)))
     assert "mismatch" not in verdicts(made)
     assert max(p[0] for e in named(made, "top").seam_line for p in e.points) == pytest.approx(500, abs=0.3)
-    with pytest.raises(Refused):
-        changed(job, DraftCover(box, traced=(Traced("roof", job.open),)))
+    with pytest.raises(Refusal):
+        changed(job, DraftCover(box, traces=(TracedPiece("roof", job.open),)))
 
 
 class TestNotchesOfAJoin:

@@ -15,7 +15,7 @@ from tests import shapes
 from tests.cases import worked_cases
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.cutting_line import cut_ring
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import (
     check_ring,
     flatten,
@@ -113,7 +113,7 @@ def test_a_curve_too_tight_for_its_allowance_loses_the_loop() -> None:
     (ring,) = cut_ring(shapes.bitten_square(radius=15, allowance=20))
     points = flatten_ring(ring.edges)
     assert shapely.Polygon(points).is_valid
-    assert 3 in ring.trimmed
+    assert 3 in ring.cut_short
     # the bite is 30 wide and both sides want 20: nothing of it is left to cut
     assert farthest([(60, 120)], points) < 1e-6
 
@@ -148,7 +148,7 @@ def test_a_hole_takes_its_allowance_inward() -> None:
 
 
 def test_a_hole_filled_by_its_allowance_is_refused_with_the_place() -> None:
-    with pytest.raises(Refused, match="leaves nothing of it") as refused:
+    with pytest.raises(Refusal, match="leaves nothing of it") as refused:
         cut_ring(reverse_ring(shapes.circle(8, allowance=10)), hole=True)
     assert refused.value.place.edge
 
@@ -161,7 +161,7 @@ def test_a_waisted_hole_falls_into_two() -> None:
 
 def test_an_outline_that_touches_itself_is_refused_with_the_place() -> None:
     seam = shapes.bow_tie()
-    with pytest.raises(Refused, match="touches or crosses itself near") as refused:
+    with pytest.raises(Refusal, match="touches or crosses itself near") as refused:
         check_ring(seam, [e.name for e in seam])
     assert refused.value.place.point == pytest.approx((50, 50))
 
@@ -226,7 +226,7 @@ def random_outline(draw: st.DrawFn) -> tuple[SeamEdge, ...]:
 def test_random_outlines_with_every_kind_of_corner(seam: tuple[SeamEdge, ...]) -> None:
     try:
         check_ring(seam, [e.name for e in seam])
-    except Refused:
+    except Refusal:
         assume(False)
     assume(is_counter_clockwise(seam))
     (ring,) = cut_ring(seam)

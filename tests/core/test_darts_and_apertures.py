@@ -25,7 +25,7 @@ from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.drafting.pivot import pivot_dart
 from ypsicline.core.drafting.relief import relief_spacing
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import edge_length, flatten_ring, point_at, reverse_ring, ring_length
 from ypsicline.core.geometry.edges import parameter_at_length
 from ypsicline.core.pattern.features.aperture import Aperture
@@ -155,11 +155,11 @@ class TestDarts:
         "dart", [Dart("edge1", 10, 30, 50), Dart("edge1", 395, 30, 50), Dart("edge8", 100, 30, 50)]
     )
     def test_a_dart_that_passes_its_edge_is_refused(self, dart: Dart) -> None:
-        with pytest.raises(Refused, match="dart"):
+        with pytest.raises(Refusal, match="dart"):
             draft_panel(replace(TRAY, features=(dart,)))
 
     def test_two_darts_in_one_place_are_refused_and_a_notch_between_two_stays(self) -> None:
-        with pytest.raises(Refused, match="something else stands there"):
+        with pytest.raises(Refusal, match="something else stands there"):
             draft_panel(replace(TRAY, features=(Dart("edge1", 200, 30, 50), Dart("edge1", 210, 30, 50))))
         drafted = draft_panel(
             replace(TRAY, middle_notches=True, features=(Dart("edge1", 100, 30, 50), Dart("edge1", 300, 30, 50)))
@@ -250,13 +250,13 @@ class TestApertures:
 
     @pytest.mark.parametrize("at", [(10, 200), (200, 395), (900, 900)])
     def test_one_that_reaches_over_the_seam_line_is_refused(self, at: tuple[float, float]) -> None:
-        with pytest.raises(Refused, match="reaches over"):
+        with pytest.raises(Refusal, match="reaches over"):
             draft_panel(replace(TRAY, features=(replace(POST, at=at),)))
 
     def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
         drafted = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
         assert any("closer than three times" in render(f.message) for f in drafted.findings)
-        with pytest.raises(Refused, match="overlap"):
+        with pytest.raises(Refusal, match="overlap"):
             draft_panel(replace(TRAY, features=(POST, replace(POST, at=(215, 200)))))
 
     @pytest.mark.parametrize("kind", ["round", "slot", "rectangle", "outline"])
@@ -381,7 +381,7 @@ class TestTurnedAboutItsPoint:
         ("edge", "along", "share"), [("edge1", 190, 1), ("edge2", 0.2, 1), ("edge10", 20, 1), ("edge2", 100, 0)]
     )
     def test_what_cant_be_opened_is_refused(self, edge: str, along: float, share: float) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             pivot_dart(self.PANEL, "feature1", edge, along, share)
 
     RICH = replace(
@@ -474,7 +474,7 @@ class TestTurnedAboutItsPoint:
         ],
     )
     def test_what_lies_across_the_cut_is_named(self, more: Feature) -> None:
-        with pytest.raises(Refused, match="move one of them"):
+        with pytest.raises(Refusal, match="move one of them"):
             pivot_dart(replace(self.PANEL, features=(*self.PANEL.features, more)), "feature1", "edge2", 200)
 
 

@@ -12,7 +12,7 @@ from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_rings, remove_notch, set_edges
 from ypsicline.core.drafting.house import HouseRules
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import reverse_ring
 from ypsicline.core.pattern.edge_changes import with_feature
 from ypsicline.core.pattern.features.notch import Notch
@@ -69,15 +69,15 @@ def test_notches_are_added_and_removed_on_top_of_those_in_the_middle() -> None:
     fewer = draft_panel(remove_notch(more, drafted.notches[1].of))
     stay = [n.on_seam for k, n in enumerate(drafted.notches) if k != 1]
     assert sorted(n.on_seam for n in fewer.notches) == sorted(stay)
-    with pytest.raises(Refused, match="already"):
+    with pytest.raises(Refusal, match="already"):
         with_feature(more, Notch("edge1", 30.2))
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         remove_notch(more, "no such notch")
 
 
 @pytest.mark.parametrize("notch", [Notch("edge10", 10), Notch("edge1", 201), Notch("edge1", -1)])
 def test_a_notch_off_its_edge_is_refused(notch: Notch) -> None:
-    with pytest.raises(Refused, match="notch"):
+    with pytest.raises(Refusal, match="notch"):
         draft_panel(replace(PANEL, middle_notches=False, features=(notch,)))
 
 
@@ -161,26 +161,26 @@ REFUSED = {
 @pytest.mark.parametrize("name", REFUSED)
 def test_what_cant_be_drafted_is_refused_naming_the_panel(name: str) -> None:
     panel, words = REFUSED[name]
-    with pytest.raises(Refused, match=words) as refused:
+    with pytest.raises(Refusal, match=words) as refused:
         draft_panel(panel)
     assert refused.value.place.panel == panel.name
     assert panel.name in refused.value.sentence
 
 
 def test_two_panels_of_one_name_are_refused() -> None:
-    with pytest.raises(Refused, match="Two panels"):
+    with pytest.raises(Refusal, match="Two panels"):
         draft_panels([PANEL, PANEL])
 
 
 @pytest.mark.parametrize("allowance", [-1, 501, math.nan])
 def test_an_allowance_that_makes_no_sense_is_refused(allowance: float) -> None:
-    with pytest.raises(Refused, match="allowance"):
+    with pytest.raises(Refusal, match="allowance"):
         shapes.square(allowance=allowance)
 
 
 @pytest.mark.parametrize("how", [{"count": 0}, {"count": 501}, {"name": "x" * 81}, {"cloth": "a\nb"}])
 def test_a_label_that_cant_be_printed_is_refused(how: dict) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         replace(PANEL, **how)
 
 
@@ -200,10 +200,10 @@ class TestSettingEdges:
 
     @pytest.mark.parametrize("edge", ["edge99", "", "0"])
     def test_an_edge_that_isnt_there_is_refused(self, edge: str) -> None:
-        with pytest.raises(Refused, match="no such edge"):
+        with pytest.raises(Refusal, match="no such edge"):
             set_edges(PANEL, [edge], allowance_mm=5)
 
     def test_an_edge_needs_a_name(self) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             set_edges(PANEL, ["edge1"], name="  ")
         assert set_edges(PANEL, ["edge1"], name=" rim ").seam_line[0].name == "rim"

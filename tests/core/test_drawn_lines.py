@@ -10,7 +10,7 @@ import shapely
 from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn
 from ypsicline.core.capture.pen_line import follow_line
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 
 MM_PER_PX, SIDE_MM = 0.5, 400.0
 SIDE = round(SIDE_MM / MM_PER_PX)
@@ -94,7 +94,7 @@ def test_a_part_of_a_line_that_a_stroke_cuts_off_is_not_the_line() -> None:
     for part in parts:
         sheet.line(part)
     sheet.line(np.array([[200.0, 120.0], [200.0, 280.0]]))
-    with pytest.raises(Refused, match="not closed"):
+    with pytest.raises(Refusal, match="not closed"):
         sheet.drawn()
 
 
@@ -105,5 +105,5 @@ def test_a_letter_beside_a_line_that_is_not_closed_is_not_the_line() -> None:
         sheet.line(part)
     a = np.linspace(0, 2 * np.pi, 120)
     sheet.line(np.column_stack([200 + 24 * np.cos(a), 200 + 24 * np.sin(a)]))
-    with pytest.raises(Refused, match="not closed"):
+    with pytest.raises(Refusal, match="not closed"):
         sheet.drawn()

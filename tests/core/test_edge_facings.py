@@ -15,7 +15,7 @@ from tests.core.test_mends import mends_of
 from tests.lots import panel_by_lot
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.edge_facings import FACING_WIDE_MM
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, flatten
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.edge_changes import mirrored
@@ -111,7 +111,7 @@ def test_any_panel_with_faced_edges_is_drafted_and_its_facings_lie_in_it() -> No
         panel = faced(panel, *faced_ones)
         try:
             draft_panel(panel)
-        except Refused:
+        except Refusal:
             continue
         made, own = drafted(panel)
         body = shapely.Polygon(made.seam_points).buffer(0.2)

@@ -8,7 +8,7 @@ import shapely
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import Edge, edge_length, flatten, parallel, point_at, reverse_edge, split_edge, tangent_at
 from ypsicline.core.geometry.bends import tightest_concave, tightest_convex
 from ypsicline.core.geometry.edges import (
@@ -74,7 +74,7 @@ def test_an_arc_of_three_points_in_a_row_is_straight() -> None:
     ],
 )  # fmt: skip
 def test_refuses_edges_that_are_none(kind: str, points: tuple[tuple[float, float], ...]) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         Edge(kind, points)  # type: ignore[arg-type]
 
 

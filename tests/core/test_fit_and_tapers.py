@@ -19,7 +19,7 @@ from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_t
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.inflated import bag_volume, corners_of, inflate
 from ypsicline.core.drafting.inside import as_set
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.taper import Taper, usual_taper
@@ -74,7 +74,7 @@ def test_ease_comes_before_stretch_and_shrinkage_and_follows_the_grain() -> None
 
 def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:
     assert np.ptp(fitted(SQUARE, Fit(clearance=-10)), axis=0) == pytest.approx([380, 380])
-    with pytest.raises(Refused, match="leaves nothing"):
+    with pytest.raises(Refusal, match="leaves nothing"):
         fitted(SQUARE, Fit(clearance=-250))
 
 
@@ -126,7 +126,7 @@ def test_a_taper_is_a_seam_line_so_the_allowance_comes_after_it() -> None:
     [(Taper("edge1", 200, 50, 10), "less than half"), (Taper("edge1", 60, 60, 31), "inside out"), (Taper("edge10", 60, 60, 10), "isn't there")],
 )  # fmt: skip
 def test_tapers_that_cant_be_drawn_are_refused(taper: Taper, words: str) -> None:
-    with pytest.raises(Refused, match=words):
+    with pytest.raises(Refusal, match=words):
         taper.on_seam(runs_of(SQUARE))
 
 

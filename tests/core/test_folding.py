@@ -18,7 +18,7 @@ from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.from_shape import set_edges
 from ypsicline.core.drafting.house import Cloth, House, HouseRules, allowance_by_rule, by_house_rules
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import edge_length, ring_length
 from ypsicline.core.pattern.edge_changes import (
     changed_size,
@@ -202,11 +202,11 @@ class TestHouseRules:
     def test_each_finish_has_its_allowance(self, finish: str, allowance: float, under: float, words: str) -> None:
         found = allowance_by_rule(finish, HouseRules())  # type: ignore[arg-type]
         assert (found.allowance, found.turn_under) == (allowance, under)
-        assert words in render(found.worked)
+        assert words in render(found.working)
 
     def test_a_casing_has_room_for_what_it_carries(self) -> None:
         cord = allowance_by_rule("casing", HouseRules(), cord_mm=5)
-        assert "π × 5 ÷ 2 + 3 = 10.9" in render(cord.worked)
+        assert "π × 5 ÷ 2 + 3 = 10.9" in render(cord.working)
         assert cord.allowance - cord.turn_under >= math.pi * 5 / 2 + 3
         elastic = allowance_by_rule("casing", HouseRules(), elastic_mm=20)
         assert elastic.allowance - elastic.turn_under >= 24
@@ -223,11 +223,11 @@ class TestHouseRules:
 
     @pytest.mark.parametrize("wrong", [{"seam": -1}, {"hem": math.nan}, {"felled": 2}])
     def test_rules_that_make_no_sense_are_refused(self, wrong: dict) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             HouseRules(**wrong)
 
     def test_a_turn_under_deeper_than_its_hem_is_refused(self) -> None:
-        with pytest.raises(Refused, match="half of the allowance"):
+        with pytest.raises(Refusal, match="half of the allowance"):
             replace(shapes.square()[0], turn_under=8)
 
 
@@ -257,9 +257,9 @@ class TestChangingPanels:
         assert [n.edge for n in merged.of(Notch)] == ["edge3", "edge4"]
 
     def test_edges_with_a_corner_between_them_arent_merged(self) -> None:
-        with pytest.raises(Refused, match="There is a corner"):
+        with pytest.raises(Refusal, match="There is a corner"):
             merge_edges(PANEL, "edge1")
-        with pytest.raises(Refused, match="split it between"):
+        with pytest.raises(Refusal, match="split it between"):
             split_panel_edge(PANEL, "edge1", 0.2)
 
     def test_the_mirror_image_is_the_other_hand_with_everything_on_it(self) -> None:
@@ -284,7 +284,7 @@ class TestChangingPanels:
         drafted = draft_panel(changed_size(PANEL, 2.0))
         assert ring_length(changed_size(PANEL, 2.0).seam_line) == pytest.approx(2 * ring_length(PANEL.seam_line))
         assert {e.allowance for e in drafted.seam_line} == {10.0}
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             changed_size(PANEL, 0)
 
     def test_quarter_notches_part_the_whole_seam_line(self) -> None:
@@ -304,7 +304,7 @@ class TestChangingPanels:
         panel = with_feature(panel, replace(dart, along=60))
         assert panel.of(Dart) == (replace(dart, along=60),)
         assert without_feature(panel, dart.id).of(Dart) == ()
-        with pytest.raises(Refused, match="no longer there"):
+        with pytest.raises(Refusal, match="no longer there"):
             without_feature(panel, "feature99")
-        with pytest.raises(Refused, match="no longer there"):
+        with pytest.raises(Refusal, match="no longer there"):
             with_feature(panel, Gather("edge1", 2.0, id=dart.id))

@@ -23,7 +23,7 @@ from pypdf import PdfReader
 from tests import shapes
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import DraftedFile, JobBundle, PanelsFile, dump, load_bundle, load_panels
 from ypsicline.core.formats.drawing import draw_panel
 from ypsicline.core.formats.dxf import panels_dxf
@@ -115,7 +115,7 @@ class TestPdf:
     def test_what_cant_be_printed_is_refused(self) -> None:
         vast = draft_panel(Panel("vast", shapes.square(20_000)))
         for how, words in (({"paper": "a5"}, "a4"), ({"print_scale": (3, 1)}, "0.8"), ({}, "600 pages")):
-            with pytest.raises(Refused, match=words):
+            with pytest.raises(Refusal, match=words):
                 panels_pdf([vast], **how)  # type: ignore[arg-type]
 
 
@@ -166,7 +166,7 @@ class TestSvg:
         ],
     )  # fmt: skip
     def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_svg(data)
         assert refused.value.sentence.endswith(".")
 
@@ -232,14 +232,14 @@ class TestDxf:
         spur = ((90, 60), (120, 80))
         (found,) = read_dxf(drawn([*square, spur]))
         assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((90, 60))
-        with pytest.raises(Refused, match=r"branch at (0|90).0 mm, (0|60).0 mm"):
+        with pytest.raises(Refusal, match=r"branch at (0|90).0 mm, (0|60).0 mm"):
             read_dxf(drawn([*square, ((0, 0), (90, 60))]))
 
     @pytest.mark.parametrize(
         "data", [b"", b"0\nSECTION", b"garbage\n" * 50, b"AutoCAD Binary DXF\r\n\x1a\x00xx", b"\x00" * 200]
     )
     def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             read_dxf(data)
         assert refused.value.sentence.endswith(".")
 
@@ -264,7 +264,7 @@ class TestDocuments:
 
     def test_a_drafted_panel_that_would_lose_its_darts_is_refused(self) -> None:
         darted = draft_panel(Panel("tray", shapes.square(400), features=(Dart("edge1", 200, 40, 90),)))
-        with pytest.raises(Refused, match="would lose it"):
+        with pytest.raises(Refusal, match="would lose it"):
             load_panels(dump(DraftedFile((darted,))))
 
     def test_a_job_bundle_reads_back_as_itself(self) -> None:
@@ -292,7 +292,7 @@ class TestDocuments:
     def test_a_wrong_panels_file_is_refused_with_the_place(self, change: object) -> None:
         document = json.loads(dump(PanelsFile((Panel("p", shapes.square()),))))
         change(document)  # type: ignore[operator]
-        with pytest.raises(Refused) as refused:
+        with pytest.raises(Refusal) as refused:
             load_panels(json.dumps(document).encode())
         assert re.search(r"\.$", refused.value.sentence)
 
@@ -300,7 +300,7 @@ class TestDocuments:
         "data", [b"", b"[]", b"null", b"{", b"[" * 100_000, b"\xff", b'{"version":1,"panels":NaN}']
     )
     def test_what_is_no_panels_file_is_refused(self, data: bytes) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             load_panels(data)
 
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.lengths import show_error, show_length
 from ypsicline.core.typed_lengths import parse_length
 
@@ -49,14 +49,14 @@ UNREADABLE = ["", "  ", "abc", "12 mm mm", "1 2", "12 3", "3/0", "1/", "--3", "-
 
 @pytest.mark.parametrize("text", UNREADABLE)
 def test_refuses_what_it_cant_read_with_a_sentence(text: str) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         parse_length(text, "mm")
     assert refused.value.reason == "length"
     assert str(refused.value).endswith(".")
 
 
 def test_never_guesses_what_can_be_read_two_ways() -> None:
-    with pytest.raises(Refused, match=r"two ways; type 1410 or 1\.410"):
+    with pytest.raises(Refusal, match=r"two ways; type 1410 or 1\.410"):
         parse_length("1,410", "mm")
 
 
@@ -89,7 +89,7 @@ def test_what_is_shown_reads_back_within_half_its_last_place(mm: float, unit: st
 def test_any_text_is_read_or_refused(text: str) -> None:
     try:
         assert 0 <= parse_length(text, "mm") <= 100_000
-    except Refused as e:
+    except Refusal as e:
         assert e.sentence
 
 

@@ -11,7 +11,7 @@ from tests.cases import worked_cases
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.covers import DraftCover
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.making.cautions import CAUTIONS, cautions
@@ -35,7 +35,7 @@ def test_worked_cases_of_print_compensation(case: dict) -> None:
 
 def test_what_no_printer_does_is_refused() -> None:
     for across, up in ((89, 100), (100, 111), (4, 4)):
-        with pytest.raises(Refused, match="can't measure"):
+        with pytest.raises(Refusal, match="can't measure"):
             measured_scale(across, up)
 
 
@@ -112,5 +112,5 @@ def test_the_tape_across_the_top_fills_with_the_work() -> None:
     [{"name": ""}, {"name": "x" * 81}, {"for_whom": "a\nb"}, {"print_scale": (2.0, 1.0)}, {"sheet_scale": (1.0, 0.1)}],
 )
 def test_a_job_that_makes_no_sense_is_refused(how: dict) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         JobDocument(**{"name": "tray", **how})

@@ -11,11 +11,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.cases import worked_cases
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, edge_length
 from ypsicline.core.geometry.rings import check_ring, ring_length, signed_area
 from ypsicline.core.trueing.folding import fold
-from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, from_stations, rectangle, round_of_girth
+from ypsicline.core.trueing.measured import (
+    MeasuredOutline,
+    four_sided,
+    from_edges,
+    from_stations,
+    rectangle,
+    round_of_girth,
+)
 from ypsicline.core.trueing.scaling import scale_to_tape
 from ypsicline.core.trueing.shape import Shape, add_joint, true_edges, true_up
 from ypsicline.core.trueing.squaring import equal_edges, parallel_edges, square_corner
@@ -25,7 +32,7 @@ from ypsicline.core.wording import render
 QUAD = [(0.0, 0.0), (402.0, 3.0), (396.0, 298.0), (-2.0, 304.0)]
 
 
-def sound(measured: Measured) -> np.ndarray:
+def sound(measured: MeasuredOutline) -> np.ndarray:
     points = check_ring(measured.edges, [str(k) for k in range(len(measured.edges))])
     assert signed_area(points) > 0
     return points
@@ -36,7 +43,7 @@ def test_four_sides_and_a_diagonal(case: dict) -> None:
     found = four_sided(**case["given"])
     for edge, point in zip(found.edges, case["expect"]["points"], strict=True):
         assert edge.start == pytest.approx(point, abs=case["tolerance"])
-    assert f"{case['expect']['bd']:.1f}" in render(found.worked[0])
+    assert f"{case['expect']['bd']:.1f}" in render(found.workings[0])
     assert signed_area(sound(found)) == pytest.approx(case["expect"]["area"], rel=1e-5)
 
 
@@ -52,7 +59,7 @@ def test_the_corner_radius_from_a_diagonal(case: dict) -> None:
 def test_both_diagonals_are_fitted_and_the_residuals_told() -> None:
     found = four_sided(400, 300, 400, 300, 500, 501)
     assert max(map(abs, found.residuals.values())) < 0.3
-    assert "worst" in render(found.worked[0])
+    assert "worst" in render(found.workings[0])
 
 
 @pytest.mark.parametrize(
@@ -67,7 +74,7 @@ def test_both_diagonals_are_fitted_and_the_residuals_told() -> None:
     ],
 )
 def test_measures_that_cannot_be_right_are_refused_by_name(measures: dict, named: str) -> None:
-    with pytest.raises(Refused, match=named):
+    with pytest.raises(Refusal, match=named):
         four_sided(**measures)
 
 
@@ -78,7 +85,7 @@ def test_four_sides_of_a_symmetric_thing() -> None:
 
 @pytest.mark.parametrize("diagonal", [100.0, 501.0])
 def test_a_diagonal_beyond_both_ends_is_refused(diagonal: float) -> None:
-    with pytest.raises(Refused, match="can't be right"):
+    with pytest.raises(Refusal, match="can't be right"):
         rectangle(400, 300, diagonal=diagonal)
 
 
@@ -98,7 +105,7 @@ def test_a_rounded_rectangle_keeps_its_size_and_its_diagonal_tells_its_radius(
 def test_a_round_thing_by_its_girth_less_the_pencil() -> None:
     found = round_of_girth(1000, pencil=2)
     assert ring_length(found.edges) == pytest.approx(1000 - 4 * math.pi)
-    assert "1000 ÷ π" in render(found.worked[0])
+    assert "1000 ÷ π" in render(found.workings[0])
 
 
 def test_offsets_at_stations_are_met_by_smooth_sides() -> None:
@@ -116,7 +123,7 @@ def test_offsets_at_stations_are_met_by_smooth_sides() -> None:
     "stations", [[], [(0, 0, 1), (0, 0, 1), (5, 0, 1)], [(0, 5, 1), (50, 0, 1), (90, 0, 1)], [(0, 0, float("nan"))] * 3]
 )
 def test_stations_that_make_no_outline_are_refused(stations: list) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         from_stations(stations)
 
 
@@ -157,7 +164,7 @@ class TestSquaring:
         "how", [lambda r: square_corner(r, 9), lambda r: parallel_edges(r, 0, 1), lambda r: equal_edges(r, 2, 2)]
     )
     def test_what_makes_no_sense_is_refused(self, how) -> None:  # type: ignore[no-untyped-def]
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             how(true_up(QUAD).outline)
 
 
@@ -181,7 +188,7 @@ class TestFolding:
     def test_what_is_no_fold_is_refused(self) -> None:
         shape = true_up(QUAD)
         for first, second in ((0, 0), (0, 9), (0, 1)):
-            with pytest.raises(Refused, match="fold"):
+            with pytest.raises(Refusal, match="fold"):
                 fold(shape, first, second)
 
 
@@ -204,7 +211,7 @@ class TestScaling:
     )  # fmt: skip
     def test_what_a_tape_cannot_tell_is_refused(self, measures: list, per_axis: bool) -> None:
         shape = true_up([(0, 0), (400, 0), (400, 300), (0, 300)])
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             scale_to_tape(shape, measures, per_axis=per_axis)
 
 
@@ -235,7 +242,7 @@ def test_measures_that_contradict_beyond_a_tape_are_refused_with_the_worst_named
     if worst is None:
         assert max(map(abs, four_sided(**measures).residuals.values())) <= 3
         return
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         four_sided(**measures)
     assert f"“{worst}”" in caught.value.sentence
     # one diagonal alone contradicts nothing

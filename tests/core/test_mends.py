@@ -16,7 +16,7 @@ from ypsicline.core.changes.mends import tried
 from ypsicline.core.changes.panels import RemovePanel
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.measures_json import family_adapter
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
@@ -105,9 +105,9 @@ def test_panel_drawn_out_stays_square_and_carries_its_notches() -> None:
 def test_round_panel_is_not_drawn_out() -> None:
     job = changed(JobDocument("test"), cover("cap", {"girth": 800, "height": 200}))
     disc = job.panels[0]
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         changed(job, SetEdgeLength(disc.seam_line[0].id, 500.0))
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         changed(job, SetEdgeLength(job.panels[1].seam_line[0].id, 0.2))
 
 
@@ -126,7 +126,7 @@ def test_join_changed() -> None:
     job = two_panels(400)
     french = changed(job, SetJoin(job.joins[0].id, seam="french"))
     assert {french.panels[0].seam_line[0].finish, french.panels[1].seam_line[2].finish} == {"french"}
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         changed(job, SetJoin("nothing", meant="eased"))
 
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.cases import worked_cases
 from tests.close import farthest
 from ypsicline.core.capture.marks import ring_through
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.rings import flatten_ring, signed_area
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.rolled import rolled
@@ -25,7 +25,7 @@ def test_a_worn_cover_on_and_off_its_frame(case: dict) -> None:
     found = on_off("width", g["on"], g["off"], g["new_cloth_stretch"])
     assert found.stretch == pytest.approx(case["expect"]["old_stretch"], abs=case["tolerance"])
     assert found.cut_mm == pytest.approx(case["expect"]["cut"], abs=case["tolerance"])
-    assert f"{found.cut_mm:.1f}" in render(found.worked[-1])
+    assert f"{found.cut_mm:.1f}" in render(found.workings[-1])
 
 
 def test_a_new_cloth_of_which_nothing_is_said_stretches_as_the_old_one() -> None:
@@ -40,7 +40,7 @@ def test_a_new_cloth_of_which_nothing_is_said_stretches_as_the_old_one() -> None
 def test_measures_that_can_not_be_are_asked_for_again(
     on: float, off: float | None, new: float | None, says: str
 ) -> None:
-    with pytest.raises(Refused, match=says):
+    with pytest.raises(Refusal, match=says):
         on_off("width", on, off, new)
 
 
@@ -72,7 +72,7 @@ class TestRolledTraces:
     ) -> None:
         marks = roll(inner, inner + deep, angle, 14, seed)
         found = rolled(marks)
-        ring = flatten_ring(found.measured.edges)
+        ring = flatten_ring(found.outline.edges)
         assert signed_area(ring) > 0
         assert farthest(marks, ring) < 2.0
         assert found.girths_mm[1] == pytest.approx((inner + deep) * angle, rel=0.03)
@@ -81,17 +81,17 @@ class TestRolledTraces:
         marks = np.array([(x, y) for x in np.linspace(0, 620, 9) for y in (0.0, 180.0)])
         found = rolled(marks + np.random.default_rng(1).normal(0, 0.1, marks.shape))
         assert (found.inner_mm, found.outer_mm) == (0, 0)
-        assert [e.kind for e in found.measured.edges] == ["line"] * 4
+        assert [e.kind for e in found.outline.edges] == ["line"] * 4
         assert found.girths_mm == pytest.approx((620, 620), abs=1.5)
 
     def test_a_slip_against_the_taped_girth_is_told(self) -> None:
         found = rolled(roll(300, 480, 1.9, 9), 580, 912)
         assert found.slips_mm[0] == pytest.approx(-10, abs=1.5)
-        assert any("slipped by -" in render(line) for line in found.measured.worked)
+        assert any("slipped by -" in render(line) for line in found.outline.workings)
 
     @pytest.mark.parametrize("marks", [np.zeros((3, 2)), np.random.default_rng(0).uniform(0, 400, (30, 2))])
     def test_marks_in_no_two_rows_are_refused(self, marks: np.ndarray) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             rolled(marks)
 
 

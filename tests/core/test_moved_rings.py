@@ -16,7 +16,7 @@ from tests.close import farthest, same_ring
 from ypsicline.core.drafting.drop import drop_corner
 from ypsicline.core.drafting.house import Cloth, House, HouseRules
 from ypsicline.core.drafting.moved import moved_inward, moved_ring
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.geometry import edge_length, flatten_ring, point_at, signed_area
 from ypsicline.core.geometry.edges import Edge, as_curve, points_at, transformed
@@ -73,7 +73,7 @@ class TestMovedRings:
         assert {e.seam_edge for e in left} <= {None, 0, 4, 5, 3}
 
     def test_nothing_left_is_refused(self) -> None:
-        with pytest.raises(Refused, match="leaves nothing of the panel"):
+        with pytest.raises(Refusal, match="leaves nothing of the panel"):
             moved_ring(runs_of(shapes.circle(20)), -30)
 
 
@@ -99,7 +99,7 @@ class TestRuns:
         assert placed_on(runs, [0, 1], 0.7) == (1, pytest.approx(10))
         assert placed_on(runs, [0, 1], 0.5) is None
         assert cut_run(runs, "a", 65, 80, message("thing_dart")) == (1, pytest.approx(5), pytest.approx(20))
-        with pytest.raises(Refused, match=r"from 25\.0 to 40\.0 mm"):
+        with pytest.raises(Refusal, match=r"from 25\.0 to 40\.0 mm"):
             cut_run(runs, "a", 25, 40, message("thing_dart"))
 
 
@@ -134,11 +134,11 @@ class TestPlaces:
         gaps = [at.distance(shapely.LineString([ring[k].start, ring[k].end])) for k in (0, 3)]
         assert gaps == pytest.approx([50, 70])
         for wrong in (("edge1", "edge10"), ("edge10", "edge1")):
-            with pytest.raises(Refused, match="that are there"):
+            with pytest.raises(Refusal, match="that are there"):
                 placed_from(ring, wrong[0], 1, wrong[1], 1)
-        with pytest.raises(Refused, match="run alike"):
+        with pytest.raises(Refusal, match="run alike"):
             placed_from(with_ids("edge", shapes.square()), "edge1", 10, "edge3", 10)
-        with pytest.raises(Refused, match="straight edges only"):
+        with pytest.raises(Refusal, match="straight edges only"):
             placed_from(with_ids("edge", shapes.circle()), "edge1", 10, "edge2", 10)
 
     @pytest.mark.parametrize("kind", ["round", "slot", "rectangle"])
@@ -176,7 +176,7 @@ WRONG = [
 
 @pytest.mark.parametrize("make", WRONG)
 def test_features_that_make_no_sense_are_refused_with_a_sentence(make: object) -> None:
-    with pytest.raises(Refused) as refused:
+    with pytest.raises(Refusal) as refused:
         make()  # type: ignore[operator]
     assert refused.value.sentence.endswith(".")
 

@@ -10,7 +10,7 @@ from tests.conftest import DARK, SMALL, TRAY, flat_scene
 from ypsicline.cli import main
 from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import read_photo
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.standins.camera import Piece, project, take_photo
 
 LEFT, RIGHT = (-110.0, 0.0), (110.0, 0.0)
@@ -30,7 +30,7 @@ def test_one_tap_chooses_among_several_pieces(two_pieces_photo: bytes, place: tu
 
 
 def test_pointing_at_the_bare_table_is_refused_with_what_to_do(two_pieces_photo: bytes) -> None:
-    with pytest.raises(Refused, match="where you pointed"):
+    with pytest.raises(Refusal, match="where you pointed"):
         capture_piece(read_photo(two_pieces_photo), at=[share((0.0, -290.0))])
 
 

@@ -17,7 +17,7 @@ from scipy.interpolate import BSpline
 
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.dxf import panels_dxf
 from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_svg import read_svg
@@ -59,7 +59,7 @@ class TestDxf:
     def test_a_drawing_in_miles_is_refused(self) -> None:
         document = ezdxf.new("R2010", units=3)
         document.modelspace().add_lwpolyline([(0, 0), (4, 0), (4, 3), (0, 3)], close=True)
-        with pytest.raises(Refused, match="isn't used for cloth"):
+        with pytest.raises(Refusal, match="isn't used for cloth"):
             read_dxf(saved(document))
 
     def test_circles_and_arcs_stay_on_their_circle(self) -> None:
@@ -102,7 +102,7 @@ class TestDxf:
         document.layers.add("OLD").off()
         document.modelspace().add_circle((0, 0), 10, dxfattribs={"layer": "OLD"})
         document.modelspace().add_circle((0, 0), 30)
-        with pytest.raises(Refused, match="“OLD”") as asked:
+        with pytest.raises(Refusal, match="“OLD”") as asked:
             read_dxf(saved(document))
         assert asked.value.reason == "hidden_layers"
         assert [len(o.holes) for how in ("read", "leave") for o in read_dxf(saved(document), hidden=how)] == [1, 0]  # type: ignore[arg-type]
@@ -139,7 +139,7 @@ class TestDxf:
         if kind == "circles":
             assert len(read_dxf(data)) == 2000
         else:
-            with pytest.raises(Refused):
+            with pytest.raises(Refusal):
                 read_dxf(data)
         assert time.process_time() - started < 60
 
@@ -160,7 +160,7 @@ class TestSvg:
     @pytest.mark.parametrize("size", ["", 'width="400" height="300"', 'width="400px"', 'width="100%"'])
     def test_a_drawing_without_a_true_size_asks_for_a_measure(self, size: str) -> None:
         data = f'<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="0 0 400 300"><circle cx="90" cy="90" r="80"/></svg>'.encode()
-        with pytest.raises(Refused) as asked:
+        with pytest.raises(Refusal) as asked:
             read_svg(data)
         assert asked.value.reason == "unknown_size"
         (found,) = read_svg(data, width_mm=314.0)

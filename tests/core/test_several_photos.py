@@ -20,7 +20,7 @@ from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.profile import CameraProfile, expected_camera
 from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.wording import render_all
 from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, take_photo
@@ -79,16 +79,16 @@ class TestWiderThanAPhoto:
         assert len(found.sheets) == 8
 
     def test_a_part_of_them_does_not_show_all_of_the_piece(self, wide: list[Photo]) -> None:
-        with pytest.raises(Refused, match="runs out of the picture"):
+        with pytest.raises(Refusal, match="runs out of the picture"):
             capture_piece(wide[:1])
 
     def test_photos_that_cannot_be_joined_are_refused_by_number(self, wide: list[Photo]) -> None:
         blank = Photo(np.full_like(wide[0].pixels, 128))
-        with pytest.raises(Refused, match="Photo 2: No"):
+        with pytest.raises(Refusal, match="Photo 2: No"):
             read_scene([wide[0], blank])
-        left, right = ({s.sheet for s in t.seen} for t in read_scene([wide[0], wide[2]]).taken)
+        left, right = ({s.sheet for s in t.sheets} for t in read_scene([wide[0], wide[2]]).sheet_photos)
         apart = tuple(s for s in make_sheets("a4", 8) if s not in left & right)
-        with pytest.raises(Refused, match="shares no sheet"):
+        with pytest.raises(Refusal, match="shares no sheet"):
             read_scene([wide[0], wide[2]], known=apart)
 
     def test_a_sheet_that_moved_between_the_photos_is_left_out_and_named(self, wide: list[Photo]) -> None:
@@ -98,7 +98,7 @@ class TestWiderThanAPhoto:
         assert np.percentile(off(found, OVAL), 95) < 0.5
 
     def test_more_photos_than_can_be_joined_are_refused(self, wide: list[Photo]) -> None:
-        with pytest.raises(Refused, match="12 photos"):
+        with pytest.raises(Refusal, match="12 photos"):
             read_scene(wide * 5)
 
 
@@ -112,21 +112,21 @@ class TestCameraProfile:
         assert profile.numbers[0] == pytest.approx(np.log(1525 / 2016), abs=0.01)
 
     def test_too_few_photos_or_all_from_one_side_are_refused(self, from_sides: list[Photo]) -> None:
-        with pytest.raises(Refused, match="at least 3"):
+        with pytest.raises(Refusal, match="at least 3"):
             calibrate(from_sides[:2])
-        with pytest.raises(Refused, match="same side"):
+        with pytest.raises(Refusal, match="same side"):
             calibrate([from_sides[0]] * 3)
 
     def test_a_photo_of_another_shape_is_refused(self) -> None:
         profile = CameraProfile("", 4000, 3000, (0.0,) * 8, tuple(map(tuple, np.eye(8) * 1e-4)), 0.1, 4)
-        with pytest.raises(Refused, match="another shape"):
+        with pytest.raises(Refusal, match="another shape"):
             expected_camera(4000, 2250, profile=profile)
 
     @pytest.mark.parametrize(
         "data", [b"", b"{}", b"[]", b'{"version":1,"kind":"camera profile","width":"x"}', b"[" * 9999]
     )
     def test_another_file_is_refused(self, data: bytes) -> None:
-        with pytest.raises(Refused, match="profile"):
+        with pytest.raises(Refusal, match="profile"):
             read_camera_json(data)
 
     @given(st.floats(-0.2, 0.2), st.floats(-0.3, 0.3))
@@ -151,7 +151,7 @@ class TestAboveTheSheets:
 
     @pytest.mark.parametrize("height", [-1.0, 900.0, float("nan")])
     def test_an_impossible_height_is_refused(self, height: float, wide: list[Photo]) -> None:
-        with pytest.raises(Refused, match="above the sheets"):
+        with pytest.raises(Refusal, match="above the sheets"):
             read_scene(wide[:1], height_mm=height)
 
 
@@ -225,10 +225,10 @@ class TestPenLine:
         assert not shapely.LinearRing(found).is_ccw
 
     def test_a_line_that_is_not_closed_is_refused(self) -> None:
-        with pytest.raises(Refused, match="not closed"):
+        with pytest.raises(Refusal, match="not closed"):
             capture([drawn(ring=RING, gap=80)], kind="line")
 
     def test_a_blank_paper_is_refused(self) -> None:
         base = flat_scene(Piece(PAPER, (), (222, 204, 170), 0.015), gap=75)
-        with pytest.raises(Refused, match="No closed drawn line"):
+        with pytest.raises(Refusal, match="No closed drawn line"):
             capture([read_photo(take_photo(base, replace(SMALL, distance_mm=1050)))], kind="line")

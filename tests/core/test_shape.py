@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from demo.pieces import arc, bench_top, splash_tray
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.rings import flatten_ring, signed_area
 from ypsicline.core.trueing.fitting import deviation, fit_arc, fit_curve, fit_line
 from ypsicline.core.trueing.shape import (
@@ -103,13 +103,13 @@ def test_no_tolerance_makes_an_edge_stray_further_than_it(tolerance: float) -> N
 
 @pytest.mark.parametrize("tolerance", [0, 0.01, 50, -1])
 def test_a_tolerance_that_makes_no_sense_is_refused(tolerance: float) -> None:
-    with pytest.raises(Refused, match="makes no sense"):
+    with pytest.raises(Refusal, match="makes no sense"):
         true_up(traced(TRAPEZOID), tolerance_mm=tolerance)
 
 
 @pytest.mark.parametrize("points", [[], [(0, 0), (1, 1)], [(0, 0), (5, 5), (10, 10)], [(0, 0), (math.nan, 1), (2, 0)]])
 def test_an_outline_without_inside_is_refused(points: list[tuple[float, float]]) -> None:
-    with pytest.raises(Refused, match="no inside"):
+    with pytest.raises(Refusal, match="no inside"):
         true_up(points)
 
 
@@ -124,14 +124,14 @@ class TestChanges:
         assert remove_joint(more, new) == self.ring
 
     def test_a_corner_beside_another_is_refused(self) -> None:
-        with pytest.raises(Refused, match="already"):
+        with pytest.raises(Refusal, match="already"):
             add_joint(self.ring, self.ring.joints[0].point)
 
     def test_two_corners_must_stay(self) -> None:
         ring = self.ring
         while len(ring.joints) > 2:
             ring = remove_joint(ring, 0)
-        with pytest.raises(Refused, match="two corners"):
+        with pytest.raises(Refusal, match="two corners"):
             remove_joint(ring, 0)
 
     def test_a_dragged_corner_takes_its_edges_with_it(self) -> None:
@@ -155,13 +155,13 @@ class TestChanges:
 
     @pytest.mark.parametrize("index", [-1, 4, 99])
     def test_a_corner_that_isnt_there_is_refused(self, index: int) -> None:
-        with pytest.raises(Refused, match="no corner"):
+        with pytest.raises(Refusal, match="no corner"):
             remove_joint(self.ring, index)
-        with pytest.raises(Refused, match="no corner"):
+        with pytest.raises(Refusal, match="no corner"):
             move_joint(self.ring, index, (0, 0))
 
     def test_a_corner_cant_be_dragged_to_nowhere(self) -> None:
-        with pytest.raises(Refused, match="100 m"):
+        with pytest.raises(Refusal, match="100 m"):
             move_joint(self.ring, 0, (math.inf, 0))
 
 
@@ -208,7 +208,7 @@ class TestTape:
 
     def test_a_measure_to_a_corner_that_is_gone_is_refused(self) -> None:
         for measure in (TapeMeasure(between=(0, 9)), TapeMeasure(edge=-1), TapeMeasure()):
-            with pytest.raises(Refused):
+            with pytest.raises(Refusal):
                 read_tape(self.shape, [measure])
 
 

@@ -87,4 +87,4 @@ def test_a_farther_sheet_whose_white_runs_into_its_markers_is_read_too() -> None
         light[y : y + len(drawn), x : x + drawn.shape[1]] = 0.04 + 0.86 * drawn
     # a lens blurs light, not what a file makes of it
     grey = np.rint(255 * np.minimum(cv2.GaussianBlur(light, (0, 0), 1.6), 1) ** (1 / 2.2)).astype(np.uint8)
-    assert [s.sheet.id for s in find_sheets(grey, sheets).measured] == ["a4-01", "a4-02"]
+    assert [s.sheet.id for s in find_sheets(grey, sheets).sheets] == ["a4-01", "a4-02"]

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from tests.close import farthest, same_ring
 from ypsicline.core import steps
 from ypsicline.core.drafting.from_shape import panel_from_shape
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import dump, load_job
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.geometry.rings import flatten_ring
@@ -62,9 +62,9 @@ class TestSteps:
         added = piece().stepped(steps.AddCorner(0, (200.0, 0.0)), "corner added")
         moved = added.stepped(steps.MoveCorner(0, (200.0, 0.0), (200.0, 12.0)), "moved")
         off = moved.switched(0, on=False)
-        assert "isn't there any more" in render(off.steps[1].skipped)
+        assert "isn't there any more" in render(off.steps[1].skip_reason)
         assert off.shape == board()
-        assert moved.switched(0, on=False).switched(0, on=True).steps[1].skipped == ""
+        assert moved.switched(0, on=False).switched(0, on=True).steps[1].skip_reason == ""
 
     def test_the_tape_list_follows_corners_that_are_numbered_anew(self) -> None:
         taped = replace(piece(), tape=(TapeMeasure((1, 2)), TapeMeasure(edge=2), TapeMeasure((0, 3))))
@@ -92,7 +92,7 @@ class TestSteps:
             p = p.stepped(step, step.kind)
         document = identified(JobDocument("board", pieces=(p,)))
         assert load_job(dump(document)) == document
-        assert steps.replay(p.captured, p.steps)[0] == p.shape
+        assert steps.replay(p.trace, p.steps)[0] == p.shape
 
     def test_a_job_stored_before_it_had_pieces_keeps_its_outline(self) -> None:
         now = JobDocument("tray").captured(board())
@@ -107,7 +107,7 @@ class TestSteps:
         turned = piece().stepped(steps.TurnOver(), "turned over")
         way = [(float(x), 6 * math.sin(math.pi * (x - 60) / 80)) for x in range(60, 141, 2)]
         mended = turned.mended(steps.Mend((tuple(way),)), "mended")
-        assert [d.said for d in mended.steps] == ["mended", "turned over"]
+        assert [d.words for d in mended.steps] == ["mended", "turned over"]
         assert farthest([(400 - x, y) for x, y in way], mended.shape.outline.points) < 0.2
 
     def test_a_photo_measured_again_keeps_what_was_trued_up(self) -> None:
@@ -144,7 +144,7 @@ class TestBending:
         ],
     )
     def test_impossible_sets_are_refused(self, measures: list[TapeMeasure], says: str) -> None:
-        with pytest.raises(Refused, match=says):
+        with pytest.raises(Refusal, match=says):
             bend_to_tape(board(), measures)
 
 
@@ -168,7 +168,7 @@ class TestSmoothing:
 
     @pytest.mark.parametrize("by", [0.0, -1.0, 11.0, float("nan")])
     def test_amounts_that_make_no_sense_are_refused(self, by: float) -> None:
-        with pytest.raises(Refused, match="Smoothing"):
+        with pytest.raises(Refusal, match="Smoothing"):
             smooth_shape(board(), by)
 
 
@@ -194,7 +194,7 @@ class TestRedrawing:
 
     @pytest.mark.parametrize("by", [-150.5, 600.0, float("nan")])
     def test_what_leaves_nothing_or_makes_no_sense_is_refused(self, by: float) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             steps.Redraw((), by).on(board())
 
     def test_turned_over_twice_it_lies_as_before(self) -> None:
@@ -222,7 +222,7 @@ class TestDividing:
     def test_marks_whose_start_was_taken_away_ask_for_a_new_one(self) -> None:
         p = piece().stepped(steps.DivideOutline((400.0, 300.0), 2), "halves")
         p = p.stepped(steps.MoveCorner(0, (400.0, 300.0), (440.0, 300.0)), "moved")
-        with pytest.raises(Refused, match="mark them afresh"):
+        with pytest.raises(Refusal, match="mark them afresh"):
             part_marks(p.shape, true_edges(p.shape.outline, 0.5))
 
 
@@ -255,7 +255,7 @@ class TestRenewing:
         "way", [[(0.0, 0.0)], [(100.0, 100.0), (200.0, 200.0)], [(100.0, 0.0), (120.0, 5.0), (100.0, 0.0)]]
     )
     def test_a_way_that_mends_nothing_is_refused(self, way: list[tuple[float, float]]) -> None:
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             splice(BOARD, way)
 
     def test_the_changed_ways_spliced_in_make_the_new_ring(self) -> None:

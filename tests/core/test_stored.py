@@ -17,13 +17,15 @@ from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.edges import SetEdges
 from ypsicline.core.changes.pieces import TakeStep
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats import stored
-from ypsicline.core.formats.stored import Stored, pack, parts_of, unpack
+from ypsicline.core.formats.message_json import as_json
+from ypsicline.core.formats.stored import StoredJob, pack, parts_of, unpack
 from ypsicline.core.identified import identified
-from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.job import Brief, JobDocument, PhotoOf
+from ypsicline.core.messages import Message
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.steps import MoveCorner
+from ypsicline.core.steps import MoveCorner, replay
 from ypsicline.core.trueing.shape import true_up
 
 SAMPLES = Path(__file__).parents[1] / "data" / "stored"
@@ -42,7 +44,7 @@ def traced(turn: float = 0.0) -> JobDocument:
 class Shelf:
     """Where parts are stored, as a database keeps them."""
 
-    def __init__(self, *all_stored: Stored) -> None:
+    def __init__(self, *all_stored: StoredJob) -> None:
         self.parts: dict[str, bytes] = {}
         self.asked: list[set[str]] = []
         for one in all_stored:
@@ -56,11 +58,11 @@ class Shelf:
 @pytest.fixture(autouse=True)
 def forgetful(monkeypatch: pytest.MonkeyPatch) -> None:
     """As after a restart: nothing is known of what was read or written before."""
-    monkeypatch.setattr(stored, "_KNOWN", stored._Known())
+    monkeypatch.setattr(stored, "_CACHE", stored._Cache())
 
 
-def read_afresh(one: Stored, shelf: Shelf, monkeypatch: pytest.MonkeyPatch) -> JobDocument:
-    monkeypatch.setattr(stored, "_KNOWN", stored._Known())
+def read_afresh(one: StoredJob, shelf: Shelf, monkeypatch: pytest.MonkeyPatch) -> JobDocument:
+    monkeypatch.setattr(stored, "_CACHE", stored._Cache())
     return unpack(one.manifest, shelf.fetch)
 
 
@@ -111,9 +113,24 @@ def test_what_version_1_stored_reads(monkeypatch: pytest.MonkeyPatch) -> None:
     parts = {n: zlib.compress(json.dumps(p).encode()) for n, p in sample["parts"].items()}
     job = unpack(zlib.compress(json.dumps(sample["manifest"]).encode()), lambda names: {n: parts[n] for n in names})
     assert [p.name for p in job.panels] == ["tray", "lid"]
-    assert job.pieces[0].steps[0].said == "Corner A moved"
-    assert len(job.pieces[0].captured.outline.points) == 1000
+    assert job.pieces[0].steps[0].words == "Corner A moved"
+    assert len(job.pieces[0].trace.outline.points) == 1000
     assert job.due is not None
+
+
+def test_a_piece_that_version_2_stored_is_the_same_by_todays_names() -> None:
+    sample = json.loads(zlib.decompress((SAMPLES / "version-2.json.zlib").read_bytes()))
+    parts = {n: zlib.compress(json.dumps(p).encode()) for n, p in sample["parts"].items()}
+    job = unpack(zlib.compress(json.dumps(sample["manifest"]).encode()), lambda names: {n: parts[n] for n in names})
+    (piece,) = job.pieces
+    (as_stored,) = (sample["parts"][name] for name, _ in sample["manifest"]["pieces"])
+    assert piece.photo == PhotoOf(as_stored["photo"]["photo"], as_stored["photo"]["found"])
+    assert [as_json(s.words) for s in piece.steps if isinstance(s.words, Message)] == [
+        s["said"] for s in as_stored["steps"]
+    ]
+    assert replay(piece.trace, piece.steps) == (piece.shape, piece.steps)
+    one = pack(job)
+    assert unpack(one.manifest, Shelf(one).fetch) == job
 
 
 def test_features_that_version_1_had_in_lists_draft_to_the_same_points() -> None:
@@ -147,25 +164,25 @@ def test_features_that_version_1_had_in_lists_draft_to_the_same_points() -> None
     ],
 )
 def test_a_damaged_manifest_is_refused(damage: bytes) -> None:
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         unpack(damage, lambda _: NO_PARTS)
 
 
 def test_missing_and_damaged_parts_are_refused() -> None:
     one = pack(traced())
     shelf = Shelf(one)
-    stored._KNOWN = stored._Known()
-    with pytest.raises(Refused, match=r"parts .* are missing"):
+    stored._CACHE = stored._Cache()
+    with pytest.raises(Refusal, match=r"parts .* are missing"):
         unpack(one.manifest, lambda _: NO_PARTS)
     for content in (b"", zlib.compress(b"7"), zlib.compress(b"{}")):
-        with pytest.raises(Refused):
+        with pytest.raises(Refusal):
             unpack(one.manifest, lambda names, c=content: dict.fromkeys(names, c))
     assert unpack(one.manifest, shelf.fetch).name == "Wave"
 
 
 def test_what_couldnt_be_read_again_isnt_stored() -> None:
     job = traced()
-    with pytest.raises(Refused, match="couldn't be read again"):
+    with pytest.raises(Refusal, match="couldn't be read again"):
         pack(replace(job, panels=(replace(job.panels[0], grain_deg=math.nan),)))
-    with pytest.raises(Refused, match="couldn't be read again"):
+    with pytest.raises(Refusal, match="couldn't be read again"):
         pack(replace(job, print_scale=(1, 1), for_whom="half \ud800 a letter"))

@@ -12,7 +12,7 @@ from tests.families import cover_of
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Severity
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.joins.walk import walk_findings, walks
@@ -31,7 +31,7 @@ def severities(cover: Cover) -> dict[str, Severity]:
 
 
 def refusal(family: str, measures: dict[str, Any], **parts: Any) -> str:
-    with pytest.raises(Refused) as caught:
+    with pytest.raises(Refusal) as caught:
         cover_of(family, measures, **parts)
     return caught.value.sentence
 

@@ -13,11 +13,11 @@ from pathlib import Path
 from types import ModuleType
 
 import ypsicline.core
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 
 MODULES = [importlib.import_module(m.name) for m in pkgutil.walk_packages(ypsicline.core.__path__, "ypsicline.core.")]
 # an exception is no value: raising it writes its trace on it
-NO_VALUES = {Refused}
+NO_VALUES = {Refusal}
 
 
 def public_functions(module: ModuleType) -> Iterator[tuple[str, ast.FunctionDef, bool]]:

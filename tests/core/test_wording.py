@@ -18,7 +18,7 @@ from tests.words import sums_of
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.pieces import TakeStep
 from ypsicline.core.drafting.draft import draft_panel
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import PanelsFile, dump, dump_bundle, load_bundle, load_panels
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
@@ -110,13 +110,13 @@ def test_a_message_out_of_a_file_that_has_no_words_is_refused(words: dict[str, o
     """On a panel, and on a step of a job."""
     panels = json.loads(dump(PanelsFile((Panel("lid", shapes.square(100)),))))
     panels["panels"][0]["way_up"] = words
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         load_panels(json.dumps(panels).encode())
     square = [(0.0, 0.0), (100.0, 0.0), (100.0, 80.0), (0.0, 80.0)]
     job = changed(JobDocument("lid").captured(true_up(square)), TakeStep(Smooth(0.5)))
     bundle = json.loads(dump_bundle(job))
-    bundle["job"]["pieces"][0]["steps"][0]["said"] = words
-    with pytest.raises(Refused):
+    bundle["job"]["pieces"][0]["steps"][0]["words"] = words
+    with pytest.raises(Refusal):
         load_bundle(json.dumps(bundle).encode())
 
 

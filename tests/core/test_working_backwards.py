@@ -12,7 +12,7 @@ from tests.families import FAMILIES, cover_of, lot
 from ypsicline.core.covers.backwards import measures_for, results_of, with_lengths
 from ypsicline.core.covers.family import Family
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.measures_json import read_measures
 from ypsicline.core.wording import render
 
@@ -48,17 +48,17 @@ def test_measure_that_can_not_be_is_not_offered() -> None:
 
 
 def test_length_below_zero_in_a_file_is_refused() -> None:
-    with pytest.raises(Refused, match="below zero"):
+    with pytest.raises(Refusal, match="below zero"):
         family_of("cap", measures={"girth": 812, "height": 300}, choices={"cord_tails": -206})
 
 
 def test_result_and_measure_that_are_not_there() -> None:
     cap = family_of("cap", measures={"girth": 812, "height": 300})
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         measures_for(cap, HOUSE, "term_of_nothing.1", 100)
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         with_lengths(cap, {"measures.girdle": 100})
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         with_lengths(cap, {"family": 100})
 
 

@@ -10,7 +10,7 @@ import pytest
 from bench.compare import signed_errors
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.standins.camera import take_photo
 from ypsicline.standins.workshop import workshop_scenes
 
@@ -52,7 +52,7 @@ def test_what_can_be_read_in_two_ways_is_asked_about(name: str) -> None:
     s = SCENES[name]
     try:
         asked = isinstance(capture_piece(read_photo(take_photo(s.scene, s.shot)), height_mm=s.height_mm), SeveralPieces)
-    except Refused as e:
+    except Refusal as e:
         asked = e.reason == "which_piece"
     assert asked
 

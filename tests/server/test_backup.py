@@ -17,7 +17,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.server.operations.backup import back_up, restore
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -56,7 +56,7 @@ def test_a_copy_restores_to_the_same_rows_and_bytes(workshop_folder: Path, tmp_p
     restore(copy, tmp_path / "again")
     assert rows_of(tmp_path / "again" / "ypsicline.sqlite3") == rows_of(workshop_folder / "ypsicline.sqlite3")
     assert files_of(tmp_path / "again") == files_of(workshop_folder)
-    with pytest.raises(Refused, match="isn't empty"):
+    with pytest.raises(Refusal, match="isn't empty"):
         restore(copy, workshop_folder)
 
 
@@ -105,7 +105,7 @@ def test_a_damaged_copy_is_refused_and_leaves_nothing(workshop_folder: Path, tmp
         stray.write_text("x")
         with tarfile.open(copy, "w") as tar:
             tar.add(stray, "../stray")
-    with pytest.raises(Refused):
+    with pytest.raises(Refusal):
         restore(copy, tmp_path / "again")
     assert sorted(p.name for p in tmp_path.iterdir() if p.name != "stray") == ["copies", "workshop"]
 

@@ -50,7 +50,7 @@ class TestShape:
         assert api.do(job.pk, "remove_measure", measure=0)["shape"]["tape"] == []
 
     def test_an_edge_is_straightened_and_the_tolerance_set(self, api: Api, job: Job) -> None:
-        answer = api.step(job.pk, "edge kind", ring=0, edge=2, wanted="line")
+        answer = api.step(job.pk, "edge kind", ring=0, edge=2, choice="line")
         assert answer["shape"]["rings"][0]["joints"][2]["next_kind"] == "line"
         assert api.step(job.pk, "find corners", tolerance_mm="1")["shape"]["tolerance"] == "1.0"
 
@@ -59,9 +59,9 @@ class TestShape:
         [
             {"kind": "add corner", "ring": 5, "at": [1, 1]}, {"kind": "add corner", "ring": 0, "at": ["NaN", 1]},
             {"kind": "add corner", "ring": 0, "at": [1e300, 1e300]}, {"kind": "remove corner", "ring": 0, "corner": 44},
-            {"kind": "move corner", "ring": 0, "corner": 0, "to": [1e12, 0]}, {"kind": "edge kind", "ring": 0, "edge": 9, "wanted": "line"},
-            {"kind": "edge kind", "ring": 0, "edge": 0, "wanted": "spiral"}, {"kind": "find corners", "tolerance_mm": "-3"},
-            {"kind": "find corners", "tolerance_mm": "90"}, {"kind": "redraw", "moved": []}, {"kind": "remove corner", "ring": -1, "corner": [0, 0]},
+            {"kind": "move corner", "ring": 0, "corner": 0, "to": [1e12, 0]}, {"kind": "edge kind", "ring": 0, "edge": 9, "choice": "line"},
+            {"kind": "edge kind", "ring": 0, "edge": 0, "choice": "spiral"}, {"kind": "find corners", "tolerance_mm": "-3"},
+            {"kind": "find corners", "tolerance_mm": "90"}, {"kind": "redraw", "moves": []}, {"kind": "remove corner", "ring": -1, "corner": [0, 0]},
         ],
     )  # fmt: skip
     def test_a_step_that_makes_no_sense_is_refused_and_nothing_is_changed(
@@ -125,7 +125,7 @@ class TestDraft:
         )["panels"][0]
         assert added["notch_texts"][-1] == "25.0"
         left = api.do(job.pk, "remove_notch", panel=0, notch=0)["panels"][0]
-        assert len(left["drafted"]["notches"]) == 4
+        assert len(left["draft"]["notches"]) == 4
 
     @pytest.mark.parametrize(
         ("kind", "fields"),
@@ -164,10 +164,10 @@ class TestPhotos:
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert len(shape["rings"]) == 2
         assert shape["error"].endswith("mm")
-        left, bottom, width, height = api.good("GET", f"photos/{photo['id']}/found/0")["box"]
+        left, bottom, width, height = api.good("GET", f"photos/{photo['id']}/outlines/0")["box"]
         assert left < 0 < 400 < left + width
         assert bottom < 0 < 300 < bottom + height
-        assert api.call("GET", f"photos/{photo['id']}/found/0/flat.jpg")[1].startswith(b"\xff\xd8")
+        assert api.call("GET", f"photos/{photo['id']}/outlines/0/flat.jpg")[1].startswith(b"\xff\xd8")
         assert api.call("GET", f"photos/{photo['id']}/preview.jpg")[1].startswith(b"\xff\xd8")
         assert len(api.good("POST", f"jobs/{job.pk}/undo")["shape"]["rings"]) == 1
 
@@ -182,7 +182,7 @@ class TestPhotos:
         assert refused["status"] == "refused"
         assert "No reference sheet" in refused["sentence"]
         assert Revision.objects.filter(job=job).count() == 1
-        api.refused("GET", f"photos/{photo['id']}/found/0")
+        api.refused("GET", f"photos/{photo['id']}/outlines/0")
 
     @pytest.mark.django_db(transaction=True)
     def test_photos_sent_together_are_measured_together_and_again_for_something_else(

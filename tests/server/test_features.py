@@ -117,7 +117,7 @@ def test_features_that_cant_be_are_refused_and_nothing_is_kept(
 def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
     panel = api.do(job.pk, "set_fit", panel=0, clearance="5", girth="12", percent="2")["panels"][0]
     assert panel["fit"]["clearance"] == "5.0"
-    assert any("girth ease 12 ÷ 2π = 1.91" in w for w in panel["drafted"]["worked"])
+    assert any("girth ease 12 ÷ 2π = 1.91" in w for w in panel["draft"]["workings"])
     assert panel["width"] == "319.8"
     none = api.do(job.pk, "set_fit", panel=0)["panels"][0]
     assert none["width"] == "300.0"
@@ -244,8 +244,8 @@ def test_what_is_said_of_a_panel_in_inches_has_no_millimetre(api: Api, job: Job)
     hole = {"shape": "round", "at": ["10", "6"], "size": ["1", ""], "depth": "1/4", "slit": True, "stocked": "2; 8"}
     feature(api, job, "aperture", **hole, zip_shows="3/8")
     panel = feature(api, job, "layer", cut_larger="1/2", allowance="1/2")
-    drafted = panel["drafted"]
-    texts = [*drafted["worked"], *drafted["fit"], *(f["sentence"] for f in drafted["findings"])]
+    drafted = panel["draft"]
+    texts = [*drafted["workings"], *drafted["fit"], *(f["sentence"] for f in drafted["findings"])]
     texts += [e["rule"] for ring in panel["rings"] for e in ring] + [f["words"] for f in panel["features"]]
     texts += [line for m in drafted["marks"] for line in m["lines"]]
     texts += [c["way_up"] for c in panel["companions"]]

@@ -10,7 +10,7 @@ from django.test import Client
 
 from tests.server.conftest import Api
 from ypsicline.core.changes.briefing import SetBrief, SetUnit
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats import documents, stored
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.server.jobs import history
@@ -248,7 +248,7 @@ class TestWhatCantBeRead:
             def on(self, d: JobDocument) -> JobDocument:
                 return replace(d, panels=(replace(d.panels[0], grain_deg=float("nan")), *d.panels[1:]))
 
-        with pytest.raises(Refused, match="couldn't be read again"):
+        with pytest.raises(Refusal, match="couldn't be read again"):
             history.change(job.pk, Endless("in"), None)
         assert Revision.objects.filter(job=job).count() == 1
         assert api.good("GET", "wall")["tickets"][0]["unreadable_at"] is None

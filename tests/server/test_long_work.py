@@ -14,13 +14,13 @@ from django.utils.timezone import now
 
 from tests.server.conftest import Api
 from ypsicline.core.drafting.pad import FilledPad, filling
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.jobs import fillings, history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.photos import photos
-from ypsicline.server.work.kind import LOST_S, End, Stopped
+from ypsicline.server.work.kind import LOST_S, End, WorkStopped
 
 pytestmark = pytest.mark.django_db(transaction=True)
 STATUS = Photo.Status
@@ -80,9 +80,9 @@ def test_what_a_silent_worker_left_is_anothers_and_the_silent_ones_end_counts_no
         Photo.objects.update(beat=now() - datetime.timedelta(seconds=LOST_S + 1))
         # taken up and refused at once, as there is no such file; then the first one wakes up again
         assert photos.WORK.resume() == 1
-        with pytest.raises(Stopped):
+        with pytest.raises(WorkStopped):
             tell(READING, 0.9)
-        raise Refused(message("photo_broken"), "photo")
+        raise Refusal(message("photo_broken"), "photo")
 
     photos.WORK.carry_out(photo.pk, fell_silent)
     photo.refresh_from_db()

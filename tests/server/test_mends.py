@@ -21,12 +21,12 @@ def cap(job: Job, api: Api, **measures: Any) -> dict[str, Any]:
 @pytest.mark.django_db()
 def test_a_mend_is_applied_as_it_was_offered(api: Api, job: Job) -> None:
     made = cap(job, api, girth_ease=2)
-    stop = next(c for c in made["checked"] if "slide over" in c["sentence"] and c["severity"] == "stop")
+    stop = next(c for c in made["checks"] if "slide over" in c["sentence"] and c["severity"] == "stop")
     mend = next(m for m in api.good("GET", f"jobs/{job.pk}/mends") if m["finding"] == stop["id"])
     assert mend["words"].startswith("Take ease on the girth")
-    assert api.call("GET", f"jobs/{job.pk}")[1]["checked"] == made["checked"]
+    assert api.call("GET", f"jobs/{job.pk}")[1]["checks"] == made["checks"]
     after = api.good("POST", f"jobs/{job.pk}/changes", mend["change"])
-    assert stop["id"] not in [c["id"] for c in after["checked"]]
+    assert stop["id"] not in [c["id"] for c in after["checks"]]
 
 
 @pytest.mark.django_db()

@@ -117,7 +117,7 @@ def test_a_sweep_forgets_findings_that_no_state_of_the_job_shows(api: Api, job: 
     flats = [files.keep(bytes([k]) * 9) for k in range(4)]
     found = [{"flat": {"file": f}, "frame": k} for k, f in enumerate(flats)]
     shown = Photo.objects.create(
-        job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, status="done", result={"found": found}
+        job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, status="done", result={"outlines": found}
     )
     for k in (0, 2):
         history.change(job.pk, lambda d, k=k: WalkRound(PhotoOf(shown.pk, k), d.shape), None)
@@ -128,7 +128,7 @@ def test_a_sweep_forgets_findings_that_no_state_of_the_job_shows(api: Api, job: 
     # 0 is a state that undoing leads to, 2 is shown, 3 came last
     assert on_disk(settings) == {flats[0], flats[2], flats[3]}
     assert sweep().findings == 0
-    assert api.call("GET", f"photos/{shown.pk}/found/1")[0] == 422
+    assert api.call("GET", f"photos/{shown.pk}/outlines/1")[0] == 422
     assert api.good("GET", f"photos/{shown.pk}")["status"] == "done"
 
 

@@ -47,15 +47,15 @@ class TestPieces:
         assert "2 outlines captured" in shown["last_change"]
         first = api.do(job.pk, "open_piece", piece=1)["shape"]
         assert float(first["width"]) == pytest.approx(160, abs=3)
-        assert (first["photo"], first["found"]) == (photo["id"], 0)
+        assert (first["photo"], first["outline"]) == (photo["id"], 0)
         api.step(job.pk, "turn over")
         api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "3"})
         api.good("POST", f"photos/{photo['id']}/pieces", {"names": ["seat", "flap"]})
         again = api.good("GET", f"jobs/{job.pk}")
         assert [p["name"] for p in again["pieces"]] == ["piece", "seat", "back", "flap"]
         seat = api.do(job.pk, "open_piece", piece=1)["shape"]
-        assert seat["found"] == 2
-        assert [s["said"] for s in seat["steps"]] == ["Turned over: the other face is outward"]
+        assert seat["outline"] == 2
+        assert [s["words"] for s in seat["steps"]] == ["Turned over: the other face is outward"]
 
     def test_pieces_are_laid_on_the_table_named_and_taken_away(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
@@ -77,7 +77,7 @@ class TestPieces:
         api.step(base, "move corner", ring=0, corner=2, to=[206, 153])
         api.step(base, "corner or smooth", ring=0, corner=1, smooth=True)
         both = api.step(base, "turn over")["shape"]
-        assert [s["said"] for s in both["steps"]] == [
+        assert [s["words"] for s in both["steps"]] == [
             "Corner C moved",
             "Corner B made smooth",
             "Turned over: the other face is outward",
@@ -179,7 +179,7 @@ class TestByHand:
         self, api: Api, job: Job, tray_photo: Callable[..., bytes]
     ) -> None:
         photo = send_photo(api, job, tray_photo())
-        at = f"photos/{photo['id']}/found/0"
+        at = f"photos/{photo['id']}/outlines/0"
         placed = api.good("GET", at)
         assert len(placed["band"]) > 100
         assert all(e > 0 for _, _, e in placed["band"])
@@ -193,15 +193,15 @@ class TestByHand:
             {"strokes": [{"points": [[3, 140], [14, 142], [14, 150], [3, 152]], "width": 8, "piece": False}]},
         )
         assert mended["revision"] == before + 1
-        assert [s["said"] for s in mended["shape"]["steps"]] == ["Mended by strokes"]
+        assert [s["words"] for s in mended["shape"]["steps"]] == ["Mended by strokes"]
         back = api.good("POST", f"{at}/walked", {"points": [[0, 100], [0, 200]]})
-        assert [s["said"] for s in back["shape"]["steps"]] == ["Mended by strokes", "Edge walked by hand"]
+        assert [s["words"] for s in back["shape"]["steps"]] == ["Mended by strokes", "Edge walked by hand"]
         moved = api.step(job.pk, "move corner", ring=0, corner=0, to=[-2, -2])
         joints = [j["point"] for j in moved["shape"]["rings"][0]["joints"]]
         assert [-2, -2] in joints
         api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "2"})
         again = api.good("GET", f"jobs/{job.pk}")
-        assert again["shape"]["found"] == 1
+        assert again["shape"]["outline"] == 1
         assert len(again["shape"]["steps"]) == 3
         assert [-2, -2] in [j["point"] for j in again["shape"]["rings"][0]["joints"]]
 
@@ -212,7 +212,7 @@ class TestByHand:
         photo = send_photo(api, job, take_photo(flat_scene(Piece(plain, (), (205, 189, 159), 0.0)), SMALL))
         assert photo["status"] == "refused"
         assert "walk round its edge by hand" in photo["sentence"]
-        at = f"photos/{photo['id']}/found/{photo['by_hand']}"
+        at = f"photos/{photo['id']}/outlines/{photo['by_hand']}"
         left, bottom, width, height = api.good("GET", at)["box"]
         assert width > 500
         x, y = left + width / 2, bottom + height / 2
@@ -230,12 +230,12 @@ class TestByHand:
     def test_strokes_that_change_nothing_say_so(self, api: Api, job: Job, tray_photo: Callable[..., bytes]) -> None:
         photo = send_photo(api, job, tray_photo())
         strokes = {"strokes": [{"points": [[100, 100], [120, 110]], "width": 8, "piece": True}]}
-        assert "change nothing" in api.refused("POST", f"photos/{photo['id']}/found/0/strokes", strokes)
-        api.refused("POST", f"photos/{photo['id']}/found/7/strokes", strokes)
+        assert "change nothing" in api.refused("POST", f"photos/{photo['id']}/outlines/0/strokes", strokes)
+        api.refused("POST", f"photos/{photo['id']}/outlines/7/strokes", strokes)
 
     def test_another_workshop_has_no_hand_in_it(self, stranger: Api, job: Job) -> None:
         photo = Photo.objects.create(
-            job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, result={"found": [{}]}
+            job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, result={"outlines": [{}]}
         )
         for method, path in (
             ("GET", "found/0"),
@@ -262,7 +262,7 @@ class TestScansAndTapes:
         assert (photo["status"], photo["dpi"]) == ("done", "150")
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert float(shape["width"]) == pytest.approx(180, abs=0.4)
-        assert api.call("GET", f"photos/{photo['id']}/found/0/flat.jpg")[0] == 200
+        assert api.call("GET", f"photos/{photo['id']}/outlines/0/flat.jpg")[0] == 200
 
     def test_tapes_between_sheets_are_kept_changed_and_taken_off(self, api: Api, job: Job) -> None:
         def taped(first: str, second: str, tape: str) -> Any:

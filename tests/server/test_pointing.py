@@ -67,17 +67,17 @@ def test_no_panel_is_made_before_a_doubtful_edge_is_settled(api: Api, job: Job) 
     assert "lies against or over the piece" in photo["sentence"]
     assert pointed(api, photo, (0.5, 0.5))["status"] == "done"
     base = f"jobs/{job.pk}"
-    of = f"photos/{photo['id']}/found/{api.good('GET', base)['shape']['found']}"
+    of = f"photos/{photo['id']}/outlines/{api.good('GET', base)['shape']['outline']}"
     doubts = api.good("GET", of)["doubtful"]
     assert doubts
-    assert not any(d["settled"] for d in doubts)
+    assert not any(d["is_settled"] for d in doubts)
     assert "in doubt" in api.refuse(base, "make_panel", name="top")
     for k in range(len(doubts)):
         steps = api.good("POST", f"{of}/right", {"stretches": [k]})["shape"]["steps"]
-        assert "it is right" in steps[-1]["said"]
-    assert all(d["settled"] for d in api.good("GET", of)["doubtful"])
+        assert "it is right" in steps[-1]["words"]
+    assert all(d["is_settled"] for d in api.good("GET", of)["doubtful"])
     assert api.do(base, "make_panel", name="top")["panels"][-1]["name"] == "top"
     api.refused("POST", f"{of}/right", {"stretches": [99]})
     api.good("POST", f"{base}/undo")
     api.good("POST", f"{base}/undo")
-    assert [d["settled"] for d in api.good("GET", of)["doubtful"]].count(False) == 1
+    assert [d["is_settled"] for d in api.good("GET", of)["doubtful"]].count(False) == 1

@@ -8,7 +8,7 @@ from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message
 from ypsicline.core.wording import render
 
-__all__ = ["Place", "Refused"]
+__all__ = ["Place", "Refusal"]
 
 
 @dataclass(frozen=True)
@@ -21,7 +21,7 @@ class Place:
 
 
 @dataclass(eq=False)
-class Refused(Exception):
+class Refusal(Exception):
     """Input that can't be used.
 
     `message` is for the maker: what is wrong, where, and what to do. `reason` is a short word for

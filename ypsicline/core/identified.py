@@ -24,7 +24,7 @@ T = TypeVar("T", bound=Identified)
 _GIVEN = re.compile(r"[a-z]([0-9]{1,9})")
 
 
-class _Given:
+class _IdCounter:
     """Ids as they are given out: a letter and the next number."""
 
     def __init__(self, count: int) -> None:
@@ -41,7 +41,7 @@ def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocume
     What was there keeps its id. All else gets a new one, also where it is a copy or was taken from elsewhere and has
     somebody else's; joins and covers follow what is new.
     """
-    ids = _Given(max(job.ids, before.ids if before else 0))
+    ids = _IdCounter(max(job.ids, before.ids if before else 0))
     earlier = {p.id: p for p in before.panels} if before else {}
     owned = list(_own(job.panels, earlier, "p", ids))
     panels = tuple(_panel(p, earlier.get(p.id), ids) for p in owned)
@@ -117,7 +117,7 @@ def ids_of(job: JobDocument) -> Iterator[str]:
         yield from (piece.id, *(m.id for m in piece.tape))
 
 
-def _own(things: Sequence[T], earlier: Iterable[str], letter: str, ids: _Given) -> Iterator[T]:
+def _own(things: Sequence[T], earlier: Iterable[str], letter: str, ids: _IdCounter) -> Iterator[T]:
     """The things, each with an id of its own: the first that has one that is known keeps it."""
     earlier, used_ids = set(earlier), set()
     for thing in things:
@@ -126,7 +126,7 @@ def _own(things: Sequence[T], earlier: Iterable[str], letter: str, ids: _Given) 
         yield thing if is_own else replace(thing, id=ids.next(letter))  # type: ignore[type-var]
 
 
-def _panel(panel: Panel, before: Panel | None, ids: _Given) -> Panel:
+def _panel(panel: Panel, before: Panel | None, ids: _IdCounter) -> Panel:
     if panel is before:
         return panel
     earlier = {t.id for ring in before.rings() for t in ring} | {f.id for f in before.features} if before else set()
@@ -143,7 +143,7 @@ def _panel(panel: Panel, before: Panel | None, ids: _Given) -> Panel:
     )
 
 
-def _piece(piece: Piece, before: Piece | None, ids: _Given) -> Piece:
+def _piece(piece: Piece, before: Piece | None, ids: _IdCounter) -> Piece:
     if piece is before:
         return piece
     earlier = {m.id for m in before.tape} if before else set()

@@ -12,14 +12,14 @@ import shapely
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.covers.of_job import FamilyCover
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import check_id, free_ids, with_ids
 from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.steps import Bend, ConfirmEdge, Done, FoldOver, Mend, Redraw, ScaleBy, Step, TurnOver, replay
+from ypsicline.core.steps import Bend, ConfirmEdge, FoldOver, Mend, Redraw, ScaleBy, Step, TakenStep, TurnOver, replay
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.core.trueing.tape import TapeMeasure, follow
 
@@ -56,7 +56,7 @@ class Brief:
     def __post_init__(self) -> None:
         for text in (self.covers, self.goes_on, self.looseness, self.sticks_out, self.cloth, self.notes):
             if len(text) > LONGEST_TEXT:
-                raise Refused(message("brief_note_too_long", longest_text=LONGEST_TEXT), "brief")
+                raise Refusal(message("brief_note_too_long", longest_text=LONGEST_TEXT), "brief")
 
 
 @dataclass(frozen=True)
@@ -64,18 +64,18 @@ class PhotoOf:
     """Which photo a piece was found in, and which of its findings it is."""
 
     photo: int
-    found: int
+    outline: int
 
 
 @dataclass(frozen=True)
 class Piece:
-    """One captured piece: the trace as it was `captured`, the steps since, the shape that they make of it, and
+    """One captured piece: the trace as it was `trace`, the steps since, the shape that they make of it, and
     the tape list."""
 
     name: str
-    captured: Shape
+    trace: Shape
     shape: Shape
-    steps: tuple[Done, ...] = ()
+    steps: tuple[TakenStep, ...] = ()
     tape: tuple[TapeMeasure, ...] = ()
     photo: PhotoOf | None = None
     id: str = ""
@@ -85,21 +85,21 @@ class Piece:
         object.__setattr__(self, "tape", with_ids("measure", self.tape))
         check_text(message("text_piece_name"), self.name, required=True)
         if len(self.steps) > MOST_STEPS:
-            raise Refused(message("too_many_steps", most_steps=MOST_STEPS), "steps")
+            raise Refusal(message("too_many_steps", most_steps=MOST_STEPS), "steps")
 
     def stepped(self, step: Step, what: Message) -> Piece:
         """The piece after one more step; raises whatever the step refuses."""
         shape = step.on(self.shape)
         tape = follow(self.shape, shape, self.tape)
-        return replace(self, shape=shape, tape=tape, steps=(*self.steps, Done(step, what)))
+        return replace(self, shape=shape, tape=tape, steps=(*self.steps, TakenStep(step, what)))
 
     def switched(self, index: int, *, on: bool) -> Piece:
-        """The piece with one of its steps switched on or off, and all replayed. Raises `Refused` where there is no
+        """The piece with one of its steps switched on or off, and all replayed. Raises `Refusal` where there is no
         such step."""
         if not 0 <= index < len(self.steps):
-            raise Refused(message("step_gone"), "steps")
+            raise Refusal(message("step_gone"), "steps")
         switched = [replace(d, on=on) if k == index else d for k, d in enumerate(self.steps)]
-        shape, steps = replay(self.captured, switched)
+        shape, steps = replay(self.trace, switched)
         return replace(self, shape=shape, steps=steps, tape=follow(self.shape, shape, self.tape))
 
     @property
@@ -112,7 +112,7 @@ class Piece:
     def on_photo(self) -> Shape:
         """The shape after those steps, before any that takes it off the photo."""
         count = self.steps_on_photo
-        return self.shape if count == len(self.steps) else replay(self.captured, self.steps[:count])[0]
+        return self.shape if count == len(self.steps) else replay(self.trace, self.steps[:count])[0]
 
     @property
     def in_photos_frame(self) -> bool:
@@ -134,8 +134,8 @@ class Piece:
         if at == len(self.steps):
             return self.stepped(step, what)
         step.on(self.on_photo)
-        steps = [*self.steps[:at], Done(step, what), *self.steps[at:]]
-        shape, replayed = replay(self.captured, steps)
+        steps = [*self.steps[:at], TakenStep(step, what), *self.steps[at:]]
+        shape, replayed = replay(self.trace, steps)
         return replace(self, shape=shape, steps=replayed, tape=follow(self.shape, shape, self.tape))
 
 
@@ -150,7 +150,7 @@ class Accepted:
     def __post_init__(self) -> None:
         check_text(message("text_reason"), self.reason, required=True, most=LONGEST_REASON)
         if len(self.finding) > LONGEST_TEXT:
-            raise Refused(message("finding_gone"), "finding")
+            raise Refusal(message("finding_gone"), "finding")
 
 
 @dataclass(frozen=True)
@@ -186,21 +186,21 @@ class JobDocument:
     def __post_init__(self) -> None:
         check_text(message("text_job_name"), self.name, required=True)
         if len(self.pieces) > MOST_PIECES:
-            raise Refused(message("too_many_pieces", most_pieces=MOST_PIECES), "piece")
+            raise Refusal(message("too_many_pieces", most_pieces=MOST_PIECES), "piece")
         if len(self.panels) > MOST_PANELS:
-            raise Refused(message("too_many_panels", most_panels=MOST_PANELS, count=len(self.panels)), "panel")
+            raise Refusal(message("too_many_panels", most_panels=MOST_PANELS, count=len(self.panels)), "panel")
         object.__setattr__(self, "pieces", with_ids("piece", self.pieces))
         object.__setattr__(self, "panels", with_ids("panel", self.panels))
         object.__setattr__(self, "joins", with_ids("join", self.joins))
         object.__setattr__(self, "covers", with_ids("cover", self.covers))
         if len(self.joins) > MOST_JOINS or len(self.covers) > MOST_COVERS or len(self.accepted) > MOST_JOINS:
-            raise Refused(message("too_many_joins", most_joins=MOST_JOINS, most_covers=MOST_COVERS), "join")
+            raise Refusal(message("too_many_joins", most_joins=MOST_JOINS, most_covers=MOST_COVERS), "join")
         if self.open and all(p.id != self.open for p in self.pieces):
-            raise Refused(message("open_piece_missing"), "piece")
+            raise Refusal(message("open_piece_missing"), "piece")
         check_text(message("text_name_of_whom_it_is_for"), self.for_whom)
         for scale in (*self.print_scale, *self.sheet_scale):
             if not 0.8 <= scale <= 1.25:
-                raise Refused(
+                raise Refusal(
                     message("print_scale_unlikely", scale=scale),
                     "print_scale", numbers={"scale": scale},
                 )  # fmt: skip
@@ -211,10 +211,10 @@ class JobDocument:
         return self.piece_of(self.open) if self.open else None
 
     def piece_of(self, piece: str) -> Piece:
-        """The piece of this id. Raises `Refused` where there is none."""
+        """The piece of this id. Raises `Refusal` where there is none."""
         of_job = next((p for p in self.pieces if p.id == piece), None)
         if of_job is None:
-            raise Refused(message("piece_gone"), "piece")
+            raise Refusal(message("piece_gone"), "piece")
         return of_job
 
     @property
@@ -231,7 +231,7 @@ class JobDocument:
         return self.with_piece(
             replace(
                 piece,
-                captured=shape,
+                trace=shape,
                 shape=trued,
                 steps=steps,
                 photo=photo,
@@ -270,8 +270,8 @@ def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:
 
 
 def check_text(what: Message, text: str, *, required: bool = False, most: int = LONGEST_NAME) -> None:
-    """Raise `Refused` where a one-line text is missing, too long or not one line."""
+    """Raise `Refusal` where a one-line text is missing, too long or not one line."""
     if required and not text.strip():
-        raise Refused(message("text_missing", what=what), "name")
+        raise Refusal(message("text_missing", what=what), "name")
     if len(text) > most or any(ord(c) < 32 for c in text):
-        raise Refused(message("text_too_long", what=what, most=most), "name")
+        raise Refusal(message("text_too_long", what=what, most=most), "name")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
 from ypsicline.core.wording import render
 
@@ -10,10 +10,10 @@ __all__ = ["check_words"]
 
 
 def check_words(words: str | Message) -> None:
-    """Raise `Refused` where a message has no words, or not the values for them."""
+    """Raise `Refusal` where a message has no words, or not the values for them."""
     if isinstance(words, str):
         return
     try:
         render(words)
     except (KeyError, ValueError, TypeError, AttributeError, IndexError, RecursionError) as e:
-        raise Refused(message("message_without_words", code=words.code[:40]), "document") from e
+        raise Refusal(message("message_without_words", code=words.code[:40]), "document") from e

@@ -15,19 +15,19 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ypsicline.core.drafting.redrawn import redrawn
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.known_words import check_words
 from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import Parts, divide
-from ypsicline.core.trueing.folding import Folded, Keep, fold
+from ypsicline.core.trueing.folding import FoldedShape, Keep, fold
 from ypsicline.core.trueing.renewing import renew, splice
 from ypsicline.core.trueing.scaling import scaled
 from ypsicline.core.trueing.shape import (
+    EdgeKindChoice,
     Shape,
     TracedRing,
-    WantedKind,
     add_joint,
     letter,
     move_joint,
@@ -43,8 +43,28 @@ from ypsicline.core.trueing.turning import turned_over
 from ypsicline.core.typed import Length
 
 __all__ = [
-    "AddCorner", "Bend", "ConfirmEdge", "DivideOutline", "Done", "Find", "FoldOver", "HoldEdges", "Mend", "MoveCorner", "Redraw", "RemoveCorner",
-    "ScaleBy", "SetKind", "SetSmooth", "Smooth", "SquareUp", "Step", "TurnOver", "TypedStep", "corner_point", "replay",
+    "AddCorner",
+    "Bend",
+    "ConfirmEdge",
+    "DivideOutline",
+    "Find",
+    "FoldOver",
+    "HoldEdges",
+    "Mend",
+    "MoveCorner",
+    "Redraw",
+    "RemoveCorner",
+    "ScaleBy",
+    "SetKind",
+    "SetSmooth",
+    "Smooth",
+    "SquareUp",
+    "Step",
+    "TakenStep",
+    "TurnOver",
+    "TypedStep",
+    "corner_point",
+    "replay",
 ]  # fmt: skip
 
 FOUND_WITHIN_MM = 20.0
@@ -96,17 +116,17 @@ class SetKind:
 
     ring: int
     edge: Point
-    wanted: WantedKind
+    choice: EdgeKindChoice
     kind: Literal["edge kind"] = "edge kind"
 
     def on(self, shape: Shape) -> Shape:
-        return _ring_changed(shape, self.ring, lambda r: set_edge_kind(r, _corner(r, self.edge), self.wanted))
+        return _ring_changed(shape, self.ring, lambda r: set_edge_kind(r, _corner(r, self.edge), self.choice))
 
     def words(self, before: Shape) -> Message:
         return {
             "line": message("edge_straightened"), "arc": message("edge_made_arc"),
             "curve": message("edge_made_curve"), "auto": message("edge_fitted"),
-        }[self.wanted]  # fmt: skip
+        }[self.choice]  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -170,7 +190,7 @@ class FoldOver:
         near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, folded.at))
         return message("folded", apart_mm=folded.apart_mm, corner=letter(near))
 
-    def _folded(self, shape: Shape) -> Folded:
+    def _folded(self, shape: Shape) -> FoldedShape:
         first, second = (_corner(shape.outline, p) for p in (self.first, self.second))
         return fold(shape, first, second, self.keep)
 
@@ -259,13 +279,13 @@ class Redraw:
     """Edges, each by the corner that it starts at, moved outward by an amount (negative: inward); other edges and
     the holes by `rest_mm`."""
 
-    moved: tuple[tuple[Point, float], ...]
+    moves: tuple[tuple[Point, float], ...]
     rest_mm: float = 0.0
     kind: Literal["redraw"] = "redraw"
 
     def on(self, shape: Shape) -> Shape:
         out = [self.rest_mm] * len(shape.outline.joints)
-        for start, amount in self.moved:
+        for start, amount in self.moves:
             out[_corner(shape.outline, start)] = amount
         return redrawn(shape, out, self.rest_mm)
 
@@ -312,21 +332,21 @@ Step = Annotated[
 
 
 @dataclass(frozen=True)
-class Done:
+class TakenStep:
     """A step, its words from when it was taken, whether it counts, and why it was skipped when replayed, if it was. Words
-    were text alone in jobs of before. Raises `Refused` for a message that has no words."""
+    were text alone in jobs of before. Raises `Refusal` for a message that has no words."""
 
     step: Step
-    said: str | Message
+    words: str | Message
     on: bool = True
-    skipped: str | Message = ""
+    skip_reason: str | Message = ""
 
     def __post_init__(self) -> None:
-        check_words(self.said)
-        check_words(self.skipped)
+        check_words(self.words)
+        check_words(self.skip_reason)
 
 
-def replay(captured: Shape, steps: Sequence[Done]) -> tuple[Shape, tuple[Done, ...]]:
+def replay(captured: Shape, steps: Sequence[TakenStep]) -> tuple[Shape, tuple[TakenStep, ...]]:
     """The shape that the steps which are on make of the captured one; one that is refused is skipped and says why."""
     shape, replayed = captured, []
     for done in steps:
@@ -334,9 +354,9 @@ def replay(captured: Shape, steps: Sequence[Done]) -> tuple[Shape, tuple[Done, .
         if done.on:
             try:
                 shape = _made(done.step, shape)
-            except Refused as e:
+            except Refusal as e:
                 skipped = e.message
-        replayed.append(replace(done, skipped=skipped))
+        replayed.append(replace(done, skip_reason=skipped))
     return shape, tuple(replayed)
 
 
@@ -347,13 +367,13 @@ def _made(step: Step, shape: Shape) -> Shape:
 
 
 def corner_point(shape: Shape, ring: int, index: int) -> Point:
-    """Where a corner stands; raises `Refused` where there is none of this number."""
+    """Where a corner stands; raises `Refusal` where there is none of this number."""
     rings = (shape.outline, *shape.holes)
     if not 0 <= ring < len(rings):
-        raise Refused(message("no_such_hole"), "shape")
+        raise Refusal(message("no_such_hole"), "shape")
     joints = rings[ring].joints
     if not 0 <= index < len(joints):
-        raise Refused(message("no_such_corner", corner=index + 1, count=len(joints)), "joint")
+        raise Refusal(message("no_such_corner", corner=index + 1, count=len(joints)), "joint")
     return joints[index].point
 
 
@@ -365,7 +385,7 @@ def _letter(shape: Shape, ring: int, at: Point) -> str:
 def _corner(ring: TracedRing, at: Point) -> int:
     nearest = min(range(len(ring.joints)), key=lambda k: math.dist(ring.joints[k].point, at))
     if math.dist(ring.joints[nearest].point, at) > FOUND_WITHIN_MM:
-        raise Refused(message("step_corner_gone"), "joint", Place(point=at))
+        raise Refusal(message("step_corner_gone"), "joint", Place(point=at))
     return nearest
 
 
@@ -379,5 +399,5 @@ def _ring_changed(shape: Shape, ring: int, how: Callable[[TracedRing], TracedRin
     if ring == 0:
         return replace(shape, outline=how(shape.outline))
     if not 1 <= ring <= len(shape.holes):
-        raise Refused(message("no_such_hole"), "shape")
+        raise Refusal(message("no_such_hole"), "shape")
     return replace(shape, holes=tuple(how(h) if k == ring - 1 else h for k, h in enumerate(shape.holes)))

@@ -12,7 +12,7 @@ from typing import Annotated, Any
 from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 from pydantic.json_schema import JsonSchemaValue
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.typed_lengths import parse_length
 
@@ -39,14 +39,14 @@ _TEXT_OR_NUMBER: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "numb
 _TEXT_NUMBER_OR_NULL: JsonSchemaValue = {"anyOf": [{"type": "string"}, {"type": "number"}, {"type": "null"}]}
 
 
-def not_typed(name: str) -> Refused:
+def not_typed(name: str) -> Refusal:
     """What is said where a field that is needed was left empty."""
-    return Refused(message("type_in_too", field_term=name), "measure")
+    return Refusal(message("type_in_too", field_term=name), "measure")
 
 
 def _length(value: Any, info: ValidationInfo, *, signed: bool = False) -> Any:
     if isinstance(value, (int, float)) and not signed and value < 0:
-        raise Refused(message("measure_below_zero", measure_term=info.field_name or "length"), "length")
+        raise Refusal(message("measure_below_zero", measure_term=info.field_name or "length"), "length")
     if not isinstance(value, str):
         return value
     unit = (info.context or {}).get("unit")
@@ -78,7 +78,7 @@ def _places(value: Any, info: ValidationInfo) -> Any:
         return value
     places = [t.split(";") for t in re.split(r"\s+/\s+|\n", value.strip()) if t.strip()]
     if any(len(p) != 2 for p in places):
-        raise Refused(message("places_unreadable", given=value[:40]), "measure")
+        raise Refusal(message("places_unreadable", given=value[:40]), "measure")
     return tuple(tuple(_length(t, info, signed=True) for t in p) for p in places)
 
 
@@ -90,7 +90,7 @@ def _number(text: Any) -> Any:
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise Refused(message("not_a_number", given=text[:20]), "number")
+        raise Refusal(message("not_a_number", given=text[:20]), "number")
     return value
 
 
@@ -98,7 +98,7 @@ def _whole(value: Any) -> Any:
     if not isinstance(value, str):
         return value
     if not value.strip().isdecimal():
-        raise Refused(message("not_a_whole_number", given=value[:20]), "number")
+        raise Refusal(message("not_a_whole_number", given=value[:20]), "number")
     return int(value)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import cast
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.lengths import MM_PER, Unit
 from ypsicline.core.messages import Message, message
 
@@ -34,7 +34,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     """The length that `text` says, in mm; a bare number is in `unit`.
 
     Reads `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `2 1/2 yards`, `31.4cm`, `1.2 m`, decimal commas.
-    Raises `Refused` (reason `length`) for what can't be read, can be read two ways, is
+    Raises `Refusal` (reason `length`) for what can't be read, can be read two ways, is
     negative (unless `signed`) or is over 100 m.
     """
     rest = text.strip()
@@ -86,8 +86,8 @@ def _metres(text: str) -> set[str]:
     return {_UNIT_WORDS[w.lower()] for w in _UNIT.findall(text)}
 
 
-def _refused(why: Message) -> Refused:
-    return Refused(why, "length")
+def _refused(why: Message) -> Refusal:
+    return Refusal(why, "length")
 
 
 def _shortened(text: str) -> str:

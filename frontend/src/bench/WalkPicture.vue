@@ -3,17 +3,17 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 
 /** Both sides of a join laid against each other, true to one scale: edges, notches, and where the difference sits. */
-const props = defineProps<{ walked: Schemas['WalkView']; wrong: boolean }>()
+const props = defineProps<{ walk: Schemas['WalkView']; wrong: boolean }>()
 const WIDE = 300
 const FIRST = { top: 20, bottom: 36, inner: 36 }
 const SECOND = { top: 74, bottom: 90, inner: 74 }
 // a difference too small to be seen is drawn as wide as this
 const LEAST = 4
 
-const longest = computed(() => Math.max(...props.walked.sides.map((s) => s.length)))
+const longest = computed(() => Math.max(...props.walk.sides.map((s) => s.length)))
 const at = (mm: number) => (mm / longest.value) * WIDE
 const sides = computed(() =>
-  props.walked.sides.map((side, k) => {
+  props.walk.sides.map((side, k) => {
     const row = k ? SECOND : FIRST
     const way = k ? 1 : -1
     return {
@@ -24,21 +24,21 @@ const sides = computed(() =>
     }
   }),
 )
-const alike = computed(() => props.walked.sides[0].notches.length === props.walked.sides[1].notches.length)
+const alike = computed(() => props.walk.sides[0].notches.length === props.walk.sides[1].notches.length)
 /** The lines that lead from each place on the first side to its mate on the second, with what is between two of them. */
 const ties = computed(() => {
-  const places = props.walked.sides.map((s) => [0, ...(alike.value ? s.notches.map(([mm]) => mm) : []), s.length].map(at))
+  const places = props.walk.sides.map((s) => [0, ...(alike.value ? s.notches.map(([mm]) => mm) : []), s.length].map(at))
   return places[0]!.map((x, k) => [x, places[1]![k]!] as const)
 })
 const between = computed(() =>
-  props.walked.apart.map((text, k) => {
+  props.walk.apart.map((text, k) => {
     const ends = [...ties.value[k]!, ...ties.value[k + 1]!]
     return { text, x: Math.min(Math.max(ends.reduce((a, b) => a + b) / 4, 22), WIDE - 22) }
   }),
 )
 const over = computed(() => {
   const [one, other] = sides.value.map((s) => s.end) as [number, number]
-  if (!props.walked.apart.some((text) => text)) return null
+  if (!props.walk.apart.some((text) => text)) return null
   const row = one > other ? FIRST : SECOND
   const wide = Math.max(Math.abs(one - other), LEAST)
   return { x: WIDE - wide, y: row.top, wide }
@@ -50,7 +50,7 @@ const over = computed(() => {
     :viewBox="`-4 0 ${WIDE + 8} 112`"
     :class="{ wrong }"
     role="img"
-    :aria-label="`${walked.sides[0].panels} laid against ${walked.sides[1].panels}`"
+    :aria-label="`${walk.sides[0].panels} laid against ${walk.sides[1].panels}`"
   >
     <path v-for="([a, b], k) in ties" :key="k" class="tie" :d="`M${a} ${FIRST.bottom} L${b} ${SECOND.top}`" />
     <g v-for="(s, k) in sides" :key="k">

@@ -68,7 +68,7 @@ describe('a form of a family', () => {
     expect(draftOf(SLIP, values, 'k1')).toEqual({
       kind: 'draft_cover',
       of: 'k1',
-      traced: [{ shape: 'plan', piece: 'c3' }],
+      traces: [{ shape: 'plan', piece: 'c3' }],
       cover: {
         family: 'fitted_slip',
         measures: { areas: [{ name: 'seat', width: '1/2 m' }, { name: 'back' }] },

@@ -62,7 +62,7 @@ export const columnsOf = (rows: Asked, pieces: readonly Choice[]): Field[] =>
 /** The change that drafts a cover from what was typed, again where `of` is one of the job’s covers. */
 export function draftOf(family: Family, values: Values, of = ''): Change {
   const parts: Record<string, Record<string, unknown>> = { measures: {}, shapes: {}, choices: {} }
-  const traced: { shape: string; piece: string }[] = []
+  const traces: { shape: string; piece: string }[] = []
   for (const a of family.asks) {
     const key = keyOf(a)
     const own = parts[a.part]
@@ -72,17 +72,17 @@ export function draftOf(family: Family, values: Values, of = ''): Change {
       if (rows.length) own[a.name] = rows
       rows.forEach((_, k) => {
         const piece = values[`${key}.${k}.outline`]
-        if (piece) traced.push({ shape: `${a.name}.${k}.outline`, piece })
+        if (piece) traces.push({ shape: `${a.name}.${k}.outline`, piece })
       })
     } else if (a.kind === 'outline') {
-      if (values[key]) traced.push({ shape: a.name, piece: values[key] })
+      if (values[key]) traces.push({ shape: a.name, piece: values[key] })
     } else {
       const value = valueOf(a, values[key] ?? '')
       if (value !== undefined) own[a.name] = value
     }
   }
   const cover = { family: family.family, ...parts } as unknown as DraftCover['cover']
-  return { kind: 'draft_cover', cover, of, traced }
+  return { kind: 'draft_cover', cover, of, traces }
 }
 
 function rowOf(rows: Asked, values: Values, before: string): Record<string, unknown> {

@@ -3,7 +3,7 @@ import { aPanel } from '../testing/samples'
 import { mapOfJoins } from './joinMap'
 
 const along = (panel: string, edge: string) => ({ panel, edge, backward: false, piece: 1 })
-const JOIN = { id: 'j1', letter: 'A', words: '', seam: 'plain', meant: 'equal', fullness: '1', walked: null } as const
+const JOIN = { id: 'j1', letter: 'A', words: '', seam: 'plain', meant: 'equal', fullness: '1', walk: null } as const
 
 it('ties the middles of what is joined, where the panels lie', () => {
   const panels = [

@@ -26,7 +26,7 @@ describe('one side of a join', () => {
 
 it('gives each edge the flags of its joins once', () => {
   const along = (panel: string, edge: string) => ({ panel, edge, backward: false, piece: 1 })
-  const join = { id: 'j1', letter: 'A', words: '', verdict: 'equal', seam: 'plain', meant: 'equal', fullness: '1', walked: null } as const
+  const join = { id: 'j1', letter: 'A', words: '', verdict: 'equal', seam: 'plain', meant: 'equal', fullness: '1', walk: null } as const
   const joins = [{ ...join, first: [along('p1', 'a')], second: [along('p1', 'a'), along('p2', 'e')] }]
   expect(flagsOf(joins, 'p1')).toEqual(new Map([['a', ['A']]]))
   expect(flagsOf(joins, 'p2')).toEqual(new Map([['e', ['A']]]))

@@ -32,7 +32,7 @@ describe('the guide through the first job', () => {
       [{}, 1, 'shape'],
       [{ photos: [aPhoto(1, { status: 'working' })] }, 1, 'shape'],
       [{ photos: [aPhoto(1)], shape: aShape() }, 2, 'shape'],
-      [{ shape: aShape({ steps: [{ said: 'Edge straightened', on: true, skipped: '' }] }) }, 3, 'draft'],
+      [{ shape: aShape({ steps: [{ words: 'Edge straightened', on: true, skip_reason: '' }] }) }, 3, 'draft'],
       [{ shape: aShape(), panels: [bare] }, 4, 'draft'],
       [{ shape: aShape(), panels: [aPanel('tray')] }, 5, 'make'],
     ]

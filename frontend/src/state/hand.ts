@@ -7,7 +7,7 @@ import type { ShapeWork } from './shape'
 export type Brush = 'piece' | 'table'
 
 /** Helping by hand on a photo: strokes for piece and table, or a walk along its edge. Nothing is kept until it is taken. */
-export function useHand(work: ShapeWork, where: () => { photo: number; found: number } | null) {
+export function useHand(work: ShapeWork, where: () => { photo: number; outline: number } | null) {
   const mode = ref<'paint' | 'walk' | null>(null)
   const brush = ref<Brush>('piece')
   const width = ref(8)
@@ -67,7 +67,7 @@ export function useHand(work: ShapeWork, where: () => { photo: number; found: nu
     }
     busy.value = true
     try {
-      const answer = await work.walk(to.photo, to.found, { points: points.value as [number, number][], closed: closed.value })
+      const answer = await work.walk(to.photo, to.outline, { points: points.value as [number, number][], closed: closed.value })
       if (mine === asked) way.value = answer.way as XY[]
     } catch (e) {
       if (mine !== asked) return
@@ -85,8 +85,8 @@ export function useHand(work: ShapeWork, where: () => { photo: number; found: nu
     const sent = strokes.value.map((s) => ({ ...s, points: thinned(s.points as XY[], 0.5) as [number, number][] }))
     const done =
       mode.value === 'paint'
-        ? await work.paint(to.photo, to.found, sent)
-        : await work.takeWalk(to.photo, to.found, { points: points.value as [number, number][], closed: closed.value })
+        ? await work.paint(to.photo, to.outline, sent)
+        : await work.takeWalk(to.photo, to.outline, { points: points.value as [number, number][], closed: closed.value })
     busy.value = false
     if (done) clear()
     if (done && mode.value === 'walk') mode.value = null

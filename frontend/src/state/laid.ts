@@ -158,7 +158,7 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const within = CATCH_PX * (table.value?.px ?? 1)
     let best: At | null = null
     panels.value.forEach((panel) => {
-      const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.drafted?.corners ?? [])]
+      const spots = [...panel.rings.flat().flatMap((e) => [e.start, e.middle]), ...(panel.draft?.corners ?? [])]
       for (const s of spots) {
         const q = onTable(lies.value.get(panel.id)!, { x: s[0] ?? 0, y: s[1] ?? 0 })
         if (Math.hypot(q.x - p.x, q.y - p.y) < Math.min(within, best ? Math.hypot(best.x - p.x, best.y - p.y) : Infinity)) best = q

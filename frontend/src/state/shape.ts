@@ -18,8 +18,8 @@ export function useShape(state: JobState) {
   }
   const onFinding = (photo_id: number, index: number) => ({ params: { path: { photo_id, index } }, headers: state.headers() })
   return {
-    setKind: (ring: number, index: number, wanted: Schemas['SetKind']['wanted']) =>
-      step({ kind: 'edge kind', ring, edge: corner(ring, index), wanted }),
+    setKind: (ring: number, index: number, choice: Schemas['SetKind']['choice']) =>
+      step({ kind: 'edge kind', ring, edge: corner(ring, index), choice }),
     addCorner: (ring: number, x: number, y: number) => step({ kind: 'add corner', ring, at: [x, y] }),
     removeCorner: (ring: number, index: number) => step({ kind: 'remove corner', ring, corner: corner(ring, index) }),
     moveCorner: (ring: number, index: number, x: number, y: number) =>
@@ -49,13 +49,13 @@ export function useShape(state: JobState) {
     tryTolerance: (tolerance_mm: number) =>
       ask('get', '/api/jobs/{job_id}/shape/fit', { params: { path: state.path, query: { tolerance_mm } } }),
     walk: (photo_id: number, index: number, body: Schemas['WalkIn']) =>
-      ask('post', '/api/photos/{photo_id}/found/{index}/walk', { params: { path: { photo_id, index } }, body }),
+      ask('post', '/api/photos/{photo_id}/outlines/{index}/walk', { params: { path: { photo_id, index } }, body }),
     takeWalk: (photo: number, index: number, body: Schemas['WalkIn']) =>
-      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/walked', { ...onFinding(photo, index), body })),
+      state.send(() => ask('post', '/api/photos/{photo_id}/outlines/{index}/walked', { ...onFinding(photo, index), body })),
     paint: (photo: number, index: number, strokes: Schemas['StrokeIn'][]) =>
-      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/strokes', { ...onFinding(photo, index), body: { strokes } })),
+      state.send(() => ask('post', '/api/photos/{photo_id}/outlines/{index}/strokes', { ...onFinding(photo, index), body: { strokes } })),
     confirmEdge: (photo: number, index: number, stretches: number[]) =>
-      state.send(() => ask('post', '/api/photos/{photo_id}/found/{index}/right', { ...onFinding(photo, index), body: { stretches } })),
+      state.send(() => ask('post', '/api/photos/{photo_id}/outlines/{index}/right', { ...onFinding(photo, index), body: { stretches } })),
   }
 }
 

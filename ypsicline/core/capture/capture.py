@@ -39,7 +39,7 @@ from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
@@ -157,7 +157,7 @@ def capture_pieces(
     Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
     `pieces` (from 0), say what there is. `distances` are taped between sheets. `frame` puts the
     outline in the frame of an earlier capture of the same photos. `at` are places on the piece and
-    `not_at` on what is none, as shares of the first photo's width and height. Raises `Refused` with
+    `not_at` on what is none, as shares of the first photo's width and height. Raises `Refusal` with
     one of the reasons of `read_scene`, or piece, piece_leaves_picture, sheet_touches_piece, which_piece, low_contrast, no_line,
     no_marks.
     """
@@ -199,23 +199,23 @@ def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point],
         for piece in _pieces(scene):
             if agrees(piece, taps):
                 return _capture_one(scene, piece, frame, pointed_at=False)
-    except Refused:
+    except Refusal:
         pass  # being told may help
     return _capture_one(scene, _pieces(scene, taps)[0], frame, pointed_at=True)
 
 
 def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
     """Where places in the first photo, as shares of its width and height, lie on the table."""
-    photo = scene.taken[0]
+    photo = scene.sheet_photos[0]
     px = np.asarray(places, dtype=float).reshape(-1, 2) * [photo.width - 1, photo.height - 1]
-    return scene.solved.view.to_table(px, scene.height_mm)
+    return scene.solution.view.to_table(px, scene.height_mm)
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
     """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show."""
     near, whole = whole_window(scene, LINE_MM_PER_PX, reach=NEAR_SHEETS), whole_window(scene, LINE_MM_PER_PX)
     if near.mm_per_px < whole.mm_per_px:
-        with suppress(Refused):
+        with suppress(Refusal):
             return _lines_in(scene, near)
     return _lines_in(scene, whole)
 
@@ -226,21 +226,21 @@ def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:
 
 def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
     if chosen.leaves_picture:
-        raise Refused(message("piece_out_of_picture"), "piece_leaves_picture")
+        raise Refusal(message("piece_out_of_picture"), "piece_leaves_picture")
     fine = scene.flat(_fine_window(scene, chosen))
     edge = edge_of(chosen, fine, scene.covers())
-    outline, doubts, warnings = edge.found, edge.doubts, list(edge.warnings)
-    if edge.hidden > HIDDEN_SHARE and not pointed_at:
-        raise Refused(message("sheet_over_piece", percent=100 * edge.hidden), "sheet_touches_piece")
+    outline, doubts, warnings = edge.outline, edge.doubts, list(edge.warnings)
+    if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
+        raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
     usual = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
     size = float(np.ptp(outline.outline, axis=0).max())
-    if pointed_at and edge.hidden <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
-        raise Refused(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
+        raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and usual > max(ASKS_MM, ASKS_SHARE * size):
-        raise Refused(message("which_is_the_piece", doubt_mm=worst), "which_piece")
+        raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
-        face, more, wall = top_face(outline, fine, scene.solved.view.eye_mm, scene.height_mm)
+        face, more, wall = top_face(outline, fine, scene.solution.view.eye_mm, scene.height_mm)
         warnings += more
         doubts = np.hypot(along_with(face.outline, outline.outline, doubts), wall)
         outline = face
@@ -266,7 +266,7 @@ def _drawn_holes(scene: Scene, chosen: DrawnShape, side: PenSide) -> Iterator[Ar
     for hole in chosen.holes:
         try:
             yield follow_line(*_fine_picture(scene, hole), hole, other[side])[0].outline[::-1]
-        except Refused:
+        except Refusal:
             continue  # too little of it is a line
 
 
@@ -305,7 +305,7 @@ def _round_about(marks: Array) -> Array:
 
 def _chosen(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
     if not 0 <= piece < len(pieces):
-        raise Refused(message("no_such_piece_in_photo", piece=piece + 1, count=len(pieces)), "piece")
+        raise Refusal(message("no_such_piece_in_photo", piece=piece + 1, count=len(pieces)), "piece")
     return pieces[piece]
 
 
@@ -314,7 +314,7 @@ def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> Severa
     for p in pieces:
         contours, _ = cv2.findContours(p.mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
         largest = max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float)
-        outlines.append(_as_ring(scene.solved.view.to_pixels(p.window.to_mm(largest))))
+        outlines.append(_as_ring(scene.solution.view.to_pixels(p.window.to_mm(largest))))
     return SeveralPieces(tuple(outlines), tuple(p.area_mm2 for p in pieces))
 
 
@@ -349,7 +349,7 @@ def _finish(
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
     outline, holes = edge_outline.outline[::step], [h[::step] for h in edge_outline.holes]
     judged = judge(
-        scene.taken, scene.solved, scene.papers, edge_outline, mm_per_px, scene.height_mm, doubt_mm, untold_mm
+        scene.sheet_photos, scene.solution, scene.papers, edge_outline, mm_per_px, scene.height_mm, doubt_mm, untold_mm
     )
     to = _upright(scene, outline) if frame is None else frame
     back = to.inverse()
@@ -359,7 +359,7 @@ def _finish(
 
     sheets = tuple(
         SheetOnTable(sheet.id, to.after(Transform.from_rows(matrix)))
-        for sheet, matrix in zip(scene.solved.sheets, scene.solved.matrices, strict=True)
+        for sheet, matrix in zip(scene.solution.sheets, scene.solution.matrices, strict=True)
     )
     doubts = np.broadcast_to(doubt_mm, len(edge_outline.outline))[::step]
     return Capture(
@@ -372,7 +372,7 @@ def _finish(
         sheets=sheets,
         trusted=moved(_ring_of_sheets(scene)),
         warnings=(*warnings, *judged.warnings),
-        views=tuple(v.moved(math.atan2(back.c, back.a), np.array([back.x, back.y])) for v in scene.solved.views),
+        views=tuple(v.moved(math.atan2(back.c, back.a), np.array([back.x, back.y])) for v in scene.solution.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
         doubtful=stretches(moved(outline), doubts),
@@ -381,7 +381,7 @@ def _finish(
 
 def _upright(scene: Scene, outline: Array) -> Transform:
     """Turned so that the photo's right is about +x and the outline lies square, with the origin at its lower left."""
-    view = scene.solved.view
+    view = scene.solution.view
     px = view.to_pixels(outline.mean(axis=0)[None])[0]
     right = view.to_table(np.array([px - [50, 0], px + [50, 0]]))
     level = Transform.turn(-float(np.arctan2(*(right[1] - right[0])[::-1])))

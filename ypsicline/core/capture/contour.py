@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import message
@@ -57,7 +57,7 @@ class FoundOutline:
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     """Refine the coarse `mask` (rows, columns of the picture) to rings.
 
-    Raises `Refused` (reason `low_contrast`) where piece and table differ too little along the
+    Raises `Refusal` (reason `low_contrast`) where piece and table differ too little along the
     outline to tell where it runs.
     """
     share = _share_of_piece(picture, mask)
@@ -68,14 +68,14 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     ]
     rings = [r for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
     if not rings:
-        raise Refused(message("edge_not_followed"), "low_contrast")
+        raise Refusal(message("edge_not_followed"), "low_contrast")
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
     on_edge = share.steps[np.abs(share.share[share.at] - 0.5) < 0.25]
     contrast = float(np.median(on_edge)) if len(on_edge) else 0.0
     if contrast < LEAST_STEP:
-        raise Refused(
+        raise Refusal(
             message("edge_like_the_table"),
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
@@ -127,7 +127,7 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
         return _Share(share, rim, at, none[:, 0], none, none)
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
     inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
-    outside = _local_colour(colour, _shrink(~mask & picture.seen, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+    outside = _local_colour(colour, _shrink(~mask & picture.in_view, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
     step = inside - outside
     length2 = (step**2).sum(axis=-1)
     share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.sheets import PAPERS, Sheet, all_sheets, dictionary
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import Message, message
 
@@ -63,14 +63,14 @@ class UnreadSheet:
 class SeenSheets:
     """The sheets that a photograph shows, and those that it shows too badly."""
 
-    measured: tuple[SeenSheet, ...]
+    sheets: tuple[SeenSheet, ...]
     unread: tuple[UnreadSheet, ...]
 
 
 def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None) -> SeenSheets:
     """Every sheet in a grey photograph, in the order of their identities.
 
-    `known` limits the search to the sheets that were printed. Raises `Refused` where none can be
+    `known` limits the search to the sheets that were printed. Raises `Refusal` where none can be
     measured: `no_sheet`, `sheet_too_small`, `blurred`.
     """
     grey = _full_range(grey)
@@ -78,19 +78,19 @@ def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None)
     markers = _markers(grey, sheets)
     sightings: list[SeenSheet] = []
     unread: list[UnreadSheet] = []
-    troubles: list[Refused] = []
+    troubles: list[Refusal] = []
     for sheet in sheets:
         mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
         if not mine:
             continue
         try:
             sightings.append(_measure(grey, sheet, mine))
-        except Refused as e:
+        except Refusal as e:
             troubles.append(e)
             unread.append(UnreadSheet(sheet, e.message, _about(sheet, mine)))
     if not sightings:
         if _is_smeared(grey):
-            raise Refused(message("photo_blurred"), "blurred")
+            raise Refusal(message("photo_blurred"), "blurred")
         raise troubles[0] if troubles else _no_sheet(len(markers))
     return SeenSheets(tuple(sightings), tuple(unread))
 
@@ -123,14 +123,14 @@ def _steepest(grey: NDArray[np.uint8]) -> float:
     return float(np.percentile(np.hypot(across, down), 99.95))
 
 
-def _hardly_read(sheet: Sheet) -> Refused:
-    return Refused(message("sheet_unreadable", sheet=sheet.id.upper()), "no_sheet")
+def _hardly_read(sheet: Sheet) -> Refusal:
+    return Refusal(message("sheet_unreadable", sheet=sheet.id.upper()), "no_sheet")
 
 
-def _no_sheet(markers: int) -> Refused:
+def _no_sheet(markers: int) -> Refusal:
     if markers:
-        return Refused(message("sheet_of_another_job"), "no_sheet")
-    return Refused(message("no_sheet_in_photo"), "no_sheet")
+        return Refusal(message("sheet_of_another_job"), "no_sheet")
+    return Refusal(message("no_sheet_in_photo"), "no_sheet")
 
 
 def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Array]:
@@ -239,7 +239,7 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
     across_px = float(np.median(np.hypot(*(_through(H, board + [0, square_mm]) - guess).T)))
     square_px = min(square_px, across_px)
     if square_px < LEAST_SQUARE_PX:
-        raise Refused(
+        raise Refusal(
             message("sheet_too_small", sheet=sheet.id.upper(), square_px=square_px, least_px=LEAST_SQUARE_PX),
             "sheet_too_small", numbers={"square_px": square_px},
         )  # fmt: skip
@@ -254,7 +254,7 @@ def _measure(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -
         again, _ = cv2.findHomography(board[good], refined[saddle], cv2.RANSAC, 0.1 * square_px)
         H = H if again is None else again
     if blur > min(BLUR_OF_SQUARE * square_px, BLUR_AT_MOST_PX):
-        raise Refused(
+        raise Refusal(
             message("photo_blurred_at_sheet", sheet=sheet.id.upper(), smeared_px=2.5 * blur),
             "blurred", numbers={"blur_px": blur},
         )  # fmt: skip

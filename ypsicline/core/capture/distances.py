@@ -9,7 +9,7 @@ import numpy as np
 
 from ypsicline.core.capture.layout import Layout
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -29,10 +29,10 @@ class SheetDistance:
 
     def __post_init__(self) -> None:
         if self.first == self.second:
-            raise Refused(message("distance_needs_two_sheets"), "distance")
+            raise Refusal(message("distance_needs_two_sheets"), "distance")
         if not 50 <= self.mm <= 20_000:
             figures = {"apart_mm": self.mm, "least_mm": 50, "most_mm": 20_000}
-            raise Refused(message("sheets_apart_out_of_range", **figures), "distance")
+            raise Refusal(message("sheets_apart_out_of_range", **figures), "distance")
 
     @property
     def sigma_mm(self) -> float:
@@ -45,7 +45,7 @@ class Span:
 
     sheets: tuple[int, int]
     at: tuple[Array, Array]
-    given: SheetDistance
+    distance: SheetDistance
 
     def miss(self, places: Array) -> tuple[float, Array]:
         """In standard deviations, and its derivative by both sheets' x, y, turn (2, 3)."""
@@ -57,8 +57,8 @@ class Span:
             slopes.append(np.array([[1, 0, -s * at[0] - c * at[1]], [0, 1, c * at[0] - s * at[1]]]))
         d = ends[1] - ends[0]
         length = max(float(np.hypot(*d)), 1e-9)
-        u = d / length / self.given.sigma_mm
-        return (length - self.given.mm) / self.given.sigma_mm, np.array([-u @ slopes[0], u @ slopes[1]])
+        u = d / length / self.distance.sigma_mm
+        return (length - self.distance.mm) / self.distance.sigma_mm, np.array([-u @ slopes[0], u @ slopes[1]])
 
 
 def spans_of(

@@ -20,7 +20,7 @@ from ypsicline.core.capture.line_gaps import LONGEST_GAP_MM, gaps, neighbours
 from ypsicline.core.capture.line_tangles import STEP_MM, smooth, tangle_doubts
 from ypsicline.core.capture.pieces import Mask
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import Message, message
@@ -70,14 +70,14 @@ def ink_of(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
 def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
     """The closed lines on a flat picture of about half a millimetre a pixel, largest first.
 
-    `covered` (rows, columns) is where sheets lie. Raises `Refused` (reason `no_line`) where no
+    `covered` (rows, columns) is where sheets lie. Raises `Refusal` (reason `no_line`) where no
     closed line is found.
     """
     mm_per_px = picture.window.mm_per_px
-    ink, inked, darker = _inked(picture, picture.seen & ~covered)
+    ink, inked, darker = _inked(picture, picture.in_view & ~covered)
     grain = _grain(inked, mm_per_px)
     if grain.any():
-        ink, inked, darker = _inked(picture, picture.seen & ~covered & ~grain)
+        ink, inked, darker = _inked(picture, picture.in_view & ~covered & ~grain)
     if not inked.any():
         raise no_line(message("line_doesnt_stand_out"))
     skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
@@ -125,9 +125,9 @@ def _grain(inked: Mask, mm_per_px: float) -> Mask:
     return np.asarray(cv2.resize(grown, inked.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0)
 
 
-def no_line(why: Message) -> Refused:
+def no_line(why: Message) -> Refusal:
     """What is said where no closed line is found, and why (reason `no_line`)."""
-    return Refused(message("no_closed_line", why=why, gap_mm=LONGEST_GAP_MM), "no_line")
+    return Refusal(message("no_closed_line", why=why, gap_mm=LONGEST_GAP_MM), "no_line")
 
 
 def _without_specks(mask: Mask, least_px: int) -> Mask:

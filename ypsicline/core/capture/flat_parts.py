@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -24,32 +24,32 @@ def shrunk(picture: FlatPicture, mm_per_px: float) -> FlatPicture:
     factor = mm_per_px / w.mm_per_px
     columns, rows = max(8, round(w.columns / factor)), max(8, round(w.rows / factor))
     pixels = cv2.resize(picture.pixels, (columns, rows), interpolation=cv2.INTER_AREA)
-    visible = cv2.resize(picture.seen.astype(np.uint8), (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
+    visible = cv2.resize(picture.in_view.astype(np.uint8), (columns, rows), interpolation=cv2.INTER_NEAREST) > 0
     each = w.mm_per_px * w.columns / columns
     edge = (each - w.mm_per_px) / 2
     return FlatPicture(Window(w.left + edge, w.top - edge, columns, rows, each), pixels, visible)
 
 
 def part_of(picture: FlatPicture, points: Array, margin: float) -> FlatPicture:
-    """The part of a picture round some points. Raises `Refused` where one lies outside it."""
+    """The part of a picture round some points. Raises `Refusal` where one lies outside it."""
     w = picture.window
     low, high = points.min(axis=0) - margin, points.max(axis=0) + margin
     ends = w.to_px(np.array([[low[0], high[1]], [high[0], low[1]]]))
     (x0, y0), (x1, y1) = np.clip(np.rint(ends), 0, [w.columns, w.rows]).astype(int)
     if x1 - x0 < 8 or y1 - y0 < 8:
-        raise Refused(message("point_outside_picture"), "stroke")
+        raise Refusal(message("point_outside_picture"), "stroke")
     left, top = w.to_mm(np.array([[x0, y0]], dtype=float))[0]
     part = np.s_[y0:y1, x0:x1]
     window = Window(float(left), float(top), int(x1 - x0), int(y1 - y0), w.mm_per_px)
-    return FlatPicture(window, picture.pixels[part], picture.seen[part])
+    return FlatPicture(window, picture.pixels[part], picture.in_view[part])
 
 
 def window_near(whole: Window, points: Array, margin: float, mm_per_px: float) -> Window:
-    """A window of `whole` round some points. Raises `Refused` where one lies outside it."""
+    """A window of `whole` round some points. Raises `Refusal` where one lies outside it."""
     low = np.maximum(points.min(axis=0) - margin, whole.to_mm(np.array([[0, whole.rows - 1]]))[0])
     high = np.minimum(points.max(axis=0) + margin, whole.to_mm(np.array([[whole.columns - 1, 0]]))[0])
     if (high - low < 4 * mm_per_px).any():
-        raise Refused(message("point_outside_picture"), "stroke")
+        raise Refusal(message("point_outside_picture"), "stroke")
     return Window.around(low, high, mm_per_px)
 
 

@@ -11,7 +11,7 @@ import shapely
 
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.mosaic import best_photo
-from ypsicline.core.capture.solve import Solved, Taken
+from ypsicline.core.capture.solve import SheetPhoto, Solution
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import Message, message
 
@@ -44,8 +44,8 @@ class Judged:
 
 
 def judge(
-    taken: Sequence[Taken],
-    solved: Solved,
+    taken: Sequence[SheetPhoto],
+    solved: Solution,
     papers: Sequence[Array],
     outline: FoundOutline,
     mm_per_px: float,
@@ -104,7 +104,7 @@ def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[Message]
     return np.asarray(0.002 * away), [warning]
 
 
-def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[Message]:
+def _about_sheets(taken: Sequence[SheetPhoto], solved: Solution) -> list[Message]:
     warnings: list[Message] = [
         message("sheet_moved", sheet=name.upper()) for name in sorted({sheet.id for sheet, _ in solved.left_out})
     ]
@@ -116,7 +116,7 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[Message]:
     if max(solved.bows_mm) > BOW_WARNING_MM:
         worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()
         warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solved.bows_mm)))
-    whole = {s.sheet.id for t in taken for s in t.seen if not s.cut_off}
+    whole = {s.sheet.id for t in taken for s in t.sheets if not s.cut_off}
     for sheet in solved.sheets:
         if sheet.id not in whole:
             warnings.append(message("sheet_cut_off", sheet=sheet.id.upper()))
@@ -125,7 +125,7 @@ def _about_sheets(taken: Sequence[Taken], solved: Solved) -> list[Message]:
     return warnings
 
 
-def _about_views(solved: Solved) -> list[Message]:
+def _about_views(solved: Solution) -> list[Message]:
     tilt = max(v.tilt_deg for v in solved.views)
     if len(solved.views) == 1 and tilt > TILT_WARNING_DEG:
         return [message("photo_tilted", tilt=tilt)]

@@ -67,15 +67,17 @@ def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | 
     lie, what the look `before` said and what the maker pointed at."""
     picture = flat(window)
     prior = None if before is None else 2 * resampled(before.piece, before.picture.window, window) - 1
-    net_input = piece_net.as_input(picture.pixels, paint(papers, window), picture.seen, prior, _tap_marks(window, taps))
-    rows, columns = picture.seen.shape
+    net_input = piece_net.as_input(
+        picture.pixels, paint(papers, window), picture.in_view, prior, _tap_marks(window, taps)
+    )
+    rows, columns = picture.in_view.shape
     more = [-n % piece_net.STRIDE for n in (rows, columns)]
     net_input = np.pad(net_input, ((0, 0), (0, more[0]), (0, more[1])))
     inputs = np.stack([_as(net_input, way) for way in WAYS[:ways]])
     answers = piece_net.run(inputs)
     pieces, shadows = (
         [
-            (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.seen
+            (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.in_view
             for way, one in zip(WAYS, shares, strict=False)
         ]
         for shares in answers
@@ -111,7 +113,7 @@ def resampled(share: Share, source: Window, window: Window) -> Share:
 
 def together(looks: Sequence[Look], picture: FlatPicture) -> Look:
     """What looks, coarse ones first, say of a picture; each counts where the later ones don't reach."""
-    share = np.zeros(picture.seen.shape, dtype=np.float32)
+    share = np.zeros(picture.in_view.shape, dtype=np.float32)
     for look in looks:
         source = look.picture.window
         reached = resampled(np.ones_like(look.piece), source, picture.window) > 0.99

@@ -8,7 +8,7 @@ import scipy
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.rectify import FlatPicture
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area, walked
 from ypsicline.core.messages import message
@@ -30,13 +30,13 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
     """The middles (n, 2) of dots and short ticks on the table, mm; `covered` (rows, columns) is where sheets lie.
 
     The ink is what a closing wider than a mark takes away; each spot's middle is the centre of its
-    ink's weight. Raises `Refused` (reason `no_marks`) for fewer than six or more than 400.
+    ink's weight. Raises `Refusal` (reason `no_marks`) for fewer than six or more than 400.
     """
     window = picture.window
     size = 2 * int(np.ceil(LARGEST_MARK_MM / 2 / window.mm_per_px)) + 1
     grey = cv2.GaussianBlur(cv2.cvtColor(picture.pixels, cv2.COLOR_RGB2GRAY), (0, 0), 0.7)
     ink = cv2.morphologyEx(grey, cv2.MORPH_BLACKHAT, np.ones((size, size), np.uint8)).astype(np.float32)
-    ink[covered | ~picture.seen] = 0
+    ink[covered | ~picture.in_view] = 0
     strong = float(np.percentile(ink[ink > LEAST_INK], 95)) if (ink > LEAST_INK).any() else 0.0
     inked = (ink > max(LEAST_INK, INK_SHARE * strong)).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(inked, connectivity=8)
@@ -47,7 +47,7 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
     if not LEAST_MARKS <= len(spots) <= MOST_MARKS:
         counts = {"count": len(spots), "least": LEAST_MARKS, "most": MOST_MARKS}
         text = message("marks_not_of_an_outline", **counts, small_mm=1, large_mm=6)
-        raise Refused(text, "no_marks", numbers={"marks": float(len(spots))})
+        raise Refusal(text, "no_marks", numbers={"marks": float(len(spots))})
     middles = []
     for k in spots:
         x, y, w, h = stats[k, :4]

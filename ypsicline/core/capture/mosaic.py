@@ -40,7 +40,7 @@ def lay_flat_together(
     for k, (photo, view) in enumerate(zip(photos, views, strict=True)):
         part = lay_flat(photo, view, window, height_mm)
         weight = _weight(photo.shape, view, window, height_mm)
-        weight *= part.seen
+        weight *= part.in_view
         total += weight
         for channel in range(3):
             gain = 1.0 if gains is None else float(gains[k, channel])
@@ -58,7 +58,7 @@ def exposures(photos: Sequence[NDArray[np.uint8]], views: Sequence[View], window
     rows, sides = [np.ones(count) / count], [np.zeros(3)]
     for i in range(count):
         for j in range(i):
-            both = parts[i].seen & parts[j].seen
+            both = parts[i].in_view & parts[j].in_view
             if both.sum() < _LEAST_OVERLAP_PX:
                 continue
             a, b = (np.log(np.maximum(p.pixels[both].astype(np.float32), 8)) for p in (parts[i], parts[j]))

@@ -84,7 +84,7 @@ def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
     """The piece without wide parts that have just the table's colour, only more or less light: sun through a window falls on
     the table too. None where the table isn't plain, or most of the piece is of its colour."""
     piece = fine.piece > PIECE
-    bare = (fine.piece < TABLE) & fine.picture.seen
+    bare = (fine.piece < TABLE) & fine.picture.in_view
     if not piece.any() or not bare.any():
         return ()
     light = (cv2.GaussianBlur(fine.picture.pixels, (0, 0), 1.5).astype(np.float32) / 255 + 1e-3) ** GAMMA

@@ -36,7 +36,7 @@ def follow_line(
     Returns the outline (n, 2) in the table's mm, counter-clockwise, the share of its length that
     had no clear line and was bridged, and how far each of its points may be off for that, mm (n,).
 
-    Raises `Refused` where over half of it has no clear line.
+    Raises `Refusal` where over half of it has no clear line.
     """
     pen_mm = shape.pen_mm
     ring = even_ring(rim_of(mask, picture.window), STEP_MM)[0]

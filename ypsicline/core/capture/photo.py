@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, UnidentifiedImageError
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 
 __all__ = ["MAX_PHOTO_BYTES", "MAX_PHOTO_PIXELS", "Photo", "open_image", "read_photo"]
@@ -59,12 +59,12 @@ class Photo:
 def read_photo(data: bytes) -> Photo:
     """Decode a JPEG, PNG, TIFF, WebP or HEIC file, turned upright by its EXIF orientation.
 
-    Raises `Refused` (reason `photo`) for another kind of file, a broken or truncated one, one
+    Raises `Refusal` (reason `photo`) for another kind of file, a broken or truncated one, one
     over 60 MB or with more pixels than its kind may have, and one too small to measure in. What has more
     than 30 megapixels is read at a half or a third of its size, which serves as well.
     """
     if len(data) > MAX_PHOTO_BYTES:
-        raise Refused(
+        raise Refusal(
             message("photo_too_heavy", megabytes=len(data) / 1000000.0, most=MAX_PHOTO_BYTES / 1000000.0), "photo"
         )
     try:
@@ -72,7 +72,7 @@ def read_photo(data: bytes) -> Photo:
             width, height = image.size
             most = MAX_PHOTO_PIXELS[image.format or "WEBP"]
             if width * height > most:
-                raise Refused(
+                raise Refusal(
                     message(
                         "photo_too_many_megapixels",
                         megapixels=width * height / 1000000.0,
@@ -82,7 +82,7 @@ def read_photo(data: bytes) -> Photo:
                     "photo",
                 )
             if min(width, height) < MIN_SIDE_PX:
-                raise Refused(message("photo_too_small", width=width, height=height), "photo")
+                raise Refusal(message("photo_too_small", width=width, height=height), "photo")
             shrink = math.ceil(math.sqrt(width * height / SERVING_PIXELS))
             image.draft("RGB", (width // shrink, height // shrink))
             exif = image.getexif()
@@ -90,14 +90,14 @@ def read_photo(data: bytes) -> Photo:
             focal_35 = _number(exif.get_ifd(_EXIF_IFD).get(_FOCAL_35MM))
             dpi = _number((image.info.get("dpi") or (None,))[0])
             pixels = np.asarray(_upright(_at_serving_size(image), int(exif.get(_ORIENTATION, 1) or 1)))
-    except Refused:
+    except Refusal:
         raise
     except Image.DecompressionBombError as e:
-        raise Refused(message("photo_too_many_pixels"), "photo") from e
+        raise Refusal(message("photo_too_many_pixels"), "photo") from e
     except UnidentifiedImageError as e:
-        raise Refused(message("not_a_photo"), "photo") from e
+        raise Refusal(message("not_a_photo"), "photo") from e
     except Exception as e:  # decoders raise anything at all on broken files
-        raise Refused(message("photo_broken"), "photo") from e
+        raise Refusal(message("photo_broken"), "photo") from e
     focal_px = None
     if focal_35 and 10 < focal_35 < 300:
         focal_px = focal_35 / 43.2666 * float(np.hypot(pixels.shape[0], pixels.shape[1]))

@@ -81,7 +81,7 @@ def pieces_of(mask: Mask, picture: FlatPicture, share: Share | None = None) -> l
     window = picture.window
     count, labels, stats, centres = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
     near = 2 * max(2, round(FRAME_MM / window.mm_per_px)) + 1
-    unseen = cv2.dilate((~picture.seen).astype(np.uint8), np.ones((near, near), np.uint8)) > 0
+    unseen = cv2.dilate((~picture.in_view).astype(np.uint8), np.ones((near, near), np.uint8)) > 0
     unseen[[0, 1, -2, -1], :] = True
     unseen[:, [0, 1, -2, -1]] = True
     pieces = []

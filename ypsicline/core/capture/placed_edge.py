@@ -16,7 +16,7 @@ from ypsicline.core.capture.flat_parts import filled
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import STEP_MM, Snapped, settled, snapped
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import Message, message
@@ -52,24 +52,24 @@ SURELY_HOLE = 0.2
 @dataclass(frozen=True)
 class MeasuredEdge:
     """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), and
-    warnings. `hidden` is the share of it that lies against or under a sheet."""
+    warnings. `hidden_share` is the share of it that lies against or under a sheet."""
 
-    found: FoundOutline
+    outline: FoundOutline
     doubts: Array
     warnings: tuple[Message, ...] = ()
-    hidden: float = 0.0
+    hidden_share: float = 0.0
 
 
 def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> MeasuredEdge:
     """The outline and holes of `piece`, measured in the `fine` picture, beside `papers` (4, 2) that may hide it.
 
-    Raises `Refused` (reason `low_contrast`) where hardly any edge is seen.
+    Raises `Refusal` (reason `low_contrast`) where hardly any edge is seen.
     """
     reach = float(np.clip(REACH_PX * piece.window.mm_per_px, LEAST_REACH_MM, MOST_REACH_MM))
     share = np.zeros(piece.mask.shape, np.float32) if piece.share is None else piece.share
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
-        raise Refused(message("edge_not_followed"), "low_contrast")
+        raise Refusal(message("edge_not_followed"), "low_contrast")
     measured = _measured(fine, rings)
     doubts = _doubts(measured.outline, rings[0], piece)
     warnings: list[Message] = []

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ypsicline.core.capture.layout import CAMERA
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -49,11 +49,11 @@ class CameraProfile:
     def __post_init__(self) -> None:
         C = np.asarray(self.covariance, dtype=float)
         if len(self.numbers) != CAMERA or C.shape != (CAMERA, CAMERA) or not np.isfinite(C).all():
-            raise Refused(message("profile_incomplete"), "camera")
+            raise Refusal(message("profile_incomplete"), "camera")
         if not np.isfinite(self.numbers).all() or np.linalg.eigvalsh((C + C.T) / 2).min() < -1e-12:
-            raise Refused(message("profile_impossible"), "camera")
+            raise Refusal(message("profile_impossible"), "camera")
         if not (0 < self.width < _MOST_PX and 0 < self.height < _MOST_PX):
-            raise Refused(message("profile_impossible"), "camera")
+            raise Refusal(message("profile_impossible"), "camera")
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ def expected_camera(
 ) -> Expectation:
     """What to expect of the camera of a photo of `width` × `height` px whose EXIF says `focal_px`.
 
-    Raises `Refused` where the photo's shape isn't that of the profile: it was cropped, or taken otherwise.
+    Raises `Refusal` where the photo's shape isn't that of the profile: it was cropped, or taken otherwise.
     """
     if profile:
         ratio, own = (
@@ -83,7 +83,7 @@ def expected_camera(
             max(profile.width, profile.height) / min(profile.width, profile.height),
         )
         if abs(ratio / own - 1) > 0.01:
-            raise Refused(
+            raise Refusal(
                 message(
                     "profile_of_other_photos",
                     profile_width=profile.width,

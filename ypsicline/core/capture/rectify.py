@@ -47,7 +47,7 @@ class FlatPicture:
 
     window: Window
     pixels: NDArray[np.uint8]
-    seen: NDArray[np.bool_]
+    in_view: NDArray[np.bool_]
 
 
 def lay_flat(photo: NDArray[np.uint8], view: View, window: Window, height_mm: float = 0.0) -> FlatPicture:

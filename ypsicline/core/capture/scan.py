@@ -25,7 +25,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import COARSE_MM_PER_PX
 from ypsicline.core.capture.stretches import stretches
 from ypsicline.core.capture.table_colour import find_by_colour
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.geometry.transform import Transform
@@ -53,12 +53,12 @@ def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
 
     Tiles may be turned and must overlap by a hand's breadth; each is laid on those before it by
     matched features, without any stretch (least squares of a turn and a shift; Umeyama, IEEE
-    PAMI 13(4), 1991). Raises `Refused` (reason `scan`).
+    PAMI 13(4), 1991). Raises `Refusal` (reason `scan`).
     """
     if not LEAST_DPI <= dpi <= MOST_DPI:
-        raise Refused(message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=dpi), "scan")
+        raise Refusal(message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=dpi), "scan")
     if not 1 <= len(scans) <= MOST_TILES:
-        raise Refused(message("too_many_scans", most_tiles=MOST_TILES, count=len(scans)), "scan")
+        raise Refusal(message("too_many_scans", most_tiles=MOST_TILES, count=len(scans)), "scan")
     reduced = max(s.reduced for s in scans)
     mm_per_px = 25.4 / dpi * reduced
     tiles = [_reduced(s.pixels, s.reduced / reduced) for s in scans]
@@ -84,25 +84,25 @@ def capture_scan(
     """The pieces, or closed pen lines, on a joined scan, in the frame of `picture`, whose tiles disagree by `apart_mm`.
 
     With several and no choice of `pieces` (from 0), say what there is, in px of the picture. Raises
-    `Refused` as finding them in photos does.
+    `Refusal` as finding them in photos does.
     """
     edges = _lines(picture, side) if kind == "line" else _pieces(picture)
     window = picture.window
     if pieces is None and len(edges) > 1:
         return SeveralPieces(
-            tuple(_ring(window.to_px(e.found.outline[::8])) for e in edges),
-            tuple(abs(signed_area(e.found.outline)) for e in edges),
+            tuple(_ring(window.to_px(e.outline.outline[::8])) for e in edges),
+            tuple(abs(signed_area(e.outline.outline)) for e in edges),
         )
     chosen = []
     for k in pieces or [0]:
         if not 0 <= k < len(edges):
-            raise Refused(message("no_such_piece_in_scan", piece=k + 1, count=len(edges)), "piece")
+            raise Refusal(message("no_such_piece_in_scan", piece=k + 1, count=len(edges)), "piece")
         chosen.append(_captured(picture, edges[k], apart_mm))
     return tuple(chosen)
 
 
 def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> Capture:
-    window, edge_outline = picture.window, measured.found
+    window, edge_outline = picture.window, measured.outline
     size = float(np.ptp(edge_outline.outline, axis=0).max())
     edge = 2 * (0.12 * edge_outline.edge_mm + 0.1 * window.mm_per_px)
     step = max(1, round(OUTLINE_STEP_MM / window.mm_per_px))
@@ -127,7 +127,7 @@ def _ring(points: Array) -> Ring:
 
 def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
-    shapes = find_drawn(coarse, np.zeros(coarse.seen.shape, dtype=bool))
+    shapes = find_drawn(coarse, np.zeros(coarse.in_view.shape, dtype=bool))
     followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in shapes]
     return [MeasuredEdge(outline, doubts) for outline, _, doubts in followed]
 
@@ -137,7 +137,7 @@ def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
     pieces = find_by_colour(coarse, _ground(coarse)) if _rim_is_ground(coarse) else ()
     whole = [p for p in pieces if not p.leaves_picture]
     if not whole or whole[0] is not pieces[0]:
-        raise Refused(message("piece_over_scan_edge"), "piece_leaves_picture")
+        raise Refusal(message("piece_over_scan_edge"), "piece_leaves_picture")
     return [edge_of(p, picture, ()) for p in whole]
 
 
@@ -151,10 +151,10 @@ def _rim_is_ground(picture: FlatPicture) -> bool:
 def _ground(picture: FlatPicture) -> NDArray[np.bool_]:
     """A strip along a scan's rim, where its ground is learnt."""
     near, far = (max(1, round(mm / picture.window.mm_per_px)) for mm in GROUND_MM)
-    ground = np.zeros(picture.seen.shape, dtype=bool)
+    ground = np.zeros(picture.in_view.shape, dtype=bool)
     ground[near:-near, near:-near] = True
     ground[far:-far, far:-far] = False
-    return ground & picture.seen
+    return ground & picture.in_view
 
 
 def _finer(mask: NDArray[np.bool_], fine: Window) -> NDArray[np.bool_]:
@@ -175,7 +175,7 @@ def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array
                     best = (done, k, a, b)
         if best is None or len(best[2]) < LEAST_MATCHES:
             alone = ", ".join(str(k + 1) for k in range(len(tiles)) if k not in places)
-            raise Refused(message("scan_joins_no_other", alone=alone), "scan")
+            raise Refusal(message("scan_joins_no_other", alone=alone), "scan")
         done, k, a, b = best
         onto = a @ places[done][:, :2].T + places[done][:, 2]
         M, misses = _rigid(b, onto)
@@ -230,7 +230,7 @@ def _together(tiles: Sequence[NDArray[np.uint8]], places: Sequence[Array], mm_pe
     low, high = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
     columns, rows = (int(v) + 1 for v in high - low)
     if columns * rows > MOST_PIXELS:
-        raise Refused(message("joined_scans_too_large"), "scan")
+        raise Refusal(message("joined_scans_too_large"), "scan")
     mixed = np.full((rows, columns, 3), 255, dtype=np.uint8)
     deepest = np.zeros((rows, columns), dtype=np.float32)
     for tile, M in zip(tiles, places, strict=True):

@@ -17,8 +17,8 @@ from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.capture.solve import Solved, Taken, solve
-from ypsicline.core.errors import Refused
+from ypsicline.core.capture.solve import SheetPhoto, Solution, solve
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import Message, message
 
@@ -53,21 +53,21 @@ class Scene:
     """
 
     photos: tuple[NDArray[np.uint8], ...]
-    taken: tuple[Taken, ...]
-    solved: Solved
+    sheet_photos: tuple[SheetPhoto, ...]
+    solution: Solution
     papers: tuple[Array, ...]
     all_papers: tuple[Array, ...]
     height_mm: float
     gains: Array
 
     def flat(self, window: Window) -> FlatPicture:
-        return lay_flat_together(self.photos, self.solved.views, window, height_mm=self.height_mm, gains=self.gains)
+        return lay_flat_together(self.photos, self.solution.views, window, height_mm=self.height_mm, gains=self.gains)
 
     def covers(self) -> tuple[Array, ...]:
         """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""
         if not self.height_mm:
             return self.all_papers
-        eye = self.solved.view.eye_mm
+        eye = self.solution.view.eye_mm
         shrink = (eye[2] - self.height_mm) / eye[2]
         return tuple(eye[:2] + (p - eye[:2]) * shrink for p in self.all_papers)
 
@@ -84,14 +84,14 @@ def read_scene(
 ) -> Scene:
     """Find the sheets in one or several photos of the same table and work out cameras and sheets.
 
-    `height_mm` is how far the wanted outline lies above the sheets. Raises `Refused`: no_sheet,
+    `height_mm` is how far the wanted outline lies above the sheets. Raises `Refusal`: no_sheet,
     sheet_cut_off, sheet_too_small, blurred, sheets_disagree, photos_apart, too_oblique, camera,
     height; with several photos the sentence names the photo.
     """
     if not 1 <= len(photos) <= MOST_PHOTOS:
-        raise Refused(message("too_many_photos_together", most_photos=MOST_PHOTOS, count=len(photos)), "photo")
+        raise Refusal(message("too_many_photos_together", most_photos=MOST_PHOTOS, count=len(photos)), "photo")
     if not 0 <= height_mm <= HIGHEST_MM:
-        raise Refused(message("height_out_of_range", highest_mm=HIGHEST_MM, height_mm=height_mm), "height")
+        raise Refusal(message("height_out_of_range", highest_mm=HIGHEST_MM, height_mm=height_mm), "height")
     taken = []
     for k, photo in enumerate(photos):
         progress(message("stage_finding_sheets"), 0.05 + 0.2 * k / len(photos))
@@ -105,7 +105,7 @@ def read_scene(
         for sheets in (on_table, [*on_table, *solved.left_out])
     )
     if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
-        raise Refused(message("height_of_the_camera"), "height")
+        raise Refusal(message("height_of_the_camera"), "height")
     unread = [view.to_table(u.corners_px) for view, t in zip(solved.views, taken, strict=True) for u in t.unread]
     all_papers = (*all_papers, *unread)
     pixels = tuple(p.pixels for p in photos)
@@ -119,14 +119,16 @@ def read_scene(
     return Scene(pixels, tuple(taken), solved, papers, all_papers, height_mm, gains)
 
 
-def _taken(photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None) -> Taken:
+def _taken(
+    photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None
+) -> SheetPhoto:
     try:
         sheets = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
-    except Refused as e:
+    except Refusal as e:
         if count > 1:
             e.message = message("in_photo", photo=k + 1, refusal=e.message)
         raise
-    return Taken(sheets.measured, photo.width, photo.height, photo.focal_px, photo.camera, profile, sheets.unread)
+    return SheetPhoto(sheets.sheets, photo.width, photo.height, photo.focal_px, photo.camera, profile, sheets.unread)
 
 
 def whole_window(
@@ -134,11 +136,11 @@ def whole_window(
 ) -> Window:
     """The part of the table that the photos show, at `mm_per_px` or coarser; not where a slanting view grows coarse,
     nor farther from the sheets' middle than `reach`, so many times as far as they lie apart and so many mm."""
-    return _whole_window(scene.taken, scene.solved, scene.papers, scene.height_mm, mm_per_px, reach)
+    return _whole_window(scene.sheet_photos, scene.solution, scene.papers, scene.height_mm, mm_per_px, reach)
 
 
 def _whole_window(
-    taken: Sequence[Taken], solved: Solved, papers: Sequence[Array], height_mm: float, mm_per_px: float,
+    taken: Sequence[SheetPhoto], solved: Solution, papers: Sequence[Array], height_mm: float, mm_per_px: float,
     reach: tuple[float, float] = (REACH_SPANS, REACH_MM),
 ) -> Window:  # fmt: skip
     corners = np.vstack(papers)
@@ -152,7 +154,7 @@ def _whole_window(
     return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / MOST_COARSE_PX))
 
 
-def _shown(view: View, taken: Taken, middle: Array, height_mm: float) -> Array:
+def _shown(view: View, taken: SheetPhoto, middle: Array, height_mm: float) -> Array:
     """Places (n, 2) on the table all over a photo, as far as they are seen at least `COARSEST` times as small as `middle`."""
     x, y = np.meshgrid(np.linspace(0, taken.width - 1, 33), np.linspace(0, taken.height - 1, 33))
     at = view.to_table(np.column_stack([x.ravel(), y.ravel()]), height_mm)
@@ -168,7 +170,7 @@ def _shown(view: View, taken: Taken, middle: Array, height_mm: float) -> Array:
 def fine_window(scene: Scene, low: Array, high: Array) -> Window:
     """A window over a part of the table at about the photos' own resolution."""
     middle = (low + high) / 2
-    view = scene.solved.view
+    view = scene.solution.view
     here = view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
     px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
     mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / LARGEST_SIDE_PX)

@@ -20,7 +20,7 @@ from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, 
 from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Reading, paint, pieces_of
 from ypsicline.core.capture.rectify import Window
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -58,7 +58,7 @@ def find_pieces(
     """The pieces on the table, largest first, none much smaller than the largest.
 
     `flat` lays the photo flat over a window; `papers` are the sheets' corners (4, 2) as they appear
-    there. With taps on the piece only what was pointed at. Raises `Refused` (reason `low_contrast`)
+    there. With taps on the piece only what was pointed at. Raises `Refusal` (reason `low_contrast`)
     where nothing stands out from the table, or nothing where the maker pointed.
     """
     taps = taps or Taps()
@@ -71,12 +71,12 @@ def find_pieces(
     if len(taps.piece):
         pieces = [p for p in pieces if any(_reaches(p, at) for at in taps.piece)]
         if not pieces:
-            raise Refused(message("nothing_where_pointed"), "low_contrast")
+            raise Refusal(message("nothing_where_pointed"), "low_contrast")
         return tuple(pieces[:1])
     sure = [p for p in pieces if p.sure >= LEAST_SURE][:1] or pieces[:1]
     sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
     if not sure:
-        raise Refused(message("no_piece_stands_out"), "low_contrast")
+        raise Refusal(message("no_piece_stands_out"), "low_contrast")
     return tuple(p for p in sure if p.area_mm2 >= MAIN_SHARE * sure[0].area_mm2)
 
 
@@ -145,7 +145,7 @@ def _segmented(
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner) -> Look:
     """A look put right by the picture's own kinds of places."""
     picture = look.picture
-    counted = picture.seen & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
+    counted = picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
     return replace(look, piece=shares_by_appearance(picture.pixels, counted, look.piece, manner))
 
 

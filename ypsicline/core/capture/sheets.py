@@ -18,7 +18,7 @@ from typing import Literal
 import cv2
 import numpy as np
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -143,11 +143,11 @@ class Sheet:
 
 
 def make_sheets(paper: str, count: int) -> tuple[Sheet, ...]:
-    """The first `count` sheets of a paper; raises `Refused` for another paper or more than there are."""
+    """The first `count` sheets of a paper; raises `Refusal` for another paper or more than there are."""
     if paper not in PAPERS:
-        raise Refused(message("no_sheets_on_paper", paper=paper), "paper")
+        raise Refusal(message("no_sheets_on_paper", paper=paper), "paper")
     if not 1 <= count <= SHEETS_PER_PAPER:
-        raise Refused(message("sheets_count_out_of_range", sheets_per_paper=SHEETS_PER_PAPER, count=count), "count")
+        raise Refusal(message("sheets_count_out_of_range", sheets_per_paper=SHEETS_PER_PAPER, count=count), "count")
     return tuple(Sheet(PAPERS[paper].name, n) for n in range(1, count + 1))
 
 
@@ -158,11 +158,11 @@ def all_sheets() -> tuple[Sheet, ...]:
 
 
 def sheets_by_id(ids: Sequence[str]) -> tuple[Sheet, ...]:
-    """The sheets of these identities; raises `Refused` for one that isn't ours."""
+    """The sheets of these identities; raises `Refusal` for one that isn't ours."""
     by_id = {sheet.id: sheet for sheet in all_sheets()}
     for one in ids:
         if one not in by_id:
-            raise Refused(message("not_one_of_our_sheets", sheet=one[:40]), "sheets")
+            raise Refusal(message("not_one_of_our_sheets", sheet=one[:40]), "sheets")
     return tuple(by_id[one] for one in ids)
 
 

@@ -22,11 +22,11 @@ from ypsicline.core.capture.distances import SheetDistance, Span, spans_of
 from ypsicline.core.capture.layout import CAMERA, FOCUS, PLACE, SHEET, Layout, Sight, matrix_of
 from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
 from ypsicline.core.capture.sheets import Sheet
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import Message, message
 
-__all__ = ["Solved", "Taken", "solve"]
+__all__ = ["SheetPhoto", "Solution", "solve"]
 
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
@@ -41,7 +41,7 @@ PULL_USUAL, PULL_DOUBTFUL, LEAST_MISPRINT = 2.5, 4.0, 0.004
 
 
 @dataclass(frozen=True)
-class Taken:
+class SheetPhoto:
     """A photo as the adjustment needs it: the sheets seen, its size in px, what is known of its camera, and the sheets
     that it shows too badly to be used.
 
@@ -49,7 +49,7 @@ class Taken:
     set of unknowns.
     """
 
-    seen: tuple[SeenSheet, ...]
+    sheets: tuple[SeenSheet, ...]
     width: int
     height: int
     focal_px: float | None = None
@@ -59,7 +59,7 @@ class Taken:
 
 
 @dataclass(frozen=True)
-class Solved:
+class Solution:
     """Where every photo was taken from and where each of `sheets` lies.
 
     `matrices` take a sheet's printed mm (its own print scale undone by the caller) to the
@@ -120,14 +120,17 @@ class Solved:
 
 
 def solve(
-    photos: Sequence[Taken], *, print_scale: tuple[float, float] = (1.0, 1.0), distances: Sequence[SheetDistance] = ()
-) -> Solved:
+    photos: Sequence[SheetPhoto],
+    *,
+    print_scale: tuple[float, float] = (1.0, 1.0),
+    distances: Sequence[SheetDistance] = (),
+) -> Solution:
     """Adjust cameras, table and sheets to the corners seen in one or several photos of the same scene.
 
     `print_scale` is how large the sheets came out of the printer, per axis (measured ÷ nominal).
     A sheet that disagrees (moved between photos, curled) is left out where the rest does without
     it. Of the taped `distances`, those between sheets that are seen are met as well as a tape is
-    read; one that the photos contradict is left out. Raises `Refused`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
+    read; one that the photos contradict is left out. Raises `Refusal`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
     explains what is seen, `photos_apart` where a photo shares no sheet with the others.
     """
     left_out: list[Sheet] = []
@@ -138,7 +141,7 @@ def solve(
             break
         left_out.append(fitted.sheets[worst])
     fitted, doubts = _told_apart(fitted, print_scale)
-    left_out = sorted({s.sheet for t in photos for s in t.seen} - set(fitted.sheets), key=lambda s: s.id)
+    left_out = sorted({s.sheet for t in photos for s in t.sheets} - set(fitted.sheets), key=lambda s: s.id)
     layout, fit, sheets, residual_px = fitted.layout, fitted.fit, fitted.sheets, fitted.residual_px
     _check(layout, fit, residual_px, fitted.photos)
     spans, slips = spans_of(layout, fit.x, sheets, np.asarray(print_scale), distances)
@@ -150,10 +153,10 @@ def solve(
     aside = tuple(
         (s.sheet, matrix_of(_laid_by(view, s.corners_mm * scale, s.corners_px)))
         for view, t in zip(views, photos, strict=True)
-        for s in t.seen
+        for s in t.sheets
         if s.sheet in left_out
     )
-    return Solved(
+    return Solution(
         views,
         tuple(sheets),
         tuple(matrix_of(place) for place in layout.places(fit.x)),
@@ -173,7 +176,7 @@ def solve(
 class _Fitted:
     """One adjustment: of which photos and sheets, what was expected of the cameras, and how it came out."""
 
-    photos: tuple[Taken, ...]
+    photos: tuple[SheetPhoto, ...]
     sheets: list[Sheet]
     layout: Layout
     expectations: list[Expectation]
@@ -195,10 +198,10 @@ class _Fitted:
         return float(np.abs(own[:, 1:]).max())
 
 
-def _fitted(photos: Sequence[Taken], print_scale: tuple[float, float], centre_free: bool = False) -> _Fitted:
+def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], centre_free: bool = False) -> _Fitted:
     """Adjust, leave out the corners that lie otherwise than the rest of their sheet, and adjust again."""
     for last in (False, True):
-        sheets = sorted({s.sheet for t in photos for s in t.seen}, key=lambda s: s.id)
+        sheets = sorted({s.sheet for t in photos for s in t.sheets}, key=lambda s: s.id)
         layout, expectations = _layout(photos, sheets, print_scale)
         if centre_free:
             expectations = [e.with_free_centre() for e in expectations]
@@ -211,7 +214,7 @@ def _fitted(photos: Sequence[Taken], print_scale: tuple[float, float], centre_fr
     return fitted
 
 
-def _trimmed(fitted: _Fitted) -> list[Taken] | None:
+def _trimmed(fitted: _Fitted) -> list[SheetPhoto] | None:
     """The photos without corners that miss by far more than most of their sheet's: a lifted corner of paper, a finger."""
     away = np.hypot(*fitted.misses.T)
     parts = np.split(away, np.cumsum([len(s.px) for s in fitted.layout.sights])[:-1])
@@ -219,7 +222,7 @@ def _trimmed(fitted: _Fitted) -> list[Taken] | None:
     at = iter(parts)
     for t in fitted.photos:
         sheets = []
-        for s in t.seen:
+        for s in t.sheets:
             own = next(at)
             good = own <= max(STRAY_PX, STRAY_TIMES * float(np.median(own)))
             if good.all() or good.sum() < LEAST_CORNERS:
@@ -227,7 +230,7 @@ def _trimmed(fitted: _Fitted) -> list[Taken] | None:
                 continue
             changed = True
             sheets.append(replace(s, corners_mm=s.corners_mm[good], corners_px=s.corners_px[good]))
-        trimmed.append(replace(t, seen=tuple(sheets)))
+        trimmed.append(replace(t, sheets=tuple(sheets)))
     return trimmed if changed else None
 
 
@@ -273,26 +276,26 @@ def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tupl
     scale = np.asarray(print_scale)
     sizes = []
     for k, t in enumerate(fitted.photos):
-        for s in t.seen:
+        for s in t.sheets:
             if s.sheet == sheet:
                 table, board = rest.layout.view(rest.fit.x, k).to_table(s.corners_px), s.corners_mm * scale
                 sizes.append(np.sqrt((np.var(table, axis=0).sum()) / np.var(board, axis=0).sum()))
     return float(np.mean(sizes))
 
 
-def _without(taken: Taken, left_out: Sequence[Sheet]) -> Taken:
+def _without(taken: SheetPhoto, left_out: Sequence[Sheet]) -> SheetPhoto:
     if not left_out:
         return taken
-    sheets = tuple(s for s in taken.seen if s.sheet not in left_out)
-    return replace(taken, seen=sheets)
+    sheets = tuple(s for s in taken.sheets if s.sheet not in left_out)
+    return replace(taken, sheets=sheets)
 
 
-def _does_without(photos: Sequence[Taken], sheet: Sheet) -> bool:
-    return all(any(s.sheet != sheet for s in t.seen) for t in photos)
+def _does_without(photos: Sequence[SheetPhoto], sheet: Sheet) -> bool:
+    return all(any(s.sheet != sheet for s in t.sheets) for t in photos)
 
 
 def _layout(
-    photos: Sequence[Taken], sheets: Sequence[Sheet], print_scale: tuple[float, float]
+    photos: Sequence[SheetPhoto], sheets: Sequence[Sheet], print_scale: tuple[float, float]
 ) -> tuple[Layout, list[Expectation]]:
     keys: dict[tuple[object, ...], int] = {}
     camera_of, expectations = [], []
@@ -306,7 +309,7 @@ def _layout(
     sights = tuple(
         Sight(k, sheets.index(s.sheet), s.corners_mm * scale, np.asarray(s.sheet.size_mm) * scale / 2, s.corners_px)
         for k, t in enumerate(photos)
-        for s in t.seen
+        for s in t.sheets
     )
     return Layout(tuple((t.width, t.height) for t in photos), tuple(camera_of), len(sheets), sights), expectations
 
@@ -362,16 +365,18 @@ def _worst_sheet(layout: Layout, misses: Array) -> int | None:
     return worst
 
 
-def _check(layout: Layout, fit: scipy.optimize.OptimizeResult, residual_px: float, photos: Sequence[Taken]) -> None:
+def _check(
+    layout: Layout, fit: scipy.optimize.OptimizeResult, residual_px: float, photos: Sequence[SheetPhoto]
+) -> None:
     for k in range(len(photos)):
         tilt = layout.view(fit.x, k).tilt_deg
         if tilt > TILT_AT_MOST_DEG:
-            raise Refused(
+            raise Refusal(
                 message("photo_too_oblique", photo=_photo(k, photos), tilt=tilt, tilt_at_most_deg=TILT_AT_MOST_DEG),
                 "too_oblique", numbers={"tilt_deg": tilt},
             )  # fmt: skip
-    if residual_px > max(3.0, 0.08 * min(s.square_px for t in photos for s in t.seen)):
-        raise Refused(
+    if residual_px > max(3.0, 0.08 * min(s.square_px for t in photos for s in t.sheets)):
+        raise Refusal(
             message("sheets_not_flat", residual_px=residual_px),
             "sheets_disagree", numbers={"residual_px": residual_px},
         )  # fmt: skip
@@ -396,7 +401,7 @@ def _first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
         photo = max(sights, key=lambda k: sights[k])
         if not sights[photo]:
             apart = ", ".join(str(k + 1) for k in sorted(waiting))
-            raise Refused(message("photo_shares_no_sheet", apart=apart), "photos_apart")
+            raise Refusal(message("photo_shares_no_sheet", apart=apart), "photos_apart")
         own = [s for s in layout.sights if s.photo == photo]
         _place_photo(layout, p, photo, [s for s in own if s.sheet in placed_sheets])
         view = layout.view(p, photo)
@@ -415,7 +420,7 @@ def _place_photo(layout: Layout, p: Array, photo: int, sights: Sequence[Sight]) 
     flat = layout.on_table(p, sights) * [1, 1, 0]
     ok, turn, shift = cv2.solvePnP(flat, np.vstack([s.px for s in sights]), K, lens, flags=cv2.SOLVEPNP_IPPE)
     if not ok:
-        raise Refused(message("sheet_fits_no_view"), "no_sheet")
+        raise Refusal(message("sheet_fits_no_view"), "no_sheet")
     p[layout.places_at + PLACE * photo :][:FOCUS] = [*turn.ravel(), *shift.ravel()]
 
 

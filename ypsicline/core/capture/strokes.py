@@ -16,7 +16,7 @@ from ypsicline.core.capture.contour import find_region
 from ypsicline.core.capture.flat_parts import filled, part_of, pixels_between, resampled, shrunk, window_near
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.messages import message
 
@@ -43,7 +43,7 @@ class Brush:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.points) <= 5000 or not 0.5 <= self.width_mm <= 200:
-            raise Refused(message("stroke_out_of_range", least_mm=0.5, most_mm=200), "stroke")
+            raise Refusal(message("stroke_out_of_range", least_mm=0.5, most_mm=200), "stroke")
 
 
 def paint_over(
@@ -53,7 +53,7 @@ def paint_over(
 
     `rings` are outline and holes as they were found. Near the strokes the cut between piece and
     table is made again with what the strokes say; where it comes out otherwise, and a stroke
-    touches that, the edge is found anew, and elsewhere it stays. Raises `Refused` (reason
+    touches that, the edge is found anew, and elsewhere it stays. Raises `Refusal` (reason
     `stroke`) where nothing of a piece would be left.
     """
     reach = max(LEAST_REACH_MM, REACH_SHARE * float(np.ptp(rings[0], axis=0).max()))
@@ -176,7 +176,7 @@ def _laid_over(before: Mask, changed: Mask, whole: Window, window: Window) -> Ma
 def _largest(piece: shapely.Geometry) -> tuple[Array, tuple[Array, ...]]:
     largest = max(shapely.get_parts(piece), key=lambda g: float(g.area), default=shapely.Polygon())
     if largest.area < SMALLEST_HOLE_MM2:
-        raise Refused(message("strokes_leave_nothing"), "stroke")
+        raise Refusal(message("strokes_leave_nothing"), "stroke")
     own = orient(largest)
     holes = [np.asarray(h.coords)[:-1] for h in own.interiors if shapely.Polygon(h).area > SMALLEST_HOLE_MM2]
     return np.asarray(own.exterior.coords)[:-1], tuple(holes)

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.pieces import CoarsePiece, Mask, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
@@ -29,14 +29,14 @@ SHARE_PX = 1.5
 def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...]:
     """The pieces, largest first, none much smaller than the largest; `ground` (rows, columns) is known to be none.
 
-    Raises `Refused` (reason `low_contrast`) where nothing stands out.
+    Raises `Refusal` (reason `low_contrast`) where nothing stands out.
     """
     window = picture.window
     lab = _lab(picture)
     table = _table_surface(lab, ground)
     away = np.linalg.norm(lab - table, axis=-1)
     usual = float(np.median(away[ground]))
-    looked_at = picture.seen
+    looked_at = picture.in_view
     limit = max(float(skimage.filters.threshold_otsu(away[looked_at][::7])), TABLE_SPREAD * usual, LEAST_CONTRAST)
     mask = _tidy((away > limit) & looked_at, window.mm_per_px)
     share = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), SHARE_PX)
@@ -48,8 +48,8 @@ def find_by_colour(picture: FlatPicture, ground: Mask) -> tuple[CoarsePiece, ...
     return tuple(p for p in pieces if p.area_mm2 >= SMALLEST_SHARE * pieces[0].area_mm2)
 
 
-def _hardly_differs(contrast: float) -> Refused:
-    return Refused(
+def _hardly_differs(contrast: float) -> Refusal:
+    return Refusal(
         message("colour_near_the_table"),
         "low_contrast", numbers={"contrast": contrast},
     )  # fmt: skip
@@ -67,7 +67,7 @@ def _table_surface(lab: NDArray[np.float32], table: Mask) -> NDArray[np.float32]
     step = max(1, len(r) // TABLE_SAMPLES)
     r, c = r[::step], c[::step]
     if len(r) < 200:
-        raise Refused(message("table_hardly_shows"), "low_contrast")
+        raise Refusal(message("table_hardly_shows"), "low_contrast")
     values = lab[r, c].astype(float)
     terms = _quadratic(c / columns - 0.5, r / rows - 0.5)
     keep = np.ones(len(r), dtype=bool)

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.flat_parts import resampled, window_near
 from ypsicline.core.capture.rectify import FlatPicture
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import walked
 from ypsicline.core.messages import message
@@ -37,15 +37,15 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
     Models and Image Processing 60(5), 1998); then every point is moved, across the way, to where
     the edge is steepest. `closed` leads back to the first point.
 
-    Raises `Refused` for too few or too many points, and for one outside the picture.
+    Raises `Refusal` for too few or too many points, and for one outside the picture.
     """
     clicks = np.asarray(points, dtype=float).reshape(-1, 2)
     if not 2 + closed <= len(clicks) <= MOST_POINTS or not np.isfinite(clicks).all():
-        raise Refused(message("way_points_out_of_range", least=2 + closed, most_points=MOST_POINTS), "walk")
+        raise Refusal(message("way_points_out_of_range", least=2 + closed, most_points=MOST_POINTS), "walk")
     window = window_near(picture.window, clicks, _MARGIN_MM, max(WALK_MM_PER_PX, picture.window.mm_per_px))
     at = window.to_px(clicks)
     if (at < 1).any() or (at > [window.columns - 2, window.rows - 2]).any():
-        raise Refused(message("way_outside_picture"), "walk")
+        raise Refusal(message("way_outside_picture"), "walk")
     steep = _steepness(resampled(picture, window), _EDGE_SIGMA_MM)
     onto = _onto_edge(steep, at, SNAP_MM / window.mm_per_px)
     cost = 1.0 / (0.03 + steep / max(float(np.percentile(steep, 99.5)), 1e-6))

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.job import JobDocument, PhotoOf, Piece
 from ypsicline.core.messages import Message, message
@@ -20,7 +20,7 @@ __all__ = ["ConfirmEdges", "FoundPiece", "MendOutline", "TakeFound", "WalkRound"
 class FoundPiece:
     """An outline that was found in a photo; with a name it is a piece beside others."""
 
-    found: PhotoOf
+    photo: PhotoOf
     shape: Shape
     name: str = ""
 
@@ -36,14 +36,14 @@ class TakeFound:
 
     def on(self, job: JobDocument) -> JobDocument:
         for one in self.pieces:
-            job = self._named(job, one) if one.name else job.recaptured(one.found, one.shape)
+            job = self._named(job, one) if one.name else job.recaptured(one.photo, one.shape)
         return job
 
     def _named(self, job: JobDocument, one: FoundPiece) -> JobDocument:
         for piece in job.pieces:
-            if piece.name == one.name and piece.photo and piece.photo.photo == one.found.photo:
-                return job.recaptured(one.found, one.shape, piece)
-        return replace(job, open="").captured(one.shape, one.found, one.name)
+            if piece.name == one.name and piece.photo and piece.photo.photo == one.photo.photo:
+                return job.recaptured(one.photo, one.shape, piece)
+        return replace(job, open="").captured(one.shape, one.photo, one.name)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         if len(self.pieces) == 1:
@@ -55,12 +55,12 @@ class TakeFound:
 class WalkRound:
     """A way that a hand walked all round the piece: its outline."""
 
-    found: PhotoOf
+    photo: PhotoOf
     shape: Shape
     kind: Literal["walk_round"] = "walk_round"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.recaptured(self.found, self.shape)
+        return job.recaptured(self.photo, self.shape)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("edge_walked_by_hand")
@@ -70,13 +70,13 @@ class WalkRound:
 class MendOutline:
     """The trace of the piece on the table mended by what its photo shows, as strokes or a walk along the edge say."""
 
-    found: PhotoOf
+    photo: PhotoOf
     mend: Mend
     by: Literal["strokes", "walk"]
     kind: Literal["mend_outline"] = "mend_outline"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.with_piece(piece_found_in(job, self.found).mended(self.mend, self.words(job, job)))
+        return job.with_piece(piece_found_in(job, self.photo).mended(self.mend, self.words(job, job)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("mended_by_strokes" if self.by == "strokes" else "edge_walked_by_hand")
@@ -86,12 +86,12 @@ class MendOutline:
 class ConfirmEdges:
     """The maker looked along these doubtful stretches of the piece on the table and says that the edge is right."""
 
-    found: PhotoOf
+    photo: PhotoOf
     stretches: tuple[tuple[Point, ...], ...]
     kind: Literal["confirm_edges"] = "confirm_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.with_piece(_confirmed(piece_found_in(job, self.found), self.stretches))
+        return job.with_piece(_confirmed(piece_found_in(job, self.photo), self.stretches))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _RIGHT
@@ -101,9 +101,9 @@ _RIGHT = message("edge_said_to_be_right")
 
 
 def piece_found_in(job: JobDocument, place: PhotoOf) -> Piece:
-    """The piece on the table; raises `Refused` where it isn't this finding."""
+    """The piece on the table; raises `Refusal` where it isn't this finding."""
     if job.piece is None or job.piece.photo != place:
-        raise Refused(message("table_piece_of_other_photo"), "photo")
+        raise Refusal(message("table_piece_of_other_photo"), "photo")
     return job.piece
 
 

@@ -20,7 +20,7 @@ class Change(Protocol):
         ...
 
     def on(self, job: JobDocument) -> JobDocument:
-        """The job after it, what is new in it without an id of its own yet. Raises `Refused` where it can't be."""
+        """The job after it, what is new in it without an id of its own yet. Raises `Refusal` where it can't be."""
         ...
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -29,5 +29,5 @@ class Change(Protocol):
 
 
 def changed(job: JobDocument, change: Change) -> JobDocument:
-    """The job after a change, all that is new in it with its ids. Raises `Refused` where the change can't be."""
+    """The job after a change, all that is new in it with its ids. Raises `Refusal` where the change can't be."""
     return identified(change.on(job), job)

@@ -11,7 +11,7 @@ from ypsicline.core.covers.backwards import with_lengths
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.family import AnyFamily, Family
 from ypsicline.core.covers.of_job import FamilyCover, drafted_again
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
@@ -20,11 +20,11 @@ from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_edges
 from ypsicline.core.typed import SignedLength
 
-__all__ = ["ChangeMeasures", "DraftCover", "LengthInstead", "LetGoOfCover", "Traced", "cover_in"]
+__all__ = ["ChangeMeasures", "DraftCover", "LengthInstead", "LetGoOfCover", "TracedPiece", "cover_in"]
 
 
 @dataclass(frozen=True)
-class Traced:
+class TracedPiece:
     """A captured piece, by its id, whose outline stands for one of a family's shapes: by its name, or within rows
     (`pieces.0.outline`)."""
 
@@ -39,7 +39,7 @@ class DraftCover:
 
     cover: AnyFamily
     of: str = ""
-    traced: tuple[Traced, ...] = ()
+    traces: tuple[TracedPiece, ...] = ()
     kind: Literal["draft_cover"] = "draft_cover"
 
     def on(self, job: JobDocument) -> JobDocument:
@@ -58,11 +58,11 @@ class DraftCover:
         return message("cover_drafted_again_without", lost=tuple(lost)) if lost else message("cover_drafted_again")
 
     def _with_traced(self, job: JobDocument) -> Family:
-        """The family with the outlines of captured pieces as its shapes. Raises `Refused` where one isn't there."""
+        """The family with the outlines of captured pieces as its shapes. Raises `Refusal` where one isn't there."""
         family: Any = self.cover
         if self.of:
             family = replace(family, shapes=_kept_outlines(cover_in(job, self.of).family.shapes, family.shapes))
-        for traced in self.traced:
+        for traced in self.traces:
             shape = job.piece_of(traced.piece).shape
             edges = tuple(Edge(e.kind, e.points) for e in true_edges(shape.outline, shape.tolerance_mm))
             family = replace(family, shapes=_with_outline(family.shapes, traced.shape.split("."), edges))
@@ -93,10 +93,10 @@ def _with_outline(owner: Any, path: Sequence[str], edges: tuple[Edge, ...]) -> A
     if isinstance(owner, tuple):
         k = int(first) if first.isdigit() else len(owner)
         if k >= len(owner):
-            raise Refused(message("no_such_shape", shape=first[:40]), "shape")
+            raise Refusal(message("no_such_shape", shape=first[:40]), "shape")
         return (*owner[:k], _with_outline(owner[k], rest, edges), *owner[k + 1 :])
     if first not in {f.name for f in fields(owner)}:
-        raise Refused(message("no_such_shape", shape=first[:40]), "shape")
+        raise Refusal(message("no_such_shape", shape=first[:40]), "shape")
     return replace(owner, **{first: _with_outline(getattr(owner, first), rest, edges) if rest else edges})
 
 
@@ -143,10 +143,10 @@ class ChangeMeasures:
 
 
 def cover_in(job: JobDocument, cover: str) -> FamilyCover:
-    """The cover of this id; raises `Refused` where there is none."""
+    """The cover of this id; raises `Refusal` where there is none."""
     of_job = next((c for c in job.covers if c.id == cover), None)
     if of_job is None:
-        raise Refused(message("cover_gone"), "cover")
+        raise Refusal(message("cover_gone"), "cover")
     return of_job
 
 

@@ -10,7 +10,7 @@ from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, wi
 from ypsicline.core.drafting.drop import with_drop
 from ypsicline.core.drafting.pad import deeper, with_tapers
 from ypsicline.core.drafting.pivot import pivot_dart
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
@@ -135,7 +135,7 @@ class SetTapers:
         panel = panel_of(job, self.panel)
         step = deeper(panel) if self.deeper else None
         if self.deeper and step is None:
-            raise Refused(message("tapers_cant_reach_further"), "taper")
+            raise Refusal(message("tapers_cant_reach_further"), "taper")
         return with_panel(job, with_tapers(panel, self.edges, self.preset, curved=self.curved, step=step))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:

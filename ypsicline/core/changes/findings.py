@@ -7,7 +7,7 @@ from typing import Literal
 
 from ypsicline.core.checks.checked import accepted_as, checked
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
 from ypsicline.core.typed import Words
@@ -31,7 +31,7 @@ class AcceptFinding:
         drafted = draft_panels(job.panels, job.house)
         findings = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
         if not findings:
-            raise Refused(message("finding_gone"), "finding")
+            raise Refusal(message("finding_gone"), "finding")
         return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in findings)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:

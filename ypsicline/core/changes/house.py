@@ -7,7 +7,7 @@ from typing import Literal
 
 from ypsicline.core.changes.panels import with_panels
 from ypsicline.core.drafting.house import Cloth, HouseRules
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
 from ypsicline.core.typed import LengthOrNone, Share, Words
@@ -28,7 +28,7 @@ class SetHouseRule:
 
     def on(self, job: JobDocument) -> JobDocument:
         if self.rule not in _RULES:
-            raise Refused(message("no_such_house_rule", rule=self.rule[:40]), "rule")
+            raise Refusal(message("no_such_house_rule", rule=self.rule[:40]), "rule")
         changes = {self.rule: self.length}
         rules = replace(job.house.rules_for(self.cloth), **changes)
         cloth = job.house.cloth(self.cloth)

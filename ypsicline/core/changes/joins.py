@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from ypsicline.core.changes.panels import with_panels
 from ypsicline.core.drafting.from_shape import set_edges
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.paired_notches import parted, with_paired_notches
 from ypsicline.core.joins.walk import walk
@@ -73,7 +73,7 @@ class SetJoin:
 
 @dataclass(frozen=True)
 class SewJoin:
-    """A join sewn as the one of this `place`, counted from 1; the others keep their order. Raises `Refused` for a place that
+    """A join sewn as the one of this `place`, counted from 1; the others keep their order. Raises `Refusal` for a place that
     isn't one."""
 
     join: str
@@ -83,7 +83,7 @@ class SewJoin:
     def on(self, job: JobDocument) -> JobDocument:
         join = join_in(job, self.join)
         if not 1 <= self.place <= len(job.joins):
-            raise Refused(message("join_place_out_of_range", count=len(job.joins)), "join")
+            raise Refusal(message("join_place_out_of_range", count=len(job.joins)), "join")
         others = [j for j in job.joins if j is not join]
         return replace(job, joins=(*others[: self.place - 1], join, *others[self.place - 1 :]))
 
@@ -105,10 +105,10 @@ class RemoveJoin:
 
 
 def join_in(job: JobDocument, join: str) -> Join:
-    """The join of this id; raises `Refused` where there is none."""
+    """The join of this id; raises `Refusal` where there is none."""
     of_job = next((j for j in job.joins if j.id == join), None)
     if of_job is None:
-        raise Refused(message("join_gone"), "join")
+        raise Refusal(message("join_gone"), "join")
     return of_job
 
 

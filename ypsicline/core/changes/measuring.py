@@ -10,7 +10,14 @@ from ypsicline.core.capture.tablet import aligned
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
-from ypsicline.core.trueing.measured import Measured, four_sided, from_edges, from_stations, rectangle, round_of_girth
+from ypsicline.core.trueing.measured import (
+    MeasuredOutline,
+    four_sided,
+    from_edges,
+    from_stations,
+    rectangle,
+    round_of_girth,
+)
 from ypsicline.core.trueing.on_off import on_off
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, ShareIfTyped, SignedLength
@@ -27,15 +34,15 @@ class _MeasuredIn(ABC):
     """A change whose outline follows from its measures alone."""
 
     @abstractmethod
-    def measured(self) -> Measured:
-        """What the measures make. Raises `Refused` where they make nothing."""
+    def measured(self) -> MeasuredOutline:
+        """What the measures make. Raises `Refusal` where they make nothing."""
 
     def on(self, job: JobDocument) -> JobDocument:
         return job.captured(from_edges(self.measured().edges))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message(
-            "measured_in", worked=tuple(message("measured_line", line=line) for line in self.measured().worked)
+            "measured_in", worked=tuple(message("measured_line", line=line) for line in self.measured().workings)
         )
 
 
@@ -52,7 +59,7 @@ class MeasureFourSided(_MeasuredIn):
     symmetric: bool = False
     kind: Literal["measure_four_sided"] = "measure_four_sided"
 
-    def measured(self) -> Measured:
+    def measured(self) -> MeasuredOutline:
         return four_sided(self.ab, self.bc, self.cd, self.da, self.ac, self.bd, symmetric=self.symmetric)
 
 
@@ -66,7 +73,7 @@ class MeasureRectangle(_MeasuredIn):
     diagonal: LengthIfTyped = None
     kind: Literal["measure_rectangle"] = "measure_rectangle"
 
-    def measured(self) -> Measured:
+    def measured(self) -> MeasuredOutline:
         return rectangle(self.width, self.length, radius=self.radius, diagonal=self.diagonal)
 
 
@@ -78,7 +85,7 @@ class MeasureRound(_MeasuredIn):
     pencil: LengthOrNone = 0.0
     kind: Literal["measure_round"] = "measure_round"
 
-    def measured(self) -> Measured:
+    def measured(self) -> MeasuredOutline:
         return round_of_girth(self.girth, pencil=self.pencil)
 
 
@@ -97,7 +104,7 @@ class MeasureStations(_MeasuredIn):
     smooth: bool = True
     kind: Literal["measure_stations"] = "measure_stations"
 
-    def measured(self) -> Measured:
+    def measured(self) -> MeasuredOutline:
         return from_stations([(s.at, s.lower, s.upper) for s in self.stations], smooth=self.smooth)
 
 
@@ -114,11 +121,11 @@ class MeasureOnOff(_MeasuredIn):
     stretch_along: ShareIfTyped = None
     kind: Literal["measure_on_off"] = "measure_on_off"
 
-    def measured(self) -> Measured:
+    def measured(self) -> MeasuredOutline:
         width = on_off("width", self.width_on, self.width_off, self.stretch_across)
         length = on_off("length", self.length_on, self.length_off, self.stretch_along)
         outline = rectangle(width.cut_mm, length.cut_mm)
-        return Measured(outline.edges, outline.residuals, (*width.worked, *length.worked))
+        return MeasuredOutline(outline.edges, outline.residuals, (*width.workings, *length.workings))
 
 
 @dataclass(frozen=True)

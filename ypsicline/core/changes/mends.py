@@ -13,7 +13,7 @@ from ypsicline.core.changes.panels import SetPanel, panel_with
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.covers.of_job import drafted_cover
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.job import JobDocument
@@ -53,15 +53,15 @@ def tried(job: JobDocument) -> tuple[TriedMend, ...]:
     """The mends of what is open that can be made and do mend it."""
     before = _open(job)
     ids = {f.id for f in before}
-    worked = []
+    offers = []
     for mend in (m for own in _KINDS for m in own(job, before)):
         try:
             after = _open(changed(job, mend.change))
-        except Refused:
+        except Refusal:
             continue
         if not any(f.id == mend.finding for f in after):
-            worked.append(TriedMend(mend, tuple(f for f in after if f.id not in ids)))
-    return tuple(worked)
+            offers.append(TriedMend(mend, tuple(f for f in after if f.id not in ids)))
+    return tuple(offers)
 
 
 def _open(job: JobDocument) -> list[Finding]:
@@ -74,7 +74,7 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
     for join in job.joins:
         try:
             walked = walk(join, panels)
-        except Refused as e:
+        except Refusal as e:
             refusal = Finding("stop", e.message, e.place).id
             if refusal in ids:
                 yield Mend(refusal, message("mend_remove_join"), RemoveJoin(join.id))
@@ -169,7 +169,7 @@ def _of_families(job: JobDocument, open_findings: Sequence[Finding]) -> Iterator
     for cover in job.covers:
         try:
             findings: Sequence[Finding] = drafted_cover(cover.family, job.house).findings
-        except Refused:
+        except Refusal:
             continue
         for finding in findings:
             if finding.instead and finding.id in ids:

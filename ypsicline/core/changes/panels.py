@@ -9,7 +9,7 @@ from typing import Literal
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import MOST_PANELS, JobDocument, Piece, check_text
 from ypsicline.core.joins.walk import walks
 from ypsicline.core.messages import Message, message
@@ -36,7 +36,7 @@ class MakePanel:
 
     def on(self, job: JobDocument) -> JobDocument:
         if job.shape is None:
-            raise Refused(message("no_outline_for_panel"), "shape")
+            raise Refusal(message("no_outline_for_panel"), "shape")
         check_text(message("text_panel_name"), self.name, required=True)
         return with_panels(job, (*job.panels, panel_from_shape(job.shape, self.name)))
 
@@ -53,7 +53,7 @@ class MakePanels:
     def on(self, job: JobDocument) -> JobDocument:
         fresh = [panel_from_shape(p.shape, p.name) for p in pieces_without_panel(job)]
         if not fresh:
-            raise Refused(message("every_piece_is_a_panel"), "shape")
+            raise Refusal(message("every_piece_is_a_panel"), "shape")
         return with_panels(job, (*job.panels, *fresh))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -115,7 +115,7 @@ class SetPanel:
     def on(self, job: JobDocument) -> JobDocument:
         check_text(message("text_panel_name"), self.name, required=True)
         if not -360 <= self.grain_deg <= 360:
-            raise Refused(message("grain_out_of_range"), "grain")
+            raise Refusal(message("grain_out_of_range"), "grain")
         changed = replace(
             panel_of(job, self.panel), name=self.name, cloth=self.cloth, count=self.count, hand=self.hand, on_fold=self.on_fold,
             grain_deg=self.grain_deg, way_up=self.way_up, mitre_limit=self.mitre_limit,
@@ -186,23 +186,23 @@ class LayOut:
 
 
 def panel_of(job: JobDocument, panel: str) -> Panel:
-    """The panel of this id; raises `Refused` where there is none."""
+    """The panel of this id; raises `Refusal` where there is none."""
     of_job = next((p for p in job.panels if p.id == panel), None)
     if of_job is None:
-        raise Refused(message("no_such_panel"), "panel")
+        raise Refusal(message("no_such_panel"), "panel")
     return of_job
 
 
 def panel_with(job: JobDocument, part: str) -> Panel:
-    """The panel that has an edge or a feature of this id; raises `Refused` where there is none."""
+    """The panel that has an edge or a feature of this id; raises `Refusal` where there is none."""
     for panel in job.panels:
         if any(e.id == part for ring in panel.rings() for e in ring) or any(f.id == part for f in panel.features):
             return panel
-    raise Refused(message("target_gone"), "panel")
+    raise Refusal(message("target_gone"), "panel")
 
 
 def with_panels(job: JobDocument, panels: Sequence[Panel]) -> JobDocument:
-    """The job with these panels by its house rules; raises `Refused` where one of them can't be drafted."""
+    """The job with these panels by its house rules; raises `Refusal` where one of them can't be drafted."""
     housed = replace(job, panels=tuple(in_house(p, job.house) for p in panels))
     draft_panels(housed.panels, job.house)
     return housed

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal, cast
 
 from ypsicline.core import steps
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument, Piece
 from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.bending import bend_to_tape
@@ -179,7 +179,7 @@ class OldCover:
         piece = piece_on_table(job)
         moved = tuple((steps.corner_point(piece.shape, 0, e.edge), e.outward_mm) for e in self.edges)
         if not self.rest and not any(by for _, by in moved):
-            raise Refused(message("name_unpicked_edges"), "edge")
+            raise Refusal(message("name_unpicked_edges"), "edge")
         return job.with_piece(piece.stepped(steps.Redraw(moved, -self.rest), self.words(job, job)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -254,19 +254,19 @@ class RemoveMeasure:
 
 
 def piece_on_table(job: JobDocument) -> Piece:
-    """The piece on the table; raises `Refused` where there is none."""
+    """The piece on the table; raises `Refusal` where there is none."""
     if job.piece is None:
-        raise Refused(message("no_outline_yet"), "shape")
+        raise Refusal(message("no_outline_yet"), "shape")
     return job.piece
 
 
 def _listed(job: JobDocument, measure: str) -> Piece:
-    """The piece on the table; raises `Refused` where its tape list has no such measure."""
+    """The piece on the table; raises `Refusal` where its tape list has no such measure."""
     piece = piece_on_table(job)
     if all(m.id != measure for m in piece.tape):
-        raise Refused(message("measure_gone"), "tape")
+        raise Refusal(message("measure_gone"), "tape")
     return piece
 
 
 def _last_step(job: JobDocument) -> Message:
-    return cast(Message, piece_on_table(job).steps[-1].said)
+    return cast(Message, piece_on_table(job).steps[-1].words)

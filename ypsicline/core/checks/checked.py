@@ -50,5 +50,5 @@ def figures_of(finding: Finding) -> tuple[tuple[str, float], ...]:
 
 
 def accepted_as(finding: Finding, reason: str) -> Accepted:
-    """A finding as it is accepted for a reason. Raises `Refused` for a reason that is none."""
+    """A finding as it is accepted for a reason. Raises `Refusal` for a reason that is none."""
     return Accepted(finding.id, reason, figures_of(finding))

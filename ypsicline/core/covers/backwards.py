@@ -12,15 +12,15 @@ from ypsicline.core.covers.cover import Cover
 from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.form import asked_by
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
 
 __all__ = ["CoverResult", "MeasureInstead", "measures_for", "results_of", "with_lengths"]
 
 CLOSE_ENOUGH_MM = 0.02
 MOST_STEPS = 12
-Measured = Literal["measures", "choices"]
-_MEASURED: tuple[Measured, ...] = ("measures", "choices")
+MeasuredOutline = Literal["measures", "choices"]
+_MEASURED: tuple[MeasuredOutline, ...] = ("measures", "choices")
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ def results_of(cover: Cover) -> tuple[CoverResult, ...]:
 
 
 def _sums(cover: Cover) -> Iterator[tuple[Message, float]]:
-    for line in cover.worked:
+    for line in cover.workings:
         what = dict(line.values).get("what")
         if not isinstance(what, Message):
             continue
@@ -66,7 +66,7 @@ def _sums(cover: Cover) -> Iterator[tuple[Message, float]]:
 def _goods(cover: Cover) -> Iterator[tuple[Message, float]]:
     for notion in cover.notions:
         # of a zip from a shelf what it has to close can be asked for, not which one is next in length
-        length = notion.worked.numbers.get("opening_mm", notion.length_mm)
+        length = notion.working.numbers.get("opening_mm", notion.length_mm)
         if length:
             yield message("result_to_buy", goods_term=notion.kind), length
 
@@ -75,7 +75,7 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
     """Each measure that would bring a result, by its id, to a length in mm by itself, within a fiftieth of a mm; none of
     those that the result doesn't hang on, that would have to be what they can't, or an ease that would turn into the opposite.
 
-    Raises `Refused` where the family can't draft the cover as it is, or it has no such result.
+    Raises `Refusal` where the family can't draft the cover as it is, or it has no such result.
     """
     _length_of(result, family.cover(house))
 
@@ -97,16 +97,16 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
 
 
 def with_lengths(family: Family, lengths: Mapping[str, float]) -> Family:
-    """The family with other lengths, by part and name (`measures.girth`), mm. Raises `Refused` where it has none of a name, or
+    """The family with other lengths, by part and name (`measures.girth`), mm. Raises `Refusal` where it has none of a name, or
     they can't be."""
     measures = {f"{part}.{a.name}": (part, a) for part in _MEASURED for a in asked_by(type(family))[part]}
     parts: dict[str, dict[str, float]] = {}
     for measure, length in lengths.items():
         part, field = measures.get(measure, ("", None))
         if field is None or field.kind != "length":
-            raise Refused(message("no_such_measure", measure=measure[:40]), "measure")
+            raise Refusal(message("no_such_measure", measure=measure[:40]), "measure")
         if length < 0 and not field.is_signed:
-            raise Refused(message("measure_below_zero", measure_term=field.name), "measure")
+            raise Refusal(message("measure_below_zero", measure_term=field.name), "measure")
         parts.setdefault(part, {})[field.name] = length
     whole: Any = family
     changed: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})
@@ -117,7 +117,7 @@ def _length_of(result: str, cover: Cover) -> float:
     for r in results_of(cover):
         if r.id == result:
             return r.length_mm
-    raise Refused(message("no_such_result"), "measure")
+    raise Refusal(message("no_such_result"), "measure")
 
 
 def _solved(result: Callable[[float], float], now: float, target: float) -> float | None:
@@ -132,6 +132,6 @@ def _solved(result: Callable[[float], float], now: float, target: float) -> floa
             if abs(y1 - y0) < 1e-9:
                 return None
             x0, y0, x1 = x1, y1, x1 - y1 * (x1 - x0) / (y1 - y0)
-    except Refused:
+    except Refusal:
         return None
     return None

@@ -26,18 +26,18 @@ class Cover:
     panels: tuple[Panel, ...]
     joins: tuple[Join, ...] = ()
     notions: tuple[Notion, ...] = ()
-    worked: tuple[Message, ...] = ()
+    workings: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
     standing: tuple[Standing, ...] = ()
 
 
 @dataclass(frozen=True)
 class Paired:
-    """A join and where along it both sides are notched, shares from 0 to 1; twice at those `doubled`."""
+    """A join and where along it both sides are notched, shares from 0 to 1; twice at those `double_at`."""
 
     join: Join
-    notched: tuple[float, ...] = ()
-    doubled: tuple[float, ...] = ()
+    notches_at: tuple[float, ...] = ()
+    double_at: tuple[float, ...] = ()
 
 
 def put_together(
@@ -46,7 +46,7 @@ def put_together(
     house: House,
     *,
     notions: Sequence[Notion] = (),
-    worked: Sequence[Message] = (),
+    workings: Sequence[Message] = (),
     findings: Sequence[Finding] = (),
     standing: Sequence[Standing] = (),
 ) -> Cover:
@@ -54,5 +54,7 @@ def put_together(
     own = {p.id: in_house(p, house) for p in panels}
     lettered = [replace(p.join, letter=letters(k), id=f"join{k + 1}") for k, p in enumerate(joins)]
     for paired, join in zip(joins, lettered, strict=True):
-        own = with_paired_notches(own, join, paired.notched, paired.doubled)
-    return Cover(tuple(own.values()), tuple(lettered), tuple(notions), tuple(worked), tuple(findings), tuple(standing))
+        own = with_paired_notches(own, join, paired.notches_at, paired.double_at)
+    return Cover(
+        tuple(own.values()), tuple(lettered), tuple(notions), tuple(workings), tuple(findings), tuple(standing)
+    )

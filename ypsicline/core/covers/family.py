@@ -97,7 +97,7 @@ class Family(ABC):
 
     @abstractmethod
     def cover(self, house: House) -> Cover:
-        """The cover by the rules of a house. Raises `Refused` that names the measure which is missing or can't be."""
+        """The cover by the rules of a house. Raises `Refusal` that names the measure which is missing or can't be."""
 
 
 @cache

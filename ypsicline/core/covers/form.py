@@ -24,14 +24,14 @@ from ypsicline.core.typed import (
     SignedLength,
 )
 
-__all__ = ["Asked", "AskedKind", "Part", "asked_by", "part_of"]
+__all__ = ["FormField", "FormFieldKind", "Part", "asked_by", "part_of"]
 
-AskedKind = Literal[
+FormFieldKind = Literal[
     "length", "number", "percent", "yes", "choice", "text", "lengths", "outline", "points", "place", "rows"
 ]
 Part = Literal["measures", "shapes", "choices"]
 PARTS: tuple[Part, ...] = ("measures", "shapes", "choices")
-_KINDS: tuple[tuple[Any, AskedKind], ...] = (
+_KINDS: tuple[tuple[Any, FormFieldKind], ...] = (
     (Length, "length"), (LengthIfTyped, "length"), (LengthOrNone, "length"), (SignedLength, "length"),
     (Number, "number"), (NumberOrNone, "number"), (NumberIfTyped, "number"), (Share, "percent"), (ShareIfTyped, "percent"),
     (OutlineEdges, "outline"), (Places, "points"), (bool, "yes"), (int, "number"), (float, "number"),
@@ -39,21 +39,21 @@ _KINDS: tuple[tuple[Any, AskedKind], ...] = (
 
 
 @dataclass(frozen=True)
-class Asked:
+class FormField:
     """A field of a family: its `name` in files, of what kind it is, whether it has to be given, what it is otherwise (None
     where that is nothing), what may be chosen, of rows the fields of each, and whether a length may be below zero."""
 
     name: str
-    kind: AskedKind
+    kind: FormFieldKind
     is_needed: bool
     usual: Any = None
     choices: tuple[str, ...] = ()
-    rows: tuple[Asked, ...] = ()
+    rows: tuple[FormField, ...] = ()
     is_signed: bool = False
 
 
 @cache
-def asked_by(kind: type[Family]) -> Mapping[Part, tuple[Asked, ...]]:
+def asked_by(kind: type[Family]) -> Mapping[Part, tuple[FormField, ...]]:
     """What a family asks, by the parts of its measures file, in the order of its fields."""
     return {part: _fields_of(part_of(kind, part)) for part in PARTS}
 
@@ -64,25 +64,25 @@ def part_of(kind: type[Family], part: Part) -> type:
     return kind_of_part
 
 
-def _fields_of(owner: type) -> tuple[Asked, ...]:
+def _fields_of(owner: type) -> tuple[FormField, ...]:
     hints = get_type_hints(owner, include_extras=True)
     own = [f for f in fields(owner) if f.name in inspect.get_annotations(owner)]
     inherited = [f for f in fields(owner) if f not in own]
     return tuple(_asked(f, hints[f.name]) for f in (*own, *inherited))
 
 
-def _asked(field: dataclasses.Field[Any], hint: Any) -> Asked:
+def _asked(field: dataclasses.Field[Any], hint: Any) -> FormField:
     needed = field.default is dataclasses.MISSING and field.default_factory is dataclasses.MISSING
     usual = None if needed or field.default is dataclasses.MISSING else field.default
     field_kind = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
     if field_kind:
-        return Asked(field.name, field_kind, needed, usual, is_signed=hint == SignedLength)
+        return FormField(field.name, field_kind, needed, usual, is_signed=hint == SignedLength)
     plain = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
     if get_origin(plain) is Literal:
-        return Asked(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))
+        return FormField(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))
     rows = get_args(hint)[0] if get_origin(hint) is tuple and get_args(hint) else None
     if rows is not None and is_dataclass(rows):
-        return Asked(field.name, "rows", needed, rows=_fields_of(rows))  # type: ignore[arg-type]
+        return FormField(field.name, "rows", needed, rows=_fields_of(rows))  # type: ignore[arg-type]
     if get_origin(hint) is tuple:
-        return Asked(field.name, "place", needed)
-    return Asked(field.name, "lengths" if get_origin(plain) is tuple else "text", needed, usual)
+        return FormField(field.name, "place", needed)
+    return FormField(field.name, "lengths" if get_origin(plain) is tuple else "text", needed, usual)

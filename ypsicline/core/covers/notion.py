@@ -21,7 +21,7 @@ class Notion:
     apply, or so many `litres`; and how that was reckoned."""
 
     kind: NotionKind
-    worked: Message
+    working: Message
     count: int = 1
     length_mm: float = 0.0
     size_mm: float = 0.0

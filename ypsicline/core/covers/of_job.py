@@ -47,7 +47,7 @@ def drafted_cover(family: Family, house: House) -> Cover:
 def standing_in(cover: FamilyCover, house: House) -> tuple[Standing, ...]:
     """Where the pieces of a job's cover stand in space, by the ids of the job's panels; none of a cover that can't be built so.
 
-    Raises `Refused` where the family can't draft it any more.
+    Raises `Refusal` where the family can't draft it any more.
     """
     ids = dict(cover.panels)
     standing = drafted_cover(cover.family, house).standing
@@ -57,7 +57,7 @@ def standing_in(cover: FamilyCover, house: House) -> tuple[Standing, ...]:
 def object_under(cover: FamilyCover, house: House, pieces: Sequence[AssembledPanel]) -> tuple[AssembledPanel, ...]:
     """What a cover covers, in the middle under its `pieces` in space; nothing of a family that doesn't know it.
 
-    Raises `Refused` where the family can't draft it without its ease.
+    Raises `Refusal` where the family can't draft it without its ease.
     """
     bare = cover.family.without_ease
     if bare is None or not pieces:

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.drafting.corners import MITRE_LIMIT, Meeting, corner_by_rule, drawn_corner
 from ypsicline.core.drafting.loops import Piece, turns_back, without_loops
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import (
     Array,
     Edge,
@@ -51,13 +51,13 @@ _AT_THE_CENTRE = 1e-6
 
 @dataclass(frozen=True)
 class CutRing:
-    """A cutting line. `trimmed` are the seam edges that lost a loop or were cut back by a neighbour that isn't
+    """A cutting line. `cut_short` are the seam edges that lost a loop or were cut back by a neighbour that isn't
     next to them, `closed_at` the places where an inlet closed up, `cut_across` the seam edges at whose end the corner
     that was asked for can't be drawn and is cut straight across, `flares` those where a turned corner would stand out too
     far and a plain one is drawn."""
 
     edges: tuple[CutEdge, ...]
-    trimmed: tuple[int, ...] = ()
+    cut_short: tuple[int, ...] = ()
     closed_at: tuple[Point, ...] = ()
     cut_across: tuple[int, ...] = ()
     flares: tuple[int, ...] = ()
@@ -68,7 +68,7 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
 
     The allowance lies to the right of the direction of travel: outside an outline, inside a
     hole. A hole may fall into several. A mitre longer than `mitre_limit` times the wider
-    allowance is bevelled. Raises `Refused` where a hole's allowance leaves nothing of it.
+    allowance is bevelled. Raises `Refusal` where a hole's allowance leaves nothing of it.
     """
     mitred = _mitred_polygon(seam, hole, mitre_limit)
     if isinstance(mitred, CutRing):
@@ -106,7 +106,7 @@ def _untangled(
     if not outer:
         size = math.sqrt(abs(signed_area(flatten_ring(seam))))
         place = Place(edge=seam[0].name, point=seam[0].start)
-        raise Refused(message("hole_is_filled", across_mm=size), "hole_filled", place)
+        raise Refusal(message("hole_is_filled", across_mm=size), "hole_filled", place)
     rings = []
     for ring in outer:
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)

@@ -21,7 +21,7 @@ from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, strengthened
 from ypsicline.core.drafting.relief import relief_marks
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave
 from ypsicline.core.geometry.edges import Array, Point, edge_length, place_at_length, point_at
@@ -44,7 +44,7 @@ LEAST_NOTCHED_ALLOWANCE_MM = 4.0
 
 def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[DraftedPanel, ...]:
     """Each panel drafted, and after it what goes with it: its layers (in the cloths of the `house`) and facings; the
-    last few hundred are remembered. Two panels may not share a name. Raises `Refused` where they do, and where a
+    last few hundred are remembered. Two panels may not share a name. Raises `Refusal` where they do, and where a
     panel can't be drafted."""
     _named_apart(panels)
     every: list[DraftedPanel] = []
@@ -59,7 +59,7 @@ def _named_apart(panels: Sequence[Panel]) -> None:
     names: set[str] = set()
     for p in panels:
         if p.name in names:
-            raise Refused(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
+            raise Refusal(message("panel_name_twice", panel=p.name), "name", Place(panel=p.name))
         names.add(p.name)
 
 
@@ -72,13 +72,13 @@ def without_companions(drafted: Sequence[DraftedPanel], panels: Sequence[Panel])
 def draft_panel(panel: Panel) -> DraftedPanel:
     """The panel with its cutting line and marks.
 
-    Holes may run either way round and come back clockwise. Raises `Refused` with the place: a
+    Holes may run either way round and come back clockwise. Raises `Refusal` with the place: a
     seam line that is open, clockwise, or touches itself; a hole that isn't inside; a hole that
     its allowance fills; a notch beyond its edge.
     """
     try:
         return _draft(panel)
-    except Refused as e:
+    except Refusal as e:
         e.place = replace(e.place, panel=panel.name)
         e.message = message("in_panel", panel=panel.name, refusal=e.message)
         raise
@@ -96,7 +96,7 @@ def seam_runs(panel: Panel) -> list[Run]:
 
 
 def intakes_of(panel: Panel) -> list[Intake]:
-    """What darts and pleats take out of the edges of a panel. Raises `Refused` where one of them doesn't fit."""
+    """What darts and pleats take out of the edges of a panel. Raises `Refusal` where one of them doesn't fit."""
     return _seam(panel, _named(panel.seam_line)).intakes
 
 
@@ -104,7 +104,7 @@ def _sound(seam: tuple[SeamEdge, ...]) -> Array:
     """The flattened seam line, once it is known to be one."""
     points = check_ring(seam, [e.name for e in seam], message("ring_seam_line"))
     if signed_area(points) <= 0:
-        raise Refused(message("seam_line_clockwise"), "outline")
+        raise Refusal(message("seam_line_clockwise"), "outline")
     return points
 
 
@@ -114,24 +114,24 @@ class _Seam:
     stretch and shrinkage do to an opening (2, 2); and what is taken out of the edges."""
 
     runs: list[Run]
-    drawn: list[DrawnOnSeam]
-    worked: list[Message]
+    drawings: list[DrawnOnSeam]
+    workings: list[Message]
     findings: list[Finding]
     panel: Panel
     cloth: Transform | None
 
     @property
     def intakes(self) -> list[Intake]:
-        return [d.intake for d in self.drawn if d.intake]
+        return [d.intake for d in self.drawings if d.intake]
 
 
 def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
     runs = runs_of(base)
-    worked: list[Message] = []
+    workings: list[Message] = []
     cloth = None
     if panel.fit:
         fitted = fit_ring(runs, panel.fit, panel.grain_deg)
-        runs, worked = fitted.runs, list(fitted.worked)
+        runs, workings = fitted.runs, list(fitted.workings)
         panel = with_inside_fitted(panel, fitted)
         cloth = None if fitted.is_cloth_still else fitted.cloth
     before, on_drawing = runs, []
@@ -140,8 +140,8 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
             runs = on_seam.runs
             on_drawing.append(on_seam)
     lines, findings = sewn_lengths(before, [d.intake for d in on_drawing if d.intake])
-    worked += [*(d.worked for d in on_drawing if d.worked), *lines]
-    return _Seam(runs, on_drawing, worked, [*(f for d in on_drawing for f in d.findings), *findings], panel, cloth)
+    workings += [*(d.working for d in on_drawing if d.working), *lines]
+    return _Seam(runs, on_drawing, workings, [*(f for d in on_drawing for f in d.findings), *findings], panel, cloth)
 
 
 def _draft(panel: Panel) -> DraftedPanel:
@@ -164,7 +164,7 @@ def _draft(panel: Panel) -> DraftedPanel:
     hole_cuts = [ring for h in holes for ring in cut_ring(h, hole=True, mitre_limit=panel.mitre_limit)]
     cutting_points = flatten_ring(cut.edges)
     findings += [*_cut_findings(seam, cut), *bent_hem_findings(seam), *_bare_findings(seam)]
-    marks = [m for d in on_seam.drawn for m in d.marks]
+    marks = [m for d in on_seam.drawings for m in d.marks]
     marks += [*fold_line_marks(seam), *relief_marks(seam)]
     for h in holes:
         findings += [*bent_hem_findings(h), *_bare_findings(h)]
@@ -189,9 +189,9 @@ def _draft(panel: Panel) -> DraftedPanel:
         hole_seam_points=tuple(_points(flatten_ring(h)) for h in holes),
         notches=notches,
         marks=(*label_and_grain(panel, seam_points, holes), *strengthened(seam, [*marks, *on_fold])),
-        worked=(
-            *on_seam.worked,
-            *(line for d in inside for line in d.worked),
+        workings=(
+            *on_seam.workings,
+            *(line for d in inside for line in d.workings),
             *_worked(seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
@@ -232,7 +232,7 @@ def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEd
     hole = _named(edges, f"hole {k + 1}.")
     points = check_ring(hole, [e.name for e in hole], message("ring_of_hole", number=k + 1))
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
-        raise Refused(message("hole_outside_panel", hole=k + 1), "hole", Place(edge=hole[0].name, point=hole[0].start))
+        raise Refusal(message("hole_outside_panel", hole=k + 1), "hole", Place(edge=hole[0].name, point=hole[0].start))
     if signed_area(points) < 0:
         return hole
     turned = reverse_ring(hole)
@@ -245,12 +245,12 @@ def _apart(holes: Sequence[Sequence[SeamEdge]]) -> None:
     for i, a in enumerate(shapes):
         for j in range(i + 1, len(shapes)):
             if shapely.intersects(a, shapes[j]):
-                raise Refused(message("holes_overlap", hole=i + 1, other=j + 1), "hole")
+                raise Refusal(message("holes_overlap", hole=i + 1, other=j + 1), "hole")
 
 
 def _cut_findings(seam: Sequence[SeamEdge], cut: CutRing) -> list[Finding]:
     findings = []
-    for i in cut.trimmed:
+    for i in cut.cut_short:
         edge = seam[i]
         radius = tightest_concave(edge)
         place = Place(edge=edge.name, point=point_at(edge, 0.5))
@@ -316,11 +316,11 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
     """The edge that a notch stands on, once it is known to stand on it."""
     edge = edges.get(notch.edge)
     if edge is None:
-        raise Refused(message("notch_on_no_edge"), "notch")
+        raise Refusal(message("notch_on_no_edge"), "notch")
     length = edge_length(edge)
     if not 0 <= notch.along <= length + 1e-6:
         text = message("notch_off_its_edge", along_mm=notch.along, edge=edge.name, length_mm=length)
-        raise Refused(text, "notch", Place(edge=edge.name))
+        raise Refusal(text, "notch", Place(edge=edge.name))
     return edge
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ypsicline.core.drafting.fit import fit_ring
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import circle_of, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.messages import message
@@ -51,11 +51,11 @@ def with_drop(
     """A panel whose seam line is a plan, made into a sheet that hangs down by `drop_mm` all round and tucks under by
     `tuck_mm`: moved out by both, and with what each corner takes in as a dart, or as pleats on an arc.
 
-    A dart's point stands on the plan's corner. Raises `Refused` where a drop makes no sense.
+    A dart's point stands on the plan's corner. Raises `Refusal` where a drop makes no sense.
     """
     if not 5 <= drop_mm <= 3000 or not 0 <= tuck_mm <= 1000:
         text = message("drop_out_of_range", least_mm=5, most_mm=3000, tuck_most_mm=1000)
-        raise Refused(text, "drop", Place(panel=panel.name))
+        raise Refusal(text, "drop", Place(panel=panel.name))
     reach = drop_mm + tuck_mm
     fit = replace(panel.fit or Fit(), clearance=(panel.fit or Fit()).clearance + reach)
     sheet = replace(panel, fit=fit, features=panel.without(Dart, Pleats))
@@ -80,5 +80,5 @@ def with_drop(
             intake = drop_corner(0.0, turn, drop_mm, tuck_mm).intake_at_edge
             taken_in.append(Dart(edge.id, 0.0, intake, reach / math.cos(turn / 2), corner=True))
     if not taken_in:
-        raise Refused(message("plan_has_no_corner"), "drop", Place(panel=panel.name))
+        raise Refusal(message("plan_has_no_corner"), "drop", Place(panel=panel.name))
     return replace(sheet, features=(*sheet.features, *taken_in))

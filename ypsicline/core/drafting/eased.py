@@ -22,7 +22,7 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
     """The panel with its ease in its outline and only stretch and shrinkage left to fit; and its edges as runs of the
     edges before. It drafts to the same cutting line.
 
-    Raises `Refused` where something stands on a part of an edge that the ease leaves nothing of.
+    Raises `Refusal` where something stands on a part of an edge that the ease leaves nothing of.
     """
     runs = runs_of(panel.seam_line)
     if panel.fit is None or not panel.fit.has_ease:

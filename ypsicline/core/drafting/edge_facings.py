@@ -10,7 +10,7 @@ from itertools import pairwise
 import numpy as np
 import shapely
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Edge, flatten, point_at
 from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import check_ring
@@ -61,7 +61,7 @@ def missing_facings(panel: DraftedPanel) -> int:
 def _is_sound(edges: Sequence[SeamEdge]) -> bool:
     try:
         check_ring(edges, [e.name for e in edges])
-    except Refused:
+    except Refusal:
         return False
     return True
 

@@ -10,14 +10,14 @@ import numpy as np
 
 from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.drafting.moved import moved_ring
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.plane import as_point
 from ypsicline.core.geometry.rings import flatten_ring, ring_length
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.fit import Fit
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.run import Run
 
 __all__ = ["fit_ring", "grown_over", "in_cloth", "shrunk_to"]
@@ -41,14 +41,14 @@ def in_cloth(fit: Fit | None, cloth: Cloth | None) -> Fit | None:
     return None if fit_in_cloth == Fit() else fit_in_cloth
 
 
-def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
+def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> FittedRing:
     """Ease, layers, stretch and shrinkage in their fixed order, see `Fit`.
 
     Clearance is the exact parallel with mitred corners, so the ring grows by more than 2πc. Stretch
     divides by 1 + the share used and shrinkage by 1 − the share, along the grain (its first number)
     and across it, about the middle of the outline. Allowances are added afterwards and aren't scaled.
 
-    Raises `Refused` where the ease leaves nothing.
+    Raises `Refusal` where the ease leaves nothing.
     """
     points = flatten_ring([r.edge for r in runs])
     low, high = points.min(axis=0), points.max(axis=0)
@@ -65,7 +65,7 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
     if fit.width or fit.height:
         across, up = width * matrix[0, 0], height * matrix[1, 1]
         if across + fit.width <= 0 or up + fit.height <= 0:
-            raise Refused(message("ease_takes_all"), "fit")
+            raise Refusal(message("ease_takes_all"), "fit")
         matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
         eased = {"width_mm": across + fit.width, "height_mm": up + fit.height}
         lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **eased))
@@ -96,7 +96,7 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> Fitted:
         matrix = cloth @ matrix
     size = np.ptp(flatten_ring([r.edge for r in fitted]), axis=0)
     lines.append(message("fit_seam_line", width_mm=size[0], height_mm=size[1]))
-    return Fitted(fitted, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
+    return FittedRing(fitted, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
 
 
 def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:

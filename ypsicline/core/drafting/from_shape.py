@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.notch import Notch, notches_of
@@ -67,12 +67,12 @@ def set_edges(
     one that is to stay; `by_rule` goes back to the rule. An edge that is cut on its seam line
     (bound, on the fold) has none, and one on the fold makes the panel half of what is cut.
 
-    Raises `Refused` for an edge that isn't there, and for a name of no letters or too many.
+    Raises `Refusal` for an edge that isn't there, and for a name of no letters or too many.
     """
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
     if not set(chosen) <= {e.id for ring in rings for e in ring}:
-        raise Refused(message("no_such_edge_of_panel", panel=panel.name), "edge")
+        raise Refusal(message("no_such_edge_of_panel", panel=panel.name), "edge")
     for ring, k in [(r, k) for r, edges in enumerate(rings) for k, e in enumerate(edges) if e.id in chosen]:
         edge = rings[ring][k]
         changes: dict[str, Any] = {
@@ -91,7 +91,7 @@ def set_edges(
             changes["by_rule"] = by_rule
         if name is not None:
             if not name.strip() or len(name) > 40:
-                raise Refused(message("edge_name_out_of_range"), "name")
+                raise Refusal(message("edge_name_out_of_range"), "name")
             changes["name"] = name.strip()
         edge = ruled(replace(edge, **changes), rules)
         if allowance_mm is not None:
@@ -106,10 +106,10 @@ def set_edges(
 
 def remove_notch(panel: Panel, notch: str) -> Panel:
     """Without the notch of this id; where it is an edge's own in its middle, the others become placed ones. Raises
-    `Refused` where it is gone already."""
+    `Refusal` where it is gone already."""
     notches = notches_of(panel)
     if all(n.id != notch for n in notches):
-        raise Refused(message("notch_removed_already"), "notch")
+        raise Refusal(message("notch_removed_already"), "notch")
     placed = panel.of(Notch)
     if any(n.id == notch for n in placed):
         return replace(panel, features=tuple(f for f in panel.features if f.id != notch))

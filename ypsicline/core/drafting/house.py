@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field, fields, replace
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, FOLDED_BACK, Finish, SeamEdge
@@ -43,9 +43,9 @@ class HouseRules:
             value = getattr(self, f.name)
             if not (math.isfinite(value) and 0 <= value <= _LARGEST_MM):
                 figures = {"value_mm": value, "most_mm": _LARGEST_MM}
-                raise Refused(message("house_rule_out_of_range", rule=f.name.replace("_", " "), **figures), "house")
+                raise Refusal(message("house_rule_out_of_range", rule=f.name.replace("_", " "), **figures), "house")
         if self.felled < 4:
-            raise Refused(message("fell_too_narrow", least_mm=4), "house")
+            raise Refusal(message("fell_too_narrow", least_mm=4), "house")
 
 
 @dataclass(frozen=True)
@@ -64,16 +64,16 @@ class Cloth:
 
     def __post_init__(self) -> None:
         if not self.name.strip() or len(self.name) > 40 or any(ord(c) < 32 for c in self.name):
-            raise Refused(message("cloth_name_out_of_range"), "cloth")
+            raise Refusal(message("cloth_name_out_of_range"), "cloth")
         if not 0 <= self.thickness_mm <= 100:
             text = message("cloth_too_thick", most_mm=100, thickness_mm=self.thickness_mm, cloth=self.name)
-            raise Refused(text, "cloth")
+            raise Refusal(text, "cloth")
         for share in (self.warp_shrinks, self.weft_shrinks):
             if not 0 <= share <= 0.5:
-                raise Refused(message("shrinkage_out_of_range", cloth=self.name, percent=100 * share), "cloth")
+                raise Refusal(message("shrinkage_out_of_range", cloth=self.name, percent=100 * share), "cloth")
         for share in (self.warp_stretches, self.weft_stretches):
             if not 0 <= share <= 2:
-                raise Refused(message("stretch_out_of_range", cloth=self.name, percent=100 * share), "cloth")
+                raise Refusal(message("stretch_out_of_range", cloth=self.name, percent=100 * share), "cloth")
 
 
 @dataclass(frozen=True)
@@ -86,7 +86,7 @@ class House:
     def __post_init__(self) -> None:
         names = [c.name for c in self.cloths]
         if len(names) > MOST_CLOTHS or len(set(names)) < len(names):
-            raise Refused(message("too_many_cloths", most_cloths=MOST_CLOTHS), "cloth")
+            raise Refusal(message("too_many_cloths", most_cloths=MOST_CLOTHS), "cloth")
 
     def cloth(self, name: str) -> Cloth | None:
         return next((c for c in self.cloths if c.name == name), None)
@@ -108,7 +108,7 @@ class RuledAllowance:
 
     allowance: float
     turn_under: float
-    worked: Message
+    working: Message
 
 
 def allowance_by_rule(
@@ -128,21 +128,21 @@ def allowance_by_rule(
     if finish == "double_hem":
         under = min(r.turn_under, r.double_hem)
         total = r.double_hem + under
-        worked = message("rule_double_hem", hem_mm=r.double_hem, under_mm=under, total_mm=total)
-        return RuledAllowance(total, under, worked)
+        working = message("rule_double_hem", hem_mm=r.double_hem, under_mm=under, total_mm=total)
+        return RuledAllowance(total, under, working)
     if finish == "casing":
         return _casing(r, cord_mm, elastic_mm)
     if finish == "felled_narrow":
-        worked = message("rule_felled_narrow", felled_mm=r.felled, inside_mm=2, total_mm=r.felled - 2)
-        return RuledAllowance(r.felled - 2, 0.0, worked)
+        working = message("rule_felled_narrow", felled_mm=r.felled, inside_mm=2, total_mm=r.felled - 2)
+        return RuledAllowance(r.felled - 2, 0.0, working)
     if finish == "felled_wide":
         wide = 2 * r.felled - 2
-        worked = message("rule_felled_wide", felled_mm=r.felled, under_mm=r.felled - 2, total_mm=wide)
-        return RuledAllowance(wide, 0.0, worked)
+        working = message("rule_felled_wide", felled_mm=r.felled, under_mm=r.felled - 2, total_mm=wide)
+        return RuledAllowance(wide, 0.0, working)
     if finish == "french":
         total = r.french_first + r.french_second
-        worked = message("rule_french", first_mm=r.french_first, second_mm=r.french_second, total_mm=total)
-        return RuledAllowance(total, 0.0, worked)
+        working = message("rule_french", first_mm=r.french_first, second_mm=r.french_second, total_mm=total)
+        return RuledAllowance(total, 0.0, working)
     if finish == "lapped_under":
         return RuledAllowance(r.lap, 0.0, message("rule_lapped_under", lap_mm=r.lap))
     if finish == "lapped_over":
@@ -161,10 +161,10 @@ def _casing(r: HouseRules, cord_mm: float, elastic_mm: float) -> RuledAllowance:
         how = message("rule_cord", cord_mm=cord, more_mm=3, room_mm=room)
     depth = math.ceil(max(room + r.stitched_from_fold, r.turn_under) - 1e-9)
     total = depth + r.turn_under
-    worked = message(
+    working = message(
         "rule_casing", room=how, stitched_mm=r.stitched_from_fold, depth_mm=depth, under_mm=r.turn_under, total_mm=total
     )
-    return RuledAllowance(total, r.turn_under, worked)
+    return RuledAllowance(total, r.turn_under, working)
 
 
 def by_house_rules(panel: Panel, house: House) -> Panel:

@@ -16,7 +16,7 @@ import scipy
 import shapely
 from numpy.typing import NDArray
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Edge, Point
 from ypsicline.core.geometry.plane import as_point, cross, dot, meet, minus, unit
 from ypsicline.core.geometry.rings import even_ring
@@ -77,12 +77,12 @@ def inflating(
     principal stretch beyond 1 and the work of the pressure are brought to their least together
     (tension field theory: Pipkin, IMA Journal of Applied Mathematics 36, 1986; limited-memory BFGS).
     They still stretch by some 0.3 %. The same outline gives the same answer. What `progress` raises
-    ends the work. Raises `Refused` for a seam line that touches itself.
+    ends the work. Raises `Refusal` for a seam line that touches itself.
     """
     points = np.asarray(outline, dtype=float)
     polygon = shapely.Polygon(points)
     if not polygon.is_valid or polygon.area <= 0:
-        raise Refused(message("pad_touches_itself"), "outline")
+        raise Refusal(message("pad_touches_itself"), "outline")
     size = math.sqrt(polygon.area)
     rough = _Mesh.of(points, polygon, 2 * size / rows)
     x = np.column_stack([rough.flat / size, 0.02 * rough.away / size])

@@ -8,17 +8,17 @@ import numpy as np
 
 from ypsicline.core.drafting.fit import fit_ring
 from ypsicline.core.geometry.transform import Transform
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.run import runs_of
 
 __all__ = ["as_set", "with_inside_fitted"]
 
 
-def with_inside_fitted(panel: Panel, fitted: Fitted) -> Panel:
+def with_inside_fitted(panel: Panel, fitted: FittedRing) -> Panel:
     """The panel with its holes and features where the fit puts them, as large as its cloth asks for.
 
-    Raises `Refused` where a feature doesn't stand on its edge.
+    Raises `Refusal` where a feature doesn't stand on its edge.
     """
     return replace(
         panel,
@@ -31,7 +31,7 @@ def as_set(panel: Panel) -> Transform | None:
     """The way back from a place on the drafted panel to where it is on the outline as it was set; None where both are the
     same.
 
-    Raises `Refused` where the panel can't be fitted.
+    Raises `Refusal` where the panel can't be fitted.
     """
     if panel.fit is None:
         return None

@@ -7,7 +7,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 from ypsicline.core.drafting.cutting_line import MITRE_LIMIT, cut_ring
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, EdgeKind, Point, edge_length, split_edge, tangent_at
 from ypsicline.core.geometry.plane import along, minus, turn_between
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
@@ -23,13 +23,13 @@ _STRAIGHT_ON_RAD = 1e-3
 _Bit = tuple[EdgeKind, tuple[Point, ...]]
 _Sourced = tuple[EdgeKind, tuple[Point, ...], int]
 # kind, points, and the index of the edge that it comes from, None at a corner
-_Found = tuple[EdgeKind, tuple[Point, ...], int | None]
+_Stretch = tuple[EdgeKind, tuple[Point, ...], int | None]
 
 
 def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     """The exact parallel of a counter-clockwise ring, its corners mitred; inward for a negative distance.
 
-    Raises `Refused` where an inward move leaves nothing.
+    Raises `Refusal` where an inward move leaves nothing.
     """
     if outward_mm == 0:
         return list(runs)
@@ -40,12 +40,12 @@ def moved_ring(runs: Sequence[Run], outward_mm: float) -> list[Run]:
     ring = [SeamEdge(r.edge.kind, r.edge.points, r.edge.name, distance) for r in runs]
     if outward_mm > 0:
         cut = cut_ring(ring, mitre_limit=_SHARP)[0].edges
-        cuts: list[_Found] = [(c.kind, c.points, c.seam_edge) for c in cut]
+        cuts: list[_Stretch] = [(c.kind, c.points, c.seam_edge) for c in cut]
     else:
         try:
             cuts = [(c.kind, c.points, c.seam_edge) for c in moved_inward(ring, mitre_limit=_SHARP)]
-        except Refused as e:
-            raise Refused(message("moved_in_to_nothing", distance_mm=distance), "fit", e.place) from e
+        except Refusal as e:
+            raise Refusal(message("moved_in_to_nothing", distance_mm=distance), "fit", e.place) from e
     return _followed(runs, cuts)
 
 
@@ -53,7 +53,7 @@ def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) 
     """A counter-clockwise ring with each edge moved inward by its allowance: the largest part that is left.
 
     Walked backwards, an outline has its inside to the right, where a hole's allowance lies. Raises
-    `Refused` where nothing is left.
+    `Refusal` where nothing is left.
     """
     parts = cut_ring(reverse_ring(ring), hole=True, mitre_limit=mitre_limit)
     largest = max(parts, key=lambda p: ring_length(p.edges)).edges
@@ -63,7 +63,7 @@ def moved_inward(ring: Sequence[SeamEdge], *, mitre_limit: float = MITRE_LIMIT) 
     )
 
 
-def _without_specks(edges: Sequence[_Found]) -> list[_Found]:
+def _without_specks(edges: Sequence[_Stretch]) -> list[_Stretch]:
     """The ring without edges that are too short to be any: their neighbours meet halfway, alike whichever way one walks."""
     own = [f for f in edges if edge_length(Edge(f[0], f[1])) >= _SPECK_MM]
     meet = [_halfway(before[1][-1], after[1][0]) for before, after in pairwise([*own, own[0]])]
@@ -83,7 +83,7 @@ def _ending_at(kind: EdgeKind, points: tuple[Point, ...], start: Point, end: Poi
     return (start, first, *points[2:-2], last, end)
 
 
-def _followed(runs: Sequence[Run], cuts: Sequence[_Found]) -> list[Run]:
+def _followed(runs: Sequence[Run], cuts: Sequence[_Stretch]) -> list[Run]:
     """New edges with the names and finishes of those they come from, each with its share of the bits at its corners."""
     lowest = min((f[2] for f in cuts if f[2] is not None), default=0)
     # the ring begins with the edge that it began with, wherever it was cut
@@ -115,7 +115,7 @@ def _followed(runs: Sequence[Run], cuts: Sequence[_Found]) -> list[Run]:
     return runs_after
 
 
-def _with_a_source(ring: Sequence[_Found]) -> list[_Sourced]:
+def _with_a_source(ring: Sequence[_Stretch]) -> list[_Sourced]:
     """The ring with the bits at its corners shared between their two edges, alike whichever way one walks.
 
     It begins with an edge, and still does: the bits that this one gets at its start come first.

@@ -11,7 +11,7 @@ import shapely
 
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.inflated import Corner, Inflated, Progress, corners_of, inflating
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import turn_between
 from ypsicline.core.geometry.rings import flatten_ring
@@ -34,7 +34,7 @@ _TEMPLATE_MARGIN_MM = 40.0
 class FilledPad:
     """A pad as it comes out filled, with its corners, and the sides that it was meant to have drawn in with them."""
 
-    filled: Inflated
+    shape: Inflated
     corners: tuple[Corner, ...]
     worst: float
 
@@ -48,7 +48,7 @@ def with_tapers(
 ) -> Panel:
     """The panel with a taper at the end of each of these edges, by the preset, or by a `step` of `deeper`.
 
-    Raises `Refused` where none of these corners can be tapered.
+    Raises `Refusal` where none of these corners can be tapered.
     """
     plain = replace(panel, features=panel.without(Taper))
     runs = {r.source: r.edge for r in seam_runs(plain)}
@@ -57,7 +57,7 @@ def with_tapers(
     for edge in edges:
         first, second = runs.get(edge), runs.get(after.get(edge, ""))
         if first is None or second is None:
-            raise Refused(message("corner_gone"), "taper", Place(panel=panel.name))
+            raise Refusal(message("corner_gone"), "taper", Place(panel=panel.name))
         if turn_between(tangent_at(first, 1.0), tangent_at(second, 0.0)) < _CONVEX_RAD:
             continue
         lengths = edge_length(first), edge_length(second)
@@ -69,7 +69,7 @@ def with_tapers(
             )
         tapers.append(taper)
     if not tapers:
-        raise Refused(message("no_corner_to_taper"), "taper", Place(panel=panel.name))
+        raise Refusal(message("no_corner_to_taper"), "taper", Place(panel=panel.name))
     others = (f for f in panel.features if not (isinstance(f, Taper) and f.edge in edges))
     return replace(panel, features=(*others, *tapers))
 
@@ -77,7 +77,7 @@ def with_tapers(
 def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPad]:
     """The panel as both plies of a pad, filled as tight as they go: what its plan becomes, roughly and then finely.
 
-    It is filled as it is once finished, its cloth shrunk and stretched. Raises `Refused` for a panel that can't be filled.
+    It is filled as it is once finished, its cloth shrunk and stretched. Raises `Refusal` for a panel that can't be filled.
     """
     finished = replace(panel, features=panel.without(Dart), fit=panel.fit and panel.fit.of_ease)
     sides = [r.edge for r in seam_runs(replace(finished, features=finished.without(Taper)))]
@@ -107,14 +107,14 @@ def _following(panel: Panel) -> dict[str, str]:
 def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
     """A card template of one corner, to be laid on the raw edges: the allowance is in it, the seam line drawn on it.
 
-    Raises `Refused` where the panel has no cloth at the corner.
+    Raises `Refusal` where the panel has no cloth at the corner.
     """
     cloth = shapely.Polygon(drafted.cutting_points)
     size = reach_mm + _TEMPLATE_MARGIN_MM
     cut = cloth.intersection(shapely.Point(at).buffer(size, quad_segs=24))
     parts = [g for g in shapely.get_parts(cut) if g.geom_type == "Polygon"]
     if not parts:
-        raise Refused(message("no_corner_for_template"), "taper", Place(panel=drafted.name, point=at))
+        raise Refusal(message("no_corner_for_template"), "taper", Place(panel=drafted.name, point=at))
     shape = max(parts, key=lambda g: float(g.area)).simplify(0.02)
     ring = np.asarray(shapely.geometry.polygon.orient(shape).exterior.coords)[:-1]
     points: list[Point] = [(float(x), float(y)) for x, y in ring]

@@ -10,7 +10,7 @@ from functools import cached_property
 import shapely
 
 from ypsicline.core.drafting.eased import ease_drawn_in
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import (
     Point,
     edge_length,
@@ -73,9 +73,9 @@ class _Paper:
     is_mirrored = False
 
     def of(self, shape: shapely.Geometry, what: Message, at: Point) -> Transform:
-        """A turn for what lies on the side that is turned. Raises `Refused` for what lies across the cut."""
+        """A turn for what lies on the side that is turned. Raises `Refusal` for what lies across the cut."""
         if self.lines.intersects(shape):
-            raise Refused(
+            raise Refusal(
                 message("feature_crosses_pivot", what=what, else_do=_MOVE_ONE),
                 "dart", Place(point=at),
             )  # fmt: skip
@@ -88,18 +88,18 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
 
     Lengths along the seam line stay, but for the mouths of the two darts, and what else the panel
     has goes with its side. The new dart keeps the id. Ease is drawn into the outline first, for it is the line with ease in
-    it that is sewn. Raises `Refused` where the dart is at a corner or cut away, where nothing can be opened there,
+    it that is sewn. Raises `Refusal` where the dart is at a corner or cut away, where nothing can be opened there,
     or something lies across the cut.
     """
     if (dart := _dart_of(panel, dart_id)).corner or dart.cut:
-        raise Refused(
+        raise Refusal(
             message("dart_cant_be_pivoted"),
             "dart", Place(panel=panel.name),
         )  # fmt: skip
     if not 0 < share <= 1:
-        raise Refused(message("dart_share_out_of_range"), "dart")
+        raise Refusal(message("dart_share_out_of_range"), "dart")
     if all(e.id != edge for e in panel.seam_line):
-        raise Refused(message("choose_edge_for_dart"), "dart")
+        raise Refusal(message("choose_edge_for_dart"), "dart")
     panel, runs = ease_drawn_in(panel)
     dart, names = _dart_of(panel, dart_id), [e.id for e in panel.seam_line]
     k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, message("thing_dart"))
@@ -114,7 +114,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
         or high > edge_length(old) + _SAME_MM
     ):
         text = message("dart_cant_open_there", along_mm=along_mm, edge=opened.name)
-        raise Refused(text, "dart", Place(panel=panel.name, edge=opened.name))
+        raise Refusal(text, "dart", Place(panel=panel.name, edge=opened.name))
     foot1, foot2 = (point_at(old, parameter_at_length(old, s)) for s in (low, high))
     apex = apex_of(foot1, foot2, dart)
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
@@ -156,7 +156,7 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
 def _dart_of(panel: Panel, dart_id: str) -> Dart:
     dart = next((d for d in panel.of(Dart) if d.id == dart_id), None)
     if dart is None:
-        raise Refused(message("dart_gone"), "dart", Place(panel=panel.name))
+        raise Refusal(message("dart_gone"), "dart", Place(panel=panel.name))
     return dart
 
 

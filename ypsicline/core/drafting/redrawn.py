@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.moved import moved_inward
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, edge_length, tangent_at
 from ypsicline.core.geometry.rings import reverse_ring, ring_length
 from ypsicline.core.messages import message
@@ -28,14 +28,14 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
 
     The old cutting line of a cover becomes its seam line by moving each edge in by the allowance
     that is still in it, or out by what was cut away. Holes grow smaller by `holes_out_mm`. Raises
-    `Refused` where the numbers don't go with the edges, or nothing of the piece would be left.
+    `Refusal` where the numbers don't go with the edges, or nothing of the piece would be left.
     """
     edges = true_edges(shape.outline, shape.tolerance_mm)
     if len(out_mm) != len(edges):
-        raise Refused(message("redrawn_edges_differ", count=len(edges), amounts=len(out_mm)), "edge")
+        raise Refusal(message("redrawn_edges_differ", count=len(edges), amounts=len(out_mm)), "edge")
     for amount in (*out_mm, holes_out_mm):
         if not abs(amount) <= WIDEST_ALLOWANCE_MM:
-            raise Refused(message("edge_moved_too_far", most_mm=WIDEST_ALLOWANCE_MM, given_mm=amount), "edge")
+            raise Refusal(message("edge_moved_too_far", most_mm=WIDEST_ALLOWANCE_MM, given_mm=amount), "edge")
     ring: Sequence[SeamEdge] = [
         SeamEdge(e.kind, e.points, str(k), max(a, 0.0)) for k, (e, a) in enumerate(zip(edges, out_mm, strict=True))
     ]

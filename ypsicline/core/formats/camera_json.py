@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass, field, fields
 from typing import Literal
 
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.messages import message
 
@@ -29,8 +29,8 @@ def camera_json(profile: CameraProfile) -> bytes:
 
 
 def read_camera_json(data: bytes) -> CameraProfile:
-    """Raises `Refused` for another file."""
+    """Raises `Refusal` for another file."""
     if len(data) > MAX_BYTES:
-        raise Refused(message("profile_unreadable"), "camera")
+        raise Refusal(message("profile_unreadable"), "camera")
     file = load(_CameraFile, data, message("document_camera_profile"))
     return CameraProfile(**{f.name: getattr(file, f.name) for f in fields(CameraProfile)})

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.card_model import card_pieces
 from ypsicline.core.formats.drawing import Drawing
 from ypsicline.core.formats.pdf import MARGIN_MM, draw, sheet_for
@@ -43,7 +43,7 @@ def card_pdf(
 ) -> bytes:
     """The pieces of a model `model` times smaller, with tabs and letters along their joins, to be cut out and folded.
 
-    `print_scale` undoes what the printer does, as in prints of the pattern. Raises `Refused` for a paper that there isn't,
+    `print_scale` undoes what the printer does, as in prints of the pattern. Raises `Refusal` for a paper that there isn't,
     for a piece that is larger than the paper, with the model that would do, and over 60 pages.
     """
     sheet = sheet_for(paper, print_scale)
@@ -77,14 +77,14 @@ def card_pdf(
 
 
 def _packed(pieces: Sequence[Drawing], window: tuple[float, float], model: float) -> list[list[Drawing]]:
-    """The pieces on their pages, in rows. Raises `Refused` for one that no page has room for."""
+    """The pieces on their pages, in rows. Raises `Refusal` for one that no page has room for."""
     width, height = window
     lies = [_lying(p, height > width) for p in pieces]
     if any(w > width or h > height for w, h in map(_size, lies)):
-        raise Refused(_too_large(pieces, window, model), "scale")
+        raise Refusal(_too_large(pieces, window, model), "scale")
     places = in_rows([_size(p) for p in lies], window, GAP_MM)
     if max(page for page, _, _ in places) >= MOST_PAGES:
-        raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
+        raise Refusal(message("too_many_pages", most_pages=MOST_PAGES), "pages")
     pages: list[list[Drawing]] = [[] for _ in range(1 + max(page for page, _, _ in places))]
     for piece, (page, x, y) in zip(lies, places, strict=True):
         low, _ = piece.bounds()

@@ -9,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from ypsicline.core.changes.change import Change
 from ypsicline.core.changes.union import TypedChange
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import check_plain
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
@@ -27,7 +27,7 @@ def change_adapter() -> TypeAdapter[Any]:
 def read_change(data: bytes, unit: Unit) -> Change:
     """A change from JSON; a length that is a text is read in `unit`, one that is a number is in mm.
 
-    Raises `Refused` that names the field.
+    Raises `Refusal` that names the field.
     """
     check_plain(data, message("document_change"))
     try:
@@ -38,5 +38,5 @@ def read_change(data: bytes, unit: Unit) -> Change:
         if first["type"] == "missing" and where:
             raise not_typed(where[-1]) from e
         place = "/".join(where) or kind or "the_change"
-        raise Refused(message("field_cant_be_used", field_term=place, detail=first["msg"]), "wrong_input") from e
+        raise Refusal(message("field_cant_be_used", field_term=place, detail=first["msg"]), "wrong_input") from e
     return change

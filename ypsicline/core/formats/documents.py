@@ -14,7 +14,7 @@ from pydantic_core import from_json
 from ypsicline.core.covers.cover import Cover
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding, Severity
 from ypsicline.core.formats.joins_json import (
     WrittenJoin,
@@ -23,7 +23,7 @@ from ypsicline.core.formats.joins_json import (
     written_joins,
     written_notions,
 )
-from ypsicline.core.formats.upgrades import job_with_ids, panels_with_ids
+from ypsicline.core.formats.upgrades import job_of_today, panels_with_ids
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import MOST_PANELS, JobDocument
 from ypsicline.core.joins.corners import draft_joined
@@ -101,10 +101,10 @@ def _drafted_panel(panel: DraftedPanel) -> dict[str, Any]:
     plain: dict[str, Any] = _adapter(DraftedPanel).dump_python(panel, mode="json")
     findings = [_adapter(WrittenFinding).dump_python(_written(f)) for f in panel.findings]
     marks = [_written_mark(m) for m in panel.marks]
-    return plain | {
+    return {k: v for k, v in plain.items() if k != "workings"} | {
         "way_up": render(panel.way_up),
         "marks": marks,
-        "worked": [render(line) for line in panel.worked],
+        "worked": [render(line) for line in panel.workings],
         "findings": findings,
     }
 
@@ -130,22 +130,22 @@ class JobBundle:
 
     job: JobDocument
     format: Literal["ypsicline-job"] = "ypsicline-job"
-    version: Literal[1, 2] = 2
+    version: Literal[1, 2, 3] = 3
 
 
 def drafted_file(file: PanelsFile) -> DraftedFile:
     """The file of panels as set and drafted; joins walked; worked lines, each with its panel's name, and findings at its
-    top. Raises `Refused` where a panel can't be drafted, or a join names what isn't there."""
+    top. Raises `Refusal` where a panel can't be drafted, or a join names what isn't there."""
     return _drafted_file(file, file.notions)
 
 
 def cover_file(cover: Cover, house: House) -> DraftedFile:
     """The file of a cover: its panels drafted, joins walked, what to buy, its sums and findings before those of the
-    panels. Raises `Refused` where a panel can't be drafted."""
+    panels. Raises `Refusal` where a panel can't be drafted."""
     draft = _drafted_file(PanelsFile(cover.panels, joins=cover.joins, house=house), written_notions(cover.notions))
     return replace(
         draft,
-        worked=(*(render(line) for line in cover.worked), *draft.worked),
+        worked=(*(render(line) for line in cover.workings), *draft.worked),
         findings=(*(_written(f) for f in cover.findings), *draft.findings),
     )
 
@@ -157,7 +157,7 @@ def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> Drafted
     seams = [f for j in file.joins for f in seam_findings(j, by_id)]
     return DraftedFile(
         drafted, file.panels, file.house, joins=written_joins(file.joins, file.panels), notions=tuple(notions),
-        worked=tuple(f"{p.name} · {render(line)}" for p in drafted for line in p.worked),
+        worked=tuple(f"{p.name} · {render(line)}" for p in drafted for line in p.workings),
         findings=tuple(_written(f) for f in (*walked, *seams, *(f for p in drafted for f in p.findings))),
     )  # fmt: skip
 
@@ -165,14 +165,14 @@ def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> Drafted
 def load_panels(data: bytes) -> PanelsFile:
     """Read a panels file; of a drafted one, the panels that it was drafted from.
 
-    Raises `Refused` that names the place in the file, also where drafted panels were changed by hand,
+    Raises `Refusal` that names the place in the file, also where drafted panels were changed by hand,
     or carry darts, pleats or marks without saying what they were drafted from.
     """
     check_plain(data, message("document_panels_file"))
     read = parsed(data, message("document_panels_file"))
     file = _checked(PanelsFile, panels_with_ids(read), message("document_panels_file"))
     if not 1 <= len(file.panels) <= MOST_PANELS:
-        raise Refused(message("panels_count_out_of_range", count=len(file.panels), most_panels=MOST_PANELS), "document")
+        raise Refusal(message("panels_count_out_of_range", count=len(file.panels), most_panels=MOST_PANELS), "document")
     if file.drafted_from:
         _check_unchanged(file)
         file = replace(file, panels=file.drafted_from, drafted_from=())
@@ -190,7 +190,7 @@ def _check_unchanged(file: PanelsFile) -> None:
     anew = {p.name: p.seam_line for p in draft_panels(file.drafted_from, house=file.house)}
     for panel in file.panels:
         if not _alike(panel.seam_line, anew.get(panel.name, ())):
-            raise Refused(
+            raise Refusal(
                 message("drafted_panel_changed", panel=panel.name),
                 "document", Place(panel=panel.name),
             )  # fmt: skip
@@ -213,18 +213,18 @@ def _check_bare(file: Any) -> None:
         marks = panel.get("marks")
         kinds = {str(m.get("kind")) for m in marks if isinstance(m, dict)} if isinstance(marks, list) else set()
         if lost := sorted(kinds & _ASKED_FOR):
-            raise Refused(
+            raise Refusal(
                 message("drafted_from_missing", panel=panel['name'], lost=', '.join(lost).replace('_', ' ')),
                 "document", Place(panel=panel["name"]),
             )  # fmt: skip
 
 
 def load_bundle(data: bytes) -> JobBundle:
-    """Read a job bundle. Raises `Refused` that names the place in the file."""
+    """Read a job bundle. Raises `Refusal` that names the place in the file."""
     check_plain(data, message("document_job_bundle"))
     read = parsed(data, message("document_job_bundle"))
     if isinstance(read, dict) and "job" in read:
-        read = read | {"job": job_with_ids(read["job"])}
+        read = read | {"job": job_of_today(read["job"])}
     bundle = _checked(JobBundle, read, message("document_job_bundle"))
     return replace(bundle, job=taken_in(bundle.job))
 
@@ -233,7 +233,7 @@ def load_job(data: bytes) -> JobDocument:
     """Read a job's whole document as it was stored once."""
     return taken_in(
         _checked(
-            JobDocument, job_with_ids(parsed(data, message("document_stored_job"))), message("document_stored_job")
+            JobDocument, job_of_today(parsed(data, message("document_stored_job"))), message("document_stored_job")
         )
     )
 
@@ -244,7 +244,7 @@ def check_plain(data: bytes, what: Message) -> None:
     def number(text: str) -> float:
         value = float(text)
         if not abs(value) <= LARGEST_NUMBER:
-            raise Refused(message("impossible_number", what=what, text=text[:20]), "document")
+            raise Refusal(message("impossible_number", what=what, text=text[:20]), "document")
         return value
 
     if len(data) > MAX_DOCUMENT_BYTES:
@@ -254,22 +254,22 @@ def check_plain(data: bytes, what: Message) -> None:
         if b"\\u" in data:
             json.dumps(read, ensure_ascii=False).encode()
     except RecursionError as e:
-        raise Refused(message("nested_too_deeply", what=what), "document") from e
+        raise Refusal(message("nested_too_deeply", what=what), "document") from e
     except UnicodeError as e:
-        raise Refused(message("half_a_letter", what=what), "document") from e
+        raise Refusal(message("half_a_letter", what=what), "document") from e
     except ValueError:
         return  # what is wrong with it is said where it is read
 
 
 def load(kind: type[T], data: bytes, what: Message) -> T:
-    """Read JSON into a core dataclass; raises `Refused` (reason `document`) with the place of the first fault."""
+    """Read JSON into a core dataclass; raises `Refusal` (reason `document`) with the place of the first fault."""
     return _checked(kind, parsed(data, what), what)
 
 
 def parsed(data: bytes, what: Message) -> Any:
-    """JSON as plain values. Raises `Refused` for what is too large, or no JSON."""
+    """JSON as plain values. Raises `Refusal` for what is too large, or no JSON."""
     if len(data) > MAX_DOCUMENT_BYTES:
-        raise Refused(
+        raise Refusal(
             message(
                 "document_too_large", what=what, megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0
             ),
@@ -278,7 +278,7 @@ def parsed(data: bytes, what: Message) -> Any:
     try:
         return from_json(data)
     except ValueError as e:
-        raise Refused(message("not_json", what=what, detail=str(e)), "document") from e
+        raise Refusal(message("not_json", what=what, detail=str(e)), "document") from e
 
 
 def _checked(kind: type[T], read: Any, what: Message) -> T:
@@ -290,7 +290,7 @@ def _checked(kind: type[T], read: Any, what: Message) -> T:
         more = message("more_like_it", count=e.error_count() - 1) if e.error_count() > 1 else ""
         place = where or message("document_start")
         refusal = message("document_unreadable_at", what=what, where=place, detail=first["msg"], more=more)
-        raise Refused(refusal, "document") from e
+        raise Refusal(refusal, "document") from e
 
 
 def dump(document: object) -> bytes:
@@ -300,10 +300,10 @@ def dump(document: object) -> bytes:
 
 
 def dump_bundle(job: JobDocument) -> bytes:
-    """A whole job as one file, without blanks. Raises `Refused` where it would be larger than can be read."""
+    """A whole job as one file, without blanks. Raises `Refusal` where it would be larger than can be read."""
     data = _adapter(JobBundle).dump_json(JobBundle(job))
     if len(data) > MAX_DOCUMENT_BYTES:
-        raise Refused(
+        raise Refusal(
             message("job_too_large", megabytes=len(data) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0), "document"
         )
     return data

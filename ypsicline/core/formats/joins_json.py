@@ -51,14 +51,14 @@ def _walk(w: Walk) -> WrittenWalk:
 
 
 def written_joins(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[WrittenJoin, ...]:
-    """Joins of these panels, walked. Raises `Refused` where a panel or an edge of one isn't there."""
+    """Joins of these panels, walked. Raises `Refusal` where a panel or an edge of one isn't there."""
     own = [f.name for f in fields(Join)]
     return tuple(WrittenJoin(**{n: getattr(w.join, n) for n in own}, walk=_walk(w)) for w in walks(joins, panels))
 
 
 def written_notions(notions: Sequence[Notion]) -> tuple[WrittenNotion, ...]:
     """Notions with their sums in words."""
-    return tuple(WrittenNotion(n.kind, n.count, n.length_mm, n.size_mm, n.litres, render(n.worked)) for n in notions)
+    return tuple(WrittenNotion(n.kind, n.count, n.length_mm, n.size_mm, n.litres, render(n.working)) for n in notions)
 
 
 def joined_by_ids(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tuple[Join, ...], tuple[Panel, ...]]:

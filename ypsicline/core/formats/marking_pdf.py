@@ -12,7 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from ypsicline.core.capture.sheets import PAPERS
 from ypsicline.core.drafting.marking_out import ROUNDING_SAID_MM, MarkingOut, mark_out, rounded_mm
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.lengths import Unit, show_length
@@ -30,10 +30,10 @@ _DRAWING_SHARE = 0.5
 
 def marking_pdf(panels: Sequence[DraftedPanel], unit: Unit, *, paper: str = "a4", title: str = "") -> bytes:
     """One page or more for each panel: the cutting line with its corners numbered, then running dimensions from corner
-    1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm. Raises `Refused`
+    1, check diagonals, radii and ordinates, each with its rounding error where that passes 1 mm. Raises `Refusal`
     for an unknown paper."""
     if paper not in PAPERS:
-        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
+        raise Refusal(message("no_prints_on_paper", paper=paper), "paper")
     register_fonts()
     width, height = PAPERS[paper].size_mm
     out = io.BytesIO()

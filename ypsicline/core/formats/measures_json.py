@@ -9,7 +9,7 @@ from typing import Any, get_type_hints
 from pydantic import TypeAdapter, ValidationError
 
 from ypsicline.core.covers.family import AnyFamily, Family, family_kinds
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import check_plain, parsed
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
@@ -36,16 +36,16 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
     """A cover of a family from its measures file, and a file of choices that go before those in it; lengths in mm, or as
     people type them, in `unit`.
 
-    Raises `Refused` that names the family, measure or choice which isn't known, is missing or can't be.
+    Raises `Refusal` that names the family, measure or choice which isn't known, is missing or can't be.
     """
     if family not in family_names():
-        raise Refused(
+        raise Refusal(
             message("no_such_family", family=family[:40], families=", ".join(sorted(family_names()))), "family"
         )
     file = _plain(data, message("document_measures_file"))
     version = file.pop("version", 1)
     if version != 1:
-        raise Refused(message("measures_version_unknown", version=str(version)[:20]), "document")
+        raise Refusal(message("measures_version_unknown", version=str(version)[:20]), "document")
     if choices is not None:
         more = _plain(choices, message("document_choices_file"))
         file["choices"] = {**_part(file, "choices"), **_part(more, "choices" if "choices" in more else "")}
@@ -58,7 +58,7 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
         if first["type"] == "missing" and where:
             raise not_typed(where[-1]) from e
         place = "/".join(w for w in where if w not in _PARTS) or "the_file"
-        raise Refused(message("field_cant_be_used", field_term=place, detail=first["msg"]), "measure") from e
+        raise Refusal(message("field_cant_be_used", field_term=place, detail=first["msg"]), "measure") from e
     return measures
 
 
@@ -66,14 +66,14 @@ def _plain(data: bytes, what: Message) -> dict[str, Any]:
     check_plain(data, what)
     read = parsed(data, what)
     if not isinstance(read, dict):
-        raise Refused(message("measures_not_an_object", what=what), "document")
+        raise Refusal(message("measures_not_an_object", what=what), "document")
     return dict(read)
 
 
 def _part(file: dict[str, Any], name: str) -> dict[str, Any]:
     part = file.get(name, {}) if name else {k: v for k, v in file.items() if k != "version"}
     if not isinstance(part, dict):
-        raise Refused(message("measures_not_an_object", what=name or message("document_choices_file")), "document")
+        raise Refusal(message("measures_not_an_object", what=name or message("document_choices_file")), "document")
     return part
 
 
@@ -82,11 +82,11 @@ def _check_names(file: dict[str, Any], family: str) -> None:
     kind = family_names()[family]
     unknown = sorted(file.keys() - {*_PARTS, "family"})
     if unknown:
-        raise Refused(message("measures_part_unknown", name=unknown[0][:40]), "document")
+        raise Refusal(message("measures_part_unknown", name=unknown[0][:40]), "document")
     hints = get_type_hints(kind)
     for part in _PARTS:
         names = [f.name for f in fields(hints[part])]
         strange = sorted(_part(file, part).keys() - set(names))
         if strange:
             listed = ", ".join(names) or message("none_of_them")
-            raise Refused(message("measure_unknown", part=part, name=strange[0][:40], known=listed), "measure")
+            raise Refusal(message("measure_unknown", part=part, name=strange[0][:40], known=listed), "measure")

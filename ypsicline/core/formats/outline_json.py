@@ -8,7 +8,7 @@ from typing import Literal
 
 from ypsicline.core.capture.capture import Capture, Ring
 from ypsicline.core.capture.sheets import MM_PER_PX, Sheet, sheets_by_id
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import dump, load
 from ypsicline.core.messages import message
 from ypsicline.core.wording import render_all
@@ -90,10 +90,10 @@ def sheets_json(sheets: Sequence[Sheet]) -> bytes:
 
 
 def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:
-    """The sheets that were printed; raises `Refused` for another file."""
+    """The sheets that were printed; raises `Refusal` for another file."""
     ids = [s.id for s in load(_SheetsFile, data, message("document_sheets_file")).sheets]
     if not ids:
-        raise Refused(message("sheets_file_empty"), "sheets")
+        raise Refusal(message("sheets_file_empty"), "sheets")
     return sheets_by_id(ids)
 
 

@@ -16,7 +16,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from ypsicline.core.capture.sheets import PAPERS
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
 from ypsicline.core.formats.page_words import PageWords, words_on
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
@@ -91,11 +91,11 @@ class Sheet:
 
 
 def sheet_for(paper: str, print_scale: tuple[float, float]) -> Sheet:
-    """A page of this paper, drawn larger by `print_scale`. Raises `Refused` for an unknown paper or an unlikely scale."""
+    """A page of this paper, drawn larger by `print_scale`. Raises `Refusal` for an unknown paper or an unlikely scale."""
     if paper not in PAPERS:
-        raise Refused(message("no_prints_on_paper", paper=paper), "paper")
+        raise Refusal(message("no_prints_on_paper", paper=paper), "paper")
     if not all(0.8 <= s <= 1.25 for s in print_scale):
-        raise Refused(message("print_scale_to_check"), "print_scale")
+        raise Refusal(message("print_scale_to_check"), "print_scale")
     return Sheet(*PAPERS[paper].size_mm, print_scale)
 
 
@@ -110,7 +110,7 @@ def panels_pdf(
     """Pages of all panels, true to size: first the map and the cut list, then only pages that show something.
 
     `print_scale` enlarges the whole page per axis to undo what the printer does (wanted ÷
-    measured); the test marks are enlarged with it. Figures of allowances and the like are in `unit`. Raises `Refused` for an unknown paper or over 600 pages.
+    measured); the test marks are enlarged with it. Figures of allowances and the like are in `unit`. Raises `Refusal` for an unknown paper or over 600 pages.
     """
     sheet = sheet_for(paper, print_scale)
     register_fonts()
@@ -150,7 +150,7 @@ def panels_pdf(
 
 def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
     """The pages of every panel that show some of it; the grid starts at the panel's lower left. Where several panels are
-    smaller than a page, they share pages. Raises `Refused` where there are over 600."""
+    smaller than a page, they share pages. Raises `Refusal` where there are over 600."""
     plan: list[Page] = _shared(drawings, window)
     small = {p.panel for p in plan}
     step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
@@ -162,7 +162,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
         columns = max(1, math.ceil((x1 - x0 - OVERLAP_MM) / step[0]))
         rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
         if columns * rows + len(plan) > MOST_PAGES:
-            raise Refused(message("too_many_pages", most_pages=MOST_PAGES), "pages")
+            raise Refusal(message("too_many_pages", most_pages=MOST_PAGES), "pages")
         cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)
         shapely.prepare(cloth)
         for row in range(rows):

@@ -14,7 +14,7 @@ from ezdxf.filemanagement import dxf_stream_info
 from ezdxf.math import cubic_bezier_from_ellipse
 from scipy.interpolate import BSpline
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size, outlines_of, plainer, raised
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, reverse_edge
 from ypsicline.core.messages import message
@@ -35,7 +35,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
 
     Takes polylines, circles, ellipses, splines, and lines and arcs that meet end to end, also in
     blocks; circles and arcs stay arcs. Units from $INSUNITS, millimetres where it says none. What lies
-    on layers that are `hidden` is read, left out, or asked about. Raises `Refused`: reason
+    on layers that are `hidden` is read, left out, or asked about. Raises `Refusal`: reason
     `hidden_layers` to ask, `file` where it can't be read.
     """
     check_size(data, "DXF")
@@ -48,24 +48,24 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
         unseen = [e for e in entities if e.dxf.layer in off]
         own = [e for e in entities if e.dxf.layer == "SEAM_LINE"]
         runs = [run for e in own or entities if hidden != "leave" or e.dxf.layer not in off for run in _runs(e)]
-    except Refused:
+    except Refusal:
         raise
     except Exception as e:  # the parser raises anything at all on broken files
-        raise Refused(message("dxf_broken"), "file") from e
+        raise Refusal(message("dxf_broken"), "file") from e
     if len(every) > MOST_ENTITIES:
-        raise Refused(message("dxf_too_many_entities", most_entities=MOST_ENTITIES), "file")
+        raise Refusal(message("dxf_too_many_entities", most_entities=MOST_ENTITIES), "file")
     if unit not in _FOR_CLOTH:
-        raise Refused(message("dxf_unit_unknown"), "file")
+        raise Refusal(message("dxf_unit_unknown"), "file")
     factor = units.conversion_factor(unit, units.MM)
     if unseen and not own and hidden == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
-        raise Refused(message("dxf_layers_off", unseen=len(unseen), count=len(entities), names=names), "hidden_layers")  # fmt: skip
+        raise Refusal(message("dxf_layers_off", unseen=len(unseen), count=len(entities), names=names), "hidden_layers")  # fmt: skip
     return outlines_of([_scaled(r, factor) for r in runs if r], "DXF")
 
 
 def _text(data: bytes) -> str:
     if data.startswith(b"AutoCAD Binary DXF"):
-        raise Refused(message("dxf_is_binary"), "file")
+        raise Refusal(message("dxf_is_binary"), "file")
     encoding = dxf_stream_info(io.StringIO(data.decode("latin-1"))).encoding
     return data.decode(encoding, errors="replace").replace("\r\n", "\n")
 

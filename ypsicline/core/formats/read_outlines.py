@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from ezdxf import edgeminer
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
 from ypsicline.core.geometry.rings import check_ring, is_counter_clockwise, reverse_ring
 from ypsicline.core.messages import message
@@ -38,11 +38,11 @@ class ReadOutline:
 
 
 def check_size(data: bytes, what: str) -> None:
-    """Raise `Refused` where a file is empty or too large to be read."""
+    """Raise `Refusal` where a file is empty or too large to be read."""
     if not data:
-        raise Refused(message("file_empty", what=what), "file")
+        raise Refusal(message("file_empty", what=what), "file")
     if len(data) > MAX_FILE_BYTES:
-        raise Refused(
+        raise Refusal(
             message("file_too_large", what=what, megabytes=len(data) / 1000000.0, most=MAX_FILE_BYTES / 1000000.0),
             "file",
         )
@@ -51,18 +51,18 @@ def check_size(data: bytes, what: str) -> None:
 def outlines_of(runs: Sequence[Sequence[Edge]], what: str) -> tuple[ReadOutline, ...]:
     """Every closed outline that runs of edges, in mm, make, largest first, with the holes inside it.
 
-    Open runs are chained end to end. Raises `Refused` (reason `file`) where nothing closes, lines branch or
+    Open runs are chained end to end. Raises `Refusal` (reason `file`) where nothing closes, lines branch or
     a ring crosses itself.
     """
     if sum(len(r) for r in runs) > MOST_EDGES:
-        raise Refused(message("outline_too_many_edges", what=what, most_edges=MOST_EDGES), "file")
+        raise Refusal(message("outline_too_many_edges", what=what, most_edges=MOST_EDGES), "file")
     rings = []
     for ring in _chained([r for r in runs if r], what):
         if len(ring) >= 2:
             check_ring(ring, [str(k + 1) for k in range(len(ring))], message("ring_in_file", file=what))
             rings.append(ring if is_counter_clockwise(ring) else tuple(reverse_ring(ring)))
     if not rings:
-        raise Refused(message("no_closed_outline", what=what), "file")
+        raise Refusal(message("no_closed_outline", what=what), "file")
     return _nested(rings)
 
 
@@ -83,17 +83,17 @@ def _nested(rings: Sequence[EdgeRing]) -> tuple[ReadOutline, ...]:
 
 def _chained(runs: Sequence[Sequence[Edge]], what: str) -> list[EdgeRing]:
     """Closed rings, each of one run or of several that meet end to end: exactly, or else within half a millimetre. Raises
-    `Refused` where lines branch, so that there is more than one way round, and where too many lie about loose."""
-    exact = _Joined.of(runs, _SAME_MM, what)
-    near = _Joined.of(exact.still_open, CLOSES_WITHIN_MM, what)
+    `Refusal` where lines branch, so that there is more than one way round, and where too many lie about loose."""
+    exact = _Chains.of(runs, _SAME_MM, what)
+    near = _Chains.of(exact.still_open, CLOSES_WITHIN_MM, what)
     if near.branches_at is not None:
         x, y = near.branches_at
-        raise Refused(message("outline_branches", what=what, x_mm=x, y_mm=y), "file")
+        raise Refusal(message("outline_branches", what=what, x_mm=x, y_mm=y), "file")
     return [*exact.rings, *near.rings]
 
 
 @dataclass(frozen=True)
-class _Joined:
+class _Chains:
     """Runs of edges joined wherever just two of them meet: rings, what is `still_open`, and a place where a run that is
     both begins and ends among several others, if there is one."""
 
@@ -102,7 +102,7 @@ class _Joined:
     branches_at: Point | None
 
     @classmethod
-    def of(cls, runs: Sequence[Sequence[Edge]], within_mm: float, what: str) -> _Joined:
+    def of(cls, runs: Sequence[Sequence[Edge]], within_mm: float, what: str) -> _Chains:
         rings = [_shut(r) for r in runs if len(r) > 1 and _gap(r) <= within_mm]
         edges = [edgeminer.make_edge(r[0].start, r[-1].end, payload=r) for r in runs if _gap(r) > within_mm]
         if not edges:
@@ -121,7 +121,7 @@ class _Joined:
             elif len(run) > 1:
                 rings.append(_shut(run))
             if len(still_open) > MOST_LOOSE:
-                raise Refused(message("outline_too_loose", what=what, most=MOST_LOOSE), "file")
+                raise Refusal(message("outline_too_loose", what=what, most=MOST_LOOSE), "file")
         ends = ((r[0].start, r[-1].end) for r in still_open)
         branches_at = next((a for a, b in ends if min(deposit.degree(a), deposit.degree(b)) > 2), None)
         return cls(rings, still_open, branches_at)

@@ -12,7 +12,7 @@ from xml.etree import ElementTree
 import numpy as np
 import svgelements
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.read_outlines import ReadOutline, check_size, outlines_of, raised
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, flatten
 from ypsicline.core.messages import message
@@ -32,23 +32,23 @@ def read_svg(data: bytes, *, width_mm: float | None = None) -> tuple[ReadOutline
     """Every closed outline of an SVG with the holes inside it, largest first, y turned up; our own files by their seam lines.
 
     `width_mm` is how wide all of them are together, for a drawing that doesn't say its size. Raises
-    `Refused`: reason `unknown_size` where it doesn't and no width was given, `file` where it can't be read.
+    `Refusal`: reason `unknown_size` where it doesn't and no width was given, `file` where it can't be read.
     """
     check_size(data, "SVG")
     if b"<!ENTITY" in data.upper():
-        raise Refused(message("svg_with_entities"), "file")
+        raise Refusal(message("svg_with_entities"), "file")
     if next(islice(_NUMBER.finditer(data), MOST_NUMBERS, None), None):
-        raise Refused(message("svg_too_many_points"), "file")
+        raise Refusal(message("svg_too_many_points"), "file")
     try:
         root = ElementTree.fromstring(data)  # noqa: S314 - what defines entities was refused above
         is_true = bool(_TRUE_LENGTH.fullmatch(root.get("width", ""))) and "%" not in root.get("height", "")
         runs = _runs_of(_with_nested_placed(root))
-    except Refused:
+    except Refusal:
         raise
     except Exception as e:  # the parsers raise anything at all on broken files
-        raise Refused(message("svg_broken"), "file") from e
+        raise Refusal(message("svg_broken"), "file") from e
     if not is_true and width_mm is None:
-        raise Refused(message("svg_of_unknown_size"), "unknown_size")  # fmt: skip
+        raise Refusal(message("svg_of_unknown_size"), "unknown_size")  # fmt: skip
     if width_mm is not None and not is_true:
         runs = _scaled_to(runs, width_mm)
     return outlines_of(runs, "SVG")
@@ -98,7 +98,7 @@ def _runs_of(data: bytes) -> list[list[Edge]]:
     shapes = [e for e in picture.elements() if isinstance(e, svgelements.Shape)]
     own = [e for e in shapes if e.values.get("class") == "seam_line"]
     if len(own or shapes) > MOST_SHAPES:
-        raise Refused(message("svg_too_many_shapes", most_shapes=MOST_SHAPES), "file")
+        raise Refusal(message("svg_too_many_shapes", most_shapes=MOST_SHAPES), "file")
     paths = [abs(svgelements.Path(e)) for e in own or shapes]
     return [run for path in paths for sub in path.as_subpaths() if (run := _run(sub))]
 
@@ -107,7 +107,7 @@ def _scaled_to(runs: list[list[Edge]], width_mm: float) -> list[list[Edge]]:
     points = np.vstack([flatten(e) for r in runs for e in r]) if runs else np.zeros((1, 2))
     width = float(np.ptp(points[:, 0]))
     if width <= 0:
-        raise Refused(message("svg_without_width"), "file")
+        raise Refusal(message("svg_without_width"), "file")
     k = width_mm / width
     return [[Edge(e.kind, tuple((x * k, y * k) for x, y in e.points)) for e in r] for r in runs]
 

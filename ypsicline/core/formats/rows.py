@@ -15,7 +15,7 @@ class _Row:
     page: int
     low: float
     high: float
-    used: float
+    length: float
 
 
 def in_rows(
@@ -30,11 +30,11 @@ def in_rows(
     places: dict[int, tuple[int, float, float]] = {}
     for k in sorted(range(len(sizes)), key=lambda k: -sizes[k][1]):
         wide, high = sizes[k]
-        n = next((n for n, r in enumerate(rows) if r.high >= high and width - r.used >= wide), len(rows))
+        n = next((n for n, r in enumerate(rows) if r.high >= high and width - r.length >= wide), len(rows))
         if n == len(rows):
             page, top = (rows[-1].page, rows[-1].low + rows[-1].high + gap) if rows else (0, 0.0)
             rows.append(_Row(page, top, high, 0.0) if top + high <= height else _Row(page + 1, 0.0, high, 0.0))
         row = rows[n]
-        places[k] = (row.page, row.used, row.low)
-        rows[n] = replace(row, used=row.used + wide + gap)
+        places[k] = (row.page, row.length, row.low)
+        rows[n] = replace(row, length=row.length + wide + gap)
     return [places[k] for k in range(len(sizes))]

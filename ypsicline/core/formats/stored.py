@@ -1,9 +1,9 @@
-"""A job as it is stored, version 2: a small manifest, and parts by the hash of their content.
+"""A job as it is stored, version 3: a small manifest, and parts by the hash of their content.
 
 Each piece and each panel is a part, and so is each long run of points in them, so that a change costs what it changes
 and a trace is stored once however often it is trued up. A part is compact JSON, packed; in it
-`{"points": hash}` stands for a run. Version 1 had no ids, and features in lists by kind; what was stored before, the
-whole document in one, is version 0.
+`{"points": hash}` stands for a run. Version 2 called some of a piece's parts otherwise, version 1 had no ids, and features
+in lists by kind; what was stored before, the whole document in one, is version 0.
 """
 
 from __future__ import annotations
@@ -20,26 +20,27 @@ from weakref import ref
 
 from pydantic import TypeAdapter, ValidationError
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import MAX_DOCUMENT_BYTES, load_job
-from ypsicline.core.formats.upgrades import panel_with_ids
+from ypsicline.core.formats.upgrades import panel_with_ids, piece_of_today
 from ypsicline.core.identified import identified
 from ypsicline.core.job import JobDocument, Piece
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import Panel
 
-__all__ = ["Fetch", "Stored", "pack", "parts_of", "unpack"]
+__all__ = ["Fetch", "StoredJob", "pack", "parts_of", "unpack"]
 
-VERSION = 2
+VERSION = 3
 # a manifest is told from a whole document, version 0, by how it begins
 _BEGINS = b'{"version":'
 Fetch = Callable[[Collection[str]], Mapping[str, bytes]]
 """Gives the parts of these names, as they were stored."""
 Kind = Literal["pieces", "panels"]
 _KINDS: dict[Kind, type] = {"pieces": Piece, "panels": Panel}
+_UPGRADES: dict[Kind, Callable[[Any], Any]] = {"pieces": piece_of_today, "panels": panel_with_ids}
 _LEAST_RUN = 24
 # in memory they take some five times as much
-_KNOWN_BYTES = 16_000_000
+_CACHE_BYTES = 16_000_000
 
 
 @dataclass(frozen=True)
@@ -55,7 +56,7 @@ class _Entry:
 
 
 @dataclass(frozen=True)
-class Stored:
+class StoredJob:
     """A job to be stored: its `manifest`, and which parts belong to it; `parts` gives their content."""
 
     manifest: bytes
@@ -75,8 +76,8 @@ class Stored:
         return by_name
 
 
-def pack(job: JobDocument) -> Stored:
-    """The job as it is stored. Raises `Refused` where it couldn't be read again as it is."""
+def pack(job: JobDocument) -> StoredJob:
+    """The job as it is stored. Raises `Refusal` where it couldn't be read again as it is."""
     entries = [(_entry(v, kind), kind, v) for kind, values in _values(job) for v in values]
     rest = _adapter(JobDocument).dump_python(replace(job, pieces=(), panels=(), open=""), mode="json")
     manifest: dict[str, Any] = {
@@ -87,34 +88,34 @@ def pack(job: JobDocument) -> Stored:
     try:
         plain = _written(manifest)
         if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=""):
-            raise Refused(message("read_differs_from_written"), "document")
-    except (Refused, ValueError) as e:
+            raise Refusal(message("read_differs_from_written"), "document")
+    except (Refusal, ValueError) as e:
         raise _unreadable(e) from e
-    return Stored(zlib.compress(plain), tuple(entries))
+    return StoredJob(zlib.compress(plain), tuple(entries))
 
 
 def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
-    """A job from what is stored, of this version or before. Raises `Refused` where that can't be read."""
+    """A job from what is stored, of this version or before. Raises `Refusal` where that can't be read."""
     plain = _inflated(stored)
     if not plain.startswith(_BEGINS):
         return load_job(plain)
     data = _parsed(plain)
-    if data["version"] not in (1, VERSION):
-        raise Refused(message("stored_by_later_version"), "document")
+    if data["version"] not in range(1, VERSION + 1):
+        raise Refusal(message("stored_by_later_version"), "document")
     try:
         entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _KINDS}
         values = _read(entries, fetch)
         whole = replace(_rest(data), pieces=values["pieces"], panels=values["panels"])
         at = data["job"].get("open", "")
-        if data["version"] == VERSION:
+        if data["version"] > 1:
             return replace(whole, open=at)
         return identified(replace(whole, open=whole.pieces[at].id if at < len(whole.pieces) else ""))
     except ValidationError as e:
         first = e.errors(include_url=False, include_context=False)[0]
         where = " → ".join(str(p) for p in first["loc"])
-        raise Refused(message("stored_unreadable_at", where=where, detail=first["msg"]), "document") from e
+        raise Refusal(message("stored_unreadable_at", where=where, detail=first["msg"]), "document") from e
     except (KeyError, TypeError, ValueError, zlib.error) as e:
-        raise Refused(message("stored_damaged"), "document") from e
+        raise Refusal(message("stored_damaged"), "document") from e
 
 
 def parts_of(stored: bytes) -> frozenset[str]:
@@ -146,20 +147,20 @@ def _inflated(stored: bytes) -> bytes:
     try:
         return stored if stored.startswith(b"{") else zlib.decompress(stored)
     except zlib.error as e:
-        raise Refused(message("stored_damaged"), "document") from e
+        raise Refusal(message("stored_damaged"), "document") from e
 
 
 def _parsed(plain: bytes) -> Any:
     try:
         return json.loads(plain)
     except ValueError as e:
-        raise Refused(message("stored_damaged"), "document") from e
+        raise Refusal(message("stored_damaged"), "document") from e
 
 
 def _written(value: Any) -> bytes:
     plain = json.dumps(value, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
     if len(plain) > MAX_DOCUMENT_BYTES:
-        raise Refused(
+        raise Refusal(
             message("part_too_large", megabytes=len(plain) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0), "document"
         )
     return plain
@@ -169,9 +170,9 @@ def _name(plain: bytes) -> str:
     return blake2b(plain, digest_size=16).hexdigest()
 
 
-def _unreadable(e: Exception) -> Refused:
-    because = e.message if isinstance(e, Refused) else message("holds_impossible_number")
-    return Refused(message("unreadable_after_change", because=because), "document")
+def _unreadable(e: Exception) -> Refusal:
+    because = e.message if isinstance(e, Refusal) else message("holds_impossible_number")
+    return Refusal(message("unreadable_after_change", because=because), "document")
 
 
 def _taken_apart(value: Any, kind: Kind) -> tuple[_Entry, dict[str, bytes]]:
@@ -201,7 +202,7 @@ def _put_together(value: Any, runs: Mapping[str, Any]) -> Any:
     return [_put_together(v, runs) for v in value] if isinstance(value, list) else value
 
 
-class _Known:
+class _Cache:
     """Pieces and panels by the names of their parts, the last few megabytes of them, and the other way round for as long
     as they are about: reading and storing cost what is new."""
 
@@ -231,40 +232,41 @@ class _Known:
             if entry.name not in self._values:
                 self._values[entry.name] = value, size
                 self._bytes += size
-            while self._bytes > _KNOWN_BYTES and len(self._values) > 1:
+            while self._bytes > _CACHE_BYTES and len(self._values) > 1:
                 self._bytes -= self._values.pop(next(iter(self._values)))[1]
 
 
-_KNOWN = _Known()
+_CACHE = _Cache()
 
 
 def _entry(value: Any, kind: Kind) -> _Entry:
     """A piece or panel in the manifest; of a new one only once it is known that it reads as the same."""
-    if cached := _KNOWN.entry(value):
+    if cached := _CACHE.entry(value):
         return cached
     try:
         entry, parts = _taken_apart(value, kind)
         packed = {n: zlib.compress(p, 1) for n, p in parts.items()}
         if _read({kind: [entry]}, lambda names: {n: packed[n] for n in names})[kind] != (value,):
-            raise Refused(message("read_differs_from_written"), "document")
-    except (Refused, ValueError) as e:
+            raise Refusal(message("read_differs_from_written"), "document")
+    except (Refusal, ValueError) as e:
         raise _unreadable(e) from e
-    _KNOWN.learn(value, entry, sum(map(len, parts.values())))
+    _CACHE.learn(value, entry, sum(map(len, parts.values())))
     return entry
 
 
 def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, tuple[Any, ...]]:
     """The pieces and panels of a manifest; those that aren't known are fetched together."""
-    values_by_name = {e.name: v for of in entries.values() for e in of if (v := _KNOWN.value(e.name)) is not None}
+    values_by_name = {e.name: v for of in entries.values() for e in of if (v := _CACHE.value(e.name)) is not None}
     missing = {n for of in entries.values() for e in of if e.name not in values_by_name for n in e.names}
     plain = {n: zlib.decompress(p) for n, p in fetch(missing).items()} if missing else {}
     if lost := missing - plain.keys():
-        raise Refused(message("stored_parts_missing", count=len(lost)), "document")
+        raise Refusal(message("stored_parts_missing", count=len(lost)), "document")
     data = {n: json.loads(p) for n, p in plain.items()}
     for kind, of in entries.items():
         for entry in of:
             if entry.name not in values_by_name:
-                value = _adapter(_KINDS[kind]).validate_python(panel_with_ids(_put_together(data[entry.name], data)))
-                _KNOWN.learn(value, entry, sum(len(plain[n]) for n in entry.names))
+                plain_value = _UPGRADES[kind](_put_together(data[entry.name], data))
+                value = _adapter(_KINDS[kind]).validate_python(plain_value)
+                _CACHE.learn(value, entry, sum(len(plain[n]) for n in entry.names))
                 values_by_name[entry.name] = value
     return {kind: tuple(values_by_name[e.name] for e in of) for kind, of in entries.items()}

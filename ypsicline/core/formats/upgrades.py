@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 
-__all__ = ["job_with_ids", "panel_with_ids", "panels_with_ids"]
+__all__ = ["job_of_today", "panel_with_ids", "panels_with_ids", "piece_of_today"]
 
 # features by lists, each with the place of its edge in the outline: the list, the kind, and what was called otherwise
 _LISTS: dict[str, tuple[str, dict[str, str]]] = {
@@ -25,7 +25,7 @@ _LISTS: dict[str, tuple[str, dict[str, str]]] = {
 
 def panel_with_ids(panel: Any) -> Any:
     """A panel whose features stood in lists, on edges told by their place: with ids, and features in one list. One that
-    has neither is as it was. Raises `Refused` where a list is none."""
+    has neither is as it was. Raises `Refusal` where a list is none."""
     if not isinstance(panel, dict) or not _LISTS.keys() & panel.keys():
         return panel
     panel_after = {k: v for k, v in panel.items() if k not in _LISTS}
@@ -48,10 +48,10 @@ def _from_lists(panel: dict[str, Any]) -> Iterator[Any]:
         if listed is None:
             continue
         if not isinstance(listed, list):
-            raise Refused(message("stored_is_no_list", name=name), "document")
+            raise Refusal(message("stored_is_no_list", name=name), "document")
         for one in listed:
             if not isinstance(one, dict):
-                raise Refused(message("stored_item_unreadable", name=name), "document")
+                raise Refusal(message("stored_item_unreadable", name=name), "document")
             own = {called.get(k, k): v for k, v in one.items()} | {"kind": kind}
             if isinstance(edge := own.get("edge"), int):
                 own["edge"] = _id(edge)
@@ -71,7 +71,29 @@ def panels_with_ids(file: Any) -> Any:
     return file | {k: [panel_with_ids(p) for p in panels] for k, panels in lists.items()}
 
 
-def job_with_ids(job: Any) -> Any:
+def piece_of_today(piece: Any) -> Any:
+    """A captured piece whose parts were called otherwise up to version 2."""
+    if not isinstance(piece, dict):
+        return piece
+    piece = _renamed(piece, {"captured": "trace"})
+    if "photo" in piece:
+        piece["photo"] = _renamed(piece["photo"], {"found": "outline"})
+    if isinstance(steps := piece.get("steps"), list):
+        piece["steps"] = [_step_of_today(_renamed(step, {"said": "words", "skipped": "skip_reason"})) for step in steps]
+    return piece
+
+
+def _step_of_today(taken: Any) -> Any:
+    if not isinstance(taken, dict):
+        return taken
+    return taken | {"step": _renamed(taken.get("step"), {"wanted": "choice", "moved": "moves"})}
+
+
+def _renamed(value: Any, names: dict[str, str]) -> Any:
+    return {names.get(k, k): v for k, v in value.items()} if isinstance(value, dict) else value
+
+
+def job_of_today(job: Any) -> Any:
     """A job's document: also one with a single outline instead of pieces."""
     if not isinstance(job, dict):
         return job
@@ -79,10 +101,13 @@ def job_with_ids(job: Any) -> Any:
         job = dict(job)
         shape, tape = job.pop("shape"), job.pop("tape", [])
         job["open"] = 0
-        job["pieces"] = [{"name": "piece", "captured": shape, "shape": shape, "tape": tape}]
+        job["pieces"] = [{"name": "piece", "trace": shape, "shape": shape, "tape": tape}]
     job = panels_with_ids(job)
     pieces, at = job.get("pieces"), job.get("open", 0)
     if isinstance(pieces, list) and isinstance(at, int):
-        named = [p | {"id": p.get("id") or f"piece{k + 1}"} if isinstance(p, dict) else p for k, p in enumerate(pieces)]
+        named = [
+            piece_of_today(p) | {"id": p.get("id") or f"piece{k + 1}"} if isinstance(p, dict) else p
+            for k, p in enumerate(pieces)
+        ]
         job = job | {"pieces": named, "open": f"piece{at + 1}" if 0 <= at < len(pieces) else ""}
     return job

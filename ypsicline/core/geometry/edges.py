@@ -15,7 +15,7 @@ from typing import Literal, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.beziers import as_pairs, cubic_at, cubics_at, flat_points, power_form, steps_along
 from ypsicline.core.messages import message
 
@@ -47,7 +47,7 @@ class Edge:
     """An edge, start to end.
 
     `points` in mm: a line has its two ends; an arc has start, any point on it, end; a curve
-    has 1 + 3n points, n cubic Béziers end to end. Raises `Refused` for another count, for
+    has 1 + 3n points, n cubic Béziers end to end. Raises `Refusal` for another count, for
     numbers that aren't finite, and for an edge of no length.
     """
 
@@ -58,13 +58,13 @@ class Edge:
         kind, points = self.kind, self.points
         count = len(points)
         if not (kind == "line" and count == 2) and not _is_right(kind, count):
-            raise Refused(message("edge_points_dont_fit", kind=kind, count=count), "edge")
+            raise Refusal(message("edge_points_dont_fit", kind=kind, count=count), "edge")
         if count > MAX_CURVE_POINTS:
-            raise Refused(message("curve_too_many_points", max_curve_points=MAX_CURVE_POINTS, count=count), "edge")
+            raise Refusal(message("curve_too_many_points", max_curve_points=MAX_CURVE_POINTS, count=count), "edge")
         for x, y in points:
             # a number that isn't one compares as false
             if not (-FARTHEST_MM <= x <= FARTHEST_MM and -FARTHEST_MM <= y <= FARTHEST_MM):
-                raise Refused(message("coordinate_out_of_range"), "edge")
+                raise Refusal(message("coordinate_out_of_range"), "edge")
 
     @property
     def start(self) -> Point:

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 import shapely
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import (
     FLATTEN_MM,
     Array,
@@ -113,17 +113,17 @@ def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, floa
 def check_ring(edges: Sequence[Edge], names: Sequence[str], what: Message = _OUTLINE) -> Array:
     """The flattened ring, once it is known to be sound.
 
-    Raises `Refused` with the place: an edge of no length, edges that don't meet end to
+    Raises `Refusal` with the place: an edge of no length, edges that don't meet end to
     start (within 0.01 mm), a ring with no inside, a ring that crosses or touches itself.
     """
     if not edges:
-        raise Refused(message("ring_without_edges", what=what), "outline")
+        raise Refusal(message("ring_without_edges", what=what), "outline")
     ends = np.array([(e.points[0], e.points[-1]) for e in edges], dtype=float)
     across = ends[:, 1] - ends[:, 0]
     short = np.hypot(across[:, 0], across[:, 1]) < CLOSES_WITHIN_MM
     for k in np.flatnonzero(short).tolist():
         if edge_length(edges[k]) < CLOSES_WITHIN_MM:
-            raise Refused(
+            raise Refusal(
                 message("edge_without_length", edge=names[k], what=what),
                 "outline",
                 Place(edge=names[k], point=edges[k].start),
@@ -133,16 +133,16 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: Message = _OUT
     for k in np.flatnonzero(gaps > CLOSES_WITHIN_MM).tolist():
         after = (k + 1) % len(edges)
         text = message("ring_is_open", what=what, edge=names[after], gap_mm=gaps[k], other=names[k])
-        raise Refused(text, "outline", Place(edge=names[k], point=edges[k].end))
+        raise Refusal(text, "outline", Place(edge=names[k], point=edges[k].end))
     points = flatten_ring(edges)
     if len(points) < 3 or _lie_on_a_line(points):
-        raise Refused(message("ring_without_inside", what=what), "outline", Place(point=edges[0].start))
+        raise Refusal(message("ring_without_inside", what=what), "outline", Place(point=edges[0].start))
     polygon = shapely.polygons(points)
     if not bool(shapely.is_valid(polygon)):
         where = _invalid_at(polygon, points)
         met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
         text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=_named(met))
-        raise Refused(text, "outline", Place(edge=met[0] if met else None, point=where))
+        raise Refusal(text, "outline", Place(edge=met[0] if met else None, point=where))
     return points
 
 

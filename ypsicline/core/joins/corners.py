@@ -11,7 +11,7 @@ import scipy
 
 from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import corner_turns
 from ypsicline.core.joins.walk import JoinSide, walk
@@ -48,7 +48,7 @@ def meeting_corners(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tup
     for join in joins:
         try:
             walked = walk(join, by_id)
-        except Refused:
+        except Refusal:
             continue
         first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (walked.first, walked.second))
         for _, key, corner in (*first, *second):

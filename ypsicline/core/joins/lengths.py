@@ -16,13 +16,13 @@ __all__ = ["SewnEdge", "sewn_edges"]
 
 @dataclass(frozen=True)
 class SewnEdge:
-    """An edge on the finished cover: how long it is `set` as the maker drew it, mm; its `stretches` as they are drafted, each
-    with its length and the shares of the edge where it begins and ends; and what is `taken` out of it, from and by how
+    """An edge on the finished cover: how long it is `drawn_mm` as the maker drew it, mm; its `stretches` as they are drafted, each
+    with its length and the shares of the edge where it begins and ends; and what is `intakes` out of it, from and by how
     much, mm along it."""
 
-    set: float
+    drawn_mm: float
     stretches: tuple[tuple[float, float, float], ...]
-    taken: tuple[tuple[float, float], ...] = ()
+    intakes: tuple[tuple[float, float], ...] = ()
 
     @property
     def length(self) -> float:
@@ -32,28 +32,28 @@ class SewnEdge:
     @property
     def sewn(self) -> float:
         """Its length once they are closed, mm."""
-        return self.length - sum(mm for _, mm in self.taken)
+        return self.length - sum(mm for _, mm in self.intakes)
 
     def place(self, along_mm: float) -> float:
         """Where a place of the sewn edge stands on the edge as it was set, both in mm from its start."""
         at = along_mm
-        for start, mm in self.taken:
+        for start, mm in self.intakes:
             if at > start:
                 at += mm
         for length, low, high in self.stretches:
             if at <= length + 1e-9 and length > 0:
-                return (low + (high - low) * min(max(at / length, 0.0), 1.0)) * self.set
+                return (low + (high - low) * min(max(at / length, 0.0), 1.0)) * self.drawn_mm
             at -= length
-        return self.set
+        return self.drawn_mm
 
     def along(self, set_mm: float) -> float | None:
         """The place of the sewn edge that stands so far along the edge as it was set, both in mm from its start; None where
         nothing of it is left there."""
-        share, at = set_mm / self.set, 0.0
+        share, at = set_mm / self.drawn_mm, 0.0
         for length, low, high in self.stretches:
             if low - 1e-9 <= share <= high + 1e-9:
                 at += length * (share - low) / max(high - low, 1e-12)
-                return at - sum(min(mm, max(at - start, 0.0)) for start, mm in self.taken)
+                return at - sum(min(mm, max(at - start, 0.0)) for start, mm in self.intakes)
             at += length
         return None
 
@@ -62,7 +62,7 @@ class SewnEdge:
 def sewn_edges(panel: Panel) -> Mapping[str, SewnEdge]:
     """Every edge of the outline, by its id, on the cover as it will be: cloth still to shrink or stretch doesn't count.
 
-    Raises `Refused` where the panel can't be drafted.
+    Raises `Refusal` where the panel can't be drafted.
     """
     finished = replace(panel, fit=panel.fit and panel.fit.of_ease)
     intakes: dict[str, list[tuple[float, float]]] = {}

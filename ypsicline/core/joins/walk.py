@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.joins.lengths import sewn_edges
 from ypsicline.core.messages import Message, Value, message
@@ -78,7 +78,7 @@ class Walk:
 
 
 def walk(join: Join, panels: Mapping[str, Panel]) -> Walk:
-    """Walk a join of `panels`, told by their ids. Raises `Refused` where a panel or an edge of it isn't there."""
+    """Walk a join of `panels`, told by their ids. Raises `Refusal` where a panel or an edge of it isn't there."""
     first, second = _side(join.first, panels), _side(join.second, panels)
     return Walk(
         join, first, second, _verdict(join, first.length, second.length), join_name(join, panels), _sides(join, panels)
@@ -101,13 +101,13 @@ def _side(run: tuple[Along, ...], panels: Mapping[str, Panel]) -> JoinSide:
 
 
 def edge_walked(along: Along, panels: Mapping[str, Panel]) -> SeamEdge:
-    """The edge of a run. Raises `Refused` where its panel or the edge isn't there."""
+    """The edge of a run. Raises `Refusal` where its panel or the edge isn't there."""
     panel = panels.get(along.panel)
     if panel is None:
-        raise Refused(message("join_panel_gone", panel=along.panel), "join")
+        raise Refusal(message("join_panel_gone", panel=along.panel), "join")
     edge = next((e for e in panel.seam_line if e.id == along.edge), None)
     if edge is None:
-        raise Refused(message("join_edge_gone", panel=panel.name), "join", Place(panel=panel.name))
+        raise Refusal(message("join_edge_gone", panel=panel.name), "join", Place(panel=panel.name))
     return edge
 
 

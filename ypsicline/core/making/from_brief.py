@@ -8,7 +8,7 @@ from typing import Literal
 
 from ypsicline.core.covers.family import Family
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import Brief
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
@@ -41,7 +41,7 @@ def clearance_of(brief: Brief, unit: Unit) -> float | None:
         return CLEARANCES_MM[brief.looseness]
     try:
         return parse_length(brief.looseness, unit)
-    except Refused:
+    except Refusal:
         return None
 
 

@@ -29,7 +29,7 @@ class Needs:
 
 
 def needs_of(job: JobDocument) -> Needs:
-    """What a job takes. Raises `Refused` where a panel or a cover of it can't be drafted, or a join's edges are gone."""
+    """What a job takes. Raises `Refusal` where a panel or a cover of it can't be drafted, or a join's edges are gone."""
     drafted = draft_panels(job.panels, job.house)
     walked = walks(job.joins, job.panels)
     return Needs(
@@ -37,6 +37,6 @@ def needs_of(job: JobDocument) -> Needs:
         len(walked),
         sum(min(w.first.length, w.second.length) for w in walked),
         rough_cloth(job, drafted),
-        tuple(n.worked for c in job.covers for n in drafted_cover(c.family, job.house).notions),
+        tuple(n.working for c in job.covers for n in drafted_cover(c.family, job.house).notions),
         sum(c.is_open for c in checked(job, drafted)),
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
 
@@ -15,12 +15,12 @@ TEST_MARKS: dict[Unit, tuple[str, float]] = {"mm": ("100 mm", 100.0), "cm": ("10
 def measured_scale(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[float, float]:
     """How large things came out, per axis, from the measured lengths of the two test marks of a unit.
 
-    Raises `Refused` beyond 10 %, which no printer does unless told to.
+    Raises `Refusal` beyond 10 %, which no printer does unless told to.
     """
     label, nominal = TEST_MARKS[unit]
     for where, measured in ((message("mark_across"), across_mm), (message("mark_up_the_page"), up_mm)):
         if not 0.9 <= measured / nominal <= 1.1:
-            raise Refused(
+            raise Refusal(
                 message("test_mark_unlikely", mark=label, where=where, measured_mm=measured),
                 "print_scale", numbers={"measured_mm": measured},
             )  # fmt: skip

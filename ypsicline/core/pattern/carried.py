@@ -31,7 +31,7 @@ def carried(panel: Panel, seam_line: tuple[SeamEdge, ...], edges: EdgeMap, plane
     """The panel with another outline, and its features and holes where they come to lie. Without a `plane` what lies
     inside stays where it is.
 
-    Raises `Refused` where one of them stands on what is gone, or would be torn.
+    Raises `Refusal` where one of them stands on what is gone, or would be torn.
     """
     plane = plane or Everywhere(Transform())
     by = Carrying(edges, plane, panel.seam_line, panel.features)

@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from typing import Any
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import (
     Edge,
     Point,
@@ -44,14 +44,14 @@ _MERGE_OTHERS = message("else_take_off")
 
 def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:
     """An edge parted at `along_mm` from its start; both parts keep its finish, and what stands on it stays in place. The
-    first part keeps its id. Raises `Refused` where that is too near an end."""
+    first part keeps its id. Raises `Refusal` where that is too near an end."""
     ring, at = _edge_of(panel, edge)
     whole = panel.rings()[ring][at]
     length = edge_length(whole)
     if not LEAST_PART_MM <= along_mm <= length - LEAST_PART_MM:
         figures = {"length_mm": length, "least_mm": LEAST_PART_MM, "most_mm": length - LEAST_PART_MM}
         text = message("split_too_near_an_end", edge=whole.name, **figures)
-        raise Refused(text, "split", Place(panel=panel.name, edge=whole.name))
+        raise Refusal(text, "split", Place(panel=panel.name, edge=whole.name))
     t = parameter_at_length(whole, along_mm)
     point = point_at(whole, t)
     first, second = split_edge(whole, 0.0, t), split_edge(whole, t, 1.0)
@@ -75,16 +75,16 @@ def split_panel_edge(panel: Panel, edge: str, along_mm: float) -> OutlineChange:
 
 def merge_edges(panel: Panel, edge: str) -> OutlineChange:
     """An edge made one with the next, where they run on into each other: lines stay a line, arcs of one circle an arc,
-    anything else becomes a curve. It keeps its id, the next one's is gone. Raises `Refused` where there is a corner between
+    anything else becomes a curve. It keeps its id, the next one's is gone. Raises `Refusal` where there is a corner between
     them."""
     ring, at = _edge_of(panel, edge)
     edges = panel.rings()[ring]
     if len(edges) < 3:
-        raise Refused(message("ring_needs_two_edges"), "merge", Place(panel=panel.name))
+        raise Refusal(message("ring_needs_two_edges"), "merge", Place(panel=panel.name))
     first, second = edges[at], edges[(at + 1) % len(edges)]
     (ux, uy), (vx, vy) = tangent_at(first, 1.0), tangent_at(second, 0.0)
     if ux * vx + uy * vy < _RUNS_ON:
-        raise Refused(
+        raise Refusal(
             message("corner_between_edges", edge=first.name, other=second.name),
             "merge", Place(panel=panel.name, edge=first.name, point=first.end),
         )  # fmt: skip
@@ -125,10 +125,10 @@ def mirrored(panel: Panel) -> Panel:
 
 
 def changed_size(panel: Panel, factor: float) -> Panel:
-    """A copy `factor` times as large; its allowances and hems stay as they are. Raises `Refused` beyond 1/50 to 50
+    """A copy `factor` times as large; its allowances and hems stay as they are. Raises `Refusal` beyond 1/50 to 50
     times."""
     if not 0.02 <= factor <= 50:
-        raise Refused(message("copy_size_out_of_range"), "scale", Place(panel=panel.name))
+        raise Refusal(message("copy_size_out_of_range"), "scale", Place(panel=panel.name))
     same, larger = EdgeMap.same(panel.seam_line), Transform.scaling(factor)
     parts = tuple(replace(p, start=factor * p.start, end=factor * p.end) for p in same.parts)
     edges = replace(same, parts=parts, after={k: factor * s for k, s in same.after.items()})
@@ -139,15 +139,15 @@ def with_edge_length(panel: Panel, edge: str, length_mm: float) -> OutlineChange
     """A panel of straight edges square to one another, drawn out or shortened along one of them until that is as long as
     asked; what stands on its edges stays in proportion, what lies inside stays where it is.
 
-    Raises `Refused` for any other panel, and for a length under a millimetre.
+    Raises `Refusal` for any other panel, and for a length under a millimetre.
     """
     ring, at = _edge_of(panel, edge)
     (ax, ay), (bx, by) = panel.rings()[ring][at].start, panel.rings()[ring][at].end
     now = math.hypot(bx - ax, by - ay)
     if ring or not _is_square_to(panel, ((bx - ax) / now, (by - ay) / now)):
-        raise Refused(message("only_squared_panels_drawn_out", panel=panel.name), "length", Place(panel=panel.name))
+        raise Refusal(message("only_squared_panels_drawn_out", panel=panel.name), "length", Place(panel=panel.name))
     if length_mm < LEAST_PART_MM:
-        raise Refused(message("edge_length_too_short", least_mm=LEAST_PART_MM), "length", Place(panel=panel.name))
+        raise Refusal(message("edge_length_too_short", least_mm=LEAST_PART_MM), "length", Place(panel=panel.name))
     ux, uy, more = (bx - ax) / now, (by - ay) / now, length_mm / now - 1
 
     def drawn(p: Point) -> Point:
@@ -173,11 +173,11 @@ def _is_square_to(panel: Panel, direction: Point) -> bool:
 
 def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Panel:
     """Notches at every `parts`-th of the whole seam line, by length, from the start of an edge (the first, where none is
-    named), which gets a double one; they take the place of all others. Raises `Refused` but for 2 to 16 parts from
+    named), which gets a double one; they take the place of all others. Raises `Refusal` but for 2 to 16 parts from
     an edge that is there."""
     names = [e.id for e in panel.seam_line]
     if not 2 <= parts <= 16 or (from_edge and from_edge not in names):
-        raise Refused(message("seam_line_parts_out_of_range"), "notch", Place(panel=panel.name))
+        raise Refusal(message("seam_line_parts_out_of_range"), "notch", Place(panel=panel.name))
     lengths = [edge_length(e) for e in panel.seam_line]
     whole, first = sum(lengths), names.index(from_edge) if from_edge else 0
     notches = []
@@ -194,11 +194,11 @@ def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Pan
 def with_feature(panel: Panel, feature: Feature) -> Panel:
     """The panel with one more feature, or with the one of its id replaced; and what it stands in for taken off.
 
-    Raises `Refused` where the one of its id is no longer there, or it can't be put on.
+    Raises `Refusal` where the one of its id is no longer there, or it can't be put on.
     """
     before = next((f for f in panel.features if feature.id and f.id == feature.id), None)
     if feature.id and (before is None or before.kind != feature.kind):
-        raise Refused(message("feature_to_change_gone"), "feature", Place(panel=panel.name))
+        raise Refusal(message("feature_to_change_gone"), "feature", Place(panel=panel.name))
     after = feature.put_on(panel, before)
     replaced = [f for f in panel.features if f is not before and after.stands_in_for(f)]
     features = [after if f is before else f for f in panel.features if f not in replaced]
@@ -206,10 +206,10 @@ def with_feature(panel: Panel, feature: Feature) -> Panel:
 
 
 def without_feature(panel: Panel, feature: str) -> Panel:
-    """The panel without the feature of this id. Raises `Refused` where it is no longer there."""
+    """The panel without the feature of this id. Raises `Refusal` where it is no longer there."""
     rest = tuple(f for f in panel.features if f.id != feature)
     if len(rest) == len(panel.features):
-        raise Refused(message("feature_to_remove_gone"), "feature", Place(panel=panel.name))
+        raise Refusal(message("feature_to_remove_gone"), "feature", Place(panel=panel.name))
     return replace(panel, features=rest)
 
 
@@ -219,7 +219,7 @@ def _edge_of(panel: Panel, edge: str) -> tuple[int, int]:
         for k, e in enumerate(edges):
             if e.id == edge:
                 return ring, k
-    raise Refused(message("no_such_edge_of_panel", panel=panel.name), "edge")
+    raise Refusal(message("no_such_edge_of_panel", panel=panel.name), "edge")
 
 
 def _with_hole(panel: Panel, ring: int, edges: tuple[SeamEdge, ...]) -> Panel:

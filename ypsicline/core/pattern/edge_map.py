@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.run import Run
@@ -76,16 +76,16 @@ class EdgeMap:
         return None
 
     def span(self, edge: str, low: float, high: float, what: Message) -> tuple[str, float, float]:
-        """The same of a stretch, `low` to `high` mm along an edge before, as (edge, from, to). Raises `Refused` where it
+        """The same of a stretch, `low` to `high` mm along an edge before, as (edge, from, to). Raises `Refusal` where it
         was parted or is gone."""
         for p in self.parts:
             if p.of == edge and p.low - _SAME_MM <= low and high <= p.high + _SAME_MM:
                 first, last = sorted((p.place(low), p.place(high)))
                 return p.on, first, last
-        raise Refused(message("stands_where_outline_changes", what=what, else_do=self.else_do), what.code, Place())
+        raise Refusal(message("stands_where_outline_changes", what=what, else_do=self.else_do), what.code, Place())
 
     def corner(self, edge: str, what: Message) -> str:
-        """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refused` where it is gone."""
+        """The edge at whose end the corner stands that stood at the end of `edge`. Raises `Refusal` where it is gone."""
         own = [p for p in self.parts if p.of == edge]
         last = max(own, key=lambda p: p.high, default=None)
         if last is not None and abs(last.high - self.before[edge]) < _SAME_MM:
@@ -94,7 +94,7 @@ class EdgeMap:
             if last.start > last.end and last.end < _SAME_MM:
                 order = list(self.after)
                 return order[order.index(last.on) - 1]
-        raise Refused(message("stands_at_corner_taken", what=what, else_do=self.else_do), what.code, Place())
+        raise Refusal(message("stands_at_corner_taken", what=what, else_do=self.else_do), what.code, Place())
 
     def next_before(self, edge: str) -> str:
         """The edge that followed one before the change."""

@@ -21,23 +21,23 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message
 from ypsicline.core.pattern.run import Run
 
-__all__ = ["Fitted"]
+__all__ = ["FittedRing"]
 
 
 @dataclass(frozen=True)
-class Fitted:
+class FittedRing:
     """The seam line, its sums in words, and the map `to` where everything inside comes to lie.
 
-    `cloth` is the part of it, about the origin, that stretch and shrinkage ask for, and `finished` the seam line before it. Darts,
+    `cloth` is the part of it, about the origin, that stretch and shrinkage ask for, and `finished_runs` the seam line before it. Darts,
     pleats, tapers and openings are given as they are to be on the finished cover: cloth that will stretch or shrink is
     cut as much smaller or larger in them as in its outline.
     """
 
     runs: list[Run]
-    worked: tuple[Message, ...]
+    workings: tuple[Message, ...]
     to: Transform
     cloth: Transform
-    finished: list[Run]
+    finished_runs: list[Run]
 
     @property
     def is_cloth_still(self) -> bool:
@@ -53,7 +53,7 @@ class Fitted:
     def on_cloth(self, k: int, along_mm: float) -> tuple[Point, Point, float]:
         """The place `along_mm` along run `k` of the finished seam line, where it lies on the cloth, and how far along
         there."""
-        finished: Edge = self.finished[k].edge
+        finished: Edge = self.finished_runs[k].edge
         cut: Edge = self.runs[k].edge
         share = parameter_at_length(finished, along_mm)
         at = point_at(finished, share)
@@ -69,7 +69,7 @@ class Fitted:
 
     def longer(self, k: int) -> float:
         """How many times as long as finished run `k` is cut."""
-        return edge_length(self.runs[k].edge) / edge_length(self.finished[k].edge)
+        return edge_length(self.runs[k].edge) / edge_length(self.finished_runs[k].edge)
 
     def along(self, direction: Sequence[float]) -> float:
         """How many times as long something in this direction is cut."""

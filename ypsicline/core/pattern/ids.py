@@ -12,7 +12,7 @@ from dataclasses import replace
 from itertools import count
 from typing import Protocol, TypeVar
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 
 __all__ = ["Identified", "check_id", "free_ids", "once_each", "with_ids"]
@@ -29,9 +29,9 @@ T = TypeVar("T", bound=Identified)
 
 
 def check_id(id: str) -> None:
-    """Raise `Refused` for what can't be an id; none at all is none yet."""
+    """Raise `Refusal` for what can't be an id; none at all is none yet."""
     if id and not _ID.fullmatch(id):
-        raise Refused(message("not_an_id", given=id[:20]), "id")
+        raise Refusal(message("not_an_id", given=id[:20]), "id")
 
 
 def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
@@ -43,12 +43,12 @@ def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
 def with_ids(word: str, things: Sequence[T]) -> tuple[T, ...]:
     """The things, those without an id with the first ones that are free; just as they are where each has one.
 
-    Raises `Refused` where two have the same.
+    Raises `Refusal` where two have the same.
     """
     own = [t.id for t in things if t.id]
     if len(set(own)) < len(own):
         twice = next(name for k, name in enumerate(own) if name in own[:k])
-        raise Refused(message("id_given_twice", twice=twice), "id")
+        raise Refusal(message("id_given_twice", twice=twice), "id")
     if len(own) == len(things):
         return tuple(things)
     free = free_ids(word, own)

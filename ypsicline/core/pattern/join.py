@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from itertools import count
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_map import EdgeMap
 from ypsicline.core.pattern.ids import check_id
@@ -69,10 +69,10 @@ class Join:
     def __post_init__(self) -> None:
         check_id(self.id)
         if not self.first or not self.second or max(len(self.first), len(self.second)) > MOST_EDGES:
-            raise Refused(message("join_needs_both_sides", most_edges=MOST_EDGES), "join")
+            raise Refusal(message("join_needs_both_sides", most_edges=MOST_EDGES), "join")
         within(message("figure_join_fullness"), self.fullness, 1, 6, "")
         if len(self.letter) > 3:
-            raise Refused(message("join_letter_too_long"), "join")
+            raise Refusal(message("join_letter_too_long"), "join")
 
 
 def carried_joins(joins: Sequence[Join], panel: str, edges: EdgeMap) -> tuple[Join, ...]:

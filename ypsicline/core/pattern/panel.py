@@ -12,7 +12,7 @@ from typing import Literal, TypeVar
 
 import numpy as np
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.likeness import apart_upside_down
@@ -62,15 +62,15 @@ class Panel:
     def __post_init__(self) -> None:
         self._number()
         if not 1 <= self.count <= MOST_PIECES:
-            raise Refused(
+            raise Refusal(
                 message("panel_count_out_of_range", panel=self.name, count=self.count, most_pieces=MOST_PIECES),
                 "count", Place(panel=self.name),
             )  # fmt: skip
         if not 1 <= self.mitre_limit <= 20:
-            raise Refused(message("mitre_limit_out_of_range"), "corner", Place(panel=self.name))
+            raise Refusal(message("mitre_limit_out_of_range"), "corner", Place(panel=self.name))
         for kind, many in Counter(type(f) for f in self.features).items():
             if many > MOST_FEATURES:
-                raise Refused(message("too_many_features", most_features=MOST_FEATURES, kind=kind.title), "feature")
+                raise Refusal(message("too_many_features", most_features=MOST_FEATURES, kind=kind.title), "feature")
         for what, text, most in (
             (message("text_name"), self.name, 80),
             (message("text_cloth"), self.cloth, 40),
@@ -80,7 +80,7 @@ class Panel:
                 check_words(text)
                 continue
             if len(text) > most or any(ord(c) < 32 for c in text):
-                raise Refused(message("panel_text_too_long", what=what, most=most), "name", Place(panel=self.name[:80]))
+                raise Refusal(message("panel_text_too_long", what=what, most=most), "name", Place(panel=self.name[:80]))
 
     def _number(self) -> None:
         """Edges and features without an id get one."""
@@ -129,7 +129,7 @@ class DraftedPanel(Panel):
     hole_seam_points: tuple[tuple[Point, ...], ...] = ()
     notches: tuple[DraftedNotch, ...] = ()
     marks: tuple[Mark, ...] = ()
-    worked: tuple[Message, ...] = ()
+    workings: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
     seam_of: tuple[str, ...] = ()
     own_rings: int = 1

@@ -26,7 +26,7 @@ class Plane(Protocol):
     def is_mirrored(self) -> bool: ...
 
     def of(self, shape: shapely.Geometry, what: Message, at: Point) -> Transform:
-        """How a shape is carried. Raises `Refused` where it would be torn."""
+        """How a shape is carried. Raises `Refusal` where it would be torn."""
         ...
 
 

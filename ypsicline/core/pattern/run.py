@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import with_ids
@@ -44,7 +44,7 @@ def last_of(runs: Sequence[Run], source: str, what: Message) -> int:
     """The index of the run that ends where an edge ended; refused where that corner is gone."""
     indices = [k for k, r in enumerate(runs) if r.source == source]
     if not indices:
-        raise Refused(message("stands_on_no_edge", what=what), what.code)
+        raise Refusal(message("stands_on_no_edge", what=what), what.code)
     return max(indices, key=lambda k: runs[k].s1)
 
 
@@ -69,11 +69,11 @@ def placed_on(runs: Sequence[Run], own: Sequence[int], share: float) -> tuple[in
 def cut_run(runs: Sequence[Run], source: str, low: float, high: float, what: Message) -> tuple[int, float, float]:
     """The run that holds `low` to `high` mm along edge `source`, and the two in mm along that run.
 
-    Raises `Refused` where the span passes an end of the edge or something else stands there.
+    Raises `Refusal` where the span passes an end of the edge or something else stands there.
     """
     own = [(k, r) for k, r in enumerate(runs) if r.source == source]
     if not own:
-        raise Refused(message("stands_on_no_edge", what=what), what.code)
+        raise Refusal(message("stands_on_no_edge", what=what), what.code)
     # a stretch that is as long as its share says is still the edge itself
     plain = [(k, r, edge_length(r.edge) / (r.s1 - r.s0)) for k, r in own if r.s1 > r.s0]
     whole = min(length for _, _, length in plain)
@@ -82,4 +82,4 @@ def cut_run(runs: Sequence[Run], source: str, low: float, high: float, what: Mes
             return k, low - r.s0 * whole, high - r.s0 * whole
     name = own[0][1].edge.name
     figures = {"from_mm": low, "to_mm": high, "length_mm": whole}
-    raise Refused(message("doesnt_fit_on_edge", what=what, edge=name, **figures), what.code, Place(edge=name))
+    raise Refusal(message("doesnt_fit_on_edge", what=what, edge=name, **figures), what.code, Place(edge=name))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.ids import check_id
@@ -50,13 +50,13 @@ class SeamEdge(Edge):
         if not 0 <= self.allowance <= WIDEST_ALLOWANCE_MM:
             figures = {"allowance_mm": self.allowance, "most_mm": WIDEST_ALLOWANCE_MM}
             text = message("allowance_out_of_range", edge=self.name, **figures)
-            raise Refused(text, "allowance", Place(edge=self.name))
+            raise Refusal(text, "allowance", Place(edge=self.name))
         if not 0 <= self.turn_under <= self.allowance / 2 + 1e-9:
             figures = {"turn_under_mm": self.turn_under, "allowance_mm": self.allowance}
-            raise Refused(message("turn_under_too_wide", edge=self.name, **figures), "allowance", Place(edge=self.name))
+            raise Refusal(message("turn_under_too_wide", edge=self.name, **figures), "allowance", Place(edge=self.name))
         if not (0 <= self.cord_mm <= WIDEST_CORD_MM and 0 <= self.elastic_mm <= WIDEST_ELASTIC_MM):
             figures = {"cord_most_mm": WIDEST_CORD_MM, "elastic_most_mm": WIDEST_ELASTIC_MM}
-            raise Refused(message("casing_out_of_range", edge=self.name, **figures), "casing", Place(edge=self.name))
+            raise Refusal(message("casing_out_of_range", edge=self.name, **figures), "casing", Place(edge=self.name))
 
     @property
     def is_folded_back(self) -> bool:

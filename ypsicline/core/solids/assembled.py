@@ -66,7 +66,7 @@ class JoinGap:
 def assembled(standing: Sequence[Standing], panels: Mapping[str, Panel]) -> tuple[AssembledPanel, ...]:
     """Every piece in space, by its seam line as it is drafted; stretch and shrinkage of the cloth don't count.
 
-    Raises `Refused` where a panel can't be drafted.
+    Raises `Refusal` where a panel can't be drafted.
     """
     return tuple(_placed(s, panels[s.panel]) for s in standing if s.panel in panels)
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Edge, edge_length, parameters, points_at, tangent_at
 
-__all__ = ["Bent", "Coned", "Flat", "FoldedDown", "Placement", "Vector"]
+__all__ = ["AlongRun", "Flat", "FoldedDown", "Placement", "RoundCone", "Vector"]
 
 Vector = tuple[float, float, float]
 # how far apart cuts lie along which a bent panel is drawn, as a turn
@@ -55,7 +55,7 @@ class FoldedDown:
 
 
 @dataclass(frozen=True)
-class Bent:
+class AlongRun:
     """A panel whose x axis follows `run`, edges in a plane, from `start` mm along them on; its y axis goes `up`.
 
     The plane's x and y come to lie along `across` and `along` from `at`. A closed run goes on from its start.
@@ -102,15 +102,15 @@ class Bent:
 
 
 @dataclass(frozen=True)
-class Coned:
+class RoundCone:
     """A sector about `centre` in the panel, rolled to a cone whose girth at radius R is R times `angle`; it is walked round
-    from `turned` radians on. The panel's lower edge stands on the ground; `is_wide_below` where that is the outer one."""
+    from `turn` radians on. The panel's lower edge stands on the ground; `is_wide_below` where that is the outer one."""
 
     centre: tuple[float, float]
     angle: float
     inner: float
     outer: float
-    turned: float = 0.0
+    turn: float = 0.0
     is_wide_below: bool = True
 
     def points(self, flat: Array) -> Array:
@@ -119,7 +119,7 @@ class Coned:
         radius = np.hypot(*away.T)
         # the panel's middle line points from the centre down, or up where it is wide at the top
         side = np.arctan2(away[:, 0], -away[:, 1] if self.is_wide_below else away[:, 1])
-        round_it = self.turned + side / self.angle * 2 * np.pi
+        round_it = self.turn + side / self.angle * 2 * np.pi
         flat_radius = radius * self.angle / (2 * np.pi)
         slope = math.sqrt(max(1 - (self.angle / (2 * np.pi)) ** 2, 0.0))
         z = (self.outer - radius if self.is_wide_below else radius - self.inner) * slope
@@ -130,7 +130,7 @@ class Coned:
         return tuple(np.linspace(low, high, 42)[1:-1].tolist())
 
 
-Placement = Flat | FoldedDown | Bent | Coned
+Placement = Flat | FoldedDown | AlongRun | RoundCone
 
 
 def _along(edge: Edge, t: Array, length: float) -> Array:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import message
@@ -15,7 +15,7 @@ from ypsicline.core.trueing.reshaping import reshaped
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 
-__all__ = ["Bent", "bend_to_tape"]
+__all__ = ["BentShape", "bend_to_tape"]
 
 NODES = 320
 MET_WITHIN_MM = 0.05
@@ -24,24 +24,24 @@ _ROUNDS = 12
 
 
 @dataclass(frozen=True)
-class Bent:
+class BentShape:
     """The bent shape, and how far the outline moved at most, mm."""
 
     shape: Shape
     moved_mm: float
 
 
-def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
+def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> BentShape:
     """Move the outline as little as meets every typed measure; holes stay where they are.
 
     The outline is held like a thread that gives a little everywhere: of all displacements d(s)
     along it that meet the measures, the one with the least ∫|d'|² ds is taken (and next to no
-    shift of the whole). Raises `Refused` (reason `tape`) where nothing was typed, where the
+    shift of the whole). Raises `Refusal` (reason `tape`) where nothing was typed, where the
     measures contradict one another, and where one asks for over a tenth of the outline's size.
     """
     typed = [m for m in measures if m.tape_mm is not None]
     if not typed:
-        raise Refused(message("measure_not_typed"), "tape")
+        raise Refusal(message("measure_not_typed"), "tape")
     even, pitch = even_ring(np.asarray(shape.outline.points))
     step = max(1, len(even) // NODES)
     nodes = np.arange(0, len(even), step)
@@ -54,7 +54,7 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
         readings = read_tape(now, typed)
         moves = np.array([-(r.apart_mm or 0.0) for r in readings])
         if float(np.abs(moves).max()) < MET_WITHIN_MM:
-            return Bent(now, float(np.hypot(*moved.T).max()))
+            return BentShape(now, float(np.hypot(*moved.T).max()))
         if float(np.abs(moves).max()) > FARTHEST * size:
             raise _too_far(readings[int(np.abs(moves).argmax())].name, float(np.abs(moves).max()))
         pulls = np.array([_pull(now.outline, m, nodes_mm, len(even) * pitch) for m in typed])
@@ -67,11 +67,11 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> Bent:
         now = replace(shape, outline=reshaped(shape.outline, even, even + moved))
     worst = int(np.abs(moves).argmax())
     apart = abs(float(moves[worst]))
-    raise Refused(message("tape_contradicts", measure=readings[worst].name, apart_mm=apart), "tape")
+    raise Refusal(message("tape_contradicts", measure=readings[worst].name, apart_mm=apart), "tape")
 
 
-def _too_far(name: str, by: float) -> Refused:
-    return Refused(message("tape_too_far", measure=name, by_mm=by), "tape")
+def _too_far(name: str, by: float) -> Refusal:
+    return Refusal(message("tape_too_far", measure=name, by_mm=by), "tape")
 
 
 def _stiffness(n: int) -> Array:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point, edge_length, parameter_at_length, point_at
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Division, Shape, TrueEdge, known_joint
@@ -35,14 +35,14 @@ def divide(shape: Shape, joint: int, parts: Parts) -> Shape:
 
 
 def part_marks(shape: Shape, edges: Sequence[TrueEdge]) -> tuple[PartMark, ...]:
-    """Where the marks stand along the trued outline's `edges`; raises `Refused` once the start's joint is gone."""
+    """Where the marks stand along the trued outline's `edges`; raises `Refusal` once the start's joint is gone."""
     if shape.division is None:
         return ()
     start = min(
         range(len(edges)), key=lambda k: _far(edges[k].start, shape.division.start if shape.division else (0, 0))
     )
     if _far(edges[start].start, shape.division.start) > 25:
-        raise Refused(message("quarter_corner_gone"), "divide")
+        raise Refusal(message("quarter_corner_gone"), "divide")
     lengths = [edge_length(e) for e in edges]
     girth = sum(lengths)
     marks = []

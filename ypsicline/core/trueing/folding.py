@@ -8,13 +8,13 @@ from typing import Literal
 
 import numpy as np
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring, walked
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing
 
-__all__ = ["Folded", "Keep", "fold"]
+__all__ = ["FoldedShape", "Keep", "fold"]
 
 Keep = Literal["average", "left", "right"]
 
@@ -23,7 +23,7 @@ _ON_LINE_MM = 1.0
 
 
 @dataclass(frozen=True)
-class Folded:
+class FoldedShape:
     """The shape with alike halves, how far they lay apart at most, mm, and where (on the left half)."""
 
     shape: Shape
@@ -31,18 +31,18 @@ class Folded:
     at: Point
 
 
-def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folded:
+def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> FoldedShape:
     """Fold the outline about the line from joint `first` to joint `second` and make its halves alike.
 
     `keep` says what of: the average of both, or one of them, left or right of the way from first to
     second. Corners of the half that is kept (of the left one for an average) are kept and mirrored.
-    Holes stay as they are. Raises `Refused` (reason `fold`) for joints that aren't there or are the
+    Holes stay as they are. Raises `Refusal` (reason `fold`) for joints that aren't there or are the
     same, and where the line cuts the outline into more than two parts.
     """
     ring = shape.outline
     count = len(ring.joints)
     if not (0 <= first < count and 0 <= second < count) or first == second:
-        raise Refused(message("fold_needs_two_corners"), "fold")
+        raise Refusal(message("fold_needs_two_corners"), "fold")
     p, q = (np.asarray(ring.joints[k].point) for k in (first, second))
     along = (q - p) / math.dist(p, q)
     aside = np.array([-along[1], along[0]])
@@ -52,9 +52,9 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
     left = _half(points, pitch, ring.joints[second], ring.joints[first], q, p)[::-1]
     for half, sign in ((right, -1), (left, 1)):
         if (sign * ((half - p) @ aside)).min() < -_ON_LINE_MM - 0.01 * math.dist(p, q):
-            raise Refused(message("fold_cuts_more_than_once"), "fold")
+            raise Refusal(message("fold_cuts_more_than_once"), "fold")
         if (sign * ((half - p) @ aside)).max() < 3 * _ON_LINE_MM:
-            raise Refused(message("fold_runs_along_edge"), "fold")
+            raise Refusal(message("fold_runs_along_edge"), "fold")
     share = np.linspace(0, 1, max(len(left), len(right)))
     there = _matched(share, left, _half_joints(ring, second, first)[::-1], right, _half_joints(ring, first, second))
     a, b = _walked(left, share), _mirrored(_walked(right, there), p, along)
@@ -67,7 +67,7 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
         half, _mirrored(half, p, along), joints, ring, (first, second), left if keep != "right" else right, keep
     )
     at = (float(a[worst, 0]), float(a[worst, 1]))
-    return Folded(replace(shape, outline=folded), float(gaps[worst]), at)
+    return FoldedShape(replace(shape, outline=folded), float(gaps[worst]), at)
 
 
 def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, last: Array) -> Array:
@@ -77,7 +77,7 @@ def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, l
     run = points[inner % n]
     run = run[(np.hypot(*(run - first).T) > _ON_LINE_MM) & (np.hypot(*(run - last).T) > _ON_LINE_MM)]
     if len(run) < 3:
-        raise Refused(message("fold_corners_are_neighbours"), "fold")
+        raise Refusal(message("fold_corners_are_neighbours"), "fold")
     return np.vstack([first, run, last])
 
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import scipy
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import message
@@ -77,19 +77,19 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
 def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
     """The ring (n, 2) with the stretch between the ends of `path` (m, 2) replaced by it.
 
-    Of the two stretches, the one that lies nearer to the path is replaced. Raises `Refused`
+    Of the two stretches, the one that lies nearer to the path is replaced. Raises `Refusal`
     where the path doesn't start and end near the ring.
     """
     points, way = even_ring(np.asarray(ring, dtype=float), _PITCH_MM)[0], np.asarray(path, dtype=float)
     if len(way) < 2:
-        raise Refused(message("way_needs_two_points"), "walk")
+        raise Refusal(message("way_needs_two_points"), "walk")
     apart, ends = scipy.spatial.cKDTree(points).query(way[[0, -1]])
     if float(apart.max()) > _ENDS_WITHIN_MM:
-        raise Refused(message("way_ends_off_outline"), "walk")
+        raise Refusal(message("way_ends_off_outline"), "walk")
     a, b = (int(k) for k in ends)
     n = len(points)
     if a == b:
-        raise Refused(message("way_ends_at_one_place"), "walk")
+        raise Refusal(message("way_ends_at_one_place"), "walk")
     forward = points[np.arange(a, (b if b > a else b + n) + 1) % n]
     back = points[np.arange(b, (a if a > b else a + n) + 1) % n]
     to_way = scipy.spatial.cKDTree(_dense(way))

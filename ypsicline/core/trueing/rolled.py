@@ -9,12 +9,12 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Edge, EdgeKind
 from ypsicline.core.messages import message
-from ypsicline.core.trueing.measured import Measured
+from ypsicline.core.trueing.measured import MeasuredOutline
 
-__all__ = ["Rolled", "rolled"]
+__all__ = ["RolledTrace", "rolled"]
 
 Mask = NDArray[np.bool_]
 LEAST_IN_A_ROW = 4
@@ -23,12 +23,12 @@ _ROUNDS = 20
 
 
 @dataclass(frozen=True)
-class Rolled:
+class RolledTrace:
     """One full turn of a rolled body: its development as edges among the marks, the radii and the angle (0 and 0 where it is straight),
     the girths that they imply, how far the marks stray at most, and by how much each taped girth is missed (rolled −
     taped, mm; None where none was given)."""
 
-    measured: Measured
+    outline: MeasuredOutline
     inner_mm: float
     outer_mm: float
     angle_rad: float
@@ -37,16 +37,16 @@ class Rolled:
     slips_mm: tuple[float | None, float | None]
 
 
-def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: float | None = None) -> Rolled:
+def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: float | None = None) -> RolledTrace:
     """Two rows of marks (n, 2), in any order, whose first and last stand at the start and finish of one full turn.
 
     Centre and both radii are fitted together by least squares; a body that doesn't taper, its
-    girths within 0.2 % of each other, rolls out straight: two parallel lines. Raises `Refused`
+    girths within 0.2 % of each other, rolls out straight: two parallel lines. Raises `Refusal`
     (reason `rolled`) where the marks are no two rows.
     """
     points = np.asarray(marks, dtype=float).reshape(-1, 2)
     if len(points) < 2 * LEAST_IN_A_ROW:
-        raise Refused(message("rolled_marks_too_few", least_in_a_row=LEAST_IN_A_ROW, count=len(points)), "rolled")
+        raise Refusal(message("rolled_marks_too_few", least_in_a_row=LEAST_IN_A_ROW, count=len(points)), "rolled")
     centre, outer = _rows(points)
     x = [*centre, *(float(np.hypot(*(points[row] - centre).T).mean()) for row in (~outer, outer))]
 
@@ -58,7 +58,7 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
     strays = float(np.abs(fit.fun).max())
     inner_mm, outer_mm = float(fit.x[2]), float(fit.x[3])
     if strays > 0.02 * size:
-        raise Refused(message("rolled_marks_stray", strays_mm=strays), "rolled")
+        raise Refusal(message("rolled_marks_stray", strays_mm=strays), "rolled")
     spans = [_span(points[row], fit.x[:2]) for row in (~outer, outer)]
     angle = float(np.mean([s[1] for s in spans]))
     girths = (inner_mm * angle, outer_mm * angle)
@@ -69,20 +69,20 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
     uneven = abs(spans[0][1] - spans[1][1]) * outer_mm
     slant = outer_mm - inner_mm
     figures = {"small_mm": girths[0], "large_mm": girths[1], "slant_mm": slant, "strays_mm": strays}
-    worked = [message("rolled_girths", **figures)]
+    workings = [message("rolled_girths", **figures)]
     for name, g, have in zip(("small", "large"), (small_girth_mm, large_girth_mm), girths, strict=True):
         if g is not None:
             by = {"taped_mm": g, "rolled_mm": have, "by_mm": have - g}
-            worked.append(message("rolled_slipped" if abs(have - g) > 0.01 * g else "rolled_off", name=name, **by))
+            workings.append(message("rolled_slipped" if abs(have - g) > 0.01 * g else "rolled_off", name=name, **by))
     if uneven > 0.01 * girths[1]:
-        worked.append(message("rolled_uneven", apart_mm=uneven))
+        workings.append(message("rolled_uneven", apart_mm=uneven))
     if not straight:
-        worked.append(message("rolled_arcs", inner_mm=inner_mm, outer_mm=outer_mm, angle=math.degrees(angle)))
+        workings.append(message("rolled_arcs", inner_mm=inner_mm, outer_mm=outer_mm, angle=math.degrees(angle)))
     start = float(np.angle(np.mean(np.exp(1j * (np.array([s[0] for s in spans]) + angle / 2))))) - angle / 2
     edges = _development(fit.x[:2], inner_mm, outer_mm, start, angle, "line" if straight else "arc")
-    measured = Measured(edges, {}, tuple(worked))
+    measured = MeasuredOutline(edges, {}, tuple(workings))
     radii = (0.0, 0.0, 0.0) if straight else (inner_mm, outer_mm, angle)
-    return Rolled(measured, *radii, girths, strays, (slips[0], slips[1]))
+    return RolledTrace(measured, *radii, girths, strays, (slips[0], slips[1]))
 
 
 def _rows(points: Array) -> tuple[Array, Mask]:
@@ -109,7 +109,7 @@ def _rows(points: Array) -> tuple[Array, Mask]:
         if best is None or spread < best[0]:
             best = (spread, centre, outer)
     if best is None:
-        raise Refused(message("rolled_marks_not_in_rows"), "rolled")
+        raise Refusal(message("rolled_marks_not_in_rows"), "rolled")
     return best[1], best[2]
 
 

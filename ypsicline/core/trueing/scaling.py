@@ -8,20 +8,20 @@ from dataclasses import dataclass, replace
 import numpy as np
 import scipy
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import walked
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
 
-__all__ = ["Scaled", "scale_to_tape", "scaled"]
+__all__ = ["ScaledShape", "scale_to_tape", "scaled"]
 
 FARTHEST = 0.1
 
 
 @dataclass(frozen=True)
-class Scaled:
+class ScaledShape:
     """The scaled shape, its factors across and up, and what each typed measure is still apart (outline − tape, mm)."""
 
     shape: Shape
@@ -29,16 +29,16 @@ class Scaled:
     apart_mm: tuple[float, ...]
 
 
-def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bool = False) -> Scaled:
+def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bool = False) -> ScaledShape:
     """Scale all of the shape about its middle so that the typed measures are met best (least squares of the ratios).
 
     `per_axis` lets width and height change apart; that takes straight measures in both directions.
-    Raises `Refused` (reason `tape`) where nothing was typed, where the measures don't tell both
+    Raises `Refusal` (reason `tape`) where nothing was typed, where the measures don't tell both
     axes apart, and for a change of over 10 %, which is a slip of the tape rather than of the photo.
     """
     typed = [m for m in measures if m.tape_mm is not None and (m.between or not per_axis)]
     if not typed:
-        raise Refused(message("measure_for_scale_not_typed"), "tape")
+        raise Refusal(message("measure_for_scale_not_typed"), "tape")
     readings = read_tape(shape, typed)
     tape = np.array([m.tape_mm or 0.0 for m in typed])
     if per_axis:
@@ -48,7 +48,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
         )
         directions = np.abs(spans / np.hypot(*spans.T)[:, None])
         if np.linalg.matrix_rank(directions, tol=0.3) < 2:
-            raise Refused(message("measures_run_alike"), "tape")
+            raise Refusal(message("measures_run_alike"), "tape")
         fit = scipy.optimize.least_squares(lambda f: np.hypot(*(spans * f).T) / tape - 1, [1.0, 1.0])
         factors = (float(fit.x[0]), float(fit.x[1]))
     else:
@@ -56,12 +56,12 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
         both = float(ratio.sum() / (ratio**2).sum())
         factors = (both, both)
     if max(abs(f - 1) for f in factors) > FARTHEST:
-        raise Refused(
+        raise Refusal(
             message("tape_changes_too_much", percent=100 * max(abs(f - 1) for f in factors)),
             "tape", numbers={"across": factors[0], "up": factors[1]},
         )  # fmt: skip
     to_tape = scaled(shape, factors)
-    return Scaled(to_tape, factors, tuple(r.apart_mm or 0.0 for r in read_tape(to_tape, typed)))
+    return ScaledShape(to_tape, factors, tuple(r.apart_mm or 0.0 for r in read_tape(to_tape, typed)))
 
 
 def scaled(shape: Shape, factors: tuple[float, float]) -> Shape:

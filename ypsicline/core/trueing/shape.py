@@ -11,7 +11,7 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, edge_length
 from ypsicline.core.geometry.rings import even_ring, signed_area
 from ypsicline.core.messages import message
@@ -23,7 +23,7 @@ __all__ = [
     "set_edge_kind", "set_smooth", "trace_ring", "true_edges", "true_up",
 ]  # fmt: skip
 
-WantedKind = Literal["auto", "line", "arc", "curve"]
+EdgeKindChoice = Literal["auto", "line", "arc", "curve"]
 
 DEFAULT_TOLERANCE_MM = 0.5
 MAX_JOINTS = 400
@@ -44,7 +44,7 @@ class Joint:
     along_mm: float
     point: Point
     smooth: bool = False
-    next_kind: WantedKind = "auto"
+    next_kind: EdgeKindChoice = "auto"
 
 
 @dataclass(frozen=True)
@@ -64,7 +64,7 @@ class Division:
 
     def __post_init__(self) -> None:
         if self.parts not in (2, 4, 8):
-            raise Refused(message("marked_in_eighths_at_most"), "divide")
+            raise Refusal(message("marked_in_eighths_at_most"), "divide")
 
 
 @dataclass(frozen=True)
@@ -114,11 +114,11 @@ def trace_ring(
 ) -> TracedRing:  # fmt: skip
     """The ring with its joints found, but for smooth runs that keep within `near_mm` of a `known` ring.
 
-    Raises `Refused` for fewer than three points or no area.
+    Raises `Refusal` for fewer than three points or no area.
     """
     ring = np.asarray(points, dtype=float).reshape(-1, 2)
     if len(ring) < 3 or not np.isfinite(ring).all() or abs(signed_area(ring)) < 1:
-        raise Refused(message("outline_without_inside"), "outline")
+        raise Refusal(message("outline_without_inside"), "outline")
     if (signed_area(ring) > 0) != counter_clockwise:
         ring = ring[::-1].copy()
     even, pitch = even_ring(ring)
@@ -132,7 +132,7 @@ def trace_ring(
         else _without_corners(even, pitch, tolerance_mm)
     )
     if len(joints) > MAX_JOINTS:
-        raise Refused(message("outline_too_many_corners", max_joints=MAX_JOINTS), "outline")
+        raise Refusal(message("outline_too_many_corners", max_joints=MAX_JOINTS), "outline")
     stored = tuple((float(x), float(y)) for x, y in ring)
     return TracedRing(stored, tuple(sorted(joints, key=lambda j: j.along_mm)))
 
@@ -168,23 +168,23 @@ def true_edges(ring: TracedRing, tolerance_mm: float) -> tuple[TrueEdge, ...]:
 
 
 def add_joint(ring: TracedRing, at: Point) -> TracedRing:
-    """A joint on the trace at the place nearest to `at`; raises `Refused` beside one that is there."""
+    """A joint on the trace at the place nearest to `at`; raises `Refusal` beside one that is there."""
     _check_point(at)
     along, point = _nearest(ring, at)
     length = _ring_length(ring)
     for j in ring.joints:
         apart = abs(j.along_mm - along) % length
         if min(apart, length - apart) < 2:
-            raise Refused(message("corner_here_already"), "joint", Place(point=point))
+            raise Refusal(message("corner_here_already"), "joint", Place(point=point))
     joint = Joint(along, point)
     return replace(ring, joints=tuple(sorted((*ring.joints, joint), key=lambda j: j.along_mm)))
 
 
 def remove_joint(ring: TracedRing, index: int) -> TracedRing:
-    """Without joint `index`; two joints must stay. Raises `Refused` where they wouldn't."""
+    """Without joint `index`; two joints must stay. Raises `Refusal` where they wouldn't."""
     known_joint(ring, index)
     if len(ring.joints) <= 2:
-        raise Refused(message("outline_needs_two_corners"), "joint")
+        raise Refusal(message("outline_needs_two_corners"), "joint")
     return replace(ring, joints=tuple(j for k, j in enumerate(ring.joints) if k != index))
 
 
@@ -205,7 +205,7 @@ def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
     return replace(ring, joints=tuple(sorted(joints, key=lambda j: j.along_mm)))
 
 
-def set_edge_kind(ring: TracedRing, index: int, kind: WantedKind) -> TracedRing:
+def set_edge_kind(ring: TracedRing, index: int, kind: EdgeKindChoice) -> TracedRing:
     """The edge after joint `index` is to be a line (straightened), an arc, a curve, or what fits."""
     known_joint(ring, index)
     return replace(
@@ -224,18 +224,18 @@ def set_smooth(ring: TracedRing, index: int, *, smooth: bool) -> TracedRing:
 def _check_tolerance(tolerance_mm: float) -> None:
     if not 0.05 <= tolerance_mm <= 20:
         figures = {"tolerance_mm": tolerance_mm, "least_mm": 0.05, "most_mm": 20}
-        raise Refused(message("tolerance_out_of_range", **figures), "tolerance")
+        raise Refusal(message("tolerance_out_of_range", **figures), "tolerance")
 
 
 def _check_point(at: Point) -> None:
     if not all(math.isfinite(c) and abs(c) < 1e5 for c in at):
-        raise Refused(message("corner_too_far_away"), "joint")
+        raise Refusal(message("corner_too_far_away"), "joint")
 
 
 def known_joint(ring: TracedRing, index: int) -> None:
-    """Raise `Refused` where the ring has no joint `index`."""
+    """Raise `Refusal` where the ring has no joint `index`."""
     if not 0 <= index < len(ring.joints):
-        raise Refused(message("no_such_corner", corner=index + 1, count=len(ring.joints)), "joint")
+        raise Refusal(message("no_such_corner", corner=index + 1, count=len(ring.joints)), "joint")
 
 
 def _ring_length(ring: TracedRing) -> float:
@@ -262,7 +262,7 @@ def _run(even: Array, pitch: float, first: Joint, last: Joint) -> Array:
     return np.vstack([[first.point], points[keep], [last.point]])
 
 
-def _plain_fit(run: Array, kind: WantedKind, tolerance_mm: float) -> Edge | None:
+def _plain_fit(run: Array, kind: EdgeKindChoice, tolerance_mm: float) -> Edge | None:
     line = fit_line(run)
     if kind == "line" or (kind == "auto" and deviation(line, run) <= tolerance_mm):
         return line

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import scipy
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import message
@@ -24,11 +24,11 @@ def smooth_shape(shape: Shape, by_mm: float) -> Shape:
     """The trace smoothed as far as no point of it moves by more than `by_mm`; sharp corners stay where they are.
 
     Each run between sharp corners is blurred along its length (a Gaussian), as widely as that
-    allows. Raises `Refused` for an amount below 0.01 or over 10 mm.
+    allows. Raises `Refusal` for an amount below 0.01 or over 10 mm.
     """
     if not 0.01 <= by_mm <= MOST_MM:
         figures = {"least_mm": 0.01, "most_mm": MOST_MM, "given_mm": by_mm}
-        raise Refused(message("smoothing_out_of_range", **figures), "smooth")
+        raise Refusal(message("smoothing_out_of_range", **figures), "smooth")
     return replace(
         shape, outline=_smoothed(shape.outline, by_mm), holes=tuple(_smoothed(h, by_mm) for h in shape.holes)
     )

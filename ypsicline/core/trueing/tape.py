@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Shape, TrueEdge, letter, true_edges
 
@@ -42,7 +42,7 @@ class TapeReading:
 def read_tape(
     shape: Shape, measures: Sequence[TapeMeasure], edges: Sequence[TrueEdge] | None = None
 ) -> tuple[TapeReading, ...]:
-    """The list of measures, read off the shape; raises `Refused` for a corner or an edge that isn't there."""
+    """The list of measures, read off the shape; raises `Refusal` for a corner or an edge that isn't there."""
     joints = shape.outline.joints
     edges = edges or true_edges(shape.outline, shape.tolerance_mm)
     readings = []
@@ -55,7 +55,7 @@ def read_tape(
             _known(m.edge, m.edge, len(joints))
             name, outline = f"along {edges[m.edge].name}", edges[m.edge].length_mm
         else:
-            raise Refused(message("tape_measure_without_ends"), "tape")
+            raise Refusal(message("tape_measure_without_ends"), "tape")
         apart = None if m.tape_mm is None else outline - m.tape_mm
         # a tape is read to about a millimetre, and both ends of the outline may be off
         close = None if apart is None else abs(apart) <= 1.0 + 2 * (shape.error_mm or 0.5)
@@ -65,7 +65,7 @@ def read_tape(
 
 def _known(high: int, low: int, count: int) -> None:
     if low < 0 or high >= count:
-        raise Refused(message("measure_corner_removed"), "tape")
+        raise Refusal(message("measure_corner_removed"), "tape")
 
 
 def follow(before: Shape, after: Shape, measures: Sequence[TapeMeasure]) -> tuple[TapeMeasure, ...]:

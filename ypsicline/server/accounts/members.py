@@ -9,7 +9,7 @@ from django.db import transaction
 from django.http import Http404
 from django.utils import timezone
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.accounts.tokens import hash_of, new_token
 from ypsicline.server.jobs.models import Invitation, Workshop
@@ -25,11 +25,11 @@ MOST_MEMBERS = 200
 
 
 def invite(workshop: Workshop, by: User) -> tuple[str, datetime.datetime]:
-    """A token by which one person joins, and until when. Raises `Refused` unless `by` owns the workshop."""
+    """A token by which one person joins, and until when. Raises `Refusal` unless `by` owns the workshop."""
     _by_owner(workshop, by, "invite somebody")
     workshop.invitations.filter(until__lt=timezone.now()).delete()
     if workshop.invitations.count() >= MOST_OPEN:
-        raise Refused(message("too_many_invitations", most_open=MOST_OPEN), "invitation")
+        raise Refusal(message("too_many_invitations", most_open=MOST_OPEN), "invitation")
     token, until = new_token(), timezone.now() + LASTS
     Invitation.objects.create(workshop=workshop, token_hash=hash_of(token), until=until)
     return token, until
@@ -49,7 +49,7 @@ def accept(token: str, user: User) -> Workshop:
     with transaction.atomic():
         workshop = workshop_of_token(token)
         if workshop.members.count() >= MOST_MEMBERS:
-            raise Refused(message("too_many_members", most_members=MOST_MEMBERS), "members")
+            raise Refusal(message("too_many_members", most_members=MOST_MEMBERS), "members")
         Invitation.objects.filter(token_hash=hash_of(token)).delete()
         workshop.members.add(user)
     return workshop
@@ -61,7 +61,7 @@ def remove(workshop: Workshop, user: User, by: User) -> None:
         _by_owner(workshop, by, "remove members")
     with transaction.atomic():
         if Workshop.objects.select_for_update().get(pk=workshop.pk).owner_id == user.pk:
-            raise Refused(message("owner_stays"), "members")
+            raise Refusal(message("owner_stays"), "members")
         workshop.members.remove(user)
 
 
@@ -73,4 +73,4 @@ def hand_over(workshop: Workshop, user: User, by: User) -> None:
 
 def _by_owner(workshop: Workshop, by: User, what: str) -> None:
     if workshop.owner_id != by.pk:
-        raise Refused(message("only_owner_can", what=what), "owner")
+        raise Refusal(message("only_owner_can", what=what), "owner")

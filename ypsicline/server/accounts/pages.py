@@ -10,7 +10,7 @@ from django.contrib.auth.views import PasswordChangeView
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.server.accounts.members import accept, workshop_of_token
 
 __all__ = ["NewPassword", "join"]
@@ -38,7 +38,7 @@ def join(request: HttpRequest, token: str) -> HttpResponse:
         try:
             user: Any = request.user if known else form.save()
             accept(token, user)
-        except Refused as e:
+        except Refusal as e:
             sentence = e.sentence
         else:
             if not known:

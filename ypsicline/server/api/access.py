@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 
 from ypsicline.core.changes.change import Change
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
@@ -31,7 +31,7 @@ def user_of(request: HttpRequest) -> User:
 def workshop_of(request: HttpRequest) -> Workshop:
     workshop = Workshop.objects.filter(members=request.user.pk).order_by("pk").first()
     if workshop is None:
-        raise Refused(message("belongs_to_no_workshop"), "workshop")
+        raise Refusal(message("belongs_to_no_workshop"), "workshop")
     return workshop
 
 
@@ -64,7 +64,7 @@ def changed_view(shown: Job, change: Callable[[], Job]) -> JobView:
     """What a change left of a job that a window shows as it stands."""
     try:
         before = history.current(shown)
-    except Refused:
+    except Refusal:
         before = None  # undoing leads away from what can't be read
     return job_view(change(), before)
 
@@ -73,5 +73,5 @@ def shown_revision(request: HttpRequest) -> int:
     """The revision that the window shows which sent this (header X-Revision); refused where it doesn't say."""
     header = request.headers.get("X-Revision", "")
     if not (header.isascii() and header.isdigit() and len(header) < 10):
-        raise Refused(message("revision_missing"), "revision")
+        raise Refusal(message("revision_missing"), "revision")
     return int(header)

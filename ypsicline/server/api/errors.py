@@ -13,7 +13,7 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.wording import render
 from ypsicline.server.answers import is_full_disk, message_for
@@ -32,8 +32,8 @@ def install(api: NinjaAPI) -> None:
     def known(status: int) -> Callable[[HttpRequest, Any], HttpResponse]:
         return lambda request, _: answer(request, status, render(message_for(status)))
 
-    @api.exception_handler(Refused)
-    def refused(request: HttpRequest, e: Refused) -> HttpResponse:
+    @api.exception_handler(Refusal)
+    def refused(request: HttpRequest, e: Refusal) -> HttpResponse:
         place = {"panel": e.place.panel, "edge": e.place.edge, "point": e.place.point}
         return answer(request, 422, e.render(unit_shown(request)), reason=e.reason, place=place, numbers=e.numbers)
 

@@ -14,7 +14,7 @@ from ypsicline.core.changes.panels import AddPanels, panel_with
 from ypsicline.core.drafting.draft import draft_panel, draft_panels, without_companions
 from ypsicline.core.drafting.from_shape import panel_from_rings
 from ypsicline.core.drafting.pad import corner_template
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.card_pdf import MODELS, card_pdf
 from ypsicline.core.formats.documents import (
     MAX_DOCUMENT_BYTES,
@@ -76,7 +76,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int)
         return panels_pdf(panels, paper=paper, print_scale=print_scale, title=title, unit=unit)
     if kind == "model.pdf":
         if model not in MODELS:
-            raise Refused(message("models_to_choose", models=", 1:".join(map(str, MODELS))), "scale")
+            raise Refusal(message("models_to_choose", models=", 1:".join(map(str, MODELS))), "scale")
         # the model shows what is outside
         outside, joins = without_companions(panels, document.panels), document.joins
         return card_pdf(outside, joins, model=model, paper=paper, print_scale=print_scale, title=title, unit=unit)
@@ -91,7 +91,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int)
 
 def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
-        raise Refused(message("no_panel_to_print"), "panel")
+        raise Refusal(message("no_panel_to_print"), "panel")
     return draft_joined(document.panels, document.joins, document.house)
 
 
@@ -101,7 +101,7 @@ def corner_card(request: HttpRequest, job_id: int, taper_id: str) -> HttpRespons
     panel = panel_with(d, taper_id)
     taper = next((t for t in panel.of(Taper) if t.id == taper_id), None)
     if taper is None:
-        raise Refused(message("corner_without_taper"), "taper")
+        raise Refusal(message("corner_without_taper"), "taper")
     drafted = draft_panel(panel)
     sides = [k for k, source in enumerate(drafted.seam_of) if source == taper.edge]
     at = drafted.seam_line[sides[-1]].end
@@ -142,7 +142,7 @@ def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
 
 def _read(file: UploadedFile) -> tuple[bytes, str]:
     if (file.size or 0) > MAX_DOCUMENT_BYTES:
-        raise Refused(
+        raise Refusal(
             message("file_too_large_here", megabytes=(file.size or 0) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0),
             "file",
         )
@@ -159,10 +159,10 @@ def _panels_in(
         read = load_panels(data)
         return read.panels, read.joins
     if ending not in ("svg", "dxf"):
-        raise Refused(message("file_kind_unread"), "file")
+        raise Refusal(message("file_kind_unread"), "file")
     drawing = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
     if len(drawing) > MOST_PANELS:
-        raise Refused(message("drawing_too_many_outlines", count=len(drawing), most_panels=MOST_PANELS), "file")
+        raise Refusal(message("drawing_too_many_outlines", count=len(drawing), most_panels=MOST_PANELS), "file")
     return tuple(panel_from_rings(o.outline, o.holes, stem) for o in drawing), ()
 
 

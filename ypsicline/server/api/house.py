@@ -8,7 +8,7 @@ from ninja import Router
 
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.house import SetCloth, SetHouseRule
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
@@ -37,7 +37,7 @@ def change_house(request: HttpRequest, unit: Unit = "mm") -> HouseView:
     """Set a rule or a cloth of the workshop; jobs that are there keep theirs."""
     change = read_change(request.body, unit)
     if not isinstance(change, SetHouseRule | SetCloth):
-        raise Refused(message("not_a_house_rule"), "rule")
+        raise Refusal(message("not_a_house_rule"), "rule")
     with transaction.atomic():
         workshop = Workshop.objects.select_for_update().get(pk=workshop_of(request).pk)
         after = changed(JobDocument("house", house=house_of(workshop)), change).house

@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404
 from django.urls import reverse
 from ninja import Router, Schema, Status
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.accounts import members
 from ypsicline.server.api.access import workshop_of
@@ -62,7 +62,7 @@ def take_back(request: HttpRequest) -> WorkshopView:
     """No open invitation serves any more."""
     ours = workshop_of(request)
     if ours.owner_id != request.user.pk:
-        raise Refused(message("owner_takes_invitations_back"), "owner")
+        raise Refusal(message("owner_takes_invitations_back"), "owner")
     ours.invitations.all().delete()
     return _view(ours, request)
 

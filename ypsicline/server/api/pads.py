@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.api.access import job_of
 from ypsicline.server.jobs import fillings, history
@@ -38,6 +38,6 @@ def stop(request: HttpRequest, job_id: int, panel_id: str) -> FillingView:
     job = job_of(request, job_id)
     row = fillings.filling_of(job, panel_id)
     if row is None:
-        raise Refused(message("work_is_over"), "work")
+        raise Refusal(message("work_is_over"), "work")
     fillings.WORK.stop(row)
     return filling_view(row, history.unit_of(job))

@@ -16,7 +16,7 @@ from ypsicline.core.capture.strokes import Brush
 from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.changes.captures import ConfirmEdges, MendOutline, WalkRound, piece_found_in
 from ypsicline.core.changes.change import Change
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument, PhotoOf
 from ypsicline.core.lengths import Unit, show_error
 from ypsicline.core.messages import message
@@ -72,10 +72,10 @@ class DoubtfulStretch(Schema):
     line: list[tuple[float, float]]
     off: str
     off_mm: float
-    settled: bool
+    is_settled: bool
 
 
-class Placed(Schema):
+class PlacedPhoto(Schema):
     """The photo laid flat under the outline: `box` is left, bottom, width and height of flat.jpg in the outline's mm;
     `trusted` the ring of sheets; `band` points along the outline, each with its own error, mm; `marks` the dots found;
     `papers` the sheets that were used, `shadows` what was taken for shadow, `doubtful` where the edge isn't sure."""
@@ -121,10 +121,10 @@ def send_photo(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]
 
 
 def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
-    """Names and bytes of photos; raises `Refused` for one that is too large before it is read."""
+    """Names and bytes of photos; raises `Refusal` for one that is too large before it is read."""
     for one in sent:
         if (one.size or 0) > MAX_PHOTO_BYTES:
-            raise Refused(
+            raise Refusal(
                 message("photo_too_heavy", megabytes=(one.size or 0) / 1000000.0, most=MAX_PHOTO_BYTES / 1000000.0),
                 "photo",
             )
@@ -139,13 +139,13 @@ def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoVi
     return photo_view(photos.measure_again(row, wanted(how, unit)), unit)
 
 
-def wanted(how: WantedIn, unit: Unit) -> photos.Wanted:
+def wanted(how: WantedIn, unit: Unit) -> photos.CaptureRequest:
     """What was typed, read."""
 
     def typed(text: str) -> float | None:
         return parse_length(text, unit) if text.strip() else None
 
-    return photos.Wanted(
+    return photos.CaptureRequest(
         how.kind, how.side, typed(how.height) or 0.0, _dpi(how.dpi), typed(how.small_girth), typed(how.large_girth),
         how.by_profile,
     )  # fmt: skip
@@ -157,7 +157,7 @@ def _dpi(text: str) -> float | None:
     try:
         return float(text.replace(",", "."))
     except ValueError as e:
-        raise Refused(message("not_a_resolution", text=text[:20]), "scan") from e
+        raise Refusal(message("not_a_resolution", text=text[:20]), "scan") from e
 
 
 @router.get("/photos/{photo_id}", response=PhotoView, operation_id="photo")
@@ -201,27 +201,27 @@ def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
     return jpeg_of(photo_of(request, photo_id).preview)
 
 
-@router.get("/photos/{photo_id}/found/{index}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
+@router.get("/photos/{photo_id}/outlines/{index}/flat.jpg", operation_id="photo_flat", include_in_schema=False)
 def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
-    entry = _found(request, photo_id, index)
+    entry = _entry_of(request, photo_id, index)
     # whoever looks at it may paint on it next: it is decoded meanwhile
     threading.Thread(target=flat_picture, args=(entry,), daemon=True).start()
     return jpeg_of(entry["flat"]["file"])
 
 
-@router.get("/photos/{photo_id}/found/{index}", response=Placed, operation_id="photo_placed")
-def placed(request: HttpRequest, photo_id: int, index: int) -> Placed:
+@router.get("/photos/{photo_id}/outlines/{index}", response=PlacedPhoto, operation_id="photo_placed")
+def placed(request: HttpRequest, photo_id: int, index: int) -> PlacedPhoto:
     """How the photo lies under the outline, and how sure each place of that is."""
-    entry = _found(request, photo_id, index)
+    entry = _entry_of(request, photo_id, index)
     document = history.current(photo_of(request, photo_id).job)
     piece = document.piece if document.piece and document.piece.photo == PhotoOf(photo_id, index) else None
     doubtful = [
         DoubtfulStretch(
-            line=s["line"], off=show_error(s["off_mm"], document.unit), off_mm=s["off_mm"], settled=s["settled"]
+            line=s["line"], off=show_error(s["off_mm"], document.unit), off_mm=s["off_mm"], is_settled=s["settled"]
         )
         for s in (photos.doubts_of(piece) if piece else ())
     ]
-    return Placed(
+    return PlacedPhoto(
         box=entry["flat"]["box"], trusted=entry["trusted"], band=entry["band"], marks=entry["marks"],
         papers=entry.get("papers", []), shadows=entry.get("shadows", []), doubtful=doubtful,
     )  # fmt: skip
@@ -234,15 +234,15 @@ def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
     return jpeg_of((row.result or {}).get("picture") or row.preview)
 
 
-@router.post("/photos/{photo_id}/found/{index}/walk", response=Walk, operation_id="walk_edge")
+@router.post("/photos/{photo_id}/outlines/{index}/walk", response=Walk, operation_id="walk_edge")
 def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk:
     """The way along the strongest edge through these points, to be looked at; nothing is changed."""
-    picture = flat_picture(_found(request, photo_id, index))
+    picture = flat_picture(_entry_of(request, photo_id, index))
     way = walk_edge(picture, given.points, closed=given.closed)
     return Walk(way=[(round(float(x), 3), round(float(y), 3)) for x, y in way])
 
 
-@router.post("/photos/{photo_id}/found/{index}/walked", response=JobView, operation_id="take_walk")
+@router.post("/photos/{photo_id}/outlines/{index}/walked", response=JobView, operation_id="take_walk")
 def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
     """Take the way along the edge into the outline; a closed one becomes all of it."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
@@ -255,13 +255,13 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) ->
         if is_there and not given.closed:
             return MendOutline(place, Mend((ring,)), "walk")
         if not given.closed:
-            raise Refused(message("no_outline_to_mend"), "walk")
+            raise Refusal(message("no_outline_to_mend"), "walk")
         return WalkRound(place, true_up(ring, error_mm=entry["error_mm"]))
 
     return apply(request, row.job_id, read)
 
 
-@router.post("/photos/{photo_id}/found/{index}/strokes", response=JobView, operation_id="paint_strokes")
+@router.post("/photos/{photo_id}/outlines/{index}/strokes", response=JobView, operation_id="paint_strokes")
 def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
     """Say with strokes what is piece and what is table, and mend the outline by it."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
@@ -275,7 +275,7 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
     return apply(request, row.job_id, read)
 
 
-@router.post("/photos/{photo_id}/found/{index}/right", response=JobView, operation_id="confirm_edge")
+@router.post("/photos/{photo_id}/outlines/{index}/right", response=JobView, operation_id="confirm_edge")
 def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
     """Say of doubtful stretches of the outline on the table that the edge is right there."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
@@ -283,7 +283,7 @@ def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn
     def read(d: JobDocument) -> Change:
         doubts = photos.doubts_of(piece_found_in(d, place))
         if not all(0 <= k < len(doubts) for k in given.stretches):
-            raise Refused(message("stretch_not_in_doubt"), "doubtful")
+            raise Refusal(message("stretch_not_in_doubt"), "doubtful")
         return ConfirmEdges(place, tuple(photos.as_line(doubts[k]) for k in given.stretches))
 
     return apply(request, row.job_id, read)
@@ -295,5 +295,5 @@ def jpeg_of(name: str) -> HttpResponse:
     return HttpResponse(picture, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"})
 
 
-def _found(request: HttpRequest, photo_id: int, index: int) -> dict[str, Any]:
+def _entry_of(request: HttpRequest, photo_id: int, index: int) -> dict[str, Any]:
     return photos.finding(photo_of(request, photo_id), index)

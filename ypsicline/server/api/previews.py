@@ -11,7 +11,7 @@ from ninja import Router, Schema
 from ypsicline.core import steps
 from ypsicline.core.changes.change import changed
 from ypsicline.core.changes.pieces import piece_on_table
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.changes import read_change
 from ypsicline.core.lengths import show_length
 from ypsicline.core.messages import message
@@ -45,7 +45,7 @@ def between(request: HttpRequest, job_id: int, ax: float, ay: float, bx: float, 
     """How far two points of the table lie apart."""
     unit = history.current(job_of(request, job_id)).unit
     if not all(math.isfinite(v) and abs(v) < 1e6 for v in (ax, ay, bx, by)):
-        raise Refused(message("points_off_the_table"), "measure")
+        raise Refusal(message("points_off_the_table"), "measure")
     return Between(
         length=show_length(math.hypot(bx - ax, by - ay), unit, with_unit=True),
         across=show_length(abs(bx - ax), unit), up=show_length(abs(by - ay), unit),

@@ -11,7 +11,7 @@ from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.accounts.tokens import hash_of, new_token
 from ypsicline.server.jobs.models import Job, PhoneLink
@@ -23,9 +23,9 @@ MOST_PHOTOS = 40
 
 
 def new_link(job: Job) -> tuple[str, datetime.datetime]:
-    """The address for the phone, and until when it works. Raises `Refused` where the server isn't on the network."""
+    """The address for the phone, and until when it works. Raises `Refusal` where the server isn't on the network."""
     if not settings.LAN_URL:
-        raise Refused(message("no_network_for_phones"), "phone")
+        raise Refusal(message("no_network_for_phones"), "phone")
     token, until = new_token(), timezone.now() + LASTS
     PhoneLink.objects.filter(until__lt=timezone.now()).delete()
     PhoneLink.objects.create(job=job, token_hash=hash_of(token), until=until, photos_left=MOST_PHOTOS)
@@ -39,10 +39,10 @@ def end_links(job: Job) -> None:
 
 @contextmanager
 def sending(token: str, count: int) -> Iterator[Job]:
-    """The job that so many photos are sent to; they count only if they are taken in. Raises `Refused` beyond the limit."""
+    """The job that so many photos are sent to; they count only if they are taken in. Raises `Refusal` beyond the limit."""
     job, link = job_of_token(token), PhoneLink.objects.filter(token_hash=hash_of(token))
     if not link.filter(photos_left__gte=count).update(photos_left=F("photos_left") - count):
-        raise Refused(message("phone_link_used_up", most_photos=MOST_PHOTOS), "phone")
+        raise Refusal(message("phone_link_used_up", most_photos=MOST_PHOTOS), "phone")
     try:
         yield job
     except BaseException:

@@ -9,7 +9,7 @@ import threading
 import time
 
 from ypsicline.core.capture.tablet import LONGEST_LINE, read_touch
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
 
 __all__ = ["TabletStation", "listen", "station"]
@@ -41,7 +41,7 @@ class TabletStation:
                 return
             try:
                 touch = read_touch(line)
-            except Refused as e:
+            except Refusal as e:
                 self._wrong = e.sentence
                 return
             if touch is None:

@@ -10,7 +10,7 @@ from pydantic import TypeAdapter
 
 from ypsicline.core.changes.panels import panel_of
 from ypsicline.core.drafting.pad import FilledPad, deeper, filling
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, PadFilling
@@ -28,7 +28,7 @@ _PADS = TypeAdapter(FilledPad)
 
 def fill(job: Job, panel_id: str) -> PadFilling:
     """Queue the filling of a panel as it stands. What is being filled, or is, is given again; of another state of the panel
-    nothing more counts. Raises `Refused` where there is no such panel."""
+    nothing more counts. Raises `Refusal` where there is no such panel."""
     panel = panel_of(history.current(job), panel_id)
     row = filling_of(job, panel_id)
     if row is not None and row.status in _GIVEN_AGAIN:
@@ -43,14 +43,14 @@ def fill(job: Job, panel_id: str) -> PadFilling:
 
 
 def filling_of(job: Job, panel_id: str) -> PadFilling | None:
-    """The filling of a panel as it stands, None where that was not begun. Raises `Refused` where there is no such panel."""
+    """The filling of a panel as it stands, None where that was not begun. Raises `Refusal` where there is no such panel."""
     panel = panel_of(history.current(job), panel_id)
     row = job.fillings.filter(panel=panel_id).order_by("-pk").first()
     if row is None or row.revision == job.position:
         return row
     try:
         before = panel_of(history.at(job, row.revision), panel_id)
-    except Refused:
+    except Refusal:
         return None
     return row if before == panel else None
 
@@ -61,7 +61,7 @@ def fill_pad(filling_id: int) -> None:
     WORK.carry_out(filling_id, _filled)
 
 
-WORK = WorkKind(PadFilling, fill_pad, failed=message("filling_failed"), broken_off=message("filling_broken_off"))
+WORK = WorkKind(PadFilling, fill_pad, failure=message("filling_failed"), broken_off=message("filling_broken_off"))
 
 
 def _filled(row: PadFilling, tell: Tell) -> End:

@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING
 from django.db import transaction
 
 from ypsicline.core.changes.change import Change, changed
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.message_json import as_json
-from ypsicline.core.formats.stored import Stored, pack, unpack
+from ypsicline.core.formats.stored import StoredJob, pack, unpack
 from ypsicline.core.identified import taken_in
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import Unit
@@ -36,10 +36,10 @@ class Stale(Exception):
 
 
 def current(job: Job) -> JobDocument:
-    """The job's document as it stands. Raises `Refused` where what is stored can't be read, and marks the job so."""
+    """The job's document as it stands. Raises `Refusal` where what is stored can't be read, and marks the job so."""
     try:
         return at(job, job.position)
-    except Refused as e:
+    except Refusal as e:
         if job.unreadable_at != job.position:
             log.warning("job %s can't be read at %s: %s", job.pk, job.position, e.sentence)
             Job.objects.filter(pk=job.pk, position=job.position).update(unreadable_at=job.position)
@@ -47,10 +47,10 @@ def current(job: Job) -> JobDocument:
 
 
 def at(job: Job, revision: int) -> JobDocument:
-    """The job's document as it was at a revision. Raises `Refused` where there is none, or what is stored can't be read."""
+    """The job's document as it was at a revision. Raises `Refusal` where there is none, or what is stored can't be read."""
     state = job.revisions.filter(number=revision).first()
     if state is None:
-        raise Refused(message("stored_state_missing"), "document")
+        raise Refusal(message("stored_state_missing"), "document")
     return _read(job, bytes(state.document))
 
 
@@ -58,7 +58,7 @@ def unit_of(job: Job) -> Unit:
     """The unit that a job is shown in; mm where it can't be read."""
     try:
         return current(job).unit
-    except Refused:
+    except Refusal:
         return "mm"
 
 
@@ -114,7 +114,7 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
     raise Stale
 
 
-def _stored(now: Job, what: Message, packed: Stored, parts: dict[str, bytes], user: User | None) -> bool:
+def _stored(now: Job, what: Message, packed: StoredJob, parts: dict[str, bytes], user: User | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
@@ -128,11 +128,11 @@ def _stored(now: Job, what: Message, packed: Stored, parts: dict[str, bytes], us
     return True
 
 
-def _parts_there(job: Job, packed: Stored) -> set[str]:
+def _parts_there(job: Job, packed: StoredJob) -> set[str]:
     return set(job.parts.filter(name__in=packed.names).values_list("name", flat=True))
 
 
-def _store_parts(job: Job, packed: Stored, parts: dict[str, bytes]) -> None:
+def _store_parts(job: Job, packed: StoredJob, parts: dict[str, bytes]) -> None:
     """Store what a document needs and its job doesn't have yet; `parts` were made before the database was locked."""
     missing = packed.names - _parts_there(job, packed)
     # one that was there a moment ago may have been swept since
@@ -151,7 +151,7 @@ def after(job: Job) -> Revision | None:
 
 
 def undo(job_id: int, expected: int) -> Job:
-    """Back to the state before. Raises `Stale` where the job isn't at revision `expected`, `Refused` where there is none."""
+    """Back to the state before. Raises `Stale` where the job isn't at revision `expected`, `Refusal` where there is none."""
     return _move(job_id, expected, before, message("nothing_to_undo"))
 
 
@@ -166,11 +166,11 @@ def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], othe
         raise Stale
     state = to(job)
     if state is None:
-        raise Refused(otherwise, "history")
+        raise Refusal(otherwise, "history")
     job.position = state.number
     try:
         write_ticket(job, _read(job, bytes(state.document)))
-    except Refused:
+    except Refusal:
         job.unreadable_at = job.position
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=job_id, position=expected, latest=job.latest).exists():

@@ -12,7 +12,7 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.read_outlines import ReadOutline
 from ypsicline.core.messages import Message
 
@@ -38,7 +38,7 @@ def answer(question: dict[str, Any], data: bytes) -> Answer:
         from ypsicline.core.formats.read_dxf import read_dxf
 
         return Answer(read_dxf(data, hidden=question["hidden"]))
-    except Refused as e:
+    except Refusal as e:
         return Answer(refusal=e.message, reason=e.reason)
 
 

@@ -8,7 +8,7 @@ import subprocess
 import sys
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import load
 from ypsicline.core.formats.read_outlines import HiddenLayers, ReadOutline, check_size
 from ypsicline.core.messages import message
@@ -24,7 +24,7 @@ def read_drawing(
 ) -> tuple[ReadOutline, ...]:
     """The outlines of a drawing, as `read_svg` and `read_dxf` give them.
 
-    Raises `Refused` as they do, and where reading takes over 10 s of computing or 500 MB beyond the reader itself.
+    Raises `Refusal` as they do, and where reading takes over 10 s of computing or 500 MB beyond the reader itself.
     """
     check_size(data, kind.upper())
     question = json.dumps({"kind": kind, "width_mm": width_mm, "hidden": hidden}).encode()
@@ -36,8 +36,8 @@ def read_drawing(
             command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, env=alone, check=True
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
-        raise Refused(message("file_takes_too_long", kind=kind.upper()), "file") from e
+        raise Refusal(message("file_takes_too_long", kind=kind.upper()), "file") from e
     answer = load(Answer, done.stdout, message("document_drawing"))
     if answer.refusal:
-        raise Refused(answer.refusal, answer.reason)
+        raise Refusal(answer.refusal, answer.reason)
     return answer.outlines

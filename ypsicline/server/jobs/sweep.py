@@ -18,7 +18,7 @@ from django.db.models.functions import Cast
 from django.utils import timezone
 from django_tasks import task
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.stored import parts_of
 from ypsicline.server.jobs.models import Camera, DocumentPart, Job, KeptPhoto, Photo, Revision
 from ypsicline.server.locks import STORED_FILES, locked
@@ -30,7 +30,7 @@ GRACE_S = 600
 _LATELY_DAYS = 7
 _DONE_WITH = (Photo.Status.DONE, Photo.Status.REFUSED)
 _NAME = re.compile(r"[0-9a-f]{64}")
-_FINDING = re.compile(rb'"photo":\s*(\d+),\s*"found":\s*(\d+)')
+_FINDING = re.compile(rb'"photo":\s*(\d+),\s*"(?:outline|found)":\s*(\d+)')
 
 
 @dataclass(frozen=True)
@@ -79,7 +79,7 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
     Their places in the list stay, empty, so that the others keep their numbers."""
     with transaction.atomic():
         photo = Photo.objects.select_for_update().filter(pk=photo_id, status__in=_DONE_WITH).first()
-        findings = (photo.result or {}).get("found", []) if photo else []
+        findings = (photo.result or {}).get("outlines", []) if photo else []
         earlier = [k for k, entry in enumerate(findings[:-1]) if entry]
         if photo is None or not earlier:
             return 0
@@ -88,7 +88,7 @@ def _forget_findings(photo_id: int, dry_run: bool) -> int:
         if unused and not dry_run:
             photo.result = {
                 **(photo.result or {}),
-                "found": [{} if k in unused else entry for k, entry in enumerate(findings)],
+                "outlines": [{} if k in unused else entry for k, entry in enumerate(findings)],
             }
             photo.save(update_fields=["result"])
         return len(unused)
@@ -116,7 +116,7 @@ def _forget_parts(job_id: int, dry_run: bool) -> int:
         for state in Revision.objects.filter(job=job_id).values_list("document", flat=True).iterator(50):
             try:
                 needed |= parts_of(bytes(state))
-            except Refused:
+            except Refusal:
                 return 0  # what a damaged state needs isn't known
         unused = [p for p in DocumentPart.objects.filter(job=job_id).values_list("name", flat=True) if p not in needed]
         if unused and not dry_run:

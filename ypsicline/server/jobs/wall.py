@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Count, F, OuterRef, Q, QuerySet, Subquery
 from django.utils import timezone
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Revision, Workshop
@@ -86,10 +86,10 @@ def put_back(job: Job) -> None:
 
 
 def delete(job: Job) -> None:
-    """Delete a job that is put away, with its history and photos. Raises `Refused` for one that hangs on the wall."""
+    """Delete a job that is put away, with its history and photos. Raises `Refusal` for one that hangs on the wall."""
     with transaction.atomic():
         if not Job.objects.select_for_update().get(pk=job.pk).put_away_at:
-            raise Refused(message("job_hangs_on_wall"), "job")
+            raise Refusal(message("job_hangs_on_wall"), "job")
         job.delete()
         transaction.on_commit(lambda: sweep_soon.enqueue())
 
@@ -102,7 +102,7 @@ def renew_tickets(*, all_of_them: bool = False) -> int:
             continue
         try:
             write_ticket(job, history.current(job))
-        except Refused:
+        except Refusal:
             unreadable += 1
             continue
         Job.objects.filter(pk=job.pk, position=job.position).update(

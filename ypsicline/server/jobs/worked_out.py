@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from ypsicline.core.drafting.draft import drafted
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.trueing.shape import true_edges
@@ -17,11 +17,11 @@ KEPT = 256
 fitted = lru_cache(maxsize=KEPT)(true_edges)
 
 
-def draft_of(panel: Panel) -> tuple[DraftedPanel | None, Refused | None]:
+def draft_of(panel: Panel) -> tuple[DraftedPanel | None, Refusal | None]:
     """The drafted panel, or why it can't be drafted."""
     try:
         return drafted(panel), None
-    except Refused as e:
+    except Refusal as e:
         return None, e
 
 

@@ -18,7 +18,7 @@ import tarfile
 import tempfile
 from pathlib import Path
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server.locks import STORED_FILES, locked
 
@@ -31,9 +31,9 @@ _ENDING, _UNFINISHED = ".ypsicline.tar", ".unfinished"
 
 def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
     """A checked copy of the workshop in the folder `data`, in `target`, also while it is served; of earlier copies there the
-    `keep` newest stay. Raises `Refused` where there is no workshop, or the copy doesn't read back."""
+    `keep` newest stay. Raises `Refusal` where there is no workshop, or the copy doesn't read back."""
     if not (data / DATABASE).exists():
-        raise Refused(message("no_workshop_to_copy", data=str(data)), "backup")
+        raise Refusal(message("no_workshop_to_copy", data=str(data)), "backup")
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
     for left in target.glob(f"*{_UNFINISHED}"):
         shutil.rmtree(left, ignore_errors=True)
@@ -67,10 +67,10 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
 def restore(copy: Path, into: Path) -> None:
     """A copy put into `into`, which must be new or empty.
 
-    Raises `Refused` where it isn't, or the copy is damaged; nothing is left there then.
+    Raises `Refusal` where it isn't, or the copy is damaged; nothing is left there then.
     """
     if into.exists() and any(into.iterdir()):
-        raise Refused(message("restore_place_not_empty", into=str(into)), "restore")
+        raise Refusal(message("restore_place_not_empty", into=str(into)), "restore")
     into.parent.mkdir(parents=True, exist_ok=True)
     for left in into.parent.glob(f"{into.name}.*{_UNFINISHED}"):
         shutil.rmtree(left, ignore_errors=True)
@@ -96,12 +96,12 @@ def _check(copy: Path, folder: Path) -> None:
             (sound,) = database.execute("PRAGMA integrity_check").fetchone()
             tables = {name for (name,) in database.execute("SELECT name FROM sqlite_master")}
     except (OSError, tarfile.TarError, sqlite3.DatabaseError) as e:
-        raise Refused(message("copy_damaged", copy=copy.name), "restore") from e
+        raise Refusal(message("copy_damaged", copy=copy.name), "restore") from e
     if sound != "ok" or "jobs_job" not in tables:
-        raise Refused(message("copy_database_damaged", copy=copy.name), "restore")
+        raise Refusal(message("copy_database_damaged", copy=copy.name), "restore")
     for path in (folder / FILES).rglob("*"):
         if path.is_file() and hashlib.sha256(path.read_bytes()).hexdigest() != path.name:
-            raise Refused(message("copy_file_changed", copy=copy.name, file=path.name[:12]), "restore")
+            raise Refusal(message("copy_file_changed", copy=copy.name, file=path.name[:12]), "restore")
 
 
 def _unpack(tar: tarfile.TarFile, folder: Path) -> None:

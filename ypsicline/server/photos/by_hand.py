@@ -12,7 +12,7 @@ import numpy as np
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.strokes import Brush, paint_over
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import message
@@ -45,7 +45,7 @@ def _decoded(file: str, left: float, bottom: float, width: float, height: float)
 
 
 def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]) -> Mend:
-    """The step that takes strokes into account; raises `Refused` where they change nothing."""
+    """The step that takes strokes into account; raises `Refusal` where they change nothing."""
     rings = [np.asarray(r.points) for r in (shape.outline, *shape.holes)]
     outline, holes = paint_over(picture, rings, strokes)
     ways = changed_ways(shape.outline.points, _points(outline))
@@ -54,7 +54,7 @@ def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]
         any(not changed_ways(h.points, new, near_mm=SAME_HOLES_MM) for h in shape.holes) for new in stored
     )
     if not ways and same:
-        raise Refused(message("strokes_change_nothing"), "stroke")
+        raise Refusal(message("strokes_change_nothing"), "stroke")
     return Mend(ways, None if same else stored)
 
 

@@ -11,7 +11,7 @@ from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.photo import Photo as ReadPhoto
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.messages import message
 from ypsicline.server import files
@@ -29,7 +29,7 @@ STATUS = Camera.Status
 def take_camera_in(workshop: Workshop, photos: Sequence[tuple[str, bytes]]) -> Camera:
     """Check and keep photos of the sheets, to calibrate their camera by."""
     if not 1 <= len(photos) <= MOST_PHOTOS:
-        raise Refused(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(photos)), "camera")
+        raise Refusal(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(photos)), "camera")
     stored = store_photos(workshop.pk, photos, with_preview=False)
     first = stored[0]
     with transaction.atomic():
@@ -48,7 +48,7 @@ def calibrate_camera(camera_id: int) -> None:
 
 
 WORK = WorkKind(
-    Camera, calibrate_camera, failed=message("calibrating_failed"), broken_off=message("calibrating_broken_off")
+    Camera, calibrate_camera, failure=message("calibrating_failed"), broken_off=message("calibrating_broken_off")
 )
 
 

@@ -12,7 +12,7 @@ from PIL import Image
 
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.private_data import without_private_data
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.server import files
 from ypsicline.server.locks import locked
@@ -40,7 +40,7 @@ class StoredPhoto:
 def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_preview: bool = True) -> list[StoredPhoto]:
     """Keep photos, given as names and bytes, that a workshop sent together.
 
-    Raises `Refused` for one that can't be read, which it names where there are several; then none is kept.
+    Raises `Refusal` for one that can't be read, which it names where there are several; then none is kept.
     """
     checked = []
     # each takes much memory while it is decoded
@@ -48,7 +48,7 @@ def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_previ
         for name, data in sent:
             try:
                 read = read_photo(data)
-            except Refused as e:
+            except Refusal as e:
                 if len(sent) > 1:
                     e.message = message("in_file", file=_named(name)[:60], refusal=e.message)
                 raise

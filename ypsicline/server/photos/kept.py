@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import check_text
 from ypsicline.core.messages import message
 from ypsicline.server.jobs.models import Job, KeptPhoto
@@ -19,7 +19,7 @@ MOST_PARTS = 99
 def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
     """Check photos and keep them with the job; none is kept where one can't be read."""
     if job.kept_photos.count() + len(sent) > MOST_KEPT:
-        raise Refused(message("too_many_photos_in_job", most_kept=MOST_KEPT), "photo")
+        raise Refusal(message("too_many_photos_in_job", most_kept=MOST_KEPT), "photo")
     return [
         KeptPhoto.objects.create(job=job, file=p.file, preview=p.preview, name=p.name, width=p.width, height=p.height)
         for p in store_photos(job.workshop_id, sent)
@@ -30,11 +30,11 @@ def mark_parts(photo: KeptPhoto, note: str, parts: Sequence[tuple[float, float, 
     """A note, and places on the photo (shares of its width and height from the upper left) with what each is."""
     check_text(message("text_note"), note, most=400)
     if len(parts) > MOST_PARTS:
-        raise Refused(message("too_many_parts_in_photo", most_parts=MOST_PARTS), "photo")
+        raise Refusal(message("too_many_parts_in_photo", most_parts=MOST_PARTS), "photo")
     for x, y, text in parts:
         check_text(message("text_part_name"), text)
         if not (0 <= x <= 1 and 0 <= y <= 1):
-            raise Refused(message("part_outside_photo"), "photo")
+            raise Refusal(message("part_outside_photo"), "photo")
     photo.note, photo.parts = note, [list(p) for p in parts]
     photo.save()
     return photo

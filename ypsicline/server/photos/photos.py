@@ -31,7 +31,7 @@ from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_
 from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS
 from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.changes.captures import FoundPiece, TakeFound
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.geometry.edges import Point
 from ypsicline.core.geometry.rings import even_ring
@@ -39,7 +39,7 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.job import PhotoOf, Piece, check_text
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.measured import from_edges
-from ypsicline.core.trueing.rolled import Rolled, rolled
+from ypsicline.core.trueing.rolled import RolledTrace, rolled
 from ypsicline.core.trueing.shape import Shape, true_up
 from ypsicline.server import files
 from ypsicline.server.jobs import history
@@ -51,7 +51,7 @@ from ypsicline.server.work.kind import End, Tell, WorkKind
 
 __all__ = [
     "WORK",
-    "Wanted",
+    "CaptureRequest",
     "as_line",
     "check_settled",
     "choose_pieces",
@@ -75,7 +75,7 @@ STATUS = Photo.Status
 
 
 @dataclasses.dataclass(frozen=True)
-class Wanted:
+class CaptureRequest:
     """What is looked for in photos, as `capture_pieces` takes it. With `dpi` they are scans."""
 
     kind: Kind = "piece"
@@ -88,20 +88,20 @@ class Wanted:
 
     def __post_init__(self) -> None:
         if not 0 <= self.height_mm <= HIGHEST_MM:
-            raise Refused(message("height_to_measure", highest_mm=HIGHEST_MM), "height")
+            raise Refusal(message("height_to_measure", highest_mm=HIGHEST_MM), "height")
         if self.dpi is not None and not LEAST_DPI <= self.dpi <= MOST_DPI:
-            raise Refused(
+            raise Refusal(
                 message("scan_resolution_out_of_range", least_dpi=LEAST_DPI, most_dpi=MOST_DPI, dpi=self.dpi), "scan"
             )
 
 
-def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) -> Photo:
+def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: CaptureRequest) -> Photo:
     """Check and keep photos that were sent together, and queue them; returns the first.
 
-    Raises `Refused` for a file that is no photo, before anything is kept.
+    Raises `Refusal` for a file that is no photo, before anything is kept.
     """
     if not 1 <= len(sent) <= MOST_PHOTOS:
-        raise Refused(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(sent)), "photo")
+        raise Refusal(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(sent)), "photo")
     stored = store_photos(job.workshop_id, sent)
     with transaction.atomic():
         photos: list[Photo] = []
@@ -115,10 +115,10 @@ def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: Wanted) 
     return photos[0]
 
 
-def measure_again(photo: Photo, wanted: Wanted) -> Photo:
+def measure_again(photo: Photo, wanted: CaptureRequest) -> Photo:
     """Measure photos that are kept once more, looking for something else in them."""
     if photo.leader is not None or photo.is_under_way:
-        raise Refused(message("photo_being_measured"), "photo")
+        raise Refusal(message("photo_being_measured"), "photo")
     with transaction.atomic():
         for name, value in dataclasses.asdict(wanted).items():
             setattr(photo, name, value)
@@ -131,13 +131,13 @@ def measure_again(photo: Photo, wanted: Wanted) -> Photo:
 def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Photo:
     """Measure a photo again, knowing these places on the piece and on what is none, in shares of its width and height."""
     if photo.leader is not None or photo.is_under_way:
-        raise Refused(message("photo_being_measured"), "photo")
+        raise Refusal(message("photo_being_measured"), "photo")
     if photo.dpi:
-        raise Refused(message("scan_cant_be_pointed_at"), "scan")
+        raise Refusal(message("scan_cant_be_pointed_at"), "scan")
     if not piece and not table:
-        raise Refused(message("point_at_piece_first"), "place")
+        raise Refusal(message("point_at_piece_first"), "place")
     if len(piece) + len(table) > MOST_TAPS or not all(0 <= v <= 1 for p in (*piece, *table) for v in p):
-        raise Refused(message("point_inside_photo", most_taps=MOST_TAPS), "place")
+        raise Refusal(message("point_inside_photo", most_taps=MOST_TAPS), "place")
     with transaction.atomic():
         photo.taps = {"piece": list(piece), "table": list(table)}
         photo.names = []
@@ -146,13 +146,13 @@ def point_at(photo: Photo, piece: Sequence[Point], table: Sequence[Point]) -> Ph
 
 
 def remove(photo: Photo) -> None:
-    """Take a photo off the job, with those sent with it, and off the disk. Raises `Refused` while it is being measured,
+    """Take a photo off the job, with those sent with it, and off the disk. Raises `Refusal` while it is being measured,
     and for one that a piece on the table was found in."""
     if photo.leader is not None or photo.is_under_way:
-        raise Refused(message("photo_being_measured"), "photo")
+        raise Refusal(message("photo_being_measured"), "photo")
     pieces = [p.name for p in history.current(photo.job).pieces if p.photo and p.photo.photo == photo.pk]
     if pieces:
-        raise Refused(message("photo_in_use", piece=pieces[0]), "photo")
+        raise Refusal(message("photo_in_use", piece=pieces[0]), "photo")
     with transaction.atomic():
         photo.delete()
         transaction.on_commit(lambda: sweep_soon.enqueue())
@@ -161,12 +161,12 @@ def remove(photo: Photo) -> None:
 def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
     """Measure the photo again for the pieces on it that are given a name, in their order."""
     if photo.status != STATUS.CHOOSE:
-        raise Refused(message("no_piece_asked_for"), "photo")
+        raise Refusal(message("no_piece_asked_for"), "photo")
     if len(names) > len((photo.result or {})["outlines_px"]):
-        raise Refused(message("fewer_pieces_than_names"), "piece")
+        raise Refusal(message("fewer_pieces_than_names"), "piece")
     named = [n.strip() for n in names]
     if not any(named):
-        raise Refused(message("name_a_piece"), "piece")
+        raise Refusal(message("name_a_piece"), "piece")
     for name in named:
         check_text(message("text_piece_name"), name)
     with transaction.atomic():
@@ -176,10 +176,10 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
 
 
 def finding(photo: Photo, index: int) -> dict[str, Any]:
-    """What was found in a photo; raises `Refused` where there is no such finding."""
-    findings = (photo.result or {}).get("found", [])
+    """What was found in a photo; raises `Refusal` where there is no such finding."""
+    findings = (photo.result or {}).get("outlines", [])
     if not 0 <= index < len(findings) or not findings[index]:
-        raise Refused(message("photo_not_measured"), "photo")
+        raise Refusal(message("photo_not_measured"), "photo")
     entry: dict[str, Any] = findings[index]
     return entry
 
@@ -189,15 +189,15 @@ def doubts_of(piece: Piece) -> list[dict[str, Any]]:
     photo = Photo.objects.filter(pk=piece.photo.photo).first() if piece.photo else None
     if photo is None or piece.photo is None:
         return []
-    stretches = finding(photo, piece.photo.found).get("doubtful", ())
+    stretches = finding(photo, piece.photo.outline).get("doubtful", ())
     return [{**s, "settled": piece.is_settled(as_line(s))} for s in stretches]
 
 
 def check_settled(piece: Piece) -> None:
-    """Raises `Refused` where a stretch of a captured piece's edge is in doubt still."""
+    """Raises `Refusal` where a stretch of a captured piece's edge is in doubt still."""
     doubts = [s for s in doubts_of(piece) if not s["settled"]]
     if doubts:
-        raise Refused(
+        raise Refusal(
             message("outline_in_doubt", count=len(doubts), off_mm=max(s["off_mm"] for s in doubts)), "doubtful"
         )
 
@@ -209,8 +209,8 @@ def as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
 
 def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
     """Keep one more finding; earlier ones stay for the revisions that refer to them."""
-    findings = [*(photo.result or {}).get("found", []), entry]
-    photo.result = {"found": findings}
+    findings = [*(photo.result or {}).get("outlines", []), entry]
+    photo.result = {"outlines": findings}
     return PhotoOf(photo.pk, len(findings) - 1)
 
 
@@ -220,7 +220,7 @@ def measure(photo_id: int) -> None:
     WORK.carry_out(photo_id, _measured)
 
 
-WORK = WorkKind(Photo, measure, failed=message("measuring_failed"), broken_off=message("measuring_broken_off"))
+WORK = WorkKind(Photo, measure, failure=message("measuring_failed"), broken_off=message("measuring_broken_off"))
 
 
 def _measured(photo: Photo, tell: Tell) -> End:
@@ -254,10 +254,10 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     try:
         captures = capture_pieces(
             reads, kind=kind, side=side, pieces=_chosen(photo),
-            frame=Transform.from_rows(finding(photo, of.found)["frame"]) if of else None, progress=tell,
+            frame=Transform.from_rows(finding(photo, of.outline)["frame"]) if of else None, progress=tell,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
-    except Refused as e:
+    except Refusal as e:
         if e.reason not in BY_HAND:
             raise
         table = open_table(reads, **how)
@@ -278,8 +278,8 @@ def _chosen(photo: Photo) -> list[int] | None:
 
 
 def _asking(photo: Photo, several: SeveralPieces, picture: dict[str, Any]) -> End:
-    findings = (photo.result or {}).get("found", [])
-    photo.result = {"found": findings, **dataclasses.asdict(several), **picture}
+    findings = (photo.result or {}).get("outlines", [])
+    photo.result = {"outlines": findings, **dataclasses.asdict(several), **picture}
     count, is_line = len(several.outlines_px), photo.kind == Photo.Kind.LINE
     question = message("choose_of_lines", count=count) if is_line else message("choose_of_pieces", count=count)
     return End(STATUS.CHOOSE, question, partial(_store_result, photo))
@@ -294,7 +294,7 @@ def _landed(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) ->
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
             entry["band"] = []
-            entry["warnings"] = [*entry["warnings"], *map(as_json, _rolled(photo, capture).measured.worked)]
+            entry["warnings"] = [*entry["warnings"], *map(as_json, _rolled(photo, capture).outline.workings)]
         landed.append((put_finding(photo, entry), shape))
 
     named = names or [""] * len(landed)
@@ -313,12 +313,12 @@ def _store_result(photo: Photo) -> None:
 
 def _shape(photo: Photo, capture: Capture) -> Shape:
     if photo.kind == Photo.Kind.ROLL:
-        shape = from_edges(_rolled(photo, capture).measured.edges)
+        shape = from_edges(_rolled(photo, capture).outline.edges)
         return dataclasses.replace(shape, error_mm=capture.error_mm)
     return true_up(_thinned(capture.outline), [_thinned(h) for h in capture.holes], error_mm=capture.error_mm)
 
 
-def _rolled(photo: Photo, capture: Capture) -> Rolled:
+def _rolled(photo: Photo, capture: Capture) -> RolledTrace:
     return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import chain
 
 from ypsicline.core.covers.of_job import FamilyCover, object_under, standing_in
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.lengths import show_length
 from ypsicline.core.solids.assembled import AssembledPanel, assembled, join_gaps
@@ -61,7 +61,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
             standing = standing_in(cover, job.house)
             panels_in_space = assembled(standing, panels)
             gaps = join_gaps(job.joins, standing, panels)
-        except Refused:
+        except Refusal:
             continue  # what is wrong with it is said at Check
         placed |= {s.panel for s in standing}
         pieces += [_piece(p, panels[p.standing.panel].name) for p in panels_in_space]
@@ -78,7 +78,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
 def _object(cover: FamilyCover, job: JobDocument, pieces: Sequence[AssembledPanel]) -> Sequence[AssembledPanel]:
     try:
         return object_under(cover, job.house, pieces)
-    except Refused:
+    except Refusal:
         return ()
 
 

@@ -10,9 +10,9 @@ from typing import Any
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.covers.backwards import results_of
 from ypsicline.core.covers.family import Family
-from ypsicline.core.covers.form import Asked, AskedKind, Part, asked_by
+from ypsicline.core.covers.form import FormField, FormFieldKind, Part, asked_by
 from ypsicline.core.covers.of_job import FamilyCover, drafted_cover
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Severity
 from ypsicline.core.formats.measures_json import family_names
 from ypsicline.core.job import JobDocument
@@ -44,7 +44,7 @@ class AskedView:
     part: Part
     name: str
     title: str
-    kind: AskedKind
+    kind: FormFieldKind
     needed: bool
     usual: str
     choices: list[str]
@@ -98,11 +98,11 @@ class CoverView:
     title: str
     values: dict[str, str]
     outlines: list[str]
-    worked: list[str]
+    workings: list[str]
     notions: list[NotionView]
     results: list[ResultView]
     panels: list[str]
-    refused: str | None
+    refusal: str | None
 
 
 @dataclass(frozen=True)
@@ -147,7 +147,7 @@ class JoinView:
     fullness: str
     first: list[Along]
     second: list[Along]
-    walked: WalkView | None
+    walk: WalkView | None
 
 
 @dataclass(frozen=True)
@@ -186,14 +186,14 @@ def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     return list(views.values())
 
 
-def _asked(part: Part, question: Asked, unit: Unit) -> AskedView:
+def _asked(part: Part, question: FormField, unit: Unit) -> AskedView:
     return AskedView(
         part, question.name, term(question.name), question.kind, question.is_needed, _text(question, question.usual, unit),
         list(question.choices), [_asked(part, a, unit) for a in question.rows],
     )  # fmt: skip
 
 
-def _text(question: Asked, value: Any, unit: Unit) -> str:
+def _text(question: FormField, value: Any, unit: Unit) -> str:
     """A value as it is typed; lengths in the unit, shares in per cent."""
     if value is None or value == ():
         return ""
@@ -234,8 +234,8 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
                 values[f"{part}.{a.name}"] = _text(a, value, unit)
     draft, refused = _made(family, job)
     return CoverView(
-        cover.id, family.family, title, values, outlines, [render(line, unit) for line in draft.worked] if draft else [],
-        [NotionView(n.kind.replace("_", " "), render(n.worked, unit)) for n in draft.notions] if draft else [],
+        cover.id, family.family, title, values, outlines, [render(line, unit) for line in draft.workings] if draft else [],
+        [NotionView(n.kind.replace("_", " "), render(n.working, unit)) for n in draft.notions] if draft else [],
         [ResultView(r.id, render(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(draft)] if draft else [],
         [panel for _, panel in cover.panels], refused.render(unit) if refused else None,
     )  # fmt: skip
@@ -244,7 +244,7 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
 def _made(family: Family, job: JobDocument) -> Any:
     try:
         return drafted_cover(family, job.house), None
-    except Refused as e:
+    except Refusal as e:
         return None, e
 
 
@@ -260,7 +260,7 @@ def join_views(job: JobDocument) -> list[JoinView]:
                 walked.verdict,
                 _walk_view(walked, panels, job.unit),
             )
-        except Refused as e:
+        except Refusal as e:
             words, verdict, walk_shown = e.render(job.unit), None, None
         return JoinView(
             join.id, join.letter, words, verdict, join.seam, join.meant, f"{join.fullness:g}", list(join.first),

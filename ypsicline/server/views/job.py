@@ -13,7 +13,7 @@ import pydantic.dataclasses
 from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.drafting.draft import draft_panels
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
@@ -103,9 +103,9 @@ class TapeView:
 class StepView:
     """A step of trueing up: what it did, whether it counts, and why it was skipped, if it was."""
 
-    said: str
+    words: str
     on: bool
-    skipped: str
+    skip_reason: str
 
 
 @dataclass(frozen=True)
@@ -128,9 +128,9 @@ class PieceTab:
 
 @dataclass(frozen=True)
 class ShapeView:
-    """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read.
-    `photo` and `found` say where it was found; `on_photo` whether it still lies where the photo shows it. `before` are its
-    rings as they lay there, while it was moved within the photo's frame only; else none."""
+    """Rings, outline first; `box` is x, y, width, height in mm; `tolerance` and `error` are ready to be read. `photo` and
+    `outline`, one of the photo's, say where it comes from; `on_photo` whether it still lies where the photo shows it.
+    `before` are its rings as they lay there, while it was moved within the photo's frame only; else none."""
 
     rings: list[RingView]
     box: tuple[float, float, float, float]
@@ -145,7 +145,7 @@ class ShapeView:
     steps: list[StepView]
     parts: list[PartView]
     photo: int | None
-    found: int
+    outline: int
     on_photo: bool
     before: list[str]
 
@@ -189,7 +189,7 @@ class DistanceView:
 class ClearanceView:
     """How far off the job's brief wants a cover to lie, as it is typed, and why."""
 
-    typed: str
+    text: str
     why: str
 
 
@@ -229,7 +229,7 @@ class JobView:
     joins: list[JoinView]
     corner_dots: list[CornerDotView]
     cloth: list[str]
-    checked: list[CheckedView]
+    checks: list[CheckedView]
     house: HouseView
     photos: list[PhotoView]
     print_scale: tuple[float, float]
@@ -275,7 +275,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         joins=join_views(document),
         corner_dots=corner_dot_views(document, drafts),
         cloth=[render(line, document.unit) for line in rough_cloth(document, _with_companions(document))],
-        checked=checked_views(document, drafts),
+        checks=checked_views(document, drafts),
         house=house_view(document.house, document.unit),
         photos=[
             photo_view(p, document.unit)
@@ -301,7 +301,7 @@ def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
     """All that is cut, layers and facings with it; nothing where a panel can't be drafted."""
     try:
         return draft_panels(document.panels, document.house)
-    except Refused:
+    except Refusal:
         return ()
 
 
@@ -321,7 +321,7 @@ def _shape_since(document: JobDocument, since: JobDocument | None) -> ShapeView 
 
 def photo_view(photo: Photo, unit: Unit) -> PhotoView:
     result = photo.result or {}
-    last: dict[str, Any] = result.get("found", [{}])[-1] if result.get("found") else {}
+    last: dict[str, Any] = result.get("outlines", [{}])[-1] if result.get("outlines") else {}
     out = last.get("out_per_mm_height")
     size = result.get("size", (photo.width, photo.height))
     ten = 12.7 if unit == "in" else 10.0
@@ -341,7 +341,7 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         sheets=list(last.get("sheets", ())),
         width=size[0],
         height_px=size[1],
-        by_hand=len(result["found"]) - 1 if last.get("by_hand") else None,
+        by_hand=len(result["outlines"]) - 1 if last.get("by_hand") else None,
         dpi=f"{photo.dpi:g}" if photo.dpi else "",
         small_girth=_typed(photo.small_girth_mm, unit),
         large_girth=_typed(photo.large_girth_mm, unit),
@@ -392,8 +392,8 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     return ShapeView(
         rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
         error, shape.error_mm, shape.tolerance_mm, render(_verdict(shape, document), unit), tape,
-        [StepView(render(d.said, unit), d.on, render(d.skipped, unit)) for d in piece.steps], _parts(shape, edges),
-        piece.photo.photo if piece.photo else None, piece.photo.found if piece.photo else 0,
+        [StepView(render(d.words, unit), d.on, render(d.skip_reason, unit)) for d in piece.steps], _parts(shape, edges),
+        piece.photo.photo if piece.photo else None, piece.photo.outline if piece.photo else 0,
         on_photo, [] if on_photo or not piece.in_photos_frame else _traces(piece.on_photo),
     )  # fmt: skip
 
@@ -411,7 +411,7 @@ def _parts(shape: Shape, edges: Sequence[TrueEdge]) -> list[PartView]:
     words = {0.0: "start", 0.25: "¼", 0.5: "½", 0.75: "¾"}
     try:
         marks = part_marks(shape, edges)
-    except Refused:
+    except Refusal:
         return []
     return [PartView(m.point, words.get(m.share, "")) for m in marks]
 

@@ -50,7 +50,7 @@ def mend_views(job: JobDocument) -> list[MendView]:
 
 
 def measure_views(job: JobDocument, cover: str, result: str, length: str) -> list[MeasureView]:
-    """Each measure of a cover that would bring a result to a length, as it is typed. Raises `Refused` where that can't be
+    """Each measure of a cover that would bring a result to a length, as it is typed. Raises `Refusal` where that can't be
     read, or the cover or its result isn't there."""
     family = cover_in(job, cover).family
     target = parse_length(length, job.unit)

@@ -22,7 +22,7 @@ class NeedView:
 
 
 def need_views(now: JobDocument, then: JobDocument) -> list[NeedView]:
-    """Each thing that either needs. Raises `Refused` where one can't be drafted."""
+    """Each thing that either needs. Raises `Refusal` where one can't be drafted."""
     return [
         NeedView(what, list(a), list(b))
         for (what, a), (_, b) in zip(_lines(now).items(), _lines(then).items(), strict=True)

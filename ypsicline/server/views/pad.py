@@ -60,14 +60,14 @@ def filling_view(row: PadFilling, unit: Unit) -> FillingView:
 
 
 def _pad_view(pad: FilledPad, unit: Unit, *, can_go_deeper: bool) -> PadView:
-    flat, plan = box_of(pad.filled.flat), box_of(pad.filled.plan)
+    flat, plan = box_of(pad.shape.flat), box_of(pad.shape.plan)
     return PadView(
-        plan=polyline(pad.filled.plan), flat=polyline(pad.filled.flat), box=flat,
+        plan=polyline(pad.shape.plan), flat=polyline(pad.shape.flat), box=flat,
         corners=[
             PadCorner(c.at, show_length(c.stands_out_mm, unit, with_unit=True), round(100 * c.share, 1)) for c in pad.corners
         ],
         worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough, can_go_deeper=can_go_deeper,
-        thickness=show_length(pad.filled.thickness_mm, unit, with_unit=True), litres=round(pad.filled.volume_mm3 / 1e6, 2),
+        thickness=show_length(pad.shape.thickness_mm, unit, with_unit=True), litres=round(pad.shape.volume_mm3 / 1e6, 2),
         formula_litres=round(bag_volume(flat[2], flat[3]) / 1e6, 2),
         drawn_in=f"{show_length(flat[2] - plan[2], unit)} × {show_length(flat[3] - plan[3], unit, with_unit=True)}",
     )  # fmt: skip

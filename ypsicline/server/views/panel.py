@@ -113,20 +113,20 @@ class FindingView:
 
 @dataclass(frozen=True)
 class DraftView:
-    """What of drafting is drawn and read beside the rings: `fit` is the sum of the ease, `worked` all sums; `corners` are
+    """What of drafting is drawn and read beside the rings: `fit` is the sum of the ease, `workings` all sums; `corners` are
     those of the cutting line."""
 
     notches: list[DraftedNotch]
     marks: list[MarkView]
     fit: list[str]
-    worked: list[str]
+    workings: list[str]
     findings: list[FindingView]
     corners: list[tuple[float, float]]
 
 
 @dataclass(frozen=True)
 class PanelView:
-    """A panel; `refused` says why where it can't be drafted. `folded` are the hems as they lie folded, `as_set` leads from a
+    """A panel; `refusal` says why where it can't be drafted. `hems` are the hems as they lie folded, `as_set` leads from a
     place on it back to the outline as it was set, see `inside.as_set`. `companions` are layers and facings that follow
     from it."""
 
@@ -141,14 +141,14 @@ class PanelView:
     mitre_limit: float
     instruction: str
     rings: list[list[SeamEdgeView]]
-    cut: list[str]
-    drafted: DraftView | None
-    refused: str | None
+    cutting_lines: list[str]
+    draft: DraftView | None
+    refusal: str | None
     box: tuple[float, float, float, float]
     width: str
     height: str
     notch_texts: list[str]
-    folded: list[str]
+    hems: list[str]
     fit: dict[str, str]
     has_ease: bool
     features: list[FeatureView]
@@ -176,7 +176,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         if draft:
             of = None if ring >= draft.own_rings else draft.seam_of[k] if ring == 0 else edge.id
         own = set_as[of] if of else edge
-        rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).worked
+        rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).working
         return _seam_edge(edge, of, own, render(rule, unit), unit)
 
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(as_drawn.rings())]
@@ -198,9 +198,9 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
 def _draft(draft: DraftedPanel, unit: Unit) -> DraftView:
     findings = [FindingView(f.id, f.severity, render(f.message, unit), f.place) for f in draft.findings]
     marks = [_mark_view(m, unit) for m in draft.marks]
-    fit = [render(line, unit) for line in draft.worked if line.code.startswith("fit_")]
+    fit = [render(line, unit) for line in draft.workings if line.code.startswith("fit_")]
     return DraftView(
-        list(draft.notches), marks, fit, [render(line, unit) for line in draft.worked], findings,
+        list(draft.notches), marks, fit, [render(line, unit) for line in draft.workings], findings,
         [e.points[0] for e in draft.cutting_line],
     )  # fmt: skip
 

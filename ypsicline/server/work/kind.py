@@ -19,13 +19,13 @@ from django.db import OperationalError, connection, transaction
 from django.db.models import F, Q
 from django.utils.timezone import now
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.message_json import as_json
 from ypsicline.core.messages import Message, message
 from ypsicline.server.answers import is_full_disk, message_for
 from ypsicline.server.work.row import LongWork
 
-__all__ = ["BEAT_S", "LOST_S", "MOST_TRIES", "End", "Stopped", "Tell", "WorkKind"]
+__all__ = ["BEAT_S", "LOST_S", "MOST_TRIES", "End", "Tell", "WorkKind", "WorkStopped"]
 
 log = logging.getLogger("ypsicline.work")
 BEAT_S = 2.0
@@ -37,7 +37,7 @@ _STATUS = LongWork.Status
 Row = TypeVar("Row", bound=LongWork)
 
 
-class Stopped(Exception):
+class WorkStopped(Exception):
     """The work was stopped, taken away, or is somebody else's by now: nothing more of it counts."""
 
 
@@ -51,7 +51,7 @@ class End(NamedTuple):
 
 class Tell(Protocol):
     """Says what is being done and how far all of it is, 0 to 1, and stores what there is of the outcome so far, by the row's
-    fields; raises `Stopped`."""
+    fields; raises `WorkStopped`."""
 
     def __call__(self, stage: Message, share: float, /, **so_far: object) -> None: ...
 
@@ -64,12 +64,12 @@ class Queued(Protocol):
 
 @dataclass(frozen=True)
 class WorkKind(Generic[Row]):
-    """A kind of long work: its `rows`, the `task` that does one, and what is said where it `failed` by our fault, or was
+    """A kind of long work: its `rows`, the `task` that does one, and what is said where it `failure` by our fault, or was
     `broken_off` too often."""
 
     rows: type[Row]
     task: Queued
-    failed: Message
+    failure: Message
     broken_off: Message
 
     def queue(self, row: Row) -> None:
@@ -88,36 +88,36 @@ class WorkKind(Generic[Row]):
         row = self._claimed(key)
         if row is None:
             return
-        with _beating(self._own(row)), suppress(Stopped):
+        with _beating(self._own(row)), suppress(WorkStopped):
             try:
                 self._end(row, do(row, self._teller(row)))
-            except Refused as e:
+            except Refusal as e:
                 self._end(row, End(_STATUS.REFUSED, e.message))
-            except Stopped:
+            except WorkStopped:
                 raise
             except Exception as e:
                 if self._own(row).exists():
                     log.exception("%s %s failed", self.rows.__name__, key)
-                self._end(row, End(_STATUS.FAILED, message_for(507) if is_full_disk(e) else self.failed))
+                self._end(row, End(_STATUS.FAILED, message_for(507) if is_full_disk(e) else self.failure))
 
     def _end(self, row: Row, end: End) -> None:
-        """Write down how the work of a row ended, and its outcome. Raises `Stopped` where it counts no more; then nothing
+        """Write down how the work of a row ended, and its outcome. Raises `WorkStopped` where it counts no more; then nothing
         is written."""
         with transaction.atomic():
             sentence = as_json(end.sentence or "")
             if not self._own(row).update(status=end.status, sentence=sentence, share=1.0, stage=""):
-                raise Stopped
+                raise WorkStopped
             end.store()
             row.status = end.status
             row.ended()
 
     def stop(self, row: Row) -> None:
-        """Stop work that waits or is under way; what is done of it counts no more. Raises `Refused` where it is over."""
+        """Stop work that waits or is under way; what is done of it counts no more. Raises `Refusal` where it is over."""
         with transaction.atomic():
             under_way = self.rows._default_manager.filter(pk=row.pk, status__in=(_STATUS.WAITING, _STATUS.WORKING))
             sentence = as_json(message("work_stopped"))
             if not under_way.update(status=_STATUS.STOPPED, sentence=sentence, stage="", share=0, claim=""):
-                raise Refused(message("work_is_over"), "work")
+                raise Refusal(message("work_is_over"), "work")
             row.refresh_from_db()
             row.ended()
 
@@ -128,7 +128,7 @@ class WorkKind(Generic[Row]):
         silent = Q(beat=None) | Q(beat__lt=now() - datetime.timedelta(seconds=LOST_S))
         for row in self.rows._default_manager.filter(silent, status=_STATUS.WORKING):
             if row.tries >= MOST_TRIES:
-                with suppress(Stopped):
+                with suppress(WorkStopped):
                     self._end(row, End(_STATUS.FAILED, self.broken_off))
             elif self._own(row).update(status=_STATUS.WAITING, claim="", beat=now()):
                 self.task.enqueue(row.pk)
@@ -154,7 +154,7 @@ class WorkKind(Generic[Row]):
     def _teller(self, row: Row) -> Tell:
         def tell(stage: Message, share: float, /, **so_far: object) -> None:
             if not self._own(row).update(stage=as_json(stage), share=share, beat=now(), **so_far):
-                raise Stopped
+                raise WorkStopped
 
         return tell
 

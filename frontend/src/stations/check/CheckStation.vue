@@ -17,14 +17,14 @@ type Checked = Schemas['CheckedView']
 const state = useOpenJob()
 const { job } = state
 const reasons = reactive<Record<string, string>>({})
-const all = computed(() => job.value?.checked ?? [])
+const all = computed(() => job.value?.checks ?? [])
 const open = computed(() => all.value.filter((c) => c.severity !== 'fine' && !c.reason))
 const lived = computed(() => all.value.filter((c) => c.reason))
 const fine = computed(() => all.value.filter((c) => c.severity === 'fine' && !c.reason))
 const TITLES = { stop: 'Stop', look: 'Look', fine: 'Know' } as const
 const where = (c: Checked) => [c.place.panel, c.place.edge].filter(Boolean).join(', ')
 const panelOf = (c: Checked) => job.value?.panels.flatMap((p) => [p, ...p.companions]).find((p) => p.name === c.place.panel)
-const walkOf = (c: Checked) => (c.join && !c.place.panel ? job.value?.joins.find((j) => j.id === c.join)?.walked : null)
+const walkOf = (c: Checked) => (c.join && !c.place.panel ? job.value?.joins.find((j) => j.id === c.join)?.walk : null)
 const mends = shallowRef<Schemas['MendView'][]>([])
 const mendsOf = (c: Checked) => mends.value.filter((m) => m.finding === c.id)
 watch(() => [job.value?.revision, open.value.length > 0] as const, look, { immediate: true })
@@ -56,7 +56,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
           <p>{{ c.sentence }}</p>
           <PlacePicture v-if="panelOf(c)" :panel="panelOf(c)!" :place="c.place" />
         </div>
-        <WalkPicture v-if="walkOf(c)" :walked="walkOf(c)!" :wrong="c.severity === 'stop'" />
+        <WalkPicture v-if="walkOf(c)" :walk="walkOf(c)!" :wrong="c.severity === 'stop'" />
         <div v-for="m in mendsOf(c)" :key="m.words" class="row mend">
           <v-btn color="primary" variant="outlined" @click="state.do(m.change)">{{ m.words }}</v-btn>
           <span class="soft small">{{ m.then.length ? `Then: ${m.then.join(' ')}` : 'Nothing new is found then.' }}</span>

@@ -11,7 +11,7 @@ import { useCorner } from './useCorner'
 const state = useOpenJob()
 const { panel } = useDraftBench()
 const { edge, set } = useCorner()
-const findings = computed(() => (panel.value?.drafted?.findings ?? []).filter((f) => f.place?.edge === edge.value?.name))
+const findings = computed(() => (panel.value?.draft?.findings ?? []).filter((f) => f.place?.edge === edge.value?.name))
 const title = (key: string | undefined) => CORNERS.find((c) => c.key === key)?.title
 const keepLimit = (limit: string) => (panel.value ? state.keep({ ...labelOf(panel.value), mitre_limit: limit }) : Promise.resolve(null))
 </script>

@@ -18,7 +18,7 @@ const letGo = () => state.do({ kind: 'let_go_of_cover', cover: cover.value }).th
       <FamilyPicture :family="shown.family" plain class="small-picture" />
       <h2>{{ shown.title }}</h2>
     </div>
-    <p v-if="shown.refused" class="said stop">{{ shown.refused }}</p>
+    <p v-if="shown.refusal" class="said stop">{{ shown.refusal }}</p>
     <div class="row">
       <v-btn color="primary" variant="flat" @click="emit('measures', shown.id)">Other measures</v-btn>
       <v-btn title="The panels stay and no longer follow the measures" @click="letGo">Let go</v-btn>
@@ -30,7 +30,7 @@ const letGo = () => state.do({ kind: 'let_go_of_cover', cover: cover.value }).th
     >
     <details open>
       <summary>The sums</summary>
-      <p v-for="(line, k) in shown.worked" :key="k" class="sum">{{ line }}</p>
+      <p v-for="(line, k) in shown.workings" :key="k" class="sum">{{ line }}</p>
     </details>
     <ResultWanted v-if="shown.results.length" :cover="shown" />
   </section>

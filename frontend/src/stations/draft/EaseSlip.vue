@@ -19,11 +19,11 @@ const { job } = state
 const { panel } = useDraftBench()
 const values = computed<Record<string, string>>(() => panel.value?.fit ?? {})
 const cloth = computed(() => job.value?.house.cloths.find((c) => c.name === panel.value?.cloth) ?? null)
-const sum = computed(() => panel.value?.drafted?.fit ?? [])
+const sum = computed(() => panel.value?.draft?.fit ?? [])
 const picture = computed(() => (panel.value ? easePicture(panel.value.box) : null))
 const paths = computed(() => panel.value?.rings.map(ringPath).join(' ') ?? '')
 const keep = (key: Ease) => (typed: string) => state.keep({ kind: 'set_fit', panel: panel.value!.id, ...values.value, [key]: typed })
-const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, ...values.value, clearance: job.value?.clearance?.typed ?? '' })
+const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, ...values.value, clearance: job.value?.clearance?.text ?? '' })
 </script>
 
 <template>

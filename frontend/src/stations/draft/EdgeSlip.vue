@@ -17,7 +17,7 @@ const { edges, first, same, set, keep } = useEdges()
 const along = ref('')
 const carried = ref<'cord' | 'elastic'>('cord')
 const outline = computed(() => panel.value?.rings[0]?.some((e) => e.of === chosen.value[0]))
-const findings = computed(() => (panel.value?.drafted?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
+const findings = computed(() => (panel.value?.draft?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
 /** What stands on the chosen edge, or at the corner at its end. */
 const features = computed(() => (edges.value.length === 1 ? (panel.value?.features.filter((f) => f.edge === chosen.value[0]) ?? []) : []))
 const rare = computed(() => MORE_FINISHES.some((f) => f.key === same('finish')))

@@ -51,8 +51,8 @@ async function joinThem() {
     <h2>
       <i aria-hidden="true">{{ join.letter }}</i>{{ join.words }}
     </h2>
-    <WalkPicture v-if="join.walked" :walked="join.walked" :wrong="join.verdict === 'mismatch'" />
-    <p v-if="join.walked?.on_top" class="small">{{ join.walked.on_top }}</p>
+    <WalkPicture v-if="join.walk" :walk="join.walk" :wrong="join.verdict === 'mismatch'" />
+    <p v-if="join.walk?.on_top" class="small">{{ join.walk.on_top }}</p>
     <label v-if="join.meant === 'gathered'" class="row between"
       >gathered<EntryField
         :key="join.id"

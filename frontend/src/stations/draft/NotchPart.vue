@@ -14,7 +14,7 @@ const edge = computed(() => {
   return chosen.value.length === 1 && ownEdges(panel.value?.rings.slice(0, 1) ?? []).includes(id) ? id : ''
 })
 const notches = computed(() =>
-  (panel.value?.drafted?.notches ?? [])
+  (panel.value?.draft?.notches ?? [])
     .map((n, k) => ({ ...n, at: panel.value?.notch_texts[k] }))
     .filter((n) => edge.value && panel.value?.rings[0]?.[n.edge]?.of === edge.value),
 )

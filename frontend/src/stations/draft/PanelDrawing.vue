@@ -48,9 +48,9 @@ const emit = defineEmits<{
 const OWN = new Set(['grain', 'label'])
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() => props.panel.rings.map(ringPath))
-const band = computed(() => `${props.panel.cut.join(' ')} ${seam.value.join(' ')}`)
+const band = computed(() => `${props.panel.cutting_lines.join(' ')} ${seam.value.join(' ')}`)
 const cloth = computed(() => seam.value.join(' '))
-const marks = computed(() => props.panel.drafted?.marks ?? [])
+const marks = computed(() => props.panel.draft?.marks ?? [])
 const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points ?? [])
 const runs = computed(() =>
   marks.value
@@ -81,7 +81,7 @@ const spots = computed(() =>
     })),
 )
 const notches = computed(() =>
-  (props.panel.drafted?.notches ?? []).flatMap((n) => {
+  (props.panel.draft?.notches ?? []).flatMap((n) => {
     const [dx, dy] = [n.on_seam[0] - n.on_cut[0], n.on_seam[1] - n.on_cut[1]]
     const length = Math.hypot(dx, dy)
     const depth = length ? n.depth_mm / length : 0
@@ -183,7 +183,7 @@ watch(reached, async () => {
 <template>
   <g ref="root" class="panel" :transform="transformOf(lie)" role="group" :aria-label="`Panel ${panel.name}, ${panel.instruction}`">
     <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('press', $event)" />
-    <path v-if="look === 'cut' && panel.cut.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
+    <path v-if="look === 'cut' && panel.cutting_lines.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
     <template v-if="look === 'cut'">
       <template v-for="(ring, r) in panel.rings" :key="r">
         <template v-for="(e, k) in ring" :key="k">
@@ -194,7 +194,7 @@ watch(reached, async () => {
       </template>
       <path v-for="d in notches" :key="d" :d="d" class="notch" :stroke-width="2 * px" />
     </template>
-    <path v-for="d in look === 'folded' ? panel.folded : []" :key="d" :d="d" class="folded" :stroke-width="1.3 * px" />
+    <path v-for="d in look === 'folded' ? panel.hems : []" :key="d" :d="d" class="folded" :stroke-width="1.3 * px" />
     <path
       v-for="m in runs"
       :key="m.key"

@@ -21,7 +21,7 @@ const NAME = { size: 20, wide: 10.6, high: 24 }
 const SMALL = 0.7
 const LINE = { size: 15, wide: 7.9, high: 20 }
 
-const marks = computed(() => props.panel.drafted?.marks ?? [])
+const marks = computed(() => props.panel.draft?.marks ?? [])
 const label = computed(() => marks.value.find((m) => m.kind === 'label'))
 const way = computed(() => mapOf(props.lie))
 const seen = (p: readonly number[]): At => carried(way.value, { x: p[0] ?? 0, y: p[1] ?? 0 })

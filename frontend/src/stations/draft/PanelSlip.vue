@@ -20,7 +20,7 @@ const HANDS = [
 ]
 const sure = ref(false)
 const times = ref('')
-const refused = computed(() => panel.value?.companions.filter((c) => c.refused) ?? [])
+const refused = computed(() => panel.value?.companions.filter((c) => c.refusal) ?? [])
 watch(
   () => panel.value?.id,
   () => (sure.value = false),
@@ -41,9 +41,9 @@ async function remove() {
     <h2 class="visually-hidden">{{ panel.name }}</h2>
     <EntryField words label="Name on the label" :value="panel.name" :keep="(name) => keep({ name })" class="name" />
     <p class="soft">{{ panel.width }} × {{ panel.height }} on the seam line</p>
-    <p v-if="panel.refused" class="said stop" role="alert">{{ panel.refused }}</p>
-    <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refused }}</p>
-    <p v-for="f in panel.drafted?.findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <p v-if="panel.refusal" class="said stop" role="alert">{{ panel.refusal }}</p>
+    <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refusal }}</p>
+    <p v-for="f in panel.draft?.findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
     <ChosenField
       title="hand"
       :choices="HANDS"
@@ -64,9 +64,9 @@ async function remove() {
           :keep="(way_up) => keep({ way_up })"
       /></label>
     </div>
-    <details v-if="panel.drafted?.worked.length">
+    <details v-if="panel.draft?.workings.length">
       <summary>Show the sum</summary>
-      <p v-for="w in panel.drafted.worked" :key="w" class="small">{{ w }}</p>
+      <p v-for="w in panel.draft.workings" :key="w" class="small">{{ w }}</p>
     </details>
     <div class="row">
       <v-btn size="small" height="44" @click="chosen = all">All edges</v-btn>

@@ -35,7 +35,7 @@ async function makePanels() {
       <div v-for="c in job.covers" :key="c.id" class="row">
         <FamilyPicture :family="c.family" plain class="small-picture" />
         <button class="words" @click="cover = c.id">{{ c.title }}: sums, what to buy</button>
-        <p v-if="c.refused" class="said stop">{{ c.refused }}</p>
+        <p v-if="c.refusal" class="said stop">{{ c.refusal }}</p>
       </div>
     </template>
     <div class="row">

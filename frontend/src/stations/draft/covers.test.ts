@@ -46,14 +46,14 @@ const COVER: Schemas['CoverView'] = {
   title: 'Drum',
   values: { 'measures.girth': '1900.0', 'choices.closure': 'none' },
   outlines: [],
-  worked: ['disc: girth 1900.0'],
+  workings: ['disc: girth 1900.0'],
   notions: [{ kind: 'zip', words: 'zip cut from the length' }],
   results: [
     { id: 'wall', what: 'wall', length: '1924.0' },
     { id: 'zip', what: 'zip, length', length: '760.0' },
   ],
   panels: ['lid'],
-  refused: null,
+  refusal: null,
 }
 
 describe('a cover from measures', () => {
@@ -166,7 +166,7 @@ describe('what is found', () => {
   })
 
   it('is open until it is lived with for a reason', async () => {
-    there.server.job = aJob({ checked: [found('gap', 'stop'), found('note', 'fine')] })
+    there.server.job = aJob({ checks: [found('gap', 'stop'), found('note', 'fine')] })
     const { page } = await mounted(CheckStation)
     expect(page.text()).not.toContain('Ready to cut')
     await page.get('[aria-label="Why you live with: gap is so"]').setValue('a funnel')
@@ -175,7 +175,7 @@ describe('what is found', () => {
   })
 
   it('is mended by what the server has tried', async () => {
-    there.server.job = aJob({ checked: [found('gap', 'stop')] })
+    there.server.job = aJob({ checks: [found('gap', 'stop')] })
     const change = { kind: 'set_join' as const, join: 'j1', seam: null, meant: 'eased' as const, fullness: null }
     there.server.next(() => there.server.job)
     there.server.next(() => [{ finding: 'gap', words: 'Ease 1.8 mm in', then: ['1.8 mm is eased in.'], change }])
@@ -186,7 +186,7 @@ describe('what is found', () => {
   })
 
   it('leaves a job ready to cut once nothing is open', async () => {
-    there.server.job = aJob({ checked: [found('gap', 'stop', 'a funnel')] })
+    there.server.job = aJob({ checks: [found('gap', 'stop', 'a funnel')] })
     const { page } = await mounted(CheckStation)
     expect(page.text()).toContain('Ready to cut')
     expect(page.text()).toContain('a funnel')
@@ -200,7 +200,7 @@ describe('a join', () => {
   const JOIN: Schemas['JoinView'] = {
     ...{ id: 'join1', letter: 'A', words: 'join A, lid to wall: 400.0 and 401.8', verdict: 'eased', seam: 'plain', meant: 'eased' },
     ...{ fullness: '1', first: [{ panel: 'lid', edge: 'lid-a' }], second: [{ panel: 'wall', edge: 'wall-a' }] },
-    walked: {
+    walk: {
       sides: [side('lid', 400, [[200, false]]), side('wall', 401.8, [[200.2, false]])],
       ...{ apart: ['', '+ 1.6'], on_top: 'Sew it with “wall” beneath.' },
     },

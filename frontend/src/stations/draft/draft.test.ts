@@ -161,7 +161,7 @@ describe('ease', () => {
   })
 
   it('is what the brief asks for, if that is taken', async () => {
-    there.server.job = aJob({ panels: [aPanel('lid')], clearance: { typed: '10.0', why: 'easy, by the brief' } })
+    there.server.job = aJob({ panels: [aPanel('lid')], clearance: { text: '10.0', why: 'easy, by the brief' } })
     const { page } = await mounted(EaseSlip)
     expect(page.text()).toContain('easy, by the brief')
     await pressed(page, 'Take it')

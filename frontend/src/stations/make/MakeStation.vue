@@ -22,9 +22,9 @@ const PAPERS = [
 ]
 const MODELS = ['4', '5', '8', '10', '20'].map((value) => ({ value, title: `1:${value}` }))
 
-const broken = computed(() => job.value?.panels.find((p) => p.refused) ?? null)
+const broken = computed(() => job.value?.panels.find((p) => p.refusal) ?? null)
 const ready = computed(() => !!job.value?.panels.length && !broken.value)
-const open = computed(() => job.value?.checked.filter((c) => c.severity !== 'fine' && !c.reason) ?? [])
+const open = computed(() => job.value?.checks.filter((c) => c.severity !== 'fine' && !c.reason) ?? [])
 const goods = computed(() => job.value?.covers.flatMap((c) => c.notions) ?? [])
 const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1) > 1e-9))
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
@@ -94,7 +94,7 @@ function keepPaper(value: string) {
     </section>
     <section v-else class="paper-sheet empty">
       <h2>{{ broken ? 'A panel can’t be drafted, so nothing can be printed.' : 'There is nothing to print yet.' }}</h2>
-      <p v-if="broken">{{ broken.refused }}</p>
+      <p v-if="broken">{{ broken.refusal }}</p>
       <v-btn color="primary" variant="flat" :to="{ name: 'job', params: { id: job.id, station: 'draft' } }">Go to Draft</v-btn>
     </section>
     <PinnedSlip>

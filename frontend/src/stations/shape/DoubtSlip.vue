@@ -4,16 +4,16 @@ import type { Schemas } from '../../api/client'
 import { useShapeBench } from '../../state/keys'
 
 /** The stretches of the outline that the photo leaves in doubt, the worst first, to be settled one by one or together. */
-const props = defineProps<{ placed: Schemas['Placed']; photo: number; found: number }>()
+const props = defineProps<{ placed: Schemas['PlacedPhoto']; photo: number; outline: number }>()
 const { work } = useShapeBench()
 const SHOWN = 4
 const open = computed(() =>
   props.placed.doubtful
     .map((s, k) => ({ ...s, k }))
-    .filter((s) => !s.settled)
+    .filter((s) => !s.is_settled)
     .sort((a, b) => b.off_mm - a.off_mm),
 )
-const right = (stretches: number[]) => work.confirmEdge(props.photo, props.found, stretches)
+const right = (stretches: number[]) => work.confirmEdge(props.photo, props.outline, stretches)
 </script>
 
 <template>

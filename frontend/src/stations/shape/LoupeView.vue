@@ -4,7 +4,7 @@ import type { Schemas } from '../../api/client'
 import { useShapeBench } from '../../state/keys'
 
 /** What lies under the finger, three times as large, where the finger doesn't cover it. */
-const props = defineProps<{ at: { x: number; y: number }; px: number; src: string; placed: Schemas['Placed'] }>()
+const props = defineProps<{ at: { x: number; y: number }; px: number; src: string; placed: Schemas['PlacedPhoto'] }>()
 const { shape } = useShapeBench().table
 const SIZE = 150
 const reach = computed(() => (SIZE / 2 / 3) * props.px)

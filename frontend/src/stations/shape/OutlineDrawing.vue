@@ -14,7 +14,7 @@ const props = defineProps<{
   over: boolean
   /** Whether a photo lies beneath. */
   light: boolean
-  placed: Schemas['Placed'] | null
+  placed: Schemas['PlacedPhoto'] | null
   place: (e: PointerEvent) => { x: number; y: number }
 }>()
 const { job } = useOpenJob()
@@ -81,13 +81,13 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
     <g v-if="over && placed" class="doubt">
       <template v-for="(s, k) in placed.doubtful" :key="`d${k}`">
         <polyline
-          :class="{ settled: s.settled }"
+          :class="{ settled: s.is_settled }"
           :points="line(s.line)"
           :stroke-width="11 * px"
           :stroke-dasharray="`${3 * px} ${5 * px}`"
         />
         <MeasureTag
-          v-if="!s.settled && k < 5"
+          v-if="!s.is_settled && k < 5"
           :x="s.line[Math.floor(s.line.length / 2)]![0]"
           :y="-s.line[Math.floor(s.line.length / 2)]![1]"
           :px="px"

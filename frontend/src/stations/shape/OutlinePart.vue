@@ -10,7 +10,7 @@ import DoubtSlip from './DoubtSlip.vue'
 import PhotoOutcome from './PhotoOutcome.vue'
 
 /** The outline as a whole: its size, how sure it is, and how finely its edges follow the trace. */
-defineProps<{ placed: Schemas['Placed'] | null; found: { photo: number; found: number } | null }>()
+defineProps<{ placed: Schemas['PlacedPhoto'] | null; source: { photo: number; outline: number } | null }>()
 const state = useOpenJob()
 const { job } = state
 const { work, table } = useShapeBench()
@@ -49,7 +49,7 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
     <p class="said">{{ shape.verdict }}</p>
     <p v-if="shape.before.length" class="small">Dashed: as it was captured.</p>
     <PhotoOutcome v-if="latest" :photo="latest" />
-    <DoubtSlip v-if="placed && found" :placed="placed" :photo="found.photo" :found="found.found" />
+    <DoubtSlip v-if="placed && source" :placed="placed" :photo="source.photo" :outline="source.outline" />
     <p class="soft">Point at an edge or a corner to true it up.</p>
     <div class="row">
       <ToggleButton :on="asking === 'corner'" @click="table.ask('corner')">{{

@@ -18,7 +18,7 @@ import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
 
 /** The slip of what is chosen on the outline, or of what is done: one subject at a time. */
-defineProps<{ placed: Schemas['Placed'] | null; found: { photo: number; found: number } | null }>()
+defineProps<{ placed: Schemas['PlacedPhoto'] | null; source: { photo: number; outline: number } | null }>()
 const emit = defineEmits<{ photos: [] }>()
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
@@ -50,7 +50,7 @@ const about = computed<HelpKey>(
     </div>
     <EdgePart v-else-if="edge" />
     <CornerPart v-else-if="corner" />
-    <OutlinePart v-else :key="job?.open_piece" :placed="placed" :found="found" />
+    <OutlinePart v-else :key="job?.open_piece" :placed="placed" :source="source" />
   </PinnedSlip>
 </template>
 

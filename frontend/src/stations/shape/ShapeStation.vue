@@ -30,7 +30,7 @@ const { shape, dragged } = table
 const bench = ref<InstanceType<typeof BenchTable> | null>(null)
 const input = ref<HTMLInputElement | null>(null)
 const withPhoto = ref(true)
-const placed = shallowRef<Schemas['Placed'] | null>(null)
+const placed = shallowRef<Schemas['PlacedPhoto'] | null>(null)
 const lookFor = shallowRef<Schemas['WantedIn']>(NOTHING_SAID)
 const pointer = shallowRef<{ x: number; y: number } | null>(null)
 
@@ -47,8 +47,8 @@ function leave() {
 }
 /** The photo of the piece on the table; or, where none was found in the last one, that one, to be walked by hand. */
 const shown = computed(() => {
-  if (shape.value) return shape.value.photo === null ? null : { photo: shape.value.photo, found: shape.value.found }
-  return latest.value?.by_hand == null ? null : { photo: latest.value.id, found: latest.value.by_hand }
+  if (shape.value) return shape.value.photo === null ? null : { photo: shape.value.photo, outline: shape.value.outline }
+  return latest.value?.by_hand == null ? null : { photo: latest.value.id, outline: latest.value.by_hand }
 })
 const hand = useHand(work, () => shown.value)
 const { mode } = hand
@@ -56,11 +56,11 @@ provide(shapeKey, { work, table, hand })
 
 const box = computed<[number, number, number, number]>(() => shape.value?.box ?? placed.value?.box ?? [0, 0, 400, 300])
 /** What lies on the table, be it measured or not: another piece, or another photo. */
-const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${shown.value?.found} ${!!shape.value || !!placed.value}`)
+const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${shown.value?.outline} ${!!shape.value || !!placed.value}`)
 const over = computed(() => withPhoto.value && !!placed.value && (shape.value?.on_photo ?? true))
 /** Its photo lies under the outline: where it was found, or within its frame after it was moved. */
 const beneath = computed(() => withPhoto.value && !!placed.value && (over.value || !!shape.value?.before.length))
-const src = computed(() => (shown.value ? `/api/photos/${shown.value.photo}/found/${shown.value.found}/flat.jpg` : ''))
+const src = computed(() => (shown.value ? `/api/photos/${shown.value.photo}/outlines/${shown.value.outline}/flat.jpg` : ''))
 const flat = computed(() => {
   const [left = 0, bottom = 0, width = 0, height = 0] = placed.value?.box ?? []
   return { left: `${left}px`, top: `${-bottom - height}px`, width: `${width}px`, height: `${height}px` }
@@ -68,15 +68,15 @@ const flat = computed(() => {
 const loupe = computed(() => (over.value ? (dragged.value ?? (mode.value ? pointer.value : null)) : null))
 
 watch(
-  () => (shown.value ? `${shown.value.photo} ${shown.value.found}` : ''),
+  () => (shown.value ? `${shown.value.photo} ${shown.value.outline}` : ''),
   () => hand.stop(),
 )
 watch(
-  () => (shown.value ? `${shown.value.photo} ${shown.value.found} ${job.value?.revision}` : ''),
+  () => (shown.value ? `${shown.value.photo} ${shown.value.outline} ${job.value?.revision}` : ''),
   async () => {
     const at = shown.value
     placed.value = at
-      ? await ask('get', '/api/photos/{photo_id}/found/{index}', { params: { path: { photo_id: at.photo, index: at.found } } }).catch(
+      ? await ask('get', '/api/photos/{photo_id}/outlines/{index}', { params: { path: { photo_id: at.photo, index: at.outline } } }).catch(
           () => null,
         )
       : null
@@ -212,7 +212,7 @@ function dropped(e: DragEvent) {
         />
       </div>
     </div>
-    <ShapeSlip :placed="placed" :found="shown" @photos="input?.click()" />
+    <ShapeSlip :placed="placed" :source="shown" @photos="input?.click()" />
   </div>
 </template>
 

@@ -5,7 +5,7 @@ import { useShapeBench } from '../../state/keys'
 /** The steps of trueing up: read, switched off, and replayed. */
 const { work, table } = useShapeBench()
 const steps = computed(() => table.shape.value?.steps ?? [])
-const off = computed(() => steps.value.filter((s) => !s.on || s.skipped).length)
+const off = computed(() => steps.value.filter((s) => !s.on || s.skip_reason).length)
 </script>
 
 <template>
@@ -15,9 +15,9 @@ const off = computed(() => steps.value.filter((s) => !s.on || s.skipped).length)
       those after it are done again without it.
     </p>
     <ol>
-      <li v-for="(s, k) in steps" :key="k" :class="{ off: !s.on || s.skipped }">
-        <label><input type="checkbox" :checked="s.on" @change="work.switchStep(k, !s.on)" /> {{ s.said }}</label>
-        <p v-if="s.skipped" class="small wrong">Skipped: {{ s.skipped }}</p>
+      <li v-for="(s, k) in steps" :key="k" :class="{ off: !s.on || s.skip_reason }">
+        <label><input type="checkbox" :checked="s.on" @change="work.switchStep(k, !s.on)" /> {{ s.words }}</label>
+        <p v-if="s.skip_reason" class="small wrong">Skipped: {{ s.skip_reason }}</p>
       </li>
     </ol>
   </div>

@@ -55,8 +55,8 @@ describe('the tape list', () => {
 describe('the list of steps', () => {
   it('switches a step off, and says why one is skipped', async () => {
     const steps = [
-      { said: 'Corner B moved', on: true, skipped: '' },
-      { said: 'Corner B removed', on: true, skipped: 'The corner is gone.' },
+      { words: 'Corner B moved', on: true, skip_reason: '' },
+      { words: 'Corner B removed', on: true, skip_reason: 'The corner is gone.' },
     ]
     there.server.job = aJob({ shape: aShape({ steps }) })
     const { page } = await mounted(StepList)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from ypsicline.core.covers.of_job import drafted_cover
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import DraftedPanel
@@ -18,5 +18,5 @@ def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding
     for cover in job.covers:
         try:
             yield from drafted_cover(cover.family, job.house).findings
-        except Refused as e:
+        except Refusal as e:
             yield Finding("stop", e.message, e.place)

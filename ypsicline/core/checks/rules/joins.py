@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.walk import seam_findings, walk, walk_findings
@@ -20,5 +20,5 @@ def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding
         try:
             yield from walk_findings(walk(join, panels))
             yield from seam_findings(join, panels)
-        except Refused as e:
+        except Refusal as e:
             yield Finding("stop", e.message, e.place)

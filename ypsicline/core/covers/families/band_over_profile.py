@@ -18,7 +18,7 @@ from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.strips import StripLengths, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_convex
 from ypsicline.core.geometry.edges import Edge, Point, edge_length
@@ -27,7 +27,7 @@ from ypsicline.core.pattern.join import Along, Join
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.solids.assembled import Standing
-from ypsicline.core.solids.placement import Bent, Flat
+from ypsicline.core.solids.placement import AlongRun, Flat
 from ypsicline.core.typed import Length, LengthIfTyped, LengthOrNone, Number, Places, SignedLength
 
 __all__ = ["BandOverProfile", "BandOverProfileChoices", "BandOverProfileMeasures", "BandOverProfileShapes"]
@@ -111,7 +111,7 @@ class BandOverProfile(Family):
         ]
         end = panel("end", "end", edges, cloth=c.cloth, hand="pair")
         width = m.width + m.ease_width
-        pieces, worked = self._pieces(girth, house)
+        pieces, workings = self._pieces(girth, house)
         ends = Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance)
         band = strip_panels(
             "band", "band", pieces, width, bottom=plain, top=plain, ends=ends, outer_ends=hem, cloth=c.cloth
@@ -123,17 +123,17 @@ class BandOverProfile(Family):
         for piece, side in ((1, band.bottom), (2, band.top)):
             joins.append(Paired(Join(tuple(Along("end", e, piece=piece) for e in run), side), shares, (0.5,)))
         seam = c.seam(house)
-        worked = [
+        workings = [
             summed("girth", girth, {"over_two": taped, "ease": m.ease_girth}),
             summed("width", width + 2 * seam, {"width": m.width, "ease": m.ease_width, "allowances": 2 * seam}),
-            *worked,
+            *workings,
         ]
         feet = sum(map(edge_length, base))
         sums, passes = passing(c, 2 * (width + feet), {"measures.ease_width": (m.ease_width, 0.5)})
-        worked += sums
+        workings += sums
         notions = [binding(girth, 0, 0, kind="edging"), binding(girth, 0, 0, kind="edging")] if c.edging else []
         return put_together(
-            panels, joins, house, notions=notions, worked=worked,
+            panels, joins, house, notions=notions, workings=workings,
             findings=[Finding("fine", message("ends_are_a_pair")), *self._turns(over, seam), *passes],
             standing=_standing(band.panels, tuple(end.seam_line[: len(over)]), width),
         )  # fmt: skip
@@ -178,10 +178,10 @@ class BandOverProfile(Family):
         join = c.strip_join(house)
         if c.let_in == "none":
             pieces = strip_lengths("band", girth, c.usable_width, join, closed=False, ends=2 * hem)
-            return pieces, [pieces.worked]
+            return pieces, [pieces.working]
         x = c.let_in_width
         if x >= girth:
-            raise Refused(message("let_in_too_wide", width_mm=x, girth_mm=girth), "measure")
+            raise Refusal(message("let_in_too_wide", width_mm=x, girth_mm=girth), "measure")
         first = c.let_in_at * (girth - x)
         parts = [
             strip_lengths("band", length, c.usable_width, join, closed=False, ends=hem + join)
@@ -195,7 +195,7 @@ class BandOverProfile(Family):
             cut_mm=x + 2 * join,
             at_mm=first,
         )
-        return StripLengths(lengths, text), [*(p.worked for p in parts), text]
+        return StripLengths(lengths, text), [*(p.working for p in parts), text]
 
     def _named(self, panels: Sequence[Panel]) -> list[Panel]:
         """The band's pieces, the one that is let in called so and of its own cloth."""
@@ -238,7 +238,7 @@ def _standing(band: Sequence[Panel], over: tuple[Edge, ...], width: float) -> li
     ]
     start = 0.0
     for piece in band:
-        bent = Bent(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
+        bent = AlongRun(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
         standing.append(Standing(piece.id, bent))
         start += piece.seam_line[0].end[0]
     return standing
@@ -255,11 +255,11 @@ def _moved(over: Sequence[Edge], base: Sequence[Edge], out: float) -> tuple[tupl
 def _from_foot_to_foot(ring: Sequence[Edge], feet: Sequence[Point]) -> tuple[tuple[Edge, ...], tuple[Edge, ...]]:
     """The ring parted at its feet: over, and on the ground. Where none are given, at the ends of its lowest straight edge."""
     if len(feet) not in (0, 2):
-        raise Refused(message("profile_has_two_feet", count=len(feet)), "shape")
+        raise Refusal(message("profile_has_two_feet", count=len(feet)), "shape")
     if not feet:
         straight = [e for e in ring if e.kind == "line"]
         if not straight:
-            raise Refused(message("profile_needs_feet"), "shape")
+            raise Refusal(message("profile_needs_feet"), "shape")
         lowest = min(straight, key=lambda e: e.start[1] + e.end[1])
         feet = (lowest.start, lowest.end)
     edges = parted_at(ring, feet)

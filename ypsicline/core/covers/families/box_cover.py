@@ -22,7 +22,7 @@ from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_le
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, Point, edge_length, place_at_length
 from ypsicline.core.geometry.plane import minus, unit
@@ -114,17 +114,17 @@ class BoxCover(Family):
         plan = self._plan()
         height = m.height + m.ease_height + m.cloth_thickness
         if height <= 1:
-            raise Refused(message("ease_takes_all"), "measure")
-        foot, notions, worked = self._foot(house, sum(map(edge_length, plan)))
+            raise Refusal(message("ease_takes_all"), "measure")
+        foot, notions, workings = self._foot(house, sum(map(edge_length, plan)))
         sums, passes = self._passes(plan, height)
-        worked = [*self._sums(plan, height), *worked, *sums]
+        workings = [*self._sums(plan, height), *workings, *sums]
         if c.walls == "cross":
             panels, joins, findings = self._cross(plan, height, foot)
         elif c.walls == "by_side":
             panels, joins, findings = self._by_side(plan, height, foot)
         else:
             panels, joins, findings, sums = self._in_one_strip(plan, height, foot, house)
-            worked += sums
+            workings += sums
         if c.zip_at_corner:
             joins, more = self._zipped(joins, height)
             notions = [*notions, *more]
@@ -132,7 +132,13 @@ class BoxCover(Family):
         standing = self._standing(panels, height)
         panels, cut = self._cut_into(panels, plan, height)
         return put_together(
-            panels, joins, house, notions=notions, worked=worked, findings=[*findings, *passes, *cut], standing=standing
+            panels,
+            joins,
+            house,
+            notions=notions,
+            workings=workings,
+            findings=[*findings, *passes, *cut],
+            standing=standing,
         )
 
     def _passes(self, plan: Sequence[Edge], height: float) -> tuple[list[Message], list[Finding]]:
@@ -163,7 +169,7 @@ class BoxCover(Family):
         width += m.ease_width + 2 * m.cloth_thickness
         depth += m.ease_depth + 2 * m.cloth_thickness
         if min(width, depth) <= 1:
-            raise Refused(message("ease_takes_all"), "measure")
+            raise Refusal(message("ease_takes_all"), "measure")
         return measured_rectangle(width, depth, radius=m.corner_radius).edges
 
     def _sums(self, plan: Sequence[Edge], height: float) -> list[Message]:
@@ -192,7 +198,7 @@ class BoxCover(Family):
             return Edging("hem", c.hem), [], []
         casing = cord_casing(house.rules_for(c.cloth), c.cord, c.hem)
         lock = Notion("cord_lock", message("locks_for_exits", count=1), 1, size_mm=c.cord)
-        return casing.edging, [cord(around, c.cord_tails, c.cord), lock], [casing.worked]
+        return casing.edging, [cord(around, c.cord_tails, c.cord), lock], [casing.working]
 
     def _in_one_strip(
         self, plan: Sequence[Edge], height: float, foot: Edging, house: House
@@ -215,7 +221,7 @@ class BoxCover(Family):
         findings = []
         if away < JOIN_FROM_CORNER_MM:
             findings.append(Finding("look", message("join_near_corner", away_mm=away, wanted_mm=JOIN_FROM_CORNER_MM)))
-        return [top, *wall.panels], joins, findings, [pieces.worked]
+        return [top, *wall.panels], joins, findings, [pieces.working]
 
     def _by_side(
         self, plan: Sequence[Edge], height: float, foot: Edging
@@ -257,7 +263,7 @@ class BoxCover(Family):
         """One sheet: the plan with a wall at each side, a square cut out at each corner."""
         c = self.choices
         if len(plan) != 4 or any(e.kind != "line" for e in plan):
-            raise Refused(message("cross_needs_rectangle"), "shape")
+            raise Refusal(message("cross_needs_rectangle"), "shape")
         width, depth, h = edge_length(plan[0]), edge_length(plan[1]), height
         plain = Edging("plain", c.allowance)
         corners = [
@@ -296,12 +302,12 @@ class BoxCover(Family):
         return openings
 
     def _cut_into(self, panels: list[Panel], plan: Sequence[Edge], height: float) -> tuple[list[Panel], list[Finding]]:
-        """The panels with an opening in the middle of each wall that has one. Raises `Refused` where the plan has other than four
+        """The panels with an opening in the middle of each wall that has one. Raises `Refusal` where the plan has other than four
         straight sides."""
         parts = list(panels)
         openings = self._openings()
         if openings and len(_straight(plan)) != 4:
-            raise Refused(message("openings_need_four_walls"), "choice")
+            raise Refusal(message("openings_need_four_walls"), "choice")
         for opening in openings:
             k, at = self._middle_of_wall(parts, plan, opening.side, height, opening.down)
             size = opening.size[::-1] if self.choices.walls == "cross" and opening.side != 2 else opening.size

@@ -101,20 +101,20 @@ class Cap(Family):
             ends=Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance), cloth=c.cloth,
         )  # fmt: skip
         top, hole_findings, hole_notions = self._top(whole, plain)
-        worked: list[Message] = [
+        workings: list[Message] = [
             *disc_sums(m.girth, m.girth_ease, seam),
             summed("body", whole + 2 * join, {"girth": m.girth, "ease": m.girth_ease, "joins": 2 * join}),
             summed(
                 "body_height", drop + seam + sleeve.allowance,
                 {"height": m.height, "tuck": m.foot_tuck, "allowance": seam, "sleeve": sleeve.allowance},
             ),
-            pieces.worked,
-            sleeve.worked,
+            pieces.working,
+            sleeve.working,
             message("closing_seam_walked", limit_mm=c.closing_seam_moves),
         ]  # fmt: skip
         of_sleeve = 2 * math.pi * SLEEVE_LAYERS * c.thickness(house)
         sums, narrow = passing(c, whole - of_sleeve, {"measures.girth_ease": (m.girth_ease, 1.0)})
-        worked += sums
+        workings += sums
         own = reckoned_findings(c, m.girth, m.girth_ease, seam, join)
         findings = [*shortcuts(m.girth_ease, seam), *own, *self._slides_over(of_sleeve), *narrow, *hole_findings]
         if c.gas:
@@ -133,7 +133,7 @@ class Cap(Family):
             *bent_strip(body.panels, top.seam_line),
         ]
         return put_together(
-            [top, exits, *rest], joins, house, notions=notions, worked=worked, findings=findings, standing=standing
+            [top, exits, *rest], joins, house, notions=notions, workings=workings, findings=findings, standing=standing
         )
 
     def _top(self, whole: float, plain: Edging) -> tuple[Panel, list[Finding], list[Notion]]:

@@ -16,7 +16,7 @@ from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, Point, edge_length
 from ypsicline.core.messages import Message, message
@@ -26,7 +26,7 @@ from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
 from ypsicline.core.solids.assembled import Standing
-from ypsicline.core.solids.placement import Bent, Coned
+from ypsicline.core.solids.placement import AlongRun, RoundCone
 from ypsicline.core.trueing.rolled import rolled
 from ypsicline.core.typed import Length, LengthIfTyped, Places, SignedLength
 
@@ -58,7 +58,7 @@ class ConeSleeveMeasures:
             if value is not None:
                 within(what, value, 5, 5000)
         if self.slant is not None and self.height is not None:
-            raise Refused(message("slant_or_height"), "measure")
+            raise Refusal(message("slant_or_height"), "measure")
         within(message("figure_girth_ease"), self.girth_ease, -500, 2000)
 
 
@@ -78,7 +78,7 @@ class ConeSleeveChoices(Choices):
         super().__post_init__()
         within(message("figure_number_of_panels"), self.panels, 1, MOST_PANELS, "")
         if self.closing_seam in ("zip", "by_hand", "any"):
-            raise Refused(message("seam_doesnt_close_sleeve"), "seam")
+            raise Refusal(message("seam_doesnt_close_sleeve"), "seam")
 
 
 @dataclass(frozen=True)
@@ -95,7 +95,7 @@ class _Frustum:
     top: float
     bottom: float
     slant: float
-    worked: tuple[Message, ...] = ()
+    workings: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
 
 
@@ -116,12 +116,12 @@ class ConeSleeve(Family):
         body = self._rolled() if self.shapes.rolled else self._measured()
         top, bottom = body.top + m.girth_ease, body.bottom + m.girth_ease
         if min(top, bottom) <= 10:
-            raise Refused(
+            raise Refusal(
                 message("ease_takes_girth", ease_mm=m.girth_ease, girth_mm=min(body.top, body.bottom)), "measure"
             )
         ring = _Ring.of(top, bottom, body.slant, c.panels)
         if ring is not None and ring.angle / c.panels > 1.95 * math.pi:
-            raise Refused(message("sector_overlaps", least=math.ceil(ring.angle / (1.95 * math.pi))), "measure")
+            raise Refusal(message("sector_overlaps", least=math.ceil(ring.angle / (1.95 * math.pi))), "measure")
         ends = [Edging(f, c.allowance) for f in SEAM_FINISHES[c.closing_seam]]
         edges = self._edges(ring, bottom / c.panels, body.slant, ends)
         sleeve = replace(
@@ -142,12 +142,12 @@ class ConeSleeve(Family):
             )
             for k in range(c.panels)
         ]
-        worked = [*body.worked, *self._sums(ring, top, bottom, body.slant)]
+        workings = [*body.workings, *self._sums(ring, top, bottom, body.slant)]
         findings = [*body.findings, *_upside_down(top, bottom, ring)]
         trims = ((top, c.top), (bottom, c.bottom))
         notions = [binding(girth, 0, c.trim_width) for girth, finish in trims if finish == "bound"]
         return put_together(
-            [sleeve], joins, house, notions=notions, worked=worked, findings=findings,
+            [sleeve], joins, house, notions=notions, workings=workings, findings=findings,
             standing=[self._stands(ring, k, bottom / c.panels) for k in range(c.panels)],
         )  # fmt: skip
 
@@ -157,25 +157,25 @@ class ConeSleeve(Family):
         if ring is None:
             plain = Edging()
             run = circle(width * count / (2 * math.pi), [(0.0, "one half", plain), (0.5, "other half", plain)])
-            return Standing("sleeve", Bent(run, (k + 0.5) * width), k + 1)
+            return Standing("sleeve", AlongRun(run, (k + 0.5) * width), k + 1)
         centre = (0.0, -ring.inner) if ring.is_wide_at_top else (0.0, ring.outer)
         turned = 2 * math.pi * k / count
         return Standing(
-            "sleeve", Coned(centre, ring.angle, ring.inner, ring.outer, turned, not ring.is_wide_at_top), k + 1
+            "sleeve", RoundCone(centre, ring.angle, ring.inner, ring.outer, turned, not ring.is_wide_at_top), k + 1
         )
 
     def _measured(self) -> _Frustum:
         m = self.measures
         if m.girth_top is None or m.girth_bottom is None:
-            raise Refused(message("girths_or_rolled"), "measure")
+            raise Refusal(message("girths_or_rolled"), "measure")
         if m.slant is None and m.height is None:
-            raise Refused(message("slant_or_height"), "measure")
+            raise Refusal(message("slant_or_height"), "measure")
         if m.slant is not None:
             if abs(m.girth_top - m.girth_bottom) / (2 * math.pi) >= m.slant:
                 text = message(
                     "slant_too_short", slant_mm=m.slant, least_mm=abs(m.girth_top - m.girth_bottom) / (2 * math.pi)
                 )
-                raise Refused(text, "measure")
+                raise Refusal(text, "measure")
             return _Frustum(m.girth_top, m.girth_bottom, m.slant)
         height = m.height or 0.0
         inward = abs(m.girth_top - m.girth_bottom) / (2 * math.pi)
@@ -198,7 +198,7 @@ class ConeSleeve(Family):
             if taped_mm is not None and abs(taped_mm - girth) > max(SLIP_MM, SLIP_SHARE * taped_mm):
                 text = message("rolled_off_tape", rolled_mm=girth, taped_mm=taped_mm, off_mm=girth - taped_mm)
                 findings.append(Finding("look", text))
-        return _Frustum(top, bottom, edge_length(trace.measured.edges[1]), trace.measured.worked, tuple(findings))
+        return _Frustum(top, bottom, edge_length(trace.outline.edges[1]), trace.outline.workings, tuple(findings))
 
     def _edges(self, ring: _Ring | None, bottom: float, slant: float, ends: Sequence[Edging]) -> tuple[SeamEdge, ...]:
         """Bottom, right, top and left edge of one panel, upright, the middle of its bottom at the origin."""

@@ -15,7 +15,7 @@ from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.aperture import Aperture
@@ -108,7 +108,7 @@ class Drape(Family):
         seam = c.seam(house)
         findings: list[Finding] = []
         joins: list[Paired] = []
-        worked: list[Message] = [
+        workings: list[Message] = [
             summed("length", m.length + 2 * hem, {"girth": m.girth_over, "margin": -2 * m.drop_margin, "hems": 2 * hem})
         ]
         if c.joined_at_back:
@@ -120,7 +120,7 @@ class Drape(Family):
                     (0.25, 0.75), (0.5,),
                 )
             )  # fmt: skip
-            worked.append(message("drape_parted", front_mm=front, back_mm=back, seam_mm=seam))
+            workings.append(message("drape_parted", front_mm=front, back_mm=back, seam_mm=seam))
         else:
             panels = [self._length("outer", m.length, joined=False)]
             if c.directional:
@@ -137,12 +137,12 @@ class Drape(Family):
         if c.sides == "bound":
             notions.append(replace(binding(m.length, 0, c.binding_width), count=2))
         if c.ties:
-            worked.append(message("ties_level", height_mm=m.ties_height, from_back_mm=m.length - m.ties_height))
+            workings.append(message("ties_level", height_mm=m.ties_height, from_back_mm=m.length - m.ties_height))
             notions.append(
                 Notion("ribbon", message("ties_of_ribbon", count=4, length_mm=c.tie_length), 4, c.tie_length)
             )
             findings.append(Finding("fine", message("ties_near_children")))
-        return put_together([*panels, *pocket], joins, house, notions=notions, worked=worked, findings=findings)
+        return put_together([*panels, *pocket], joins, house, notions=notions, workings=workings, findings=findings)
 
     def _length(self, id: str, length: float, *, joined: bool) -> Panel:
         c = self.choices
@@ -179,7 +179,7 @@ class Drape(Family):
             return []
         within(message("figure_how_far_up_the_sides_are_sewn"), c.sides_sewn_up_to, 20, 0.9 * m.length / 2)
         if c.ties:
-            raise Refused(message("sewn_sides_need_no_ties"), "choice")
+            raise Refusal(message("sewn_sides_need_no_ties"), "choice")
         edges = [{e.name: e.id for e in p.seam_line} for p in panels]
         joins = []
         for way in ("right", "left"):
@@ -200,19 +200,19 @@ class Drape(Family):
         return 1, (m.width - x, m.length - y)
 
     def _with_aperture(self, panels: list[Panel]) -> list[Panel]:
-        """With the opening, on the panel on which it lies. Raises `Refused` where it lies over the join."""
+        """With the opening, on the panel on which it lies. Raises `Refusal` where it lies over the join."""
         m, c = self.measures, self.choices
         if c.aperture == "none":
             return panels
         for name, value in (("aperture x", m.aperture_x), ("aperture y", m.aperture_y)):
             if value is None:
-                raise Refused(message("type_in_too", field_term=name), "measure")
+                raise Refusal(message("type_in_too", field_term=name), "measure")
         x, y = m.aperture_x or 0.0, m.aperture_y or 0.0
         k, at = self._on(panels, x, y)
         size = (m.aperture_width or m.aperture_height, m.aperture_height or m.aperture_width)
         join_y = _length_of(panels[0])
         if len(panels) == 2 and abs(y - join_y) <= size[1] / 2:
-            raise Refused(message("join_under_aperture", at_mm=y, join_mm=join_y), "aperture")
+            raise Refusal(message("join_under_aperture", at_mm=y, join_mm=join_y), "aperture")
         opening = Aperture("rectangle", at, size, c.aperture, "opening")
         return [replace(p, features=(*p.features, opening)) if i == k else p for i, p in enumerate(panels)]
 

@@ -21,7 +21,7 @@ from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.drop import drop_corner, with_drop
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, circle_of, edge_length, place_at_length
 from ypsicline.core.geometry.plane import along
@@ -58,7 +58,7 @@ class DropCoverMeasures:
         within(message("figure_drop"), self.drop, 5, 3000)
         within(message("figure_tuck_under"), self.tuck_under, 0, 1000)
         if self.diagonal is not None and self.corner_radius is not None:
-            raise Refused(message("diagonal_or_radius"), "measure")
+            raise Refusal(message("diagonal_or_radius"), "measure")
 
 
 @dataclass(frozen=True)
@@ -106,16 +106,16 @@ class DropCover(Family):
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
-        plan, worked = self._plan()
+        plan, workings = self._plan()
         casing = self._casing(house)
         edging = casing.edging if casing else Edging("hem")
         flat = panel("sheet", "sheet", finished(plan, edging), cloth=c.cloth)
         sheet = with_drop(flat, m.drop, m.tuck_under, how=c.corners, pleats=c.pleats)
         sheet, more = self._darts_as_pinned(sheet)
         findings = [*more, *self._hooks_under(plan), *self._marks_clear(sheet)]
-        worked += self._corner_sums(plan)
+        workings += self._corner_sums(plan)
         if casing:
-            worked.append(casing.worked)
+            workings.append(casing.working)
         under = self._closed_line(plan)
         notions: list[Notion] = []
         if c.casing == "cord":
@@ -123,14 +123,14 @@ class DropCover(Family):
                 cord(under, c.cord_tails, c.cord),
                 Notion("cord_lock", message("locks_for_exits", count=1), 1, size_mm=c.cord),
             ]
-            worked.append(message("lock_inside" if c.lock == "inside" else "lock_outside"))
+            workings.append(message("lock_inside" if c.lock == "inside" else "lock_outside"))
             sheet = self._with_exits(sheet)
         elif c.casing == "elastic":
             notions.append(elastic(under, c.elastic_reduction, c.elastic_width))
-        worked.append(message("closed_line", under_mm=under, plan_mm=ring_length(plan)))
+        workings.append(message("closed_line", under_mm=under, plan_mm=ring_length(plan)))
         if c.casing != "none" and under >= ring_length(plan) - 1:
             findings.append(Finding("stop", message("closed_line_too_long", under_mm=under, plan_mm=ring_length(plan))))
-        return put_together([sheet], [], house, notions=notions, worked=worked, findings=findings)
+        return put_together([sheet], [], house, notions=notions, workings=workings, findings=findings)
 
     def _plan(self) -> tuple[tuple[Edge, ...], list[Message]]:
         m = self.measures
@@ -201,23 +201,23 @@ class DropCover(Family):
             return [
                 message("corner_taken_square", drop_mm=m.drop, tuck_mm=m.tuck_under, intake_mm=corner.intake_at_edge)
             ]
-        worked = []
+        workings = []
         for (radius, sweep), count in sums.items():
             corner = drop_corner(radius, sweep, m.drop, m.tuck_under)
-            worked.append(
+            workings.append(
                 message(
                     "corner_taken_in", count=count, radius_mm=radius, degrees=math.degrees(sweep), drop_mm=m.drop, tuck_mm=m.tuck_under,
                     at_drop_mm=corner.intake_at_drop, at_edge_mm=corner.intake_at_edge, gathered_mm=corner.gathered_by_cord,
                 )
             )  # fmt: skip
-        return worked
+        return workings
 
     def _closed_line(self, plan: Sequence[Edge]) -> float:
         """How long the edge is once it is drawn in under the plan, mm."""
         shape = shapely.Polygon(flatten_ring(plan))
         closed = shape.buffer(-self.measures.tuck_under, join_style="mitre", quad_segs=64)
         if closed.is_empty:
-            raise Refused(message("tuck_beyond_middle", tuck_mm=self.measures.tuck_under), "measure")
+            raise Refusal(message("tuck_beyond_middle", tuck_mm=self.measures.tuck_under), "measure")
         return float(closed.exterior.length if closed.geom_type == "Polygon" else closed.length)
 
     def _marks_clear(self, sheet: Panel) -> list[Finding]:

@@ -19,7 +19,7 @@ from ypsicline.core.covers.parts.strips import StripLengths, bent_strip, ends_jo
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.aperture import Stocked
@@ -46,7 +46,7 @@ class DrumMeasures:
 
     def __post_init__(self) -> None:
         if (self.girth is None) == (self.diameter is None):
-            raise Refused(message("girth_or_diameter"), "measure")
+            raise Refusal(message("girth_or_diameter"), "measure")
         within(message("figure_girth"), self.round, 30, 20_000)
         within(message("figure_height"), self.height, 5, 5000)
         within(message("figure_wall_ease"), self.wall_ease, -self.round / 2, self.round)
@@ -91,16 +91,16 @@ class Drum(Family):
         seam, join = c.seam(house), c.strip_join(house)
         whole = m.round + m.wall_ease
         if whole <= 2 * math.pi:
-            raise Refused(message("ease_takes_girth", ease_mm=m.wall_ease, girth_mm=m.round), "measure")
+            raise Refusal(message("ease_takes_girth", ease_mm=m.wall_ease, girth_mm=m.round), "measure")
         pieces = strip_lengths("wall", whole, c.usable_width, join, closed=True, even=c.strip_joins == "even")
         opening = self._opening(whole)
         opens_at = self._opens_at(whole, opening, pieces.joins_at)
         panels, joins = _body(self, whole, pieces, opens_at, "", c.cloth)
-        worked: list[Message] = [
+        workings: list[Message] = [
             *disc_sums(m.round, m.wall_ease, seam),
             summed("wall", whole + 2 * join, {"girth": m.round, "ease": m.wall_ease, "joins": 2 * join}),
             summed("wall_height", m.height + 2 * seam, {"height": m.height, "allowances": 2 * seam}),
-            pieces.worked,
+            pieces.working,
         ]
         findings = [*shortcuts(m.wall_ease, seam), *reckoned_findings(c, m.round, m.wall_ease, seam, join)]
         notions: list[Notion] = []
@@ -123,7 +123,7 @@ class Drum(Family):
             joins,
             house,
             notions=notions,
-            worked=worked,
+            workings=workings,
             findings=findings,
             standing=_standing(panels, m.height),
         )

@@ -21,7 +21,7 @@ from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, circle_of, edge_length
 from ypsicline.core.geometry.rings import flatten_ring
@@ -102,7 +102,7 @@ class ElasticatedTop(Family):
         ]
         top = replace(panel("top", "top", edges, cloth=c.cloth), on_fold=c.on_fold)
         under = self._underside(seam, is_fold)
-        worked: list[Message] = [
+        workings: list[Message] = [
             summed("over_two", added, {"thickness": m.thickness, "wrap": m.wrap_under})
             if c.traced == "board"
             else message("unpicked_edge", casing_mm=opened, added_mm=m.cut_away)
@@ -111,7 +111,7 @@ class ElasticatedTop(Family):
             message("underside_line", line_mm=under, wrap_mm=m.wrap_under),
         ]
         if casing:
-            worked.append(casing.worked)
+            workings.append(casing.working)
         findings = [*self._gathers(traced, is_fold), *self._holds()]
         notions: list[Notion] = [elastic(under, c.elastic_reduction, c.elastic_width)]
         panels = [top]
@@ -119,9 +119,9 @@ class ElasticatedTop(Family):
             at, length = self._across(seam, is_fold)
             strap = rectangle(length, 2 * c.strap_width, [Edging("plain", c.allowance)] * 4)
             panels.append(panel("strap", "strap", strap, cloth=c.cloth))
-            worked.append(message("strap_across", at_mm=at, length_mm=length))
+            workings.append(message("strap_across", at_mm=at, length_mm=length))
             notions.append(Notion("fastener_tape", message("tape_for_strap", length_mm=60), 1, 60.0, c.strap_width))
-        return put_together(panels, [], house, notions=notions, worked=worked, findings=findings)
+        return put_together(panels, [], house, notions=notions, workings=workings, findings=findings)
 
     def _traced(self) -> tuple[Edge, ...]:
         m = self.measures
@@ -143,7 +143,7 @@ class ElasticatedTop(Family):
             ring = ring.union(_mirrored_about(ring, fold))
         under = ring.buffer(-back_mm, join_style="mitre", quad_segs=64)
         if under.is_empty or under.geom_type != "Polygon":
-            raise Refused(message("wraps_meet", wrap_mm=m.wrap_under), "measure")
+            raise Refusal(message("wraps_meet", wrap_mm=m.wrap_under), "measure")
         return float(under.exterior.length)
 
     def _gathers(self, traced: Sequence[Edge], is_fold: Sequence[bool]) -> list[Finding]:
@@ -181,7 +181,7 @@ class ElasticatedTop(Family):
         at = m.strap_at if m.strap_at is not None else (y1 - y0) / 2
         line = shapely.LineString([(x0 - 1, y0 + at), (x1 + 1, y0 + at)]).intersection(ring)
         if line.is_empty:
-            raise Refused(message("strap_beside_board"), "measure")
+            raise Refusal(message("strap_beside_board"), "measure")
         return at, float(line.length) - 2 * (2 * m.wrap_under + m.thickness)
 
 
@@ -189,7 +189,7 @@ def _fold_of(outline: Sequence[Edge]) -> Edge:
     """The straight edge on which a half lies on the fold: the longest."""
     straight = [e for e in outline if e.kind == "line"]
     if not straight:
-        raise Refused(message("half_needs_straight_edge"), "shape")
+        raise Refusal(message("half_needs_straight_edge"), "shape")
     return max(straight, key=edge_length)
 
 

@@ -14,7 +14,7 @@ from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import mirrored
@@ -71,9 +71,9 @@ class EnvelopeSlingMeasures:
             (message("side_right"), self.stations_right),
         ):
             if len(places) > 40:
-                raise Refused(message("too_many_stations", most=40), "measure")
+                raise Refusal(message("too_many_stations", most=40), "measure")
             if any(b <= a for a, b in zip(places, places[1:], strict=False)):
-                raise Refused(message("stations_out_of_order", side=side), "measure")
+                raise Refusal(message("stations_out_of_order", side=side), "measure")
             for at in places:
                 within(message("figure_station_on_the", side=side), at, 0, self.length_on)
 
@@ -110,9 +110,9 @@ class EnvelopeSling(Family):
         along_it = on_off("length", m.length_on, m.length_off, c.stretch_length)
         pocket = m.rail_girth / 2
         width, length = across.cut_mm + 2 * pocket, along_it.cut_mm
-        worked: list[Message] = [*across.worked, *along_it.worked]
+        workings: list[Message] = [*across.workings, *along_it.workings]
         if pocket:
-            worked.append(message("rail_pocket", girth_mm=m.rail_girth, each_mm=pocket, width_mm=width))
+            workings.append(message("rail_pocket", girth_mm=m.rail_girth, each_mm=pocket, width_mm=width))
         hem = Edging("hem")
         sides = Edging("bound") if c.finish == "bound" else Edging("plain", c.allowance)
         closed = Edging("plain", c.allowance)
@@ -135,7 +135,7 @@ class EnvelopeSling(Family):
             notions.append(binding(2 * length, 0, c.binding_width))
         if c.carries_a_person:
             findings.append(Finding("look", message("carries_weight")))
-        return put_together([front, back], joins, house, notions=notions, worked=worked, findings=findings)
+        return put_together([front, back], joins, house, notions=notions, workings=workings, findings=findings)
 
     def _slotted(self, front: Panel, along_it: float, pocket: float) -> tuple[Panel, list[Finding]]:
         """The front with its slots, their places shortened as the cloth along that side is."""
@@ -143,7 +143,7 @@ class EnvelopeSling(Family):
         if not (m.stations_left or m.stations_right):
             return front, []
         if not m.slot_length:
-            raise Refused(message("type_in_too", field_term="slot_length"), "measure")
+            raise Refusal(message("type_in_too", field_term="slot_length"), "measure")
         width = front.seam_line[0].end[0]
         inset = pocket + (m.slot_inset or m.slot_length)
         findings: list[Finding] = []

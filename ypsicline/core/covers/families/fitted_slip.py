@@ -16,7 +16,7 @@ from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.messages import Message, message
@@ -45,7 +45,7 @@ class Area:
 
     def __post_init__(self) -> None:
         if not self.name or len(self.name) > 40:
-            raise Refused(message("area_needs_name"), "measure")
+            raise Refusal(message("area_needs_name"), "measure")
         within(message("figure_width_of", name=self.name), self.width, 5, 10_000)
         within(message("figure_height_of", name=self.name), self.height, 5, 10_000)
         within(message("figure_number_of", name=self.name), self.count, 1, 100, "")
@@ -77,11 +77,11 @@ class FittedSlipMeasures:
         within(message("figure_margin"), self.margin, 0, 400)
         within(message("figure_tuck_in"), self.tuck_in, 0, 400)
         if len(self.areas) > MOST_AREAS:
-            raise Refused(message("too_many_areas", most=MOST_AREAS), "measure")
+            raise Refusal(message("too_many_areas", most=MOST_AREAS), "measure")
         names = [a.name for a in self.areas]
         twice = next((n for n in names if names.count(n) > 1), None)
         if twice:
-            raise Refused(message("area_named_twice", area=twice), "measure")
+            raise Refusal(message("area_named_twice", area=twice), "measure")
 
 
 @dataclass(frozen=True)
@@ -125,8 +125,8 @@ class FittedSlip(Family):
     def cover(self, house: House) -> Cover:
         m, c, s = self.measures, self.choices, self.shapes
         if not m.areas and not s.pieces:
-            raise Refused(message("slip_needs_areas"), "measure")
-        worked: list[Message] = []
+            raise Refusal(message("slip_needs_areas"), "measure")
+        workings: list[Message] = []
         findings: list[Finding] = []
         notions: list[Notion] = []
         if s.pieces:
@@ -138,20 +138,20 @@ class FittedSlip(Family):
                 notions.append(piping(run, c.piping_core))
         else:
             panels = [self._rough(k, a) for k, a in enumerate(m.areas)]
-            worked += [line for a in m.areas for line in self._sums(a)]
+            workings += [line for a in m.areas for line in self._sums(a)]
             findings.append(Finding("look", message("rough_only", margin_mm=m.margin)))
         if c.tabs:
             tab = rectangle(c.tab_width, 2 * c.tab_length, [Edging("plain", c.allowance)] * 4)
             panels.append(panel("tab", "tab", tab, cloth=c.cloth, count=c.tabs))
         flaps, sums, goods = self._opening()
         panels += flaps
-        worked += sums
+        workings += sums
         notions += goods
         if c.elastic_hem:
             within(message("figure_hem_that_elastic_draws_in"), c.elastic_hem, 50, 50_000)
             notions.append(elastic(c.elastic_hem, c.elastic_reduction, c.elastic_width))
         findings.append(Finding("fine", message("furnishing_flammability")))
-        return put_together(panels, [], house, notions=notions, worked=worked, findings=findings)
+        return put_together(panels, [], house, notions=notions, workings=workings, findings=findings)
 
     def _opening(self) -> tuple[list[Panel], list[Message], list[Notion]]:
         """What closes it: a zip, or a flap of doubled cloth on either side."""
@@ -163,8 +163,8 @@ class FittedSlip(Family):
             return [], [], [zip_for(c.opening_length, c.stocked_zips)]
         within(message("figure_flaps_overlap"), c.flap_overlap, 15, 200)
         edges = rectangle(c.opening_length, 2 * c.flap_overlap, [Edging("plain", c.allowance)] * 4)
-        worked = message("flaps_overlap", opening_mm=c.opening_length, overlap_mm=c.flap_overlap)
-        return [panel("flap", "flap", edges, cloth=c.cloth, count=2)], [worked], []
+        workings = message("flaps_overlap", opening_mm=c.opening_length, overlap_mm=c.flap_overlap)
+        return [panel("flap", "flap", edges, cloth=c.cloth, count=2)], [workings], []
 
     def _size(self, area: Area) -> tuple[float, float]:
         """What is cut for an area, mm: margin on sides that are pinned, the tuck where cloth goes into a crevice."""
@@ -201,7 +201,7 @@ class FittedSlip(Family):
         c = self.choices
         out = c.piping_core / 2 if piece.chalk == "piping_foot" else 0.0
         if not piece.outline:
-            raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
+            raise Refusal(message("piece_has_no_outline", piece=piece.name), "shape")
         outline = grown(piece.outline, [out] * len(piece.outline))
         chalked = panel(
             f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else c.seam_type, c.allowance)),

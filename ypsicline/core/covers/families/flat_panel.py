@@ -107,14 +107,14 @@ class FlatPanel(Family):
         )
         names = [e.name for e in finished(outline, Edging())]
         face = panel("face", "face", [replace(e, name=n) for e, n in zip(edges, names, strict=True)], cloth=c.cloth)
-        worked: list[Message] = [message("face_size", width_mm=width, length_mm=length, round_mm=round_mm)]
+        workings: list[Message] = [message("face_size", width_mm=width, length_mm=length, round_mm=round_mm)]
         findings: list[Finding] = []
         if c.underlay != "none":
             face = self._on_underlay(face, c.underlay)
             if c.underlay_margin < 10 and c.underlay in ("wadding", "foam"):
                 text = message("underlay_draws_in", margin_mm=c.underlay_margin, wanted_mm=UNDERLAY_MARGIN_MM)
                 findings.append(Finding("look", text, instead=(("choices.underlay_margin", UNDERLAY_MARGIN_MM),)))
-            worked.append(message("underlay_trimmed", margin_mm=c.underlay_margin))
+            workings.append(message("underlay_trimmed", margin_mm=c.underlay_margin))
         notions = []
         bound = [k for k, f in enumerate(finishes) if f == "bound"]
         if bound:
@@ -123,10 +123,10 @@ class FlatPanel(Family):
             run = sum(edge_length(outline[k]) for k in bound)
             notions.append(binding(run, corners, c.binding_width, c.binding_pack))
             findings += self._round_corners([outline[k] for k in bound])
-        return put_together([face], [], house, notions=notions, worked=worked, findings=findings)
+        return put_together([face], [], house, notions=notions, workings=workings, findings=findings)
 
     def _finishes(self, count: int) -> list[EdgeFinish]:
-        """The finish of each edge. Raises `Refused` where one that there isn't is finished otherwise."""
+        """The finish of each edge. Raises `Refusal` where one that there isn't is finished otherwise."""
         finishes = [self.choices.finish] * count
         for own in self.choices.finished_otherwise:
             within(message("figure_number_of_an_edge_finished_otherwise"), own.edge, 1, count, "")

@@ -20,7 +20,7 @@ from ypsicline.core.covers.parts.needed import needed
 from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, Point, edge_length
 from ypsicline.core.geometry.rings import flatten_ring, reverse_ring
@@ -107,14 +107,14 @@ class LinedShell(Family):
         outer = self._side("outer", profile, mouth, 0.0, c.allowance, c.cloth, c.mouth)
         panels = [outer]
         growth = 2 * m.layers_thickness
-        worked: list[Message] = []
+        workings: list[Message] = []
         if m.ease_width or m.ease_height:
-            worked.append(message("shell_eased", across_mm=m.ease_width, up_mm=m.ease_height))
+            workings.append(message("shell_eased", across_mm=m.ease_width, up_mm=m.ease_height))
         if c.lining:
             panels.append(
                 self._side("lining", profile, mouth, -m.layers_thickness, c.lining_allowance, "lining", c.mouth)
             )
-            worked.append(message("lining_smaller", thickness_mm=m.layers_thickness, growth_mm=growth))
+            workings.append(message("lining_smaller", thickness_mm=m.layers_thickness, growth_mm=growth))
             if not m.layers_thickness and c.wadding:
                 findings.append(Finding("stop", message("lining_as_large")))
         if c.wadding:
@@ -138,7 +138,7 @@ class LinedShell(Family):
             notions.append(Notion("loop", message("loop_at_top", length_mm=LOOP_MM), 1, LOOP_MM))
         sums, passes = passing(c, run_mm, {"measures.ease_width": (m.ease_width, 0.5)})
         return put_together(
-            panels, joins, house, notions=notions, worked=[*worked, *sums], findings=[*findings, *passes]
+            panels, joins, house, notions=notions, workings=[*workings, *sums], findings=[*findings, *passes]
         )
 
     def _profile(self) -> tuple[Edge, ...]:
@@ -158,7 +158,7 @@ class LinedShell(Family):
         low, (wide, high) = points.min(axis=0), points.max(axis=0) - points.min(axis=0)
         across, up = (wide + m.ease_width) / wide, (high + m.ease_height) / high
         if min(across, up) <= 0:
-            raise Refused(message("ease_takes_all"), "measure")
+            raise Refusal(message("ease_takes_all"), "measure")
         to = Transform(across, 0.0, 0.0, up, float(low[0]) * (1 - across), float(low[1]) * (1 - up))
         return tuple(to.edge(e) for e in profile)
 
@@ -221,19 +221,19 @@ def _mouth(profile: Sequence[Edge]) -> int:
     """The index of the lowest straight edge."""
     straight = [k for k, e in enumerate(profile) if e.kind == "line"]
     if not straight:
-        raise Refused(message("mouth_needs_straight_edge"), "shape")
+        raise Refusal(message("mouth_needs_straight_edge"), "shape")
     return min(straight, key=lambda k: profile[k].start[1] + profile[k].end[1])
 
 
 def _whole_of(half: Sequence[Edge]) -> tuple[Edge, ...]:
-    """A right half and its mirror image about its left, straight edge. Raises `Refused` where that isn't there."""
+    """A right half and its mirror image about its left, straight edge. Raises `Refusal` where that isn't there."""
     least = min(min(e.start[0], e.end[0]) for e in half)
     centre = next(
         (k for k, e in enumerate(half) if e.kind == "line" and max(abs(p[0] - least) for p in e.points) < _LEVEL_MM),
         None,
     )
     if centre is None:
-        raise Refused(message("half_needs_centre_line"), "shape")
+        raise Refusal(message("half_needs_centre_line"), "shape")
     right = [*half[centre + 1 :], *half[:centre]]
     flip = Transform(-1.0, 0.0, 0.0, 1.0, 2 * least, 0.0)
     left = [flip.edge(e) for e in reverse_ring(right)]

@@ -121,7 +121,7 @@ class Pad(Family):
 
     def cover(self, house: House) -> Cover:
         c = self.choices
-        top, worked = self._top()
+        top, workings = self._top()
         top = self._buttoned(top)
         bottom = replace(mirrored(top), id="bottom", name="bottom")
         sides = [e.id for e in top.seam_line]
@@ -146,36 +146,36 @@ class Pad(Family):
             frill, more, sums = self._frill(house, sides, run)
             panels += frill
             joins += more
-            worked += sums
+            workings += sums
         if c.buttons:
             notions.append(Notion("button", message("buttons_both_sides", count=c.buttons), 2 * c.buttons))
         if c.ties:
             panels[0] = self._with_tie_places(top)
             panels.append(self._tie())
-            worked.append(message("ties_at_back", count=c.ties, length_mm=c.tie_length, width_mm=c.tie_width))
+            workings.append(message("ties_at_back", count=c.ties, length_mm=c.tie_length, width_mm=c.tie_width))
         stuffed, how, more_findings = self._filling(top)
         notions.append(filling(stuffed, how, c.firmness, c.bag_litres))
         findings += more_findings
         if c.taper == "none":
             findings.append(Finding("look", message("corners_will_stand_out")))
-        return put_together(panels, joins, house, notions=notions, worked=worked, findings=findings)
+        return put_together(panels, joins, house, notions=notions, workings=workings, findings=findings)
 
     def _top(self) -> tuple[Panel, list[Message]]:
         """The upper ply with its corners tapered, and how its shape was found."""
         m, c = self.measures, self.choices
         edging = Edging("piped" if c.piping else "plain", c.allowance)
         if self.shapes.outline:
-            top, worked = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
+            top, workings = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
         else:
             sides = ("front", "right", "back", "left")
             front, right, back, left = needed(front=m.front, right=m.right, back=m.back, left=m.left)
             plan = four_sided(front, right, back, left, m.diagonal, symmetric=c.symmetric, called=CALLED)
             seam = tuple(edging.edge(e, n) for e, n in zip(plan.edges, sides, strict=True))
-            top, worked = panel("top", "top", seam, cloth=c.cloth), list(plan.worked)
+            top, workings = panel("top", "top", seam, cloth=c.cloth), list(plan.workings)
         if m.drawn_in:
             top = replace(top, fit=Fit(clearance=m.drawn_in))
-            worked.append(message("drawn_in_added", by_mm=m.drawn_in))
-        return self._tapered(top), worked
+            workings.append(message("drawn_in_added", by_mm=m.drawn_in))
+        return self._tapered(top), workings
 
     def _tapered(self, top: Panel) -> Panel:
         c = self.choices
@@ -226,7 +226,7 @@ class Pad(Family):
         passes: Literal["hand", "filling"] = "filling" if c.closing == "zip" else "hand"
         least = FILLING_PASSES_MM if c.closing == "zip" else HAND_MM
         findings = opening_finding("choices.closing_gap", c.closing_gap, least, passes)
-        return Paired(join, doubled=(0.5 - half, 0.5 + half)), findings
+        return Paired(join, double_at=(0.5 - half, 0.5 + half)), findings
 
     def _frill(self, house: House, sides: Sequence[str], run: float) -> tuple[list[Panel], list[Paired], list[Message]]:
         c = self.choices
@@ -245,13 +245,13 @@ class Pad(Family):
             "gathered",
             c.frill_fullness,
         )
-        worked = [
+        workings = [
             message("frill_length", fullness=c.frill_fullness, run_mm=run, length_mm=length),
             message("frill_depth", width_mm=c.frill_width, seam_mm=seam),
-            pieces.worked,
+            pieces.working,
         ]
         joins = [Paired(j) for j in ends_joined(frill, closed=True)]
-        return list(frill.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], worked
+        return list(frill.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], workings
 
     def _with_tie_places(self, top: Panel) -> Panel:
         """Ties marked at the back's corners, or at all four."""

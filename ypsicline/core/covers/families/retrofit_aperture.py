@@ -20,7 +20,7 @@ from ypsicline.core.covers.parts.outline import OutlineEdges
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.relief import relief_spacing
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, Point, flatten, point_at
 from ypsicline.core.geometry.feet import nearest_parameters
@@ -73,7 +73,7 @@ class RetrofitApertureMeasures:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.posts) <= MOST_POSTS:
-            raise Refused(message("posts_out_of_range", most=MOST_POSTS), "measure")
+            raise Refusal(message("posts_out_of_range", most=MOST_POSTS), "measure")
         within(message("figure_clearance"), self.clearance, 0, 300)
         within(message("figure_hem"), self.hem, 0, 100)
 
@@ -113,14 +113,14 @@ class RetrofitAperture(Family):
         m, c = self.measures, self.choices
         edges = self._edges()
         if c.slit and not edges:
-            raise Refused(message("slit_needs_edge"), "shape")
+            raise Refusal(message("slit_needs_edge"), "shape")
         panels: list[Panel] = []
-        worked: list[Message] = []
+        workings: list[Message] = []
         findings = self._overlaps()
         notions: list[Notion] = []
         for k, post in enumerate(m.posts):
             across, along_it = self._finished(post)
-            worked += self._sums(post, across, along_it)
+            workings += self._sums(post, across, along_it)
             foot, away = _slit_ends(edges, post) if edges else (None, 0.0)
             panels.append(self._template(k, post, across, along_it, foot))
             if not (c.slit and foot):
@@ -129,26 +129,26 @@ class RetrofitAperture(Family):
             if slit <= 0:
                 findings.append(Finding("stop", message("post_over_edge", post=post.name)))
                 continue
-            worked.append(message("slit_to_edge", post=post.name, slit_mm=slit, turned_mm=c.zip_shows / 2))
+            workings.append(message("slit_to_edge", post=post.name, slit_mm=slit, turned_mm=c.zip_shows / 2))
             notions.append(zip_for(slit, c.stocked_zips))
         if c.cord_in_edge and c.slit:
             count = 2 * len(m.posts)
             needed = 2 * m.cord_exit * len(m.posts)
-            worked.append(message("cord_led_out", exit_mm=m.cord_exit, count=count))
+            workings.append(message("cord_led_out", exit_mm=m.cord_exit, count=count))
             notions.append(Notion("cord_lock", message("locks_for_exits", count=count), count))
             if m.cord_slack < needed:
                 findings.append(Finding("stop", message("cord_has_no_slack", slack_mm=m.cord_slack, needed_mm=needed)))
         findings.append(Finding("look", message("mark_before_cutting")))
         if c.near_flue:
             findings.append(Finding("stop", message("flue_needs_distance")))
-        return put_together(panels, [], house, notions=notions, worked=worked, findings=findings)
+        return put_together(panels, [], house, notions=notions, workings=workings, findings=findings)
 
     def _edges(self) -> tuple[Edge, ...]:
         s = self.shapes
         if s.outline:
             return s.outline
         if len(s.line) == 1:
-            raise Refused(message("not_an_outline"), "shape")
+            raise Refusal(message("not_an_outline"), "shape")
         return tuple(Edge("line", (a, b)) for a, b in zip(s.line, s.line[1:], strict=False))
 
     def _finished(self, post: Post) -> tuple[float, float]:
@@ -160,7 +160,7 @@ class RetrofitAperture(Family):
         m = self.measures
         cut = across - 2 * m.hem if self.choices.finish == "hemmed" else across
         if cut <= 1:
-            raise Refused(message("hem_fills_opening", post=post.name, hem_mm=m.hem, across_mm=across), "measure")
+            raise Refusal(message("hem_fills_opening", post=post.name, hem_mm=m.hem, across_mm=across), "measure")
         sums = [
             message(
                 "post_opening",
@@ -222,7 +222,7 @@ class RetrofitAperture(Family):
 
 def _slit_ends(edges: Sequence[Edge], post: Post) -> tuple[Point, float]:
     """Where a post's slit reaches the cover's edge, and how far off that is: the nearest place, or the first in its direction.
-    Raises `Refused` where the edge doesn't lie that way."""
+    Raises `Refusal` where the edge doesn't lie that way."""
     if post.slit_deg is None:
         return _nearest(edges, post.at)
     turn = math.radians(post.slit_deg)
@@ -230,7 +230,7 @@ def _slit_ends(edges: Sequence[Edge], post: Post) -> tuple[Point, float]:
     rim = shapely.MultiLineString([flatten(e) for e in edges])
     met = shapely.get_coordinates(shapely.LineString([post.at, far]).intersection(rim))
     if not len(met):
-        raise Refused(message("slit_meets_no_edge", post=post.name, degrees=post.slit_deg), "measure")
+        raise Refusal(message("slit_meets_no_edge", post=post.name, degrees=post.slit_deg), "measure")
     x, y = min(met.tolist(), key=lambda p: math.dist(p, post.at))
     return (x, y), math.dist((x, y), post.at)
 

@@ -13,7 +13,7 @@ from ypsicline.core.covers.parts.edging import Edging, line, panel, rounded
 from ypsicline.core.covers.parts.goods import HAND_MM, opening_finding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, edge_length
 from ypsicline.core.messages import Message, message
@@ -100,7 +100,7 @@ class ReversibleCover(Family):
         bulk = _LEAST_BULK_LAYERS * t * 10
         findings += opening_finding("choices.turning_gap", c.turning_gap, max(HAND_MM, bulk), "hand")
         seam = c.seam(house)
-        worked: list[Message] = [
+        workings: list[Message] = [
             summed(
                 "width",
                 m.width + m.ease_width + 2 * seam,
@@ -109,7 +109,7 @@ class ReversibleCover(Family):
             message("layers_growth", thickness_mm=t, growth_mm=growth),
             message("turned_through", gap_mm=c.turning_gap),
         ]
-        return put_together(panels, joins, house, worked=worked, findings=findings)
+        return put_together(panels, joins, house, workings=workings, findings=findings)
 
     def _end(self, height: float, inward: float) -> tuple[list[Edge], Edge]:
         """The edges of an end from the back's foot over to the front's, and its foot on the ground."""
@@ -119,7 +119,7 @@ class ReversibleCover(Family):
         depth = m.depth + 2 * more - 2 * inward
         back, front = height + more - inward, m.front + more - inward
         if min(depth, back, front) <= 1:
-            raise Refused(message("ease_takes_all"), "measure")
+            raise Refusal(message("ease_takes_all"), "measure")
         radius = max(m.corner_radius - inward, 0.0)
         ring = rounded([(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)], [0.0, 0.0, radius, radius])
         return list(ring[1:]), ring[0]
@@ -172,7 +172,7 @@ class ReversibleCover(Family):
         left, right = runs[0], runs[-1]
         skew = right - left
         if abs(skew) > width:
-            raise Refused(message("heights_too_unlike"), "measure")
+            raise Refusal(message("heights_too_unlike"), "measure")
         corners = [(0.0, 0.0), (width, 0.0), (width, right), (0.0, left)]
         names = ("front foot", "right side", "back foot", "left side")
         edges = [plain.edge(line(a, b), n) for a, b, n in zip(corners, [*corners[1:], corners[0]], names, strict=True)]

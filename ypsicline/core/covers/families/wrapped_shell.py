@@ -13,7 +13,7 @@ from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.outline import OutlineEdges, finished
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, circle_of, edge_length
 from ypsicline.core.joins.walk import EASED_SHARE
@@ -98,28 +98,28 @@ class WrappedShell(Family):
     def cover(self, house: House) -> Cover:
         m, c, s = self.measures, self.choices, self.shapes
         if not 1 <= len(s.pieces) <= MOST_PIECES:
-            raise Refused(message("shell_needs_pieces", most=MOST_PIECES), "shape")
+            raise Refusal(message("shell_needs_pieces", most=MOST_PIECES), "shape")
         if len({p.name for p in s.pieces}) < len(s.pieces):
-            raise Refused(message("shell_piece_twice"), "shape")
+            raise Refusal(message("shell_piece_twice"), "shape")
         edging = Edging("raw") if c.no_allowances else Edging("plain", c.allowance)
         panels = {p.name: self._piece(k, p, edging) for k, p in enumerate(s.pieces)}
         joins = [self._seam(seam, panels) for seam in s.seams]
         findings = [*_dont_lie_flat(s.pieces), *self._without_allowances(list(panels.values()), house)]
-        worked: list[Message] = []
+        workings: list[Message] = []
         cut = list(panels.values())
         if m.gusset_length and m.gusset_width:
             gusset, line = _gusset(m.gusset_length, m.gusset_width, edging, c.cloth)
             cut.append(replace(gusset, hand="pair" if c.mirrored else "single"))
-            worked.append(line)
+            workings.append(line)
         if not s.seams and len(s.pieces) > 1:
             findings.append(Finding("look", message("shell_seams_not_named")))
             findings += _likely_mates(list(panels.values()))
-        return put_together(cut, joins, house, worked=worked, findings=findings)
+        return put_together(cut, joins, house, workings=workings, findings=findings)
 
     def _piece(self, k: int, piece: ShellPiece, edging: Edging) -> Panel:
         c = self.choices
         if not piece.outline:
-            raise Refused(message("piece_has_no_outline", piece=piece.name), "shape")
+            raise Refusal(message("piece_has_no_outline", piece=piece.name), "shape")
         hand: Literal["pair", "single"] = "pair" if c.mirrored else "single"
         cut = panel(f"piece{k + 1}", piece.name, finished(piece.outline, edging), cloth=c.cloth, hand=hand)
         if not (c.stretch_along or c.stretch_across):
@@ -131,7 +131,7 @@ class WrappedShell(Family):
         for name, number in ((seam.first, seam.first_edge), (seam.second, seam.second_edge)):
             piece = panels.get(name)
             if piece is None or not 1 <= number <= len(piece.seam_line):
-                raise Refused(message("shell_seam_unknown", piece=name, number=number), "shape")
+                raise Refusal(message("shell_seam_unknown", piece=name, number=number), "shape")
             runs.append(Along(piece.id, piece.seam_line[number - 1].id, backward=len(runs) == 1))
         return Paired(
             Join((runs[0],), (runs[1],), "any" if self.choices.no_allowances else "plain", "eased"), (0.25, 0.5, 0.75)
@@ -200,7 +200,7 @@ def _gusset(length: float, width: float, edging: Edging, cloth: str) -> tuple[Pa
     """A leaf of two arcs, so wide in its middle; both edges are let into one slit, and close on it."""
     half = length / 2
     if width >= length:
-        raise Refused(message("gusset_too_wide", width_mm=width, length_mm=length), "measure")
+        raise Refusal(message("gusset_too_wide", width_mm=width, length_mm=length), "measure")
     edges = [
         edging.edge(Edge("arc", ((-half, 0.0), (0.0, -width / 2), (half, 0.0))), "one side"),
         edging.edge(Edge("arc", ((half, 0.0), (0.0, width / 2), (-half, 0.0))), "other side"),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ypsicline.core.covers.parts.edging import Edging
 from ypsicline.core.drafting.house import HouseRules, allowance_by_rule
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
 
 __all__ = ["Casing", "cord_casing", "elastic_casing"]
@@ -20,11 +20,11 @@ class Casing:
     edging: Edging
     depth: float
     allowance: float
-    worked: Message
+    working: Message
 
 
 def cord_casing(rules: HouseRules, cord_mm: float, depth_mm: float | None = None) -> Casing:
-    """A casing for a cord of this diameter, as deep as the house's rules make it, or as typed. Raises `Refused` where that
+    """A casing for a cord of this diameter, as deep as the house's rules make it, or as typed. Raises `Refusal` where that
     is less than the cord needs: πq/2 + 3."""
     least = math.pi * cord_mm / 2 + 3
     return _casing(rules, depth_mm, least, cord_mm=cord_mm)
@@ -41,10 +41,10 @@ def _casing(
     if depth is None:
         ruled = allowance_by_rule("casing", rules, cord_mm=cord_mm, elastic_mm=elastic_mm)
         edging = Edging("casing", None, cord_mm=cord_mm, elastic_mm=elastic_mm)
-        return Casing(edging, ruled.allowance - ruled.turn_under, ruled.allowance, ruled.worked)
+        return Casing(edging, ruled.allowance - ruled.turn_under, ruled.allowance, ruled.working)
     if depth < least - 1e-6:
-        raise Refused(message("casing_too_shallow", depth_mm=depth, least_mm=least), "measure")
+        raise Refusal(message("casing_too_shallow", depth_mm=depth, least_mm=least), "measure")
     under = min(rules.turn_under, depth)
     edging = Edging("casing", depth + under, under, cord_mm, elastic_mm)
-    worked = message("casing_typed", depth_mm=depth, under_mm=under, total_mm=depth + under)
-    return Casing(edging, depth, depth + under, worked)
+    working = message("casing_typed", depth_mm=depth, under_mm=under, total_mm=depth + under)
+    return Casing(edging, depth, depth + under, working)

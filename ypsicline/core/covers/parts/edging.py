@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.plane import along, dot, minus, unit
 from ypsicline.core.messages import message
@@ -59,7 +59,7 @@ def rectangle(
 def rounded(corners: Sequence[Point], radii: Sequence[float]) -> tuple[Edge, ...]:
     """Straight edges through the corners, counter-clockwise and convex, each corner rounded by its radius, 0 for none.
 
-    It begins where the first corner is left. Raises `Refused` where the arcs of neighbours overlap.
+    It begins where the first corner is left. Raises `Refusal` where the arcs of neighbours overlap.
     """
     count = len(corners)
     arcs: list[tuple[Point, Point, Point]] = []
@@ -75,7 +75,7 @@ def rounded(corners: Sequence[Point], radii: Sequence[float]) -> tuple[Edge, ...
         (_, _, start), (end, middle, after_end) = arcs[k], arcs[(k + 1) % count]
         way = minus(corners[(k + 1) % count], corners[k])
         if dot(minus(end, start), way) < -1e-6:
-            raise Refused(message("radii_overlap"), "measure")
+            raise Refusal(message("radii_overlap"), "measure")
         if math.dist(start, end) > 1e-6:
             edges.append(line(start, end))
         if math.dist(end, after_end) > 1e-6:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from ypsicline.core.covers.notion import Notion, NotionKind
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.limits import within
@@ -41,8 +41,8 @@ def binding(run: float, corners: int, width: float, pack: float = 0.0, kind: Not
         return Notion(kind, message("binding_length", at_corners=at_corners, **figures), 1, length, width)
     packs = math.ceil(length / pack - 1e-9)
     left = packs * pack - length
-    worked = message("binding_in_packs", at_corners=at_corners, packs=packs, pack_mm=pack, left_mm=left, **figures)
-    return Notion(kind, worked, packs, pack, width)
+    working = message("binding_in_packs", at_corners=at_corners, packs=packs, pack_mm=pack, left_mm=left, **figures)
+    return Notion(kind, working, packs, pack, width)
 
 
 def piping(run: float, thickness: float = 0.0) -> Notion:
@@ -60,24 +60,24 @@ def cord(run: float, tails: float, thickness: float) -> Notion:
 
 
 def elastic(run: float, reduction: float, width: float, overlap: float = ELASTIC_OVERLAP_MM) -> Notion:
-    """Elastic for the line that it must hold, shorter by a share `reduction`, and an overlap. Raises `Refused` for a
+    """Elastic for the line that it must hold, shorter by a share `reduction`, and an overlap. Raises `Refusal` for a
     share that can't be."""
     within(message("figure_elastic_reduction"), 100 * reduction, 0, 60, "%")
     length = run * (1 - reduction) + overlap
-    worked = message("elastic_length", run_mm=run, percent=100 * reduction, overlap_mm=overlap, length_mm=length)
-    return Notion("elastic", worked, 1, length, width)
+    working = message("elastic_length", run_mm=run, percent=100 * reduction, overlap_mm=overlap, length_mm=length)
+    return Notion("elastic", working, 1, length, width)
 
 
 def zip_for(opening: float, stocked: Sequence[float], count: int = 1) -> Notion:
-    """The next zip in stock that is as long as the opening; cut from the length where none is stocked. Raises `Refused`
+    """The next zip in stock that is as long as the opening; cut from the length where none is stocked. Raises `Refusal`
     where the opening is longer than any."""
     if not stocked:
         length = opening + 2 * ZIP_END_MM
-        worked = message("zip_cut", opening_mm=opening, end_mm=ZIP_END_MM, length_mm=length)
-        return Notion("zip", worked, count, length)
+        working = message("zip_cut", opening_mm=opening, end_mm=ZIP_END_MM, length_mm=length)
+        return Notion("zip", working, count, length)
     longer = [z for z in sorted(stocked) if z >= opening - 1e-6]
     if not longer:
-        raise Refused(message("no_zip_as_long", opening_mm=opening, longest_mm=max(stocked)), "measure")
+        raise Refusal(message("no_zip_as_long", opening_mm=opening, longest_mm=max(stocked)), "measure")
     return Notion("zip", message("zip_stocked", opening_mm=opening, length_mm=longer[0]), count, longer[0])
 
 
@@ -86,7 +86,7 @@ def filling(volume_mm3: float, how: Message, firmness: float = 1.0, bag_litres: 
     within(message("figure_firmness"), firmness, 0.2, 2.5, "")
     litres = volume_mm3 * firmness / 1e6
     bags = math.ceil(litres / bag_litres - 1e-9) if bag_litres else 1
-    worked = message(
+    working = message(
         "filling_in_bags" if bag_litres else "filling_litres",
         how=how,
         volume=volume_mm3 / 1e6,
@@ -95,7 +95,7 @@ def filling(volume_mm3: float, how: Message, firmness: float = 1.0, bag_litres: 
         bags=bags,
         bag=bag_litres,
     )
-    return Notion("filling", worked, bags, litres=litres)
+    return Notion("filling", working, bags, litres=litres)
 
 
 def opening_finding(field: str, opening: float, needed: float, passes: Literal["hand", "filling"]) -> list[Finding]:

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ypsicline.core.drafting.redrawn import redrawn
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point, point_at, split_edge
 from ypsicline.core.geometry.feet import nearest_parameters
 from ypsicline.core.messages import message
@@ -22,13 +22,13 @@ _SAME_MM = 0.05
 
 def grown(outline: Sequence[Edge], out_mm: Sequence[float]) -> tuple[Edge, ...]:
     """The outline with each edge moved outward by its own amount, its corners kept sharp; edges keep their order. Raises
-    `Refused` where nothing is left, or edges vanish."""
+    `Refusal` where nothing is left, or edges vanish."""
     if not any(out_mm):
         return tuple(outline)
     shape = redrawn(from_edges(outline, tolerance_mm=_SAME_MM), list(out_mm))
     edges = true_edges(shape.outline, shape.tolerance_mm)
     if len(edges) != len(outline):
-        raise Refused(message("outline_edges_vanish"), "shape")
+        raise Refusal(message("outline_edges_vanish"), "shape")
     return tuple(Edge(e.kind, e.points) for e in edges)
 
 

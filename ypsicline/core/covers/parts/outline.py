@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from pydantic import BeforeValidator, WithJsonSchema
 
 from ypsicline.core.covers.parts.edging import Edging
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.rings import flatten_ring, is_counter_clockwise, reverse_ring, ring_length
 from ypsicline.core.messages import message
@@ -24,17 +24,17 @@ MOST_POINTS = 20_000
 
 def ring_of_points(points: Sequence[Point]) -> tuple[Edge, ...]:
     """A ring through points: straight from one to the next where they are few, trued up where they are a trace. Raises
-    `Refused` for fewer than three, for too many, and where two in a row are the same."""
+    `Refusal` for fewer than three, for too many, and where two in a row are the same."""
     if points and points[0] == points[-1]:
         points = points[:-1]
     if not 3 <= len(points) <= MOST_POINTS:
-        raise Refused(message("outline_points_out_of_range", count=len(points), most=MOST_POINTS), "shape")
+        raise Refusal(message("outline_points_out_of_range", count=len(points), most=MOST_POINTS), "shape")
     if len(points) > FEW_POINTS:
         shape = true_up(points)
         return tuple(Edge(e.kind, e.points) for e in true_edges(shape.outline, shape.tolerance_mm))
     ends = [*points[1:], points[0]]
     if any(a == b for a, b in zip(points, ends, strict=True)):
-        raise Refused(message("outline_point_twice"), "shape")
+        raise Refusal(message("outline_point_twice"), "shape")
     ring = tuple(Edge("line", (a, b)) for a, b in zip(points, ends, strict=True))
     return ring if is_counter_clockwise(ring) else reverse_ring(ring)
 
@@ -43,13 +43,13 @@ def _edges(value: Any) -> Any:
     if isinstance(value, dict):
         value = value.get("outline", value)
     if not isinstance(value, (list, tuple)):
-        raise Refused(message("not_an_outline"), "shape")
+        raise Refusal(message("not_an_outline"), "shape")
     if not value or not all(isinstance(p, (list, tuple)) for p in value):
         return value
     try:
         points = [(float(x), float(y)) for x, y in value]
     except (TypeError, ValueError) as e:
-        raise Refused(message("not_an_outline"), "shape") from e
+        raise Refusal(message("not_an_outline"), "shape") from e
     return ring_of_points(points)
 
 

@@ -9,14 +9,14 @@ from itertools import accumulate, pairwise
 
 from ypsicline.core.covers.parts.edging import Edging, line, panel
 from ypsicline.core.covers.parts.sums import TERMS, Term
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.join import Along, Join, SeamType
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.solids.assembled import Standing
-from ypsicline.core.solids.placement import Bent
+from ypsicline.core.solids.placement import AlongRun
 
 __all__ = ["Strip", "StripLengths", "bent_strip", "ends_joined", "strip_lengths", "strip_panels"]
 
@@ -29,7 +29,7 @@ class StripLengths:
     """How a strip is put together: the finished `lengths` of its pieces, mm, in order."""
 
     lengths: tuple[float, ...]
-    worked: Message
+    working: Message
 
     @property
     def joins_at(self) -> tuple[float, ...]:
@@ -51,16 +51,16 @@ def strip_lengths(
     end; an open one takes `ends` at its two outer ends together instead. All alike, or full widths and the rest.
 
     A closed ring needs n·(usable − 2·join) ≥ length; an open run n·usable − 2·join·(n − 1) − ends ≥ length. Raises
-    `Refused` where the cloth is too narrow for its own joins, or the strip has too many.
+    `Refusal` where the cloth is too narrow for its own joins, or the strip has too many.
     """
     own = usable - 2 * join
     if own <= 1:
-        raise Refused(message("cloth_too_narrow_for_joins", usable_mm=usable, join_mm=join), "measure")
+        raise Refusal(message("cloth_too_narrow_for_joins", usable_mm=usable, join_mm=join), "measure")
     # both sums leave the same to each piece but for the outer ends
     room = length if closed else length + ends - 2 * join
     count = max(1, math.ceil(room / own - 1e-9))
     if count > MOST_STRIPS:
-        raise Refused(message("too_many_strips", count=count, most=MOST_STRIPS), "measure")
+        raise Refusal(message("too_many_strips", count=count, most=MOST_STRIPS), "measure")
     if even or count == 1:
         lengths = (length / count,) * count
     else:
@@ -71,8 +71,8 @@ def strip_lengths(
     figures = {"length_mm": length, "usable_mm": usable, "in_one_mm": in_one}
     if count == 1:
         return StripLengths(lengths, message("strip_in_one", what=TERMS[what], **figures))
-    worked = message("strip_of_several", what=TERMS[what], join_mm=join, count=count, each_mm=lengths[0], **figures)
-    return StripLengths(lengths, worked)
+    working = message("strip_of_several", what=TERMS[what], join_mm=join, count=count, each_mm=lengths[0], **figures)
+    return StripLengths(lengths, working)
 
 
 @dataclass(frozen=True)
@@ -143,7 +143,7 @@ def bent_strip(panels: Sequence[Panel], run: Sequence[Edge], z: float = 0.0) -> 
     """The pieces of a strip in space, upright round a closed run that is seen from above, its start at the strip's."""
     strips, start = [], 0.0
     for made_panel in panels:
-        strips.append(Standing(made_panel.id, Bent(tuple(run), start, (0.0, 0.0, z))))
+        strips.append(Standing(made_panel.id, AlongRun(tuple(run), start, (0.0, 0.0, z))))
         start += max(p[0] for e in made_panel.seam_line for p in e.points)
     return strips
 

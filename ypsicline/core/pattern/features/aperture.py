@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from pydantic import BeforeValidator, ValidationInfo, WithJsonSchema
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten, transformed
 from ypsicline.core.geometry.plane import along, as_point, meet, minus, unit
@@ -20,7 +20,7 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import Panel
@@ -87,7 +87,7 @@ class Aperture(Feature):
     def __post_init__(self) -> None:
         if self.shape == "outline" and self.ring:
             if not 3 <= len(self.ring) <= 2000:
-                raise Refused(message("aperture_points_out_of_range", aperture=self.name), "aperture")
+                raise Refusal(message("aperture_points_out_of_range", aperture=self.name), "aperture")
             if not all(self.size):
                 xs, ys = zip(*self.ring, strict=True)
                 object.__setattr__(self, "size", (max(xs) - min(xs), max(ys) - min(ys)))
@@ -95,7 +95,7 @@ class Aperture(Feature):
             object.__setattr__(self, "size", (self.size[0], self.size[0]))
         if self.shape != "outline" or self.ring:
             if not all(self.size):
-                raise Refused(message("size_of_what_passes_missing"), "measure")
+                raise Refusal(message("size_of_what_passes_missing"), "measure")
             for value in self.size:
                 within(message("figure_size_of", name=self.name), value, 1, LARGEST_MM)
         for value in self.at:
@@ -105,9 +105,9 @@ class Aperture(Feature):
         within(message("figure_width_that_the_zip_of_shows", name=self.name), self.zip_shows, 0, 200)
         within(message("figure_cord_exits_beside", name=self.name), self.cord_exit, 0, 2000)
         if not 1 <= len(self.name) <= 40 or any(ord(c) < 32 for c in self.name):
-            raise Refused(message("aperture_name_out_of_range"), "name", Place(point=self.at))
+            raise Refusal(message("aperture_name_out_of_range"), "name", Place(point=self.at))
         if len(self.stocked) > 40 or any(not 10 <= z <= LARGEST_MM for z in self.stocked):
-            raise Refused(message("zips_out_of_range", least_mm=10), "aperture")
+            raise Refusal(message("zips_out_of_range", least_mm=10), "aperture")
 
     @property
     def anchor(self) -> Inside:
@@ -142,12 +142,12 @@ class Aperture(Feature):
             slit_deg=None if self.slit_deg is None else to.direction_deg(self.slit_deg),
         )
 
-    def fitted(self, fitted: Fitted) -> Aperture:
+    def fitted(self, fitted: FittedRing) -> Aperture:
         return replace(self, at=fitted.point(self.at))
 
     def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:
         """A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is sewn on along the
-        finished size, then slit in its middle and clipped to 1 mm of its corners. Raises `Refused` with the place where it
+        finished size, then slit in its middle and clipped to 1 mm of its corners. Raises `Refusal` with the place where it
         isn't inside the panel, or its hem leaves nothing of it."""
         return _open(self, seam, around, cloth)
 
@@ -158,11 +158,11 @@ class Aperture(Feature):
         return (_facing_of(panel, self),) if self.finish == "faced" else ()
 
     def put_on(self, panel: Panel, before: Feature | None) -> Aperture:  # noqa: ARG002 - a feature's signature
-        """An outline that was drawn stays, where no other is chosen. Raises `Refused` where there is neither."""
+        """An outline that was drawn stays, where no other is chosen. Raises `Refusal` where there is neither."""
         if self.shape != "outline" or self.ring:
             return self
         if not isinstance(before, Aperture) or not before.ring:
-            raise Refused(message("choose_outline_of_aperture"), "aperture")
+            raise Refusal(message("choose_outline_of_aperture"), "aperture")
         return replace(self, ring=before.ring)
 
 
@@ -205,7 +205,7 @@ def finished_ring(aperture: Aperture, more_mm: float = 0.0) -> tuple[Edge, ...]:
 def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     points = [(aperture.at[0] + x, aperture.at[1] + y) for x, y in aperture.ring]
     if not points:
-        raise Refused(message("aperture_without_outline", aperture=aperture.name), "aperture", Place(point=aperture.at))
+        raise Refusal(message("aperture_without_outline", aperture=aperture.name), "aperture", Place(point=aperture.at))
     ring = tuple(Edge("line", (p, points[(k + 1) % len(points)])) for k, p in enumerate(points))
     check_ring(ring, [f"side {k + 1}" for k in range(len(ring))], message("ring_of_aperture", aperture=aperture.name))
     ring = ring if is_counter_clockwise(ring) else reverse_ring(ring)
@@ -218,21 +218,21 @@ def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
 
 
 def placed_from(seam: Sequence[SeamEdge], first: str, first_mm: float, second: str, second_mm: float) -> Point:
-    """The point that lies so far inside two straight edges. Raises `Refused` where they aren't there, or run alike."""
+    """The point that lies so far inside two straight edges. Raises `Refusal` where they aren't there, or run alike."""
     edges = {e.id: e for e in seam}
     lines = []
     for name, away in ((first, first_mm), (second, second_mm)):
         e = edges.get(name)
         if e is None:
-            raise Refused(message("measure_from_two_edges"), "aperture")
+            raise Refusal(message("measure_from_two_edges"), "aperture")
         if e.kind != "line":
-            raise Refused(message("measure_from_straight_edges"), "aperture")
+            raise Refusal(message("measure_from_straight_edges"), "aperture")
         d = unit(minus(e.end, e.start))
         lines.append((along(e.start, (-d[1], d[0]), away), d))
     (p, u), (q, v) = lines
     at = meet(p, u, q, v)
     if at is None:
-        raise Refused(message("edges_run_alike"), "aperture")
+        raise Refusal(message("edges_run_alike"), "aperture")
     return at
 
 
@@ -240,12 +240,12 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Tr
     finished = opening_ring(aperture, cloth)
     shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
-        raise Refused(
+        raise Refusal(
             message("aperture_over_seam_line", aperture=aperture.name),
             "aperture", Place(point=aperture.at),
         )  # fmt: skip
     findings = _near_seams(aperture, shape, seam)
-    worked = [_sum(aperture, cloth)]
+    workings = [_sum(aperture, cloth)]
     marks: list[Mark] = []
     ring: tuple[SeamEdge, ...] | None = None
     if aperture.finish == "faced":
@@ -259,10 +259,10 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Tr
         )
         ring = reverse_ring(edges)
     if aperture.slit:
-        slit_marks, slit_worked = _slit(aperture, shape, seam, around)
+        slit_marks, slit_workings = _slit(aperture, shape, seam, around)
         marks += slit_marks
-        worked += slit_worked
-    return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(worked), tuple(findings))
+        workings += slit_workings
+    return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(workings), tuple(findings))
 
 
 def _sum(a: Aperture, cloth: Transform | None) -> Message:
@@ -336,7 +336,7 @@ def _slit(
         reach = shapely.LineString([aperture.at, along(aperture.at, (math.cos(angle), math.sin(angle)), 1e6)])
         met = shapely.get_parts(shapely.intersection(reach, line))
         if not len(met):
-            raise Refused(message("slit_misses_edge", aperture=aperture.name), "aperture")
+            raise Refusal(message("slit_misses_edge", aperture=aperture.name), "aperture")
         foot = min(met, key=centre.distance)
     end = (float(foot.x), float(foot.y))
     start = shapely.get_coordinates(shapely.intersection(shapely.LineString([aperture.at, end]), shape.exterior))
@@ -347,21 +347,21 @@ def _slit(
     marks = [Mark("slit", (begin, out), (message("slit"),), 3.0), Mark("bar", (begin,), (message("mark_bar"),), 2.5)]
     fits = sorted(z for z in aperture.stocked if z >= length)
     zips = {"zip_mm": fits[0]} if fits else {}
-    worked = [
+    workings = [
         message(
             "slit_drawn" if not aperture.stocked else "slit_with_zip" if fits else "slit_without_zip",
             aperture=aperture.name, edge=edge.name, length_mm=length, **zips,
         )
     ]  # fmt: skip
     if aperture.stocked:
-        worked.append(message("slit_turned_back", shows_mm=aperture.zip_shows, turned_mm=aperture.zip_shows / 2))
+        workings.append(message("slit_turned_back", shows_mm=aperture.zip_shows, turned_mm=aperture.zip_shows / 2))
     if aperture.cord_exit:
         ring_line = shapely.LineString(flatten(edge))
         at = ring_line.project(foot)
         for way in (-1, 1):
             p = ring_line.interpolate(min(max(at + way * aperture.cord_exit, 0.0), ring_line.length))
             marks.append(Mark("exit", ((float(p.x), float(p.y)),), (message("cord_out"),), 2.5))
-    return marks, worked
+    return marks, workings
 
 
 def _facing_of(panel: Panel, aperture: Aperture) -> Panel:

@@ -11,7 +11,7 @@ import numpy as np
 import scipy
 import shapely
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import (
     Point,
@@ -29,7 +29,7 @@ from ypsicline.core.geometry.plane import along, dot, meet, minus, unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import AtCorner, OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run, cut_run, last_of
@@ -110,7 +110,7 @@ class Dart(Feature):
             towards=_OTHER_WAY[self.towards] if plane.is_mirrored else self.towards,
         )  # fmt: skip
 
-    def fitted(self, fitted: Fitted) -> Dart:
+    def fitted(self, fitted: FittedRing) -> Dart:
         if fitted.is_cloth_still:
             return self
         return self._at_corner_fitted(fitted) if self.corner else self._fitted(fitted)
@@ -120,16 +120,18 @@ class Dart(Feature):
 
         Between the legs the seam line becomes two lines, such that folded over to its side the edge runs
         on evenly: the seam line on that side reflected in the leg, as far as the wedge's middle. Raises
-        `Refused` where the dart doesn't fit on its edge.
+        `Refusal` where the dart doesn't fit on its edge.
         """
         return _at_corner(runs, self) if self.corner else _on_edge(runs, self)
 
     def in_layer(self, *, soft: bool, lines: bool) -> Dart | None:  # noqa: ARG002 - a feature's signature
         return None if soft else self
 
-    def _fitted(self, fitted: Fitted) -> Dart:
+    def _fitted(self, fitted: FittedRing) -> Dart:
         half = self.intake / 2
-        k, low, high = cut_run(fitted.finished, self.edge, self.along - half, self.along + half, message("thing_dart"))
+        k, low, high = cut_run(
+            fitted.finished_runs, self.edge, self.along - half, self.along + half, message("thing_dart")
+        )
         (foot1, on1, s1), (foot2, on2, s2) = (fitted.on_cloth(k, s) for s in (low, high))
         x, y = fitted.cloth.matrix @ np.subtract(apex_of(foot1, foot2, self), foot1)
         chord, middle = unit(minus(on2, on1)), ((on1[0] + on2[0]) / 2, (on1[1] + on2[1]) / 2)
@@ -139,10 +141,13 @@ class Dart(Feature):
             lean=dot(away, chord), bow=self.bow * fitted.evenly,
         )  # fmt: skip
 
-    def _at_corner_fitted(self, fitted: Fitted) -> Dart:
-        k = last_of(fitted.finished, self.edge, message("thing_dart"))
-        j = (k + 1) % len(fitted.finished)
-        (ax, ay), (bx, by) = tangent_at(fitted.finished[k].edge, 1.0), tangent_at(fitted.finished[j].edge, 0.0)
+    def _at_corner_fitted(self, fitted: FittedRing) -> Dart:
+        k = last_of(fitted.finished_runs, self.edge, message("thing_dart"))
+        j = (k + 1) % len(fitted.finished_runs)
+        (ax, ay), (bx, by) = (
+            tangent_at(fitted.finished_runs[k].edge, 1.0),
+            tangent_at(fitted.finished_runs[j].edge, 0.0),
+        )
         intake = self.intake * (fitted.longer(k) + fitted.longer(j)) / 2
         return replace(self, intake=intake, length=self.length * fitted.along(unit((bx - ax, by - ay))))
 
@@ -234,7 +239,7 @@ def _at_corner(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
     for run in (first, second):
         if half >= edge_length(run.edge):
             text = message("corner_dart_too_wide", half_mm=half, edge=run.edge.name)
-            raise Refused(text, "dart", Place(edge=run.edge.name))
+            raise Refusal(text, "dart", Place(edge=run.edge.name))
     vertex = first.edge.end
     t1, t2 = tangent_at(first.edge, 1.0), tangent_at(second.edge, 0.0)
     inward = unit((t2[0] - t1[0], t2[1] - t1[1]))

@@ -22,7 +22,7 @@ from ypsicline.core.messages import Message
 from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.anchors import Anchor
 from ypsicline.core.pattern.edge_map import EdgeMap
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.plane import Plane
 from ypsicline.core.pattern.run import Run
@@ -69,7 +69,7 @@ class DrawnOnSeam:
 
     runs: list[Run]
     marks: tuple[Mark, ...] = ()
-    worked: Message | None = None
+    working: Message | None = None
     findings: tuple[Finding, ...] = ()
     intake: Intake | None = None
 
@@ -83,7 +83,7 @@ class DrawnInside:
     ring: tuple[SeamEdge, ...] | None = None
     opening: tuple[Edge, ...] | None = None
     marks: tuple[Mark, ...] = ()
-    worked: tuple[Message, ...] = ()
+    workings: tuple[Message, ...] = ()
     findings: tuple[Finding, ...] = ()
 
 
@@ -121,14 +121,14 @@ class Feature(ABC):
 
     @abstractmethod
     def carried(self, by: Carrying) -> Iterable[Feature]:
-        """What becomes of it when the outline changes. Raises `Refused` where it can't follow."""
+        """What becomes of it when the outline changes. Raises `Refusal` where it can't follow."""
 
-    def fitted(self, fitted: Fitted) -> Feature:  # noqa: ARG002 - a feature's signature
-        """As it is cut, on the seam line that a fit has made. Raises `Refused` where it doesn't stand on it."""
+    def fitted(self, fitted: FittedRing) -> Feature:  # noqa: ARG002 - a feature's signature
+        """As it is cut, on the seam line that a fit has made. Raises `Refusal` where it doesn't stand on it."""
         return self
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam | None:  # noqa: ARG002 - a feature's signature
-        """The seam line with it drawn in; None where it isn't on the seam line. Raises `Refused` where it doesn't fit."""
+        """The seam line with it drawn in; None where it isn't on the seam line. Raises `Refusal` where it doesn't fit."""
         return None
 
     def inside(
@@ -138,7 +138,7 @@ class Feature(ABC):
         cloth: Transform | None,  # noqa: ARG002
     ) -> DrawnInside | None:
         """What it draws inside the drafted `seam` line, flattened `around`, on cloth that will stretch or shrink by the
-        map `cloth`; None for what isn't inside. Raises `Refused` where it can't be there."""
+        map `cloth`; None for what isn't inside. Raises `Refusal` where it can't be there."""
         return None
 
     def in_layer(self, *, soft: bool, lines: bool) -> Feature | None:  # noqa: ARG002 - a feature's signature
@@ -154,7 +154,7 @@ class Feature(ABC):
         return bool(self.id) and self.id == other.id
 
     def put_on(self, panel: Panel, before: Feature | None) -> Feature:  # noqa: ARG002 - a feature's signature
-        """As it is put on a panel, in the place of what it was `before`. Raises `Refused` where it can't be."""
+        """As it is put on a panel, in the place of what it was `before`. Raises `Refusal` where it can't be."""
         return self
 
     def renamed(self, ids: Mapping[str, str]) -> Feature:

@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import edge_length, parameter_at_length, point_at, tangent_at
 from ypsicline.core.geometry.plane import along
 from ypsicline.core.messages import Message, message
@@ -47,22 +47,22 @@ class Gather(Feature):
 
     def carried(self, by: Carrying) -> Iterable[Gather]:
         """A gather on every edge that parts of its own have come to lie on: it has to be gathered all along. Raises
-        `Refused` where it isn't."""
+        `Refusal` where it isn't."""
         ratios = {g.edge: g.ratio for g in by.features if isinstance(g, Gather)}
         own = self.id
         for on in dict.fromkeys(p.on for p in by.edges.parts if p.of == self.edge):
             first = self._parts(by.edges, on)[0]
             if {ratios.get(of) for of in self._parts(by.edges, on)} != {self.ratio}:
-                raise Refused(message("gather_of_merged_part", else_do=by.edges.else_do), "gather")
+                raise Refusal(message("gather_of_merged_part", else_do=by.edges.else_do), "gather")
             if first == self.edge:
                 yield replace(self, edge=on, id=own)
                 own = ""
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
-        """A wavy line beside the edge, and its length before and after. Raises `Refused` where its edge isn't there."""
+        """A wavy line beside the edge, and its length before and after. Raises `Refusal` where its edge isn't there."""
         edges = [r.edge for r in runs if r.source == self.edge]
         if not edges:
-            raise Refused(message("gather_on_no_edge"), "gather")
+            raise Refusal(message("gather_on_no_edge"), "gather")
         length = sum(edge_length(e) for e in edges)
         figures = {"length_mm": length, "gathered_mm": length / self.ratio}
         marks = []

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import Carrying, Feature
 from ypsicline.core.pattern.fit import Fit
@@ -42,7 +42,7 @@ class Layer(Feature):
         if not self.cloth:
             object.__setattr__(self, "cloth", self.role)
         if not 1 <= len(self.cloth) <= 40 or any(ord(c) < 32 for c in self.cloth):
-            raise Refused(message("layer_cloth_out_of_range"), "name")
+            raise Refusal(message("layer_cloth_out_of_range"), "name")
         within(message("figure_layer_growth"), self.grown, -200, 200)
         within(message("figure_layer_allowance"), self.allowance, 0, 300)
         within(message("figure_a_layer_is_cut_larger_by"), self.cut_larger, 0, 300)

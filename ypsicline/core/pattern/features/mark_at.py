@@ -8,14 +8,14 @@ from typing import Literal
 
 import shapely
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.mark import MARK_NAMES, Mark
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -46,7 +46,7 @@ class MarkAt(Feature):
         for value in (*self.at, *(self.to or ())):
             within(message("figure_place_of_a_mark"), value, -1e6, 1e6)
         if len(self.text) > 80 or any(ord(c) < 32 for c in self.text):
-            raise Refused(message("mark_text_out_of_range"), "name", Place(point=self.at))
+            raise Refusal(message("mark_text_out_of_range"), "name", Place(point=self.at))
 
     @property
     def anchor(self) -> Inside:
@@ -60,7 +60,7 @@ class MarkAt(Feature):
         to = by.plane.of(shape, message("thing_mark"), self.at)
         yield replace(self, at=to.point(self.at), to=self.to and to.point(self.to))
 
-    def fitted(self, fitted: Fitted) -> MarkAt:
+    def fitted(self, fitted: FittedRing) -> MarkAt:
         return replace(self, at=fitted.point(self.at), to=self.to and fitted.point(self.to))
 
     def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:  # noqa: ARG002

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import edge_length
 from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.anchors import OnEdge
@@ -54,7 +54,7 @@ class Notch(Feature):
     def put_on(self, panel: Panel, before: Feature | None) -> Notch:
         others = (n for n in notches_of(panel) if before is None or n.id != before.id)
         if any(n.edge == self.edge and abs(n.along - self.along) < _SAME_PLACE_MM for n in others):
-            raise Refused(message("notch_here_already"), "notch")
+            raise Refusal(message("notch_here_already"), "notch")
         return self
 
 

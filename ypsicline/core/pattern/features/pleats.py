@@ -11,7 +11,7 @@ from ypsicline.core.geometry.plane import along
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature, Intake
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.run import Run, cut_run
@@ -85,12 +85,12 @@ class Pleats(Feature):
             towards=_OTHER_WAY[self.towards] if by.plane.is_mirrored else self.towards,
         )  # fmt: skip
 
-    def fitted(self, fitted: Fitted) -> Pleats:
+    def fitted(self, fitted: FittedRing) -> Pleats:
         if fitted.is_cloth_still:
             return self
-        k, at, _ = cut_run(fitted.finished, self.edge, self.along, self.along, message("thing_pleat"))
+        k, at, _ = cut_run(fitted.finished_runs, self.edge, self.along, self.along, message("thing_pleat"))
         _, _, along_mm = fitted.on_cloth(k, at)
-        finished = fitted.finished[k].edge
+        finished = fitted.finished_runs[k].edge
         dx, dy = tangent_at(finished, parameter_at_length(finished, at))
         longer = fitted.longer(k)
         return replace(

@@ -7,13 +7,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ypsicline.core.errors import Place, Refused
+from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Point, edge_length, tangent_at
 from ypsicline.core.geometry.plane import along, cross, meet, minus, turn_between
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import AtCorner
 from ypsicline.core.pattern.features.feature import Carrying, DrawnOnSeam, Feature
-from ypsicline.core.pattern.fitted import Fitted
+from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.run import Run, last_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -65,11 +65,11 @@ class Taper(Feature):
             inset=self.inset * scale,
         )  # fmt: skip
 
-    def fitted(self, fitted: Fitted) -> Taper:
+    def fitted(self, fitted: FittedRing) -> Taper:
         if fitted.is_cloth_still:
             return self
-        k = last_of(fitted.finished, self.edge, message("thing_taper"))
-        longer, after = fitted.longer(k), fitted.longer((k + 1) % len(fitted.finished))
+        k = last_of(fitted.finished_runs, self.edge, message("thing_taper"))
+        longer, after = fitted.longer(k), fitted.longer((k + 1) % len(fitted.finished_runs))
         return replace(
             self, reach=self.reach * longer, reach_after=self.reach_after * after, inset=self.inset * fitted.evenly
         )
@@ -79,7 +79,7 @@ class Taper(Feature):
 
         The new corner is where the edges' inward parallels at the inset meet (by their directions at
         the old corner); two lines, or two curves that leave the edges smoothly, run to it. Raises
-        `Refused` with the edge: a reach of half an edge or more, a corner that isn't convex, an inset
+        `Refusal` with the edge: a reach of half an edge or more, a corner that isn't convex, an inset
         that would turn the corner inside out.
         """
         k = last_of(runs, self.edge, message("thing_taper"))
@@ -89,14 +89,14 @@ class Taper(Feature):
             length = edge_length(run.edge) / (run.s1 - run.s0)
             if reach >= min(length / 2, edge_length(run.edge)):
                 text = message("taper_reaches_too_far", edge=run.edge.name, reach_mm=reach, length_mm=length)
-                raise Refused(text, "taper", Place(edge=run.edge.name))
+                raise Refusal(text, "taper", Place(edge=run.edge.name))
         vertex, t1, t2 = first.edge.end, tangent_at(first.edge, 1.0), tangent_at(second.edge, 0.0)
         corner = meet(along(vertex, (-t1[1], t1[0]), self.inset), t1, along(vertex, (-t2[1], t2[0]), self.inset), t2)
         before, after = first.part(0.0, edge_length(first.edge) - self.reach), second.part(self.reach_after, math.inf)
         start, end = before.edge.end, after.edge.start
         if corner is None or cross(t1, t2) <= 0 or cross(minus(corner, start), minus(end, corner)) <= 0:
             text = message("taper_inside_out", edge=first.edge.name, inset_mm=self.inset, reach_mm=self.reach)
-            raise Refused(text, "taper", Place(edge=first.edge.name, point=vertex))
+            raise Refusal(text, "taper", Place(edge=first.edge.name, point=vertex))
         into = Run(
             _side(first.edge, start, corner, tangent_at(before.edge, 1.0), self, last=False),
             first.source,
@@ -117,7 +117,7 @@ class Taper(Feature):
         was = 180 - math.degrees(turn_between(t1, t2))
         figures = {"reach_mm": self.reach, "reach_after_mm": self.reach_after, "inset_mm": self.inset}
         words = message("taper_drawn", edge=first.edge.name, before=was, after=angle, **figures)
-        return DrawnOnSeam(runs_after, worked=words)
+        return DrawnOnSeam(runs_after, working=words)
 
     def stands_in_for(self, other: Feature) -> bool:
         """A corner has one taper at most."""

@@ -10,7 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.server.operations.backup import back_up
 
 
@@ -30,7 +30,7 @@ class Command(BaseCommand):
         while True:
             try:
                 copy = back_up(settings.DATA, to or settings.DATA.parent / "copies", keep=keep)
-            except Refused as e:
+            except Refusal as e:
                 raise CommandError(e.sentence) from e
             self.stdout.write(f"{copy} ({copy.stat().st_size / 1e6:.1f} MB), read back and found whole.")
             self.stdout.flush()

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from ypsicline.core.errors import Refused
+from ypsicline.core.errors import Refusal
 from ypsicline.server.operations.backup import restore
 
 
@@ -23,6 +23,6 @@ class Command(BaseCommand):
     def handle(self, *args: Any, copy: Path, into: Path, **options: Any) -> None:
         try:
             restore(copy, into)
-        except Refused as e:
+        except Refusal as e:
             raise CommandError(e.sentence) from e
         self.stdout.write(f"Restored. Serve it with YPSICLINE_DATA={into.resolve()} make serve")
