@@ -74,7 +74,8 @@ class TestRolledTraces:
         found = rolled(marks)
         ring = flatten_ring(found.outline.edges)
         assert signed_area(ring) > 0
-        assert farthest(marks, ring) < 2.0
+        # a turn of half a radian hardly tells where its centre is
+        assert farthest(marks, ring) < (2.0 if angle > 0.8 else 3.0)
         assert found.girths_mm[1] == pytest.approx((inner + deep) * angle, rel=0.03)
 
     def test_a_body_that_does_not_taper_rolls_out_straight(self) -> None:
