@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { refAutoReset, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { barLength, fit, pan, sees, toTable, toWindow, zoom, type Box, type Viewport } from '../logic/viewport'
 import { useShortcuts } from '../state/shortcuts'
@@ -25,6 +25,12 @@ const fingers = new Map<number, { x: number; y: number }>()
 let travelled = 0
 
 const px = computed(() => 1 / view.value.scale)
+/** What lies under the drawing is a layer that moves without being drawn anew, but while its size changes. */
+const zooms = refAutoReset(false, 200)
+watch(
+  () => view.value.scale,
+  () => (zooms.value = true),
+)
 const viewBox = computed(() => `${view.value.x} ${view.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
 const under = computed(() => ({ transform: `scale(${view.value.scale}) translate(${-view.value.x}px, ${-view.value.y}px)` }))
 const bar = computed(() => (props.unit === 'in' ? barLength({ ...view.value, scale: view.value.scale * 25.4 }) : barLength(view.value)))
@@ -114,7 +120,7 @@ defineExpose({ atPointer, px })
 
 <template>
   <section ref="frame" class="table" :aria-label="label" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="up">
-    <div class="under" :style="under"><slot name="under" /></div>
+    <div class="under" :class="{ layer: !zooms }" :style="under"><slot name="under" /></div>
     <svg :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
       <defs>
         <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
@@ -160,6 +166,9 @@ svg {
   left: 0;
   top: 0;
   transform-origin: 0 0;
+}
+.under.layer {
+  will-change: transform;
 }
 .dot {
   fill: var(--soft-ink);

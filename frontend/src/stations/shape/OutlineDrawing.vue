@@ -5,6 +5,7 @@ import { bandPath } from '../../logic/band'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import { cornerPath } from '../../logic/corners'
 import { follow } from '../../logic/preview'
+import { thinPath } from '../../logic/thinPath'
 import MeasureTag from '../../bench/MeasureTag.vue'
 
 /** The outline with its corners, edges and measures, and what a hand is drawing; over its photo in light colours. */
@@ -29,6 +30,9 @@ const foldLine = computed(() => {
   return a && b ? { x1: a[0], y1: -a[1], x2: b[0], y2: -b[1] } : null
 })
 const rings = computed(() => tried.value ?? shape.value?.rings ?? [])
+/** The traces as a screen can show them; anew only where the scale is another by a half. */
+const finest = computed(() => 2 ** Math.floor(Math.log2(0.7 * props.px)))
+const traces = computed(() => rings.value.map((ring) => thinPath(ring.trace, finest.value)))
 const line = (ring: readonly (readonly number[])[]) => ring.map(([x, y]) => `${x},${-(y ?? 0)}`).join(' ')
 function at(ring: number, k: number, point: readonly number[]) {
   const d = dragged.value
@@ -101,8 +105,8 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
     /></g>
     <template v-if="shape">
       <g v-for="(ring, r) in rings" :key="r">
-        <path v-if="!band" :d="ring.trace" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
-        <path :d="ring.trace" class="trace" :stroke-width="1.5 * px" />
+        <path v-if="!band" :d="traces[r]" class="error" :stroke-width="Math.max(2 * (shape.error_mm ?? 0), 6 * px)" />
+        <path :d="traces[r]" class="trace" :stroke-width="1.5 * px" />
         <g
           v-for="(e, k) in ring.edges"
           :key="`${r}-${k}`"
