@@ -2,7 +2,7 @@
 `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
 `python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures,
-`python -m bench clicks` and `python -m bench tasks` those of clicks,
+`python -m bench clicks` and `python -m bench tasks` those of clicks, `python -m bench frames` that of frames,
 `python -m bench "pen line, 500 mm"` the rows of one set of photos."""
 
 from __future__ import annotations
@@ -24,6 +24,7 @@ from bench.by_hand import by_hand
 from bench.clicks import clicks
 from bench.compare import signed_errors
 from bench.covers import covers
+from bench.frames import frames
 from bench.intake import intake
 from bench.large_job import large_job
 from bench.outlines import cutting_lines
@@ -84,6 +85,9 @@ def main() -> None:
     if "tasks" in sys.argv[1:]:
         _renew_section("Clicks of ten tasks", tasks())
         return
+    if "frames" in sys.argv[1:]:
+        _renew_section("Frames under the hand", frames())
+        return
     if "covers" in sys.argv[1:]:
         _renew_section("Covers from measures", covers())
         return
@@ -111,7 +115,7 @@ def main() -> None:
         lines += served()
         lines += intake()
         lines += large_job()
-        lines += [*covers(), *clicks(), *tasks()]
+        lines += [*covers(), *clicks(), *tasks(), *frames()]
     lines += _drafting()
     OUT.write_text("\n".join(lines) + "\n")
     print(f"Written to {OUT.name}.")

@@ -14,7 +14,7 @@ from tests import shapes
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.pattern.panel import Panel
 
-__all__ = ["tasks"]
+__all__ = ["captured_job", "job_of_panels", "tasks"]
 
 PHOTO = Path(__file__).parents[1] / "frontend" / "public" / "guide" / "splash-tray.jpg"
 
@@ -53,7 +53,8 @@ def _job(page: Page, station: str = "2 Shape") -> None:
     page.get_by_role("link", name=re.compile(station)).click()
 
 
-def _captured(page: Page) -> None:
+def captured_job(page: Page) -> None:
+    """A new job with the guide's photo measured, at Shape."""
     _job(page)
     page.get_by_label("Photos", exact=True).set_input_files(PHOTO)
     page.get_by_role("button", name="True up", exact=True).wait_for(timeout=MEASURED)
@@ -73,7 +74,8 @@ def _leaning(page: Page) -> None:
     page.get_by_role("button", name="True up", exact=True).wait_for()
 
 
-def _panels(page: Page, *panels: Panel) -> None:
+def job_of_panels(page: Page, *panels: Panel) -> None:
+    """A new job with these panels, at Draft."""
     _job(page, "3 Draft")
     file = {"name": "panels.json", "mimeType": "application/json", "buffer": dump(PanelsFile(panels))}
     page.get_by_label("Outline file").set_input_files(file)
@@ -81,11 +83,11 @@ def _panels(page: Page, *panels: Panel) -> None:
 
 
 def _square(page: Page) -> None:
-    _panels(page, Panel("lid", shapes.square(300, allowance=12)))
+    job_of_panels(page, Panel("lid", shapes.square(300, allowance=12)))
 
 
 def _six(page: Page) -> None:
-    _panels(page, *(Panel(f"panel {k}", shapes.square(100 + 20 * k)) for k in range(1, 7)))
+    job_of_panels(page, *(Panel(f"panel {k}", shapes.square(100 + 20 * k)) for k in range(1, 7)))
 
 
 def _corner(hand: Hand, letter: str) -> None:
@@ -220,12 +222,12 @@ def _hemmed(hand: Hand) -> None:
 
 TASKS: tuple[tuple[str, Callable[[Page], None], Callable[[Hand], None]], ...] = (
     ("A photo to a print at true size (at Shape, its photo on the disk)", _job, _photo_to_print),
-    ("An edge straightened and a corner made square (at Shape)", _captured, _trued),
-    ("An outline held against the tape and scaled to it (at Shape)", _captured, _taped),
-    ("Old cloth: its allowance taken off (at Shape)", _captured, _old_cover),
+    ("An edge straightened and a corner made square (at Shape)", captured_job, _trued),
+    ("An outline held against the tape and scaled to it (at Shape)", captured_job, _taped),
+    ("Old cloth: its allowance taken off (at Shape)", captured_job, _old_cover),
     ("Four sides and a diagonal in inches (at Shape)", _job, _four_sides),
     ("Both halves folded alike (at Shape)", _leaning, _folded),
-    ("A stretch of the edge walked by hand (at Shape)", _captured, _walked),
+    ("A stretch of the edge walked by hand (at Shape)", captured_job, _walked),
     ("A pad filled, and tapers that keep its corners in (at Draft)", _square, _pad),
     ("Six panels, how many of each (at Draft)", _six, _labelled),
     ("An edge hemmed by 30 and a dart in it (at Draft)", _square, _hemmed),
