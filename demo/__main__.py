@@ -1,3 +1,4 @@
 from demo.build import main
 
-main()
+if __name__ == "__main__":
+    main()

@@ -9,6 +9,7 @@ import datetime
 import math
 import os
 import time
+from concurrent.futures import FIRST_COMPLETED, wait
 
 import django
 
@@ -30,7 +31,7 @@ def main() -> None:
         print("The demo workshop is there already.")
         return
     print(
-        "Building the demo workshop; its photos are taken by the stand-in camera (about two minutes).",
+        "Building the demo workshop; its photos are taken by the stand-in camera (about a minute).",
         flush=True,
     )
     start = time.monotonic()
@@ -39,14 +40,21 @@ def main() -> None:
 
 
 def _build() -> None:
+    from demo.helpers import helpers
+
+    with helpers() as hands:
+        _fill(hands)
+
+
+def _fill(hands) -> None:  # type: ignore[no-untyped-def]
+    """The workshop with its jobs. Those with photos are begun in their order, and go on once these are measured by the `hands`
+    helpers."""
     from django.contrib.auth import get_user_model
     from django.db import transaction
 
-    from demo import photos
     from ypsicline.server.jobs.models import Workshop
     from ypsicline.server.middleware import DEMO_USER
 
-    taken = photos.take_all()
     user = get_user_model().objects.create_user(username=DEMO_USER)
     user.set_unusable_password()
     with transaction.atomic():
@@ -54,7 +62,8 @@ def _build() -> None:
         workshop = Workshop.objects.create(name="Otterbeck Clay Rooms", owner=user)
         workshop.members.add(user)
     _house_rules(workshop)
-    _calibrated_camera(workshop, taken)
+    _calibrated_camera(workshop, hands)
+    begun = []
     for make in (
         _splash_tray,
         _bench_top,
@@ -69,9 +78,23 @@ def _build() -> None:
         _cart_cover,
         _wheel_cushion,
     ):
-        make(workshop, user, taken)
+        job = make(workshop, user, hands)
+        if job is not None:
+            begun.append((job, next(job)))
     for cover in COVERS:
         _cover(workshop, user, cover)
+    while begun:
+        wait([measuring for _, measuring in begun], return_when=FIRST_COMPLETED)
+        begun = [on for job, measuring in begun if (on := _went_on(job, measuring))]
+
+
+def _went_on(job, measuring):  # type: ignore[no-untyped-def]
+    """A job with what it waits for, once what it waited for is there; None where it is finished."""
+    if not measuring.done():
+        return job, measuring
+    measuring.result()
+    waits_for = next(job, None)
+    return waits_for and (job, waits_for)
 
 
 def _cover(workshop, user, cover) -> None:  # type: ignore[no-untyped-def]
@@ -99,18 +122,19 @@ def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore
     return history.take_in(workshop, document, user)
 
 
-def _measured(job, *sent, **wanted):  # type: ignore[no-untyped-def]
-    """Send photos (name, data) as the interface does, and measure them at once instead of in the worker."""
+def _measured(job, hands, *names, **wanted):  # type: ignore[no-untyped-def]
+    """Send photos as the interface does, and wait for them to be measured by one of the `hands` instead of the worker."""
     from ypsicline.server.jobs.models import Photo
     from ypsicline.server.photos import photos
 
+    sent = [(f"{name.replace('_', '-')}.jpg", hands.photo(name)) for name in names]
     photo = photos.take_photos_in(job, sent, photos.CaptureRequest(**wanted))
-    photos.measure.call(photo.pk)
+    yield hands.measure(photo.pk)
     job.refresh_from_db()
     return Photo.objects.get(pk=photo.pk)
 
 
-def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _splash_tray(workshop, user, hands):  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
     from ypsicline.core.changes.features import SetFeature
     from ypsicline.core.changes.panels import MakePanel
@@ -123,7 +147,7 @@ def _splash_tray(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         workshop, user, "Splash tray, wheel 3", "splash tray, arched, with a drain hole", _due(1), against=("dust", "wear"),
         goes_on="lifts off", looseness="close", sticks_out="wheel shaft, drain", cloth="waxed cotton", near=("motor",),
     )  # fmt: skip
-    _measured(job, ("splash-tray.jpg", taken["splash_tray"]))
+    yield from _measured(job, hands, "splash_tray")
     (panel,) = _changed(job, user, MakePanel("tray")).panels
     ids = [e.id for e in panel.seam_line]
     arch = max(panel.seam_line, key=edge_length).id
@@ -170,14 +194,14 @@ def _inside(panel, up):  # type: ignore[no-untyped-def]
     return float((low[0] + high[0]) / 2), float(high[1] - up * (high[1] - low[1]))
 
 
-def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _bench_top(workshop, user, hands):  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.pieces import AddMeasure, SetMeasure
 
     job = _job(
         workshop, user, "Wedging bench top", "kidney-shaped bench top", _due(2), "in", against=("wear",),
         goes_on="tied under", looseness="close", cloth="canvas", near=("dust", "cord"),
     )  # fmt: skip
-    _measured(job, ("bench-top.jpg", taken["bench_top"]))
+    yield from _measured(job, hands, "bench_top")
 
     joints = _changed(job, user).shape.outline.joints
     across = math.dist(joints[0].point, joints[len(joints) // 2].point)
@@ -186,7 +210,7 @@ def _bench_top(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     _changed(job, user, SetMeasure(listed[0].id, taped))
 
 
-def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+def _stool_pads(workshop, user, _hands) -> None:  # type: ignore[no-untyped-def]
     from demo.pieces import stool_pad
     from ypsicline.core.changes.panels import AddPanels
     from ypsicline.core.pattern.panel import Panel
@@ -204,7 +228,7 @@ def _stool_pads(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     _changed(job, user, AddPanels((panel,), "stool-pads.json"))
 
 
-def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _bucket_sleeve(workshop, user, hands):  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
     from ypsicline.core.changes.panels import MakePanel
 
@@ -212,22 +236,22 @@ def _bucket_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-de
         workshop, user, "Glaze bucket lid", "lid of the glaze bucket, with its lug", _due(5), against=("dust",),
         goes_on="pulled over", looseness="easy", cloth="cotton drill", near=("dust", "cord"),
     )  # fmt: skip
-    _measured(job, ("bucket-lid.jpg", taken["bucket_lid"]))
+    yield from _measured(job, hands, "bucket_lid")
 
     (panel,) = _changed(job, user, MakePanel("lid")).panels
     edges = tuple(e.id for e in panel.seam_line)
     _changed(job, user, SetEdges(edges, allowance=10.0), _label(panel, count=4, cloth="cotton drill"))
 
 
-def _wrist_pads(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _wrist_pads(workshop, user, hands):  # type: ignore[no-untyped-def]
     job = _job(
         workshop, user, "Wrist pads", "two wrist pads for the trimming table", None, against=("padding",), cloth="leather",
         near=("filling",),
     )  # fmt: skip
-    _measured(job, ("wrist-pads.jpg", taken["wrist_pads"]))
+    yield from _measured(job, hands, "wrist_pads")
 
 
-def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+def _slab_roller(workshop, user, _hands) -> None:  # type: ignore[no-untyped-def]
     _job(
         workshop,
         user,
@@ -239,30 +263,30 @@ def _slab_roller(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def
     )
 
 
-def _stand(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _stand(workshop, user, hands):  # type: ignore[no-untyped-def]
     job = _job(
         workshop, user, "Trimming stand", "foot of the trimming stand, drawn round on paper", _due(6), against=("wear",),
         goes_on="pulled over", looseness="close", cloth="canvas",
     )  # fmt: skip
-    _measured(job, ("stand-trace.jpg", taken["stand_trace"]), kind="line")
+    yield from _measured(job, hands, "stand_trace", kind="line")
 
 
-def _glaze_table(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _glaze_table(workshop, user, hands):  # type: ignore[no-untyped-def]
     job = _job(
         workshop, user, "Glaze table", "glaze table, wider than one photo", _due(12), against=("dust", "weather"),
         goes_on="lifts off", looseness="easy", cloth="oilcloth", near=("dust",),
     )  # fmt: skip
-    _measured(job, *((f"glaze-table-{k}.jpg", taken[f"glaze_table_{k}"]) for k in (1, 2, 3)))
+    yield from _measured(job, hands, *(f"glaze_table_{k}" for k in (1, 2, 3)))
 
 
-def _calibrated_camera(workshop, taken) -> None:  # type: ignore[no-untyped-def]
+def _calibrated_camera(workshop, hands) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.server.photos import cameras
 
-    sent = [(f"camera-{k}.jpg", taken[f"camera_{k}"]) for k in range(1, 5)]
+    sent = [(f"camera-{k}.jpg", hands.photo(f"camera_{k}")) for k in range(1, 5)]
     cameras.calibrate_camera.call(cameras.take_camera_in(workshop, sent).pk)
 
 
-def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _stool_slip(workshop, user, hands):  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.pieces import OldCover, OpenPiece
     from ypsicline.server.photos import kept, photos
 
@@ -270,14 +294,14 @@ def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
         workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),
         goes_on="pulled over", looseness="6", cloth="cotton drill", near=("seating",),
     )  # fmt: skip
-    photo = _measured(job, ("old-slip.jpg", taken["old_slip"]))
+    photo = yield from _measured(job, hands, "old_slip")
     photos.choose_pieces(photo, ["seat", "wall", "tab"])
-    photos.measure.call(photo.pk)
+    yield hands.measure(photo.pk)
 
     job.refresh_from_db()
     seat = _changed(job, user).pieces[0].id
     _changed(job, user, OpenPiece(seat), OldCover((), 10.0))
-    (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", taken["old_slip"])])
+    (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", hands.photo("old_slip"))])
     kept.mark_parts(
         shown,
         "cut open along all seams",
@@ -285,12 +309,12 @@ def _stool_slip(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
     )
 
 
-def _funnel_sleeve(workshop, user, taken) -> None:  # type: ignore[no-untyped-def]
+def _funnel_sleeve(workshop, user, hands):  # type: ignore[no-untyped-def]
     job = _job(
         workshop, user, "Glaze funnel sleeve", "glaze funnel, rolled along paper", _due(15), against=("dust",),
         goes_on="pulled over", looseness="easy", cloth="oilcloth",
     )  # fmt: skip
-    _measured(job, ("funnel-rolled.jpg", taken["funnel"]), kind="roll", small_girth_mm=220.0, large_girth_mm=432.0)
+    yield from _measured(job, hands, "funnel", kind="roll", small_girth_mm=220.0, large_girth_mm=432.0)
 
 
 def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
@@ -308,7 +332,7 @@ def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
     keep_house(workshop, House(HouseRules(), cloths))
 
 
-def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+def _cart_cover(workshop, user, _hands) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
     from ypsicline.core.changes.features import SetDrop, SetFeature
     from ypsicline.core.changes.panels import AddPanels
@@ -342,7 +366,7 @@ def _cart_cover(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
     )  # fmt: skip
 
 
-def _wheel_cushion(workshop, user, _taken) -> None:  # type: ignore[no-untyped-def]
+def _wheel_cushion(workshop, user, _hands) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.edges import SetEdges
     from ypsicline.core.changes.features import SetFeature, SetTapers
     from ypsicline.core.changes.panels import AddPanels

@@ -1,4 +1,4 @@
-"""The demo's photographs."""
+"""The demo's photographs: what lies on the table, and where from it is seen."""
 
 from __future__ import annotations
 
@@ -6,13 +6,15 @@ import numpy as np
 
 from demo import pieces
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, ring_of_sheets, take_photo
+from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, ring_of_sheets
 
-__all__ = ["take_all"]
+__all__ = ["settings"]
+
+Setting = tuple[Scene, Shot]
 
 
-def take_all() -> dict[str, bytes]:
-    """Name -> JPEG, the same at every build."""
+def settings() -> dict[str, Setting]:
+    """By the photos' names, in the order in which the demo needs them."""
     sheets = make_sheets("a4", 4)
     tray, drain = pieces.splash_tray()
     lid = pieces.lid()
@@ -23,34 +25,34 @@ def take_all() -> dict[str, bytes]:
 
     wood, slate, birch = (176, 138, 98), (92, 98, 100), (206, 190, 160)
     return {
-        "splash_tray": take_photo(
+        **_camera(),
+        "splash_tray": (
             scene(510, 430, Piece(tray, drain, (58, 80, 104)), seed=4, table=birch),
             Shot(tilt_deg=9, tilt_towards_deg=250, distance_mm=1010, seed=11),
         ),
-        "bench_top": take_photo(
+        "bench_top": (
             scene(640, 450, Piece(pieces.bench_top(), (), (225, 214, 188)), seed=6, table=slate),
             Shot(tilt_deg=12, tilt_towards_deg=300, distance_mm=1080, roll_deg=-2, seed=12),
         ),
-        "bucket_lid": take_photo(
+        "bucket_lid": (
             scene(300, 300, Piece(lid, (), (150, 62, 48)), seed=8, table=birch),
             Shot(tilt_deg=6, tilt_towards_deg=80, distance_mm=900, seed=13),
         ),
-        "wrist_pads": take_photo(
+        "wrist_pads": (
             scene(520, 240, Piece(left, (), (120, 84, 58)), Piece(right, (), (120, 84, 58)), seed=9, table=wood),
             Shot(tilt_deg=8, tilt_towards_deg=200, distance_mm=900, seed=14),
         ),
         "stand_trace": _stand_trace(),
-        "old_slip": take_photo(
+        **_glaze_table(),
+        "old_slip": (
             scene(620, 330, *(Piece(p, (), (72, 96, 84)) for p in pieces.old_slip()), seed=17, table=birch),
             Shot(tilt_deg=7, tilt_towards_deg=20, distance_mm=980, seed=17),
         ),
         "funnel": _funnel(),
-        **_camera(),
-        **_glaze_table(),
     }
 
 
-def _stand_trace() -> bytes:
+def _stand_trace() -> Setting:
     """A trimming stand's foot drawn round on kraft paper, with its centre lines and a note."""
     paper = np.array([[-330, -250], [330, -250], [330, 250], [-330, 250]], dtype=float)
     wiggle = np.arange(40)
@@ -66,10 +68,10 @@ def _stand_trace() -> bytes:
         (92, 98, 100),
         strokes=tuple(strokes),
     )
-    return take_photo(scene, Shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15))
+    return scene, Shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15)
 
 
-def _funnel() -> bytes:
+def _funnel() -> Setting:
     """The glaze funnel's rolled trace on kraft paper."""
     paper = np.array([[-270, -190], [270, -190], [270, 190], [-270, 190]], dtype=float)
     dots = tuple(Stroke(np.array([p - [0.01, 0], p + [0.01, 0]]), 3.0) for p in pieces.funnel_marks())
@@ -79,17 +81,17 @@ def _funnel() -> bytes:
         (92, 98, 100),
         strokes=dots,
     )
-    return take_photo(scene, Shot(tilt_deg=6, tilt_towards_deg=300, distance_mm=1000, seed=18))
+    return scene, Shot(tilt_deg=6, tilt_towards_deg=300, distance_mm=1000, seed=18)
 
 
-def _camera() -> dict[str, bytes]:
+def _camera() -> dict[str, Setting]:
     """One sheet from four sides, for the workshop's camera to be calibrated by."""
     board = Scene((LaidSheet(make_sheets("a3", 1)[0], (0, 0), 0),), (), (92, 98, 100))
     shots = [Shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=90.0 * k + 20, seed=50 + k) for k in range(4)]
-    return {f"camera_{k + 1}": take_photo(board, shot) for k, shot in enumerate(shots)}
+    return {f"camera_{k + 1}": (board, shot) for k, shot in enumerate(shots)}
 
 
-def _glaze_table() -> dict[str, bytes]:
+def _glaze_table() -> dict[str, Setting]:
     """A table top wider than one photo: three photos that overlap, ten sheets round it."""
     rng = np.random.default_rng(22)
     places = [(x, y) for x in (-560, -190, 190, 560) for y in (-470, 470)] + [(-960, 0), (960, 0)]
@@ -109,4 +111,4 @@ def _glaze_table() -> dict[str, bytes]:
         )
         for k, x in enumerate((-480, 0, 480))
     ]  # fmt: skip
-    return {f"glaze_table_{k + 1}": take_photo(scene, shot) for k, shot in enumerate(shots)}
+    return {f"glaze_table_{k + 1}": (scene, shot) for k, shot in enumerate(shots)}

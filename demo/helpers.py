@@ -1,0 +1,43 @@
+"""Two processes that take the demo's photos and measure them while the jobs are made."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from concurrent.futures import Future, ProcessPoolExecutor
+from contextlib import contextmanager
+from dataclasses import dataclass
+from multiprocessing import get_context
+
+import django
+
+from demo.photos import settings
+from ypsicline.standins.camera import take_photo
+
+__all__ = ["Helpers", "helpers"]
+
+
+@dataclass(frozen=True)
+class Helpers:
+    """The processes, and the photos that they take, by name."""
+
+    pool: ProcessPoolExecutor
+    album: dict[str, Future[bytes]]
+
+    def photo(self, name: str) -> bytes:
+        return self.album[name].result()
+
+    def measure(self, photo: int) -> Future[None]:
+        """The photo of this number in the database measured, as the worker would do it."""
+        return self.pool.submit(_measure, photo)
+
+
+@contextmanager
+def helpers() -> Iterator[Helpers]:
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn"), initializer=django.setup) as pool:
+        yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
+
+
+def _measure(photo: int) -> None:
+    from ypsicline.server.photos import photos
+
+    photos.measure.call(photo)
