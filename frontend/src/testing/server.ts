@@ -11,7 +11,10 @@ interface Call {
   headers?: Record<string, string>
 }
 
-/** A stand-in for the server: it answers with `job`, which nothing mends, unless an answer was put in its way, and remembers what it was asked. */
+/**
+ * A stand-in for the server: it answers with `job`, which nothing mends, unless an answer was put in its way, and remembers what
+ * it was asked.
+ */
 export function aServer(job: Job) {
   const calls: Call[] = []
   const answers: (() => unknown)[] = []
