@@ -114,12 +114,17 @@ def _rows(points: Array) -> tuple[Array, Mask]:
 
 
 def _centres(points: Array) -> list[Array]:
-    """Where the centre may lie: in any direction from the middle, near and far."""
+    """Where the centre may lie: in any direction from the middle, near and far; so close together that of two long rows side
+    by side one start parts them."""
     middle = points.mean(axis=0)
     size = float(np.ptp(points, axis=0).max())
-    bearings = np.arange(16) * math.pi / 8
+    bearings = np.arange(64) * math.pi / 32
     ways = np.column_stack([np.cos(bearings), np.sin(bearings)])
-    return [middle + far * size * way for far in (0.2, 0.35, 0.6, 1, 2, 5, 20, 200) for way in ways]
+    return [
+        middle + far * size * way
+        for far in (0.2, 0.27, 0.35, 0.45, 0.6, 0.8, 1, 1.4, 2, 3, 5, 10, 20, 200)
+        for way in ways
+    ]
 
 
 def _concentric(points: Array, outer: Mask) -> Array:
