@@ -89,7 +89,7 @@ def _fill(hands) -> None:  # type: ignore[no-untyped-def]
 
 
 def _went_on(job, measuring):  # type: ignore[no-untyped-def]
-    """A job with what it waits for, once what it waited for is there; None where it is finished."""
+    """A job and what it waits for, gone on as far as it can; None where it is finished."""
     if not measuring.done():
         return job, measuring
     measuring.result()
