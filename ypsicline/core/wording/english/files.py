@@ -64,7 +64,7 @@ WORDS: dict[str, str] = {
     "not_json": "The {what} is not JSON that can be read: {detail}.",
     "outline_branches": (
         "Lines of the {what} branch at {x_mm}, {y_mm}, so that there is more than one way round. Take out those that aren't "
-        "the outline, or put them on a layer that is off, and save it again."
+        "the outline and save it again."
     ),
     "outline_too_loose": (
         "Over {most} lines of the {what} don't meet end to end; that is more than can be read. Join the outline's lines and "
