@@ -318,7 +318,8 @@ def _funnel_sleeve(workshop, user, hands):  # type: ignore[no-untyped-def]
 
 
 def _house_rules(workshop) -> None:  # type: ignore[no-untyped-def]
-    from ypsicline.core.drafting.house import Cloth, House, HouseRules
+    from ypsicline.core.drafting.house import Cloth, House
+    from ypsicline.core.pattern.house_rules import HouseRules
     from ypsicline.server.jobs.house import keep_house
 
     cloths = (

@@ -1,4 +1,4 @@
-"""A kind of feature, a family of covers and a rule of checking are one module each: put beside the others, they are read,
+"""A kind of feature, a finish, a family of covers and a rule of checking are one module each: put beside the others, they are read,
 drafted, stored and shown."""
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ HERE = Path(__file__).parents[1]
     ("script", "beside", "says"),
     [
         ("try_loop.py", {"ypsicline.core.pattern.features": "features"}, "a loop is a feature\n"),
+        ("try_finish.py", {"ypsicline.core.pattern.finishes": "finishes"}, "a pinked edge is a finish\n"),
         (
             "try_cover.py",
             {"ypsicline.core.covers.families": "families", "ypsicline.core.checks.rules": "rules"},

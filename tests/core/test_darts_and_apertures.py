@@ -40,7 +40,7 @@ from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
-from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render, render_all
 
 TRAY = Panel("tray", shapes.square(400, allowance=12), middle_notches=False)
@@ -433,7 +433,7 @@ class TestTurnedAboutItsPoint:
 
     @pytest.mark.parametrize("fit", FITS)
     @pytest.mark.parametrize("hem", ["plain", "double_hem"])
-    def test_ease_drawn_in_changes_nothing_that_is_cut(self, fit: Fit, hem: Finish) -> None:
+    def test_ease_drawn_in_changes_nothing_that_is_cut(self, fit: Fit, hem: str) -> None:
         seam = tuple(replace(e, finish=hem) for e in self.RICH.seam_line)
         panel = replace(
             self.RICH,

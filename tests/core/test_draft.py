@@ -11,11 +11,11 @@ import shapely
 from tests import shapes
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_rings, remove_notch, set_edges
-from ypsicline.core.drafting.house import HouseRules
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import reverse_ring
 from ypsicline.core.pattern.edge_changes import with_feature
 from ypsicline.core.pattern.features.notch import Notch
+from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.pattern.panel import Panel, instruction
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render, render_all

@@ -17,7 +17,7 @@ from tests.close import same_ring
 from ypsicline.core.drafting.corners import corner_by_rule
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.from_shape import set_edges
-from ypsicline.core.drafting.house import Cloth, House, HouseRules, allowance_by_rule, by_house_rules
+from ypsicline.core.drafting.house import Cloth, House, by_house_rules
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import edge_length, ring_length
 from ypsicline.core.pattern.edge_changes import (
@@ -35,6 +35,8 @@ from ypsicline.core.pattern.features.gather import Gather
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.notch import Notch
 from ypsicline.core.pattern.features.taper import Taper
+from ypsicline.core.pattern.finish import finish_called
+from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render
@@ -200,15 +202,15 @@ class TestHouseRules:
         ],
     )  # fmt: skip
     def test_each_finish_has_its_allowance(self, finish: str, allowance: float, under: float, words: str) -> None:
-        found = allowance_by_rule(finish, HouseRules())  # type: ignore[arg-type]
+        found = finish_called(finish).allowance_by_rule(HouseRules())
         assert (found.allowance, found.turn_under) == (allowance, under)
         assert words in render(found.working)
 
     def test_a_casing_has_room_for_what_it_carries(self) -> None:
-        cord = allowance_by_rule("casing", HouseRules(), cord_mm=5)
+        cord = finish_called("casing").allowance_by_rule(HouseRules(), cord_mm=5)
         assert "π × 5 ÷ 2 + 3 = 10.9" in render(cord.working)
         assert cord.allowance - cord.turn_under >= math.pi * 5 / 2 + 3
-        elastic = allowance_by_rule("casing", HouseRules(), elastic_mm=20)
+        elastic = finish_called("casing").allowance_by_rule(HouseRules(), elastic_mm=20)
         assert elastic.allowance - elastic.turn_under >= 24
 
     def test_a_cloth_has_its_own_rules_and_overruled_edges_stay(self) -> None:

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from tests import shapes
 from tests.close import farthest, same_ring
 from ypsicline.core.drafting.drop import drop_corner
-from ypsicline.core.drafting.house import Cloth, House, HouseRules
+from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.drafting.moved import moved_inward, moved_ring
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import dump, load
@@ -30,6 +30,7 @@ from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.pleats import Pleats
 from ypsicline.core.pattern.features.taper import Taper
 from ypsicline.core.pattern.fit import Fit, Lies
+from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.pattern.ids import with_ids
 from ypsicline.core.pattern.run import Run, cut_run, placed_on, runs_of
 

@@ -11,7 +11,8 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.edge_changes import merge_edges, quarter_notches, split_panel_edge, with_edge_length
 from ypsicline.core.pattern.features.notch import Notch
-from ypsicline.core.pattern.seam_edge import CornerKind, Finish
+from ypsicline.core.pattern.finish import FinishName
+from ypsicline.core.pattern.seam_edge import CornerKind
 from ypsicline.core.typed import Length, LengthOrNone
 
 __all__ = ["DivideByNotches", "MergeEdges", "RemoveNotch", "SetEdgeLength", "SetEdges", "SplitEdge"]
@@ -27,7 +28,7 @@ class SetEdges:
     cord: LengthOrNone | None = None
     elastic: LengthOrNone | None = None
     by_rule: bool | None = None
-    finish: Finish | None = None
+    finish: FinishName | None = None
     corner: CornerKind | None = None
     name: str | None = None
     kind: Literal["set_edges"] = "set_edges"

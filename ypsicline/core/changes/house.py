@@ -6,10 +6,11 @@ from dataclasses import dataclass, fields, replace
 from typing import Literal
 
 from ypsicline.core.changes.panels import with_panels
-from ypsicline.core.drafting.house import Cloth, HouseRules
+from ypsicline.core.drafting.house import Cloth
 from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.typed import LengthOrNone, Share, Words
 
 __all__ = ["SetCloth", "SetHouseRule"]

@@ -11,6 +11,7 @@ from typing import Any, Literal, get_args, get_origin, get_type_hints
 
 from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.parts.outline import OutlineEdges
+from ypsicline.core.pattern.finish import FinishName, finish_names
 from ypsicline.core.typed import (
     Length,
     LengthIfTyped,
@@ -77,6 +78,8 @@ def _asked(field: dataclasses.Field[Any], hint: Any) -> FormField:
     field_kind = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)
     if field_kind:
         return FormField(field.name, field_kind, needed, usual, is_signed=hint == SignedLength)
+    if hint == FinishName:
+        return FormField(field.name, "choice", needed, str(usual), finish_names())
     plain = get_args(hint)[0] if hasattr(hint, "__metadata__") else hint
     if get_origin(plain) is Literal:
         return FormField(field.name, "choice", needed, str(usual), tuple(map(str, get_args(plain))))

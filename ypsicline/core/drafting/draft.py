@@ -30,11 +30,12 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.feature import DrawnOnSeam, Intake
 from ypsicline.core.pattern.features.notch import Notch, notches_of
+from ypsicline.core.pattern.finish import CutOnSeam
 from ypsicline.core.pattern.ids import once_each
 from ypsicline.core.pattern.mark import DraftedNotch
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs", "without_companions"]
 
@@ -276,11 +277,8 @@ def _bare_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     """Edges that are cut on the seam line and have an allowance."""
     findings = []
     for edge in ring:
-        if edge.finish in CUT_ON_SEAM and edge.allowance > 0:
-            text = message(
-                "bound_with_allowance" if edge.finish == "bound" else "raw_with_allowance" if edge.finish == "raw" else "fold_with_allowance",
-                edge=edge.name, allowance_mm=edge.allowance,
-            )  # fmt: skip
+        if isinstance(how := edge.finishing, CutOnSeam) and edge.allowance > 0:
+            text = how.stray_allowance(edge.name, edge.allowance)
             findings.append(Finding("look", text, Place(edge=edge.name)))
     return findings
 

@@ -34,7 +34,7 @@ def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
     either end, its inner edge left to be neatened. Cut face to face with the panel, it is its mirror image. One whose inside
     would touch itself is left out, see `missing_facings`."""
     ring = panel.seam_line
-    faced = [e.finish == "faced" for e in ring]
+    faced = [e.finishing.has_facing for e in ring]
     if not any(faced):
         return
     body = shapely.Polygon(panel.seam_points)
@@ -53,7 +53,7 @@ def edge_facings(panel: DraftedPanel) -> Iterator[Panel]:
 
 def missing_facings(panel: DraftedPanel) -> int:
     """How many runs of faced edges have no facing."""
-    faced = [e.finish == "faced" for e in panel.seam_line]
+    faced = [e.finishing.has_facing for e in panel.seam_line]
     runs = 0 if not any(faced) else 1 if all(faced) else len(_runs(faced))
     return runs - sum(1 for _ in edge_facings(panel))
 

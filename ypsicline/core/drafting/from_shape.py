@@ -6,13 +6,14 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsicline.core.drafting.house import House, allowance_by_rule, ruled, typed
+from ypsicline.core.drafting.house import House, ruled, typed
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.features.notch import Notch, notches_of
+from ypsicline.core.pattern.finish import FinishName, finish_called
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, CornerKind, Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 from ypsicline.core.trueing.dividing import part_marks
 from ypsicline.core.trueing.shape import Shape, TrueEdge, true_edges
 
@@ -53,7 +54,7 @@ def set_edges(
     *,
     allowance_mm: float | None = None,
     turn_under_mm: float | None = None,
-    finish: Finish | None = None,
+    finish: FinishName | None = None,
     corner: CornerKind | None = None,
     name: str | None = None,
     cord_mm: float | None = None,
@@ -82,9 +83,9 @@ def set_edges(
         }
         if finish is not None and finish != edge.finish:
             changes["finish"] = finish
-            usual = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).allowance
+            usual = edge.allowance_by_rule(rules).allowance
             unset = edge.by_rule or edge.allowance in (0.0, usual)
-            changes["by_rule"] = unset or finish in CUT_ON_SEAM
+            changes["by_rule"] = unset or finish_called(finish).is_cut_on_seam
             if not changes["by_rule"] and edge.turn_under:
                 changes["turn_under"] = 0.0
         if by_rule is not None:
@@ -99,7 +100,7 @@ def set_edges(
         if turn_under_mm is not None:
             edge = replace(edge, turn_under=turn_under_mm, by_rule=False)
         rings[ring][k] = edge
-    before, after = (any(e.finish == "fold" for e in r) for r in (panel.seam_line, rings[0]))
+    before, after = (any(e.finishing.is_on_fold for e in r) for r in (panel.seam_line, rings[0]))
     on_fold = after if after != before else panel.on_fold
     return replace(panel, seam_line=tuple(rings[0]), holes=tuple(tuple(r) for r in rings[1:]), on_fold=on_fold)
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Literal
 
 import numpy as np
 import shapely
@@ -19,7 +18,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import MARK_NAMES, Mark
 from ypsicline.core.pattern.panel import Panel, instruction
-from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["fold_line_marks", "label_and_grain", "on_fold_marks", "strengthened"]
 
@@ -29,7 +28,6 @@ _PATCH_MM = 20.0
 # how often the widest circle in a panel goes into its area where it is a strip
 _STRIP = 4.0
 _AS_ROOMY = 0.96
-_PULLED: dict[Finish, Literal["bar", "lock"]] = {"zip": "bar", "casing": "lock"}
 
 
 def label_and_grain(panel: Panel, seam_points: Array, holes: Sequence[Sequence[SeamEdge]]) -> tuple[Mark, ...]:
@@ -74,7 +72,7 @@ def fold_line_marks(ring: Sequence[SeamEdge]) -> list[Mark]:
 
 def on_fold_marks(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[list[Mark], list[Finding]]:
     """The bracket along the one straight edge that lies on the cloth's fold, and what is wrong with it."""
-    folds = [e for e in seam if e.finish == "fold"]
+    folds = [e for e in seam if e.finishing.is_on_fold]
     if not folds:
         if not panel.on_fold:
             return [], []
@@ -112,7 +110,7 @@ def strengthened(seam: Sequence[SeamEdge], of_panel: Sequence[Mark]) -> list[Mar
     a tie, but for where the maker drew one; a cord's exit is told to be locked."""
     marks: list[Mark] = []
     for k, edge in enumerate(seam):
-        if kind := _PULLED.get(edge.finish):
+        if kind := edge.finishing.strengthened_by:
             before, after = seam[k - 1], seam[(k + 1) % len(seam)]
             ends = [p for p, other in ((edge.start, before), (edge.end, after)) if other.finish != edge.finish]
             marks += [Mark(kind, (p,), (MARK_NAMES[kind],), 2.5) for p in ends]

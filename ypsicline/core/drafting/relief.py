@@ -19,7 +19,7 @@ from ypsicline.core.geometry.plane import along, unit
 from ypsicline.core.geometry.rings import corner_turns
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.mark import Mark
-from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["relief_marks", "relief_spacing"]
 
@@ -30,10 +30,6 @@ CURVED_BELOW = 8.0
 LEAST_ROUND_A_HOLE = 8
 SHARP_RAD = math.radians(60)
 _CLIPPED_FROM_RAD = math.radians(20)
-# how often the allowance is turned by a right angle: folded back flat it is twice
-_TURNS: dict[Finish, int] = {
-    "plain": 1, "piped": 1, "zip": 1, "faced": 2, "hem": 2, "double_hem": 2, "casing": 2,
-}  # fmt: skip
 
 
 def relief_spacing(
@@ -51,7 +47,7 @@ def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
     true concave corner; and the line along which the bulk of a sharp point is trimmed once it is sewn."""
     marks: list[Mark] = []
     for edge in ring:
-        turns = _TURNS.get(edge.finish)
+        turns = edge.finishing.right_angles
         if turns and edge.allowance > SHORT_OF_SEAM_MM and edge.kind != "line":
             marks += _along(edge, turns, LEAST_ROUND_A_HOLE if hole and len(ring) <= 2 else 0)
     for k, (t1, t2, turn) in enumerate(corner_turns(ring)):
@@ -59,13 +55,13 @@ def relief_marks(ring: Sequence[SeamEdge], *, hole: bool = False) -> list[Mark]:
             continue
         first, second = ring[k], ring[k + 1 - len(ring)]
         width = min(first.allowance, second.allowance)
-        if width <= SHORT_OF_SEAM_MM or first.finish not in _TURNS or second.finish not in _TURNS:
+        if width <= SHORT_OF_SEAM_MM or not (first.finishing.right_angles and second.finishing.right_angles):
             continue
         out = unit((t1[1] + t2[1], -t1[0] - t2[0]))
         if turn < -_CLIPPED_FROM_RAD:
             reach = width / max(math.cos(turn / 2), 0.3)
             marks.append(Mark("relief", (along(first.end, out, reach), along(first.end, out, SHORT_OF_SEAM_MM))))
-        elif first.finish == second.finish == "plain":
+        elif first.finishing.is_trimmed_at_points and second.finishing.is_trimmed_at_points:
             across = (-out[1], out[0])
             middle = along(first.end, out, SHORT_OF_SEAM_MM)
             marks.append(

@@ -104,11 +104,11 @@ def _piece(
     ring = [
         _CardEdge(flatten(e) * to_card, of)
         for e, of in zip(panel.seam_line, panel.seam_of, strict=True)
-        if e.finish != "fold"
+        if not e.finishing.is_on_fold
     ]
     if flip < 0:
         ring = [_CardEdge(e.points[::-1], e.of) for e in reversed(ring)]
-    fold = next((e for e in panel.seam_line if e.finish == "fold"), None) if panel.on_fold else None
+    fold = next((e for e in panel.seam_line if e.finishing.is_on_fold), None) if panel.on_fold else None
     if fold is not None:
         ring = _opened_out(ring, np.array([fold.start, fold.end]) * to_card)
     body = shapely.Polygon(np.vstack([e.points[:-1] for e in ring]))

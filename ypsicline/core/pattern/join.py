@@ -10,9 +10,9 @@ from typing import Literal
 from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.edge_map import EdgeMap
+from ypsicline.core.pattern.finish import FinishName
 from ypsicline.core.pattern.ids import check_id
 from ypsicline.core.pattern.limits import within
-from ypsicline.core.pattern.seam_edge import Finish
 
 __all__ = [
     "SEAM_FINISHES",
@@ -31,7 +31,7 @@ MOST_EDGES = 200
 SeamType = Literal["plain", "french", "felled", "lapped", "piped", "bound", "zip", "by_hand", "any"]
 Meant = Literal["equal", "eased", "gathered"]
 
-SEAM_FINISHES: dict[SeamType, tuple[Finish, Finish]] = {
+SEAM_FINISHES: dict[SeamType, tuple[FinishName, FinishName]] = {
     "plain": ("plain", "plain"), "french": ("french", "french"), "felled": ("felled_wide", "felled_narrow"),
     "lapped": ("lapped_over", "lapped_under"), "piped": ("piped", "piped"), "bound": ("bound", "bound"),
     "zip": ("zip", "zip"), "by_hand": ("plain", "plain"),

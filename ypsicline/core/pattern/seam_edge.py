@@ -8,20 +8,14 @@ from typing import Literal
 from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.finish import Finish, FinishName, RuledAllowance, finish_called
+from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.pattern.ids import check_id
 
-__all__ = ["CUT_ON_SEAM", "FOLDED_BACK", "WIDEST_ALLOWANCE_MM", "CornerKind", "CutEdge", "Finish", "SeamEdge"]
+__all__ = ["WIDEST_ALLOWANCE_MM", "CornerKind", "CutEdge", "SeamEdge"]
 
-Finish = Literal[
-    "plain", "hem", "double_hem", "casing", "bound", "faced", "piped", "felled_wide", "felled_narrow", "french",
-    "lapped_over", "lapped_under", "zip", "raw", "fold",
-]  # fmt: skip
 CornerKind = Literal["by_rule", "mitre", "bevel", "square", "mirror", "hem_mitre"]
 
-# these are folded back over their seam line, which is their finished edge
-FOLDED_BACK = frozenset({"hem", "double_hem", "casing"})
-# and these are cut on it
-CUT_ON_SEAM = frozenset({"bound", "raw", "fold"})
 WIDEST_ALLOWANCE_MM = 500.0
 WIDEST_CORD_MM, WIDEST_ELASTIC_MM = 100.0, 200.0
 
@@ -36,7 +30,7 @@ class SeamEdge(Edge):
 
     name: str = ""
     allowance: float = 0.0
-    finish: Finish = "plain"
+    finish: FinishName = "plain"
     corner: CornerKind = "mitre"
     turn_under: float = 0.0
     cord_mm: float = 0.0
@@ -59,12 +53,20 @@ class SeamEdge(Edge):
             raise Refusal(message("casing_out_of_range", edge=self.name, **figures), "casing", Place(edge=self.name))
 
     @property
+    def finishing(self) -> Finish:
+        return finish_called(self.finish)
+
+    @property
     def is_folded_back(self) -> bool:
-        return self.finish in FOLDED_BACK and self.allowance > 0
+        return self.finishing.is_folded_back and self.allowance > 0
 
     @property
     def is_cut_on_seam(self) -> bool:
-        return self.finish in CUT_ON_SEAM
+        return self.finishing.is_cut_on_seam
+
+    def allowance_by_rule(self, rules: HouseRules) -> RuledAllowance:
+        """What its finish takes by the house's rules, with what it carries in a casing."""
+        return self.finishing.allowance_by_rule(rules, cord_mm=self.cord_mm, elastic_mm=self.elastic_mm)
 
     @property
     def is_bare(self) -> bool:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass
 
-from ypsicline.core.drafting.house import Cloth, House, HouseRules
+from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.pattern.house_rules import HouseRules
 
 __all__ = ["ClothView", "HouseView", "house_view"]
 

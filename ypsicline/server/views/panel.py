@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from ypsicline.core.drafting.companions import companions
-from ypsicline.core.drafting.house import House, allowance_by_rule
+from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Severity
@@ -176,7 +176,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         if draft:
             of = None if ring >= draft.own_rings else draft.seam_of[k] if ring == 0 else edge.id
         own = set_as[of] if of else edge
-        rule = allowance_by_rule(edge.finish, rules, cord_mm=edge.cord_mm, elastic_mm=edge.elastic_mm).working
+        rule = edge.allowance_by_rule(rules).working
         return _seam_edge(edge, of, own, render(rule, unit), unit)
 
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(as_drawn.rings())]
@@ -216,7 +216,7 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
     dx, dy = tangent_at(edge, 0.5)
     length = edge_length(edge)
     beads = []
-    if edge.finish == "bound":
+    if edge.finishing.is_bound:
         count = max(2, round(length / _BEAD_MM))
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(

@@ -21,10 +21,11 @@ from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.edges import Edge, Point, edge_length
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.features.mark_at import MarkAt
+from ypsicline.core.pattern.finish import FinishName
 from ypsicline.core.pattern.join import SEAM_FINISHES, Along, Join, SeamType
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.pattern.seam_edge import Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.solids.assembled import Standing
 from ypsicline.core.solids.placement import AlongRun, RoundCone
 from ypsicline.core.trueing.rolled import rolled
@@ -68,8 +69,8 @@ class ConeSleeveChoices(Choices):
 
     panels: int = 1
     closing_seam: SeamType = "plain"
-    top: Finish = "bound"
-    bottom: Finish = "bound"
+    top: FinishName = "bound"
+    bottom: FinishName = "bound"
     top_hem: LengthIfTyped = None
     bottom_hem: LengthIfTyped = None
     trim_width: Length = 25.0

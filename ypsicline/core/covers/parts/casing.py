@@ -6,9 +6,10 @@ import math
 from dataclasses import dataclass
 
 from ypsicline.core.covers.parts.edging import Edging
-from ypsicline.core.drafting.house import HouseRules, allowance_by_rule
 from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import Message, message
+from ypsicline.core.pattern.finish import finish_called
+from ypsicline.core.pattern.house_rules import HouseRules
 
 __all__ = ["Casing", "cord_casing", "elastic_casing"]
 
@@ -39,7 +40,7 @@ def _casing(
     rules: HouseRules, depth: float | None, least: float, cord_mm: float = 0.0, elastic_mm: float = 0.0
 ) -> Casing:
     if depth is None:
-        ruled = allowance_by_rule("casing", rules, cord_mm=cord_mm, elastic_mm=elastic_mm)
+        ruled = finish_called("casing").allowance_by_rule(rules, cord_mm=cord_mm, elastic_mm=elastic_mm)
         edging = Edging("casing", None, cord_mm=cord_mm, elastic_mm=elastic_mm)
         return Casing(edging, ruled.allowance - ruled.turn_under, ruled.allowance, ruled.working)
     if depth < least - 1e-6:

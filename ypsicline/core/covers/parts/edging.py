@@ -10,8 +10,9 @@ from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.plane import along, dot, minus, unit
 from ypsicline.core.messages import message
+from ypsicline.core.pattern.finish import FinishName
 from ypsicline.core.pattern.panel import Hand, Panel
-from ypsicline.core.pattern.seam_edge import CornerKind, Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 
 __all__ = ["Edging", "circle", "line", "panel", "polygon", "rectangle", "rounded"]
 
@@ -20,7 +21,7 @@ __all__ = ["Edging", "circle", "line", "panel", "polygon", "rectangle", "rounded
 class Edging:
     """A finish with its allowance, mm: by the house's rules where that is None."""
 
-    finish: Finish = "plain"
+    finish: FinishName = "plain"
     allowance: float | None = None
     turn_under: float = 0.0
     cord_mm: float = 0.0

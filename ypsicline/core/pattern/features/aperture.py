@@ -20,11 +20,12 @@ from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.anchors import Inside
 from ypsicline.core.pattern.features.feature import Carrying, DrawnInside, Feature
+from ypsicline.core.pattern.finish import FinishName
 from ypsicline.core.pattern.fitted import FittedRing
 from ypsicline.core.pattern.limits import LARGEST_MM, within
 from ypsicline.core.pattern.mark import Mark
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.pattern.seam_edge import CornerKind, Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 from ypsicline.core.typed import LengthOrNone, Number, NumberOrNone, SignedLength, Words
 from ypsicline.core.typed_lengths import parse_length
 
@@ -34,7 +35,7 @@ FACING_MARGIN_MM = 30.0
 CLIP_SHORT_MM = 1.0
 NEAR_SEAMS = 3.0
 ApertureFinish = Literal["hemmed", "faced", "bound", "eyelet", "raw"]
-_FINISH: dict[ApertureFinish, Finish] = {
+_FINISH: dict[ApertureFinish, FinishName] = {
     "hemmed": "hem", "bound": "bound", "eyelet": "raw", "raw": "raw", "faced": "faced",
 }  # fmt: skip
 

@@ -13,7 +13,7 @@ from ypsicline.core.pattern.features.feature import Carrying, Feature
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.limits import within
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, Finish, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.typed import LengthOrNone, SignedLength, Words
 
 __all__ = ["Layer", "LayerRole"]
@@ -87,9 +87,9 @@ class Layer(Feature):
 
     def _edge(self, edge: SeamEdge, most_mm: float = math.inf) -> SeamEdge:
         """An edge with the layer's allowance; a hole's isn't wider than it is in the panel, so that it isn't filled."""
-        if edge.finish == "fold":
+        if edge.finishing.is_on_fold:
             return edge
         width = min(self.allowance + self.cut_larger, most_mm)
-        finish: Finish = "raw" if width == 0 or (edge.finish in CUT_ON_SEAM and not self.cut_larger) else "plain"
+        finish = "raw" if width == 0 or (edge.is_cut_on_seam and not self.cut_larger) else "plain"
         plain = SeamEdge(edge.kind, edge.points, edge.name, id=edge.id)
         return replace(plain, allowance=0.0 if finish == "raw" else width, finish=finish)

@@ -12,14 +12,13 @@ from ypsicline.core.messages import Message, Value, message
 from ypsicline.core.pattern.anchors import OnEdge
 from ypsicline.core.pattern.features.feature import Carrying, Feature
 from ypsicline.core.pattern.panel import Panel
-from ypsicline.core.pattern.seam_edge import CUT_ON_SEAM, FOLDED_BACK, SeamEdge
+from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.typed import Length
 
 __all__ = ["Notch", "middle_notches", "notches_of"]
 
 SHORTEST_NOTCHED_MM = 20.0
 _SAME_PLACE_MM = 1.0
-_NOT_SEWN = FOLDED_BACK | CUT_ON_SEAM
 
 
 @dataclass(frozen=True)
@@ -69,5 +68,7 @@ def middle_notches(seam: Sequence[SeamEdge]) -> tuple[Notch, ...]:
     return tuple(
         Notch(e.id, length / 2, "back" in e.name.lower(), f"{e.id}.middle")
         for e in seam
-        if e.allowance > 0 and e.finish not in _NOT_SEWN and (length := edge_length(e)) >= SHORTEST_NOTCHED_MM
+        if e.allowance > 0
+        and not (e.is_folded_back or e.is_cut_on_seam)
+        and (length := edge_length(e)) >= SHORTEST_NOTCHED_MM
     )
