@@ -104,7 +104,7 @@ bench: setup
 
 abuse: setup
 	@YPSICLINE_LOTS=$(or $(LOTS),20000) YPSICLINE_KILLS=50 YPSICLINE_CALLS=40 YPSICLINE_DATA=$(CURDIR)/var/test \
-	  DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest tests/core/test_panels_by_lot.py tests/server/test_backup.py \
+	  DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest -n auto --dist worksteal tests/core/test_panels_by_lot.py tests/server/test_backup.py \
 	  tests/server/test_killed.py tests/server/test_hostile.py tests/server/test_schema.py
 
 screenshots: setup

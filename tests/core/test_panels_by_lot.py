@@ -193,10 +193,11 @@ def test_a_cutting_line_is_the_panels_own(first: int) -> None:
 
 
 @pytest.mark.parametrize("clearance", [4.0, -2.0])
-def test_with_clearance_a_panel_is_cut_alike_however_it_lies(clearance: float) -> None:
+@pytest.mark.parametrize("first", range(200, 200 + LOTS // 2, GROUP))
+def test_with_clearance_a_panel_is_cut_alike_however_it_lies(first: int, clearance: float) -> None:
     """The allowances of an edge hold for what the clearance adds to it at its corners, and for no more."""
     apart, drafted = {}, 0
-    for number in range(200, 200 + LOTS // 2):
+    for number in range(first, min(first + GROUP, 200 + LOTS // 2)):
         panel = panel_by_lot(number)
         if panel is None:
             continue
@@ -211,7 +212,7 @@ def test_with_clearance_a_panel_is_cut_alike_however_it_lies(clearance: float) -
         # a corner that is just as long as its limit is drawn or not, by chance
         if found and max(found.values()) > 2 * reach_at_the_limit_mm(moved):
             apart[number] = found
-    assert drafted > LOTS / 6
+    assert drafted
     assert not apart
 
 
