@@ -41,7 +41,7 @@ def by_hand() -> list[str]:
     strokes = [Brush(((50, 160), (40, 200), (25, 240)), 8, True)]
     mended, _ = paint_over(flat, [bitten], strokes)
     stops = [(float(x), float(y)) for x, y in ring[:: len(ring) // 12]]
-    walked = walk_edge(flat, stops, closed=True)
+    walked = walk_edge(flat, stops, is_closed=True)
     scan = scanned(circle((200, 150), 90))
     disc = circle((200, 150), 90)
     one = _scan([scan])
@@ -56,7 +56,7 @@ def by_hand() -> list[str]:
     return [
         "", "## By hand, scans, marks", "", "| work | p95, mm | ms (median) |", "|---|---|---|",
         f"| strokes mend a bitten kidney of 600 mm | {_p95(mended, case.truth):.3f} | {timed(lambda: paint_over(flat, [bitten], strokes), 7):.0f} |",
-        f"| the edge of the kidney walked in 12 steps | {_p95(walked, case.truth):.3f} | {timed(lambda: walk_edge(flat, stops, closed=True), 7):.0f} |",
+        f"| the edge of the kidney walked in 12 steps | {_p95(walked, case.truth):.3f} | {timed(lambda: walk_edge(flat, stops, is_closed=True), 7):.0f} |",
         f"| one step of a walk, 150 mm | | {timed(lambda: walk_edge(flat, stops[:2]), 7):.0f} |",
         f"| a scan of 420 × 297 mm | {_p95(one, disc):.3f} | {timed(lambda: _scan([scan]), 3):.0f} |",
         f"| the same in two tiles, one turned by 4° | {_p95(_scan(tiles), disc):.3f} | {timed(lambda: _scan(tiles), 3):.0f} |",

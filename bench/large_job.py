@@ -63,9 +63,9 @@ def large_job() -> list[str]:
 
 
 def _small() -> JobDocument:
-    return JobDocument("small", panels=(Panel("wave", shapes.wave()), Panel("bite", shapes.bitten_square()))).captured(
-        _traced(0)
-    )
+    return JobDocument(
+        "small", panels=(Panel("wave", shapes.wave()), Panel("bite", shapes.bitten_square()))
+    ).with_outline(_traced(0))
 
 
 def _large() -> JobDocument:

@@ -163,13 +163,13 @@ def _outline(options: argparse.Namespace) -> None:
     at, not_at = _places(options.at), _places(options.not_at)
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
-    captured = capture_piece(
+    piece = capture_piece(
         photos, known=sheets, print_scale=tuple(options.print_scale), kind=options.kind,
         side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
         at=at, not_at=not_at,
     )  # fmt: skip
-    capture = _one_piece(photos[0], captured)
+    capture = _one_piece(photos[0], piece)
     options.out.write_bytes(outline_json(capture))
     if options.overlay:
         from ypsicline.core.formats.overlay import overlay_png
@@ -190,12 +190,10 @@ def _scanned(options: argparse.Namespace) -> None:
     if options.overlay or options.kind == "marks" or options.height:
         raise Refusal(message("scan_has_no_height"), "scan")
     picture, apart_mm = join_scans([read_photo(p.read_bytes()) for p in options.photo], options.dpi)
-    chosen = None if options.piece is None else [options.piece - 1]
-    scanned = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=chosen)
+    choice = None if options.piece is None else [options.piece - 1]
+    scan = capture_scan(picture, apart_mm, kind=options.kind, side=options.side, pieces=choice)
     whole = Photo(picture.pixels)
-    options.out.write_bytes(
-        outline_json(_one_piece(whole, scanned if isinstance(scanned, SeveralPieces) else scanned[0]))
-    )
+    options.out.write_bytes(outline_json(_one_piece(whole, scan if isinstance(scan, SeveralPieces) else scan[0])))
 
 
 def _one_piece(photo: Photo, capture: Capture | SeveralPieces) -> Capture:
@@ -212,10 +210,10 @@ def _one_piece(photo: Photo, capture: Capture | SeveralPieces) -> Capture:
 def _draft(options: argparse.Namespace) -> None:
     from ypsicline.core.formats.documents import dump
 
-    options.out.write_bytes(dump(_drafted(options.panels)))
+    options.out.write_bytes(dump(_draft_file(options.panels)))
 
 
-def _drafted(path: Path) -> DraftedFile:
+def _draft_file(path: Path) -> DraftedFile:
     from ypsicline.core.formats.documents import drafted_file, load_panels
 
     return drafted_file(load_panels(path.read_bytes()))

@@ -48,7 +48,7 @@ def inches(workshop_page: Page) -> Page:
     shirred = replace(FULL, name="wide", seam_line=(tight, *shapes.circle(90)[1:]), features=())
     house = House(cloths=(Cloth("canvas", 0.8, warp_shrinks=0.02),))
     job = JobDocument("Wheel cover", brief=Brief("the wheel", looseness="6"), panels=(full, shirred), house=house)
-    job = job.captured(true_up(square, error_mm=0.4))
+    job = job.with_outline(true_up(square, error_mm=0.4))
     workshop = Workshop.objects.get()
     row = history.take_in(workshop, job, None)
     for change in (TakeStep(Smooth(0.5)), TakeStep(Find(0.3)), AddMeasure(edge=0), AddMeasure(between=(0, 2))):

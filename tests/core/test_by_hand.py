@@ -105,7 +105,7 @@ class TestWalking:
         _, found, picture = tray()
         corners = TRAY - TRAY.min(axis=0)
         beside = [(float(x), float(y)) for x, y in corners + [0.8, 2.0]]
-        way = walk_edge(picture, beside, closed=True)
+        way = walk_edge(picture, beside, is_closed=True)
         assert apart(way, found.outline) < 0.3
         assert apart(np.asarray(found.outline), way) < 0.5
 
@@ -122,7 +122,7 @@ class TestWalking:
     )
     def test_too_few_points_or_some_outside_are_refused(self, points: list[tuple[float, float]], closed: bool) -> None:
         with pytest.raises(Refusal):
-            walk_edge(tray()[2], points, closed=closed)
+            walk_edge(tray()[2], points, is_closed=closed)
 
     def test_a_table_on_which_nothing_is_told_apart_can_still_be_walked(self) -> None:
         hidden = read_photo(take_photo(flat_scene(Piece(TRAY, (), (200, 184, 154), 0.0)), SMALL))

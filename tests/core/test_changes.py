@@ -34,7 +34,7 @@ from ypsicline.core.wording import render
 
 TRAY = Panel("tray", shapes.square(200, allowance=10))
 JOB = identified(
-    JobDocument("Tray", panels=(TRAY,)).captured(
+    JobDocument("Tray", panels=(TRAY,)).with_outline(
         true_up([(0.0, 0.0), (200.0, 0.0), (200.0, 150.0), (0.0, 150.0)], error_mm=0.2)
     )
 )

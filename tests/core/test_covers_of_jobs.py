@@ -178,7 +178,7 @@ def test_a_cover_let_go_leaves_its_panels() -> None:
 
 def test_a_captured_piece_stands_for_the_plan() -> None:
     ring = [(0.0, 0.0), (500.0, 0.0), (500.0, 300.0), (0.0, 300.0)]
-    job = JobDocument("tray").captured(true_up(ring))
+    job = JobDocument("tray").with_outline(true_up(ring))
     box = family("box_cover", measures={"height": 100})
     made = changed(job, DraftCover(box, traces=(TracedPiece("plan", job.open),)))
     assert "mismatch" not in verdicts(made)

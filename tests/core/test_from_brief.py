@@ -17,7 +17,7 @@ from ypsicline.core.drafting.house import Cloth, House
 from ypsicline.core.formats.measures_json import family_adapter, family_names
 from ypsicline.core.job import Brief
 from ypsicline.core.making.cautions import CAUTIONS
-from ypsicline.core.making.from_brief import suggested
+from ypsicline.core.making.from_brief import suggestions
 from ypsicline.core.wording import render
 
 AGAINST = {"dust", "weather", "wear", "padding", "looks"}
@@ -25,7 +25,7 @@ GOES_ON = {"lifts off", "pulled over", "tied under", "cord under", "zipped"}
 
 
 def of(family: str, **brief: Any) -> dict[str, Any]:
-    found = suggested(family_names()[family], Brief(**brief), House(), "mm")
+    found = suggestions(family_names()[family], Brief(**brief), House(), "mm")
     return {s.name: s.value for s in reversed(found)}
 
 
@@ -49,7 +49,7 @@ def test_ease_from_how_loose_it_is_to_be() -> None:
     assert of("box_cover", looseness="8") == {"ease_width": 16, "ease_depth": 16, "ease_height": 8}
     assert of("cap", looseness="so that it slides") == {}
     assert of("cap") == {}
-    (why,) = suggested(family_names()["cap"], Brief(looseness="easy"), House(), "in")
+    (why,) = suggestions(family_names()["cap"], Brief(looseness="easy"), House(), "in")
     assert render(why.why, "in") == "ease on the girth 2 1/2 in: easy, 3/8 in off it all round"
 
 
@@ -78,7 +78,7 @@ def test_finishes_from_the_answers() -> None:
 
 def test_the_briefs_cloth_where_the_house_knows_it() -> None:
     house = House(cloths=(Cloth("duck 12"),))
-    found = suggested(family_names()["cap"], Brief(cloth=" duck 12 "), house, "mm")
+    found = suggestions(family_names()["cap"], Brief(cloth=" duck 12 "), house, "mm")
     assert [(s.name, s.value) for s in found] == [("cloth", "duck 12")]
 
 
@@ -86,6 +86,6 @@ def test_the_briefs_cloth_where_the_house_knows_it() -> None:
 def test_all_of_it_can_be_drafted(name: str) -> None:
     brief = Brief(against=tuple(AGAINST), goes_on="zipped", looseness="close", near=tuple(CAUTIONS))
     file = lot(name, 1)
-    for s in suggested(family_names()[name], brief, House(), "mm"):
+    for s in suggestions(family_names()[name], brief, House(), "mm"):
         file[s.part][s.name] = s.value
     family_adapter().validate_python({"family": name, **file}, context={"unit": "mm"}).cover(House())

@@ -51,7 +51,7 @@ def test_a_job_says_its_next_step_through_all_its_stages() -> None:
     assert next_step(job, []).station == "brief"
     job = replace(job, brief=Brief("a tray"))
     assert render(next_step(job, []).message) == "photograph the piece"
-    job = job.captured(true_up(SQUARE, error_mm=0.12))
+    job = job.with_outline(true_up(SQUARE, error_mm=0.12))
     assert render(next_step(job, []).message) == "make a panel of the outline"
     bare = Panel("tray", shapes.square(100, allowance=0))
     job = replace(job, panels=(bare,))
@@ -100,7 +100,7 @@ def test_the_tape_across_the_top_fills_with_the_work() -> None:
     assert empty[1].share == 0
     panel = Panel("tray", shapes.square(100))
     full = stations(
-        JobDocument("tray", brief=Brief("a tray"), panels=(panel,)).captured(true_up(SQUARE, error_mm=0.12)),
+        JobDocument("tray", brief=Brief("a tray"), panels=(panel,)).with_outline(true_up(SQUARE, error_mm=0.12)),
         [draft_panel(panel)],
     )
     assert [s.share for s in full[:3]] == [1, 1, 1]

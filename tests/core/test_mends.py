@@ -12,7 +12,7 @@ from ypsicline.core.changes.covers import DraftCover
 from ypsicline.core.changes.edges import SetEdgeLength, SetEdges
 from ypsicline.core.changes.features import SetFeature, SetFit
 from ypsicline.core.changes.joins import JoinEdges, SetJoin
-from ypsicline.core.changes.mends import tried
+from ypsicline.core.changes.mends import try_mends
 from ypsicline.core.changes.panels import RemovePanel
 from ypsicline.core.checks.checked import checked
 from ypsicline.core.drafting.draft import draft_panels
@@ -36,7 +36,7 @@ def open_codes(job: JobDocument) -> list[str]:
 
 
 def mends_of(job: JobDocument) -> dict[str, JobDocument]:
-    return {render(t.mend.words): changed(job, t.mend.change) for t in tried(job)}
+    return {render(t.mend.words): changed(job, t.mend.change) for t in try_mends(job)}
 
 
 def two_panels(second: float, **join: Any) -> JobDocument:
@@ -148,5 +148,5 @@ def test_measure_that_mends(asked: DraftCover, finding: str, mend: str) -> None:
 def test_nothing_is_offered_for_what_is_lived_with_or_gone() -> None:
     job = two_panels(401.8)
     gone = changed(job, RemovePanel(job.panels[1].id))
-    assert not tried(gone)
-    assert not tried(two_panels(400))
+    assert not try_mends(gone)
+    assert not try_mends(two_panels(400))

@@ -105,7 +105,10 @@ class TestDxf:
         with pytest.raises(Refusal, match="“OLD”") as asked:
             read_dxf(saved(document))
         assert asked.value.reason == "hidden_layers"
-        assert [len(o.holes) for how in ("read", "leave") for o in read_dxf(saved(document), hidden=how)] == [1, 0]  # type: ignore[arg-type]
+        assert [len(o.holes) for how in ("read", "leave") for o in read_dxf(saved(document), hidden_layers=how)] == [
+            1,
+            0,
+        ]  # type: ignore[arg-type]
 
     def test_names_are_in_the_encoding_that_the_header_names(self, tmp_path: Path) -> None:
         path = tmp_path / "panel.dxf"

@@ -89,7 +89,7 @@ class TestWiderThanAPhoto:
         left, right = ({s.sheet for s in t.sheets} for t in read_scene([wide[0], wide[2]]).sheet_photos)
         apart = tuple(s for s in make_sheets("a4", 8) if s not in left & right)
         with pytest.raises(Refusal, match="shares no sheet"):
-            read_scene([wide[0], wide[2]], known=apart)
+            read_scene([wide[0], wide[2]], known_sheets=apart)
 
     def test_a_sheet_that_moved_between_the_photos_is_left_out_and_named(self, wide: list[Photo]) -> None:
         moved = read_photo(take_photo(wide_scene(moved=9.0), wide_shot(0, 1)))

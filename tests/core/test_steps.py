@@ -95,7 +95,7 @@ class TestSteps:
         assert steps.replay(p.trace, p.steps)[0] == p.shape
 
     def test_a_job_stored_before_it_had_pieces_keeps_its_outline(self) -> None:
-        now = JobDocument("tray").captured(board())
+        now = JobDocument("tray").with_outline(board())
         old = dump(JobDocument("tray")).replace(
             b'"pieces": []', b'"shape": ' + dump(board()) + b', "tape": [{"edge": 1}]'
         )
@@ -113,7 +113,7 @@ class TestSteps:
     def test_a_photo_measured_again_keeps_what_was_trued_up(self) -> None:
         from ypsicline.core.job import PhotoOf
 
-        job = JobDocument("board").captured(board(), PhotoOf(7, 0))
+        job = JobDocument("board").with_outline(board(), PhotoOf(7, 0))
         job = job.with_piece(job.pieces[0].stepped(steps.MoveCorner(0, (400.0, 300.0), (402.0, 303.0)), "C moved"))
         again = job.recaptured(PhotoOf(7, 1), true_up([(x * 1.002, y) for x, y in BOARD], error_mm=0.1))
         assert corners(again.pieces[0].shape)[2] == (402, 303)

@@ -38,7 +38,7 @@ def traced(turn: float = 0.0) -> JobDocument:
     wave = 200 + 20 * np.sin(3 * at + turn)
     ring = [(round(float(x), 3), round(float(y), 3)) for x, y in zip(wave * np.cos(at), wave * np.sin(at), strict=True)]
     panels = (Panel("tray", shapes.square(100)), Panel("lid", shapes.square(120)))
-    return identified(JobDocument("Wave", brief=Brief("lid"), panels=panels).captured(true_up(ring, error_mm=0.2)))
+    return identified(JobDocument("Wave", brief=Brief("lid"), panels=panels).with_outline(true_up(ring, error_mm=0.2)))
 
 
 class Shelf:

@@ -113,7 +113,7 @@ def test_a_message_out_of_a_file_that_has_no_words_is_refused(words: dict[str, o
     with pytest.raises(Refusal):
         load_panels(json.dumps(panels).encode())
     square = [(0.0, 0.0), (100.0, 0.0), (100.0, 80.0), (0.0, 80.0)]
-    job = changed(JobDocument("lid").captured(true_up(square)), TakeStep(Smooth(0.5)))
+    job = changed(JobDocument("lid").with_outline(true_up(square)), TakeStep(Smooth(0.5)))
     bundle = json.loads(dump_bundle(job))
     bundle["job"]["pieces"][0]["steps"][0]["words"] = words
     with pytest.raises(Refusal):

@@ -62,7 +62,7 @@ def job(workshop: Workshop, user: Any) -> Job:
         "Splash tray",
         brief=Brief("tray"),
         panels=(Panel("tray", shapes.square(100)),),
-    ).captured(true_up(square, error_mm=0.2))
+    ).with_outline(true_up(square, error_mm=0.2))
     return history.take_in(workshop, document, user)
 
 

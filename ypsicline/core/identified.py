@@ -43,14 +43,14 @@ def identified(job: JobDocument, before: JobDocument | None = None) -> JobDocume
     """
     ids = _IdCounter(max(job.ids, before.ids if before else 0))
     earlier = {p.id: p for p in before.panels} if before else {}
-    owned = list(_own(job.panels, earlier, "p", ids))
-    panels = tuple(_panel(p, earlier.get(p.id), ids) for p in owned)
+    panels_with_ids = list(_own(job.panels, earlier, "p", ids))
+    panels = tuple(_panel(p, earlier.get(p.id), ids) for p in panels_with_ids)
     new = _renamed(job.panels, panels, earlier)
     joins_before = {j.id: j for j in before.joins} if before else {}
     joins = tuple(_own([_join(j, new) for j in job.joins], joins_before, "j", ids))
-    named = {old.id: j.id for old, j in zip(job.joins, joins, strict=True) if old.id not in joins_before}
+    new_ids = {old.id: j.id for old, j in zip(job.joins, joins, strict=True) if old.id not in joins_before}
     covers_before = {c.id: c for c in before.covers} if before else {}
-    covers = tuple(_own([_cover(c, new.panels, named) for c in job.covers], covers_before, "k", ids))
+    covers = tuple(_own([_cover(c, new.panels, new_ids) for c in job.covers], covers_before, "k", ids))
     pieces_before = {p.id: p for p in before.pieces} if before else {}
     pieces = tuple(_piece(p, pieces_before.get(p.id), ids) for p in _own(job.pieces, pieces_before, "c", ids))
     if ids.count == job.ids:

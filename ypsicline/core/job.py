@@ -124,8 +124,8 @@ class Piece:
         confirmed = {d.step.stretch for d in self.steps if d.on and isinstance(d.step, ConfirmEdge)}
         if tuple(stretch) in confirmed:
             return True
-        mended = any(d.on and isinstance(d.step, Mend) for d in self.steps)
-        trace = shapely.LinearRing(self.on_photo.outline.points) if mended else None
+        has_mend = any(d.on and isinstance(d.step, Mend) for d in self.steps)
+        trace = shapely.LinearRing(self.on_photo.outline.points) if has_mend else None
         return trace is not None and not _along(stretch, trace)
 
     def mended(self, step: Mend, what: Message) -> Piece:
@@ -135,8 +135,8 @@ class Piece:
             return self.stepped(step, what)
         step.on(self.on_photo)
         steps = [*self.steps[:at], TakenStep(step, what), *self.steps[at:]]
-        shape, replayed = replay(self.trace, steps)
-        return replace(self, shape=shape, steps=replayed, tape=follow(self.shape, shape, self.tape))
+        shape, steps_after = replay(self.trace, steps)
+        return replace(self, shape=shape, steps=steps_after, tape=follow(self.shape, shape, self.tape))
 
 
 @dataclass(frozen=True)
@@ -226,7 +226,7 @@ class JobDocument:
         replayed; a fresh one where there is none."""
         piece = piece or self.from_photo(photo.photo)
         if piece is None:
-            return self.captured(shape, photo)
+            return self.with_outline(shape, photo)
         trued, steps = replay(shape, piece.steps)
         return self.with_piece(
             replace(
@@ -248,7 +248,7 @@ class JobDocument:
         """The piece of its id replaced by this one."""
         return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))
 
-    def captured(self, shape: Shape, photo: PhotoOf | None = None, name: str = "piece") -> JobDocument:
+    def with_outline(self, shape: Shape, photo: PhotoOf | None = None, name: str = "piece") -> JobDocument:
         """A fresh outline on the table; a piece that lay there keeps its name."""
         if self.piece:
             return self.with_piece(Piece(self.piece.name, shape, shape, photo=photo, id=self.open))

@@ -40,11 +40,11 @@ def show_error(mm: float, unit: Unit) -> str:
 
 def _inches(inches: float, denominator: int) -> str:
     parts = round(abs(inches) * denominator)
-    whole, left = divmod(parts, denominator)
+    whole, rest = divmod(parts, denominator)
     sign = "-" if inches < 0 and parts else ""
-    if not left:
+    if not rest:
         return f"{sign}{whole}"
-    fraction = Fraction(left, denominator)
+    fraction = Fraction(rest, denominator)
     return f"{sign}{whole} {fraction}" if whole else f"{sign}{fraction}"
 
 

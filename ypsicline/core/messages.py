@@ -22,11 +22,11 @@ class Message:
     @property
     def names(self) -> tuple[str, ...]:
         """The texts in it, those of messages within it too: what it is about."""
-        named: list[str] = []
+        result: list[str] = []
         for _, value in self.values:
             for part in value if isinstance(value, tuple) else (value,):
-                named += part.names if isinstance(part, Message) else [part] if isinstance(part, str) else []
-        return tuple(named)
+                result += part.names if isinstance(part, Message) else [part] if isinstance(part, str) else []
+        return tuple(result)
 
     @property
     def numbers(self) -> dict[str, float]:

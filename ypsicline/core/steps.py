@@ -186,9 +186,9 @@ class FoldOver:
         return self._folded(shape).shape
 
     def words(self, before: Shape) -> Message:
-        folded, joints = self._folded(before), before.outline.joints
-        near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, folded.at))
-        return message("folded", apart_mm=folded.apart_mm, corner=letter(near))
+        after, joints = self._folded(before), before.outline.joints
+        near = min(range(len(joints)), key=lambda k: math.dist(joints[k].point, after.at))
+        return message("folded", apart_mm=after.apart_mm, corner=letter(near))
 
     def _folded(self, shape: Shape) -> FoldedShape:
         first, second = (_corner(shape.outline, p) for p in (self.first, self.second))
@@ -346,22 +346,22 @@ class TakenStep:
         check_words(self.skip_reason)
 
 
-def replay(captured: Shape, steps: Sequence[TakenStep]) -> tuple[Shape, tuple[TakenStep, ...]]:
+def replay(trace: Shape, steps: Sequence[TakenStep]) -> tuple[Shape, tuple[TakenStep, ...]]:
     """The shape that the steps which are on make of the captured one; one that is refused is skipped and says why."""
-    shape, replayed = captured, []
-    for done in steps:
-        skipped: str | Message = ""
-        if done.on:
+    shape, steps_after = trace, []
+    for taken_step in steps:
+        skip_reason: str | Message = ""
+        if taken_step.on:
             try:
-                shape = _made(done.step, shape)
+                shape = _take(taken_step.step, shape)
             except Refusal as e:
-                skipped = e.message
-        replayed.append(replace(done, skip_reason=skipped))
-    return shape, tuple(replayed)
+                skip_reason = e.message
+        steps_after.append(replace(taken_step, skip_reason=skip_reason))
+    return shape, tuple(steps_after)
 
 
 @lru_cache(maxsize=64)
-def _made(step: Step, shape: Shape) -> Shape:
+def _take(step: Step, shape: Shape) -> Shape:
     """What a step makes of a shape: a list of steps is replayed again for every step that is added to it."""
     return step.on(shape)
 

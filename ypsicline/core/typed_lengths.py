@@ -42,7 +42,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     if signed and rest[:1] in {"-", "−", "+"}:
         sign, rest = (1.0 if rest[0] == "+" else -1.0), rest[1:].strip()
     if rest[:1] in {"-", "−"}:
-        raise _refused(message("length_below_zero", typed=_shortened(text)))
+        raise _refusal(message("length_below_zero", typed=_shortened(text)))
     for sign_char, plain in _VULGAR.items():
         rest = rest.replace(sign_char, f" {plain}")
     rest = rest.replace("⁄", "/").strip()
@@ -50,7 +50,7 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     while rest:
         number = _NUMBER.match(rest)
         if not number:
-            raise _refused(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
+            raise _refusal(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
         value = _value(number, text, unit)
         rest = rest[number.end() :].lstrip()
         word = _UNIT.match(rest)
@@ -60,13 +60,13 @@ def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
         else:
             term_unit = "in" if previous == "ft" else unit
         if terms and term_unit not in _SMALLER.get(previous, ()):
-            raise _refused(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
+            raise _refusal(message("length_unreadable", typed=_shortened(text), how=_HOW_TO_TYPE[unit]))
         total += value * MM_PER[term_unit]
         terms, previous = terms + 1, term_unit
     if not terms:
-        raise _refused(message("no_length_typed", how=_HOW_TO_TYPE[unit]))
+        raise _refusal(message("no_length_typed", how=_HOW_TO_TYPE[unit]))
     if total > LONGEST_MM:
-        raise _refused(message("length_over_100_m", typed=_shortened(text)))
+        raise _refusal(message("length_over_100_m", typed=_shortened(text)))
     return sign * total
 
 
@@ -75,10 +75,10 @@ def _value(number: re.Match[str], text: str, unit: Unit) -> float:
     if decimal is not None:
         if re.fullmatch(r"[1-9]\d{0,2},\d{3}", cast(str, decimal)) and unit != "in" and "m" not in _metres(text):
             ways = {"thousands": decimal.replace(",", ""), "point": decimal.replace(",", ".")}
-            raise _refused(message("length_read_two_ways", typed=_shortened(text), **ways))
+            raise _refusal(message("length_read_two_ways", typed=_shortened(text), **ways))
         return float(decimal.replace(",", "."))
     if int(lower) == 0:
-        raise _refused(message("length_divides_by_zero", typed=_shortened(text)))
+        raise _refusal(message("length_divides_by_zero", typed=_shortened(text)))
     return float(whole or 0) + int(upper) / int(lower)
 
 
@@ -86,7 +86,7 @@ def _metres(text: str) -> set[str]:
     return {_UNIT_WORDS[w.lower()] for w in _UNIT.findall(text)}
 
 
-def _refused(why: Message) -> Refusal:
+def _refusal(why: Message) -> Refusal:
     return Refusal(why, "length")
 
 

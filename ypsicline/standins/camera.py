@@ -185,14 +185,14 @@ def render(scene: Scene, shot: Shot) -> Image8:
         picture[rows] *= light[..., None] * np.float32(shot.exposure)
     if shot.blur_px:
         picture = cv2.GaussianBlur(picture, (0, 0), shot.blur_px)
-    stored = np.empty(picture.shape, dtype=np.uint8)
+    pixels = np.empty(picture.shape, dtype=np.uint8)
     for rows in _bands(height):
         band = picture[rows]
         if shot.noise:
             grain = rng.standard_normal(band.shape, dtype=np.float32)
             band += grain * (np.float32(shot.noise) * np.sqrt(np.maximum(band, 4) / np.float32(120)))
-        stored[rows] = np.clip(band + np.float32(0.5), 0, 255)
-    return stored
+        pixels[rows] = np.clip(band + np.float32(0.5), 0, 255)
+    return pixels
 
 
 def _bands(height: int) -> Iterator[slice]:
@@ -224,8 +224,8 @@ def _beyond(
 
 
 def encode_jpeg(picture: Image8, shot: Shot) -> bytes:
-    stored = {1: picture, 3: np.rot90(picture, 2), 6: np.rot90(picture, 1), 8: np.rot90(picture, -1)}
-    image = Image.fromarray(np.ascontiguousarray(stored[shot.orientation]))
+    on_disk = {1: picture, 3: np.rot90(picture, 2), 6: np.rot90(picture, 1), 8: np.rot90(picture, -1)}
+    image = Image.fromarray(np.ascontiguousarray(on_disk[shot.orientation]))
     exif = Image.Exif()
     exif[0x0112] = shot.orientation
     if shot.exif:
@@ -320,8 +320,8 @@ def _surface(
     tile /= tile.std()
     surface = np.empty((*at.shape[:2], 3), dtype=np.float32)
     for rows in _bands(len(at)):
-        mirrored = np.abs((at[rows] / np.float32(1.5)) % np.float32(1022) - np.float32(511))
-        grain = cv2.remap(tile, mirrored, None, cv2.INTER_LINEAR)
+        folded_back = np.abs((at[rows] / np.float32(1.5)) % np.float32(1022) - np.float32(511))
+        grain = cv2.remap(tile, folded_back, None, cv2.INTER_LINEAR)
         surface[rows] = np.asarray(colour, dtype=np.float32) * (1 + np.float32(amount) * grain)[..., None]
     return surface
 
@@ -338,19 +338,19 @@ def _coverage(shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
     for top in range(low, high if columns else low, 96):
         rows = min(96, high - top)
         strip = np.zeros((rows * _SUB, columns * _SUB), dtype=np.uint8)
-        moved = [(d - [left * _SUB * 16, top * _SUB * 16]).astype(np.int32) for d in outlines]
-        cv2.fillPoly(strip, moved, 2, shift=4)
-        cv2.polylines(strip, moved, True, 1, shift=4)
+        outlines_here = [(d - [left * _SUB * 16, top * _SUB * 16]).astype(np.int32) for d in outlines]
+        cv2.fillPoly(strip, outlines_here, 2, shift=4)
+        cv2.polylines(strip, outlines_here, True, 1, shift=4)
         share = cv2.resize(strip.astype(np.float32), (columns, rows), interpolation=cv2.INTER_AREA)
         cover[top : top + rows, left:right] = share / 2
     return cover
 
 
 def _dense(ring: Array) -> Array:
-    closed = np.vstack([ring, ring[:1]])
+    loop = np.vstack([ring, ring[:1]])
     parts = [
         a + (b - a) * np.arange(n := max(1, int(np.linalg.norm(b - a) / 2)))[:, None] / n
-        for a, b in zip(closed[:-1], closed[1:], strict=True)
+        for a, b in zip(loop[:-1], loop[1:], strict=True)
     ]
     return np.vstack(parts)
 
@@ -366,8 +366,8 @@ def _wall_coverage(shot: Shot, piece: Piece) -> NDArray[np.float32]:
     ring = _dense(piece.outline)
     top, foot = (project(shot, _lifted(ring, z)) for z in (piece.height_mm, 0.0))
     quads = np.stack([top, np.roll(top, -1, axis=0), np.roll(foot, -1, axis=0), foot], axis=1)
-    scaled = np.rint(((quads + 0.5) * _WALL_SUB - 0.5) * 16).astype(np.int32)
-    for quad in scaled:
+    corners = np.rint(((quads + 0.5) * _WALL_SUB - 0.5) * 16).astype(np.int32)
+    for quad in corners:
         cv2.fillConvexPoly(cover, quad, 255, shift=4)
     return cv2.resize(cover, (width, height), interpolation=cv2.INTER_AREA).astype(np.float32) / 255
 

@@ -93,9 +93,9 @@ def _company() -> tuple[Piece, ...]:
     coin = np.column_stack([11 * np.cos(angle), 11 * np.sin(angle)])
     pencil = np.array([[-85, -3.6], [80, -3.6], [92, 0], [80, 3.6], [-85, 3.6]])
     turn = np.radians(24)
-    turned = pencil @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
+    outline = pencil @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
     return (
         Piece(coin + [-170, 140], (), (184, 184, 178)),
         Piece(coin + [110, 150], (), (176, 150, 96)),
-        Piece(turned + [60, -165], (), (206, 170, 40)),
+        Piece(outline + [60, -165], (), (206, 170, 40)),
     )

@@ -43,27 +43,27 @@ class Manner:
 WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
 
 
-def shares_by_appearance(pixels: NDArray[np.uint8], counted: Mask, prior: Share, manner: Manner) -> Share:
+def shares_by_appearance(pixels: NDArray[np.uint8], pixels_counted: Mask, prior: Share, manner: Manner) -> Share:
     """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
-    The kinds are clusters of colour and texture over the pixels that are `counted` (no sheets, seen).
+    The kinds are clusters of colour and texture over the pixels that are `pixels_counted` (no sheets, seen).
     Each kind's odds are those of what is thought piece against table among its pixels; these, what was
     thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
     """
-    if int(counted.sum()) < manner.kinds:
+    if int(pixels_counted.sum()) < manner.kinds:
         return prior
     looks = _looks(pixels)
-    kinds = _kinds(looks.reshape(-1, looks.shape[2]), looks[counted], manner.kinds).reshape(counted.shape)
+    kinds = _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds).reshape(pixels_counted.shape)
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
     for _ in range(MOST_ROUNDS):
-        odds_of = _odds(kinds[counted], share[counted], manner.kinds, BY_SHARE)
-        smoothed = cv2.blur(odds_of[kinds], (3, 3))
+        odds_of = _odds(kinds[pixels_counted], share[pixels_counted], manner.kinds, BY_SHARE)
+        odds_around = cv2.blur(odds_of[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
-            odds = before + manner.weight * smoothed + NEIGHBOURS_WEIGHT * beside
-            share = np.where(counted, 1 / (1 + np.exp(-odds)), prior).astype(np.float32)
+            odds = before + manner.weight * odds_around + NEIGHBOURS_WEIGHT * beside
+            share = np.where(pixels_counted, 1 / (1 + np.exp(-odds)), prior).astype(np.float32)
     return share
 
 

@@ -23,7 +23,10 @@ LEAST_SPREAD_DEG = 15.0
 
 
 def calibrate(
-    photos: Sequence[Photo], known: tuple[Sheet, ...] | None = None, *, progress: Progress = lambda _stage, _share: None
+    photos: Sequence[Photo],
+    known_sheets: tuple[Sheet, ...] | None = None,
+    *,
+    progress: Progress = lambda _stage, _share: None,
 ) -> CameraProfile:
     """The profile of the camera that took these photos of reference sheets from several sides.
 
@@ -40,7 +43,7 @@ def calibrate(
         raise Refusal(message("calibration_held_two_ways"), "camera")
     first = photos[0]
     same = [replace(p, camera=first.camera or "one camera", focal_px=first.focal_px) for p in photos]
-    scene = read_scene(same, known=known, progress=progress)
+    scene = read_scene(same, known_sheets=known_sheets, progress=progress)
     axes = np.array([v.rotation[2] for v in scene.solution.views])
     spread = float(np.degrees(np.arccos(np.clip((axes @ axes.T).min(), -1, 1))))
     if spread < LEAST_SPREAD_DEG:

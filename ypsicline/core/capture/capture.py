@@ -139,7 +139,7 @@ def capture_piece(photos: Photo | Sequence[Photo], *, piece: int | None = None, 
 def capture_pieces(
     photos: Photo | Sequence[Photo],
     *,
-    known: tuple[Sheet, ...] | None = None,
+    known_sheets: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
     kind: Kind = "piece",
     side: PenSide = "centre",
@@ -163,7 +163,7 @@ def capture_pieces(
     """
     scene = read_scene(
         [photos] if isinstance(photos, Photo) else photos,
-        known=known, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
+        known_sheets=known_sheets, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
         progress=progress,
     )  # fmt: skip
     progress(_FINDING[kind], 0.45)
@@ -177,7 +177,7 @@ def capture_pieces(
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
     captures = []
-    for k, shape in enumerate([_chosen(shapes, p) for p in pieces or [0]]):
+    for k, shape in enumerate([_choice_of(shapes, p) for p in pieces or [0]]):
         progress(message("stage_following_edge"), 0.6 + 0.3 * k / len(pieces or [0]))
         captures.append(
             _capture_line(scene, shape, side, frame)
@@ -224,11 +224,11 @@ def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:
     return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
 
 
-def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
-    if chosen.leaves_picture:
+def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
+    if choice.leaves_picture:
         raise Refusal(message("piece_out_of_picture"), "piece_leaves_picture")
-    fine = scene.flat(_fine_window(scene, chosen))
-    edge = edge_of(chosen, fine, scene.covers())
+    fine = scene.flat(_fine_window(scene, choice))
+    edge = edge_of(choice, fine, scene.covers())
     outline, doubts, warnings = edge.outline, edge.doubts, list(edge.warnings)
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
@@ -245,25 +245,25 @@ def _capture_one(scene: Scene, chosen: CoarsePiece, frame: Transform | None, *, 
         doubts = np.hypot(along_with(face.outline, outline.outline, doubts), wall)
         outline = face
     untold = 0.0 if scene.height_mm else CLOTH_MM
-    finished = _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts, untold)
-    shadows = tuple(_as_ring(finished.frame.points(ring)) for ring in chosen.shadows)
-    return replace(finished, shadows=shadows)
+    outline_of_piece = _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts, untold)
+    shadows = tuple(_as_ring(outline_of_piece.frame.points(ring)) for ring in choice.shadows)
+    return replace(outline_of_piece, shadows=shadows)
 
 
-def _capture_line(scene: Scene, chosen: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
-    fine, mask = _fine_picture(scene, chosen)
-    outline, bridged, doubts = follow_line(fine, mask, chosen, side)
-    outline = replace(outline, holes=tuple(_drawn_holes(scene, chosen, side)))
+def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
+    fine, mask = _fine_picture(scene, choice)
+    outline, bridged, doubts = follow_line(fine, mask, choice, side)
+    outline = replace(outline, holes=tuple(_drawn_holes(scene, choice, side)))
     warnings = []
     if bridged > BRIDGED_WARNING:
         warnings.append(message("line_bridged", percent=100 * bridged))
     return _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts)
 
 
-def _drawn_holes(scene: Scene, chosen: DrawnShape, side: PenSide) -> Iterator[Array]:
+def _drawn_holes(scene: Scene, choice: DrawnShape, side: PenSide) -> Iterator[Array]:
     """The drawn holes of a drawn shape, clockwise; what is outside the one is inside the other."""
     other: dict[PenSide, PenSide] = {"centre": "centre", "inner": "outer", "outer": "inner"}
-    for hole in chosen.holes:
+    for hole in choice.holes:
         try:
             yield follow_line(*_fine_picture(scene, hole), hole, other[side])[0].outline[::-1]
         except Refusal:
@@ -303,7 +303,7 @@ def _round_about(marks: Array) -> Array:
     return np.asarray(shapely.segmentize(hull, 2.0).coords)[:-1][::-1]
 
 
-def _chosen(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
+def _choice_of(pieces: Sequence[CoarsePiece | DrawnShape], piece: int) -> CoarsePiece | DrawnShape:
     if not 0 <= piece < len(pieces):
         raise Refusal(message("no_such_piece_in_photo", piece=piece + 1, count=len(pieces)), "piece")
     return pieces[piece]

@@ -101,8 +101,8 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
     at = tuple(v[share_of_piece.steps < LEAST_STEP] for v in share_of_piece.at)
     share[at] = soft[at]
     rings = [_ring(picture, c - 1) for c in skimage.measure.find_contours(np.pad(share, 1), 0.5) if len(c) > 8]
-    closed = [shapely.LinearRing(r) for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
-    return shapely.build_area(shapely.GeometryCollection(closed))
+    loops = [shapely.LinearRing(r) for r in rings if abs(signed_area(r)) > SMALLEST_HOLE_MM2]
+    return shapely.build_area(shapely.GeometryCollection(loops))
 
 
 @dataclass(frozen=True)

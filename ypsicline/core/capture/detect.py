@@ -67,14 +67,14 @@ class SeenSheets:
     unread: tuple[UnreadSheet, ...]
 
 
-def find_sheets(grey: NDArray[np.uint8], known: tuple[Sheet, ...] | None = None) -> SeenSheets:
+def find_sheets(grey: NDArray[np.uint8], known_sheets: tuple[Sheet, ...] | None = None) -> SeenSheets:
     """Every sheet in a grey photograph, in the order of their identities.
 
-    `known` limits the search to the sheets that were printed. Raises `Refusal` where none can be
+    `known_sheets` limits the search to the sheets that were printed. Raises `Refusal` where none can be
     measured: `no_sheet`, `sheet_too_small`, `blurred`.
     """
     grey = _full_range(grey)
-    sheets = known or all_sheets()
+    sheets = known_sheets or all_sheets()
     markers = _markers(grey, sheets)
     sightings: list[SeenSheet] = []
     unread: list[UnreadSheet] = []
@@ -170,8 +170,8 @@ def _chequered_places(grey: NDArray[np.uint8], papers: Sequence[Array]) -> list[
         cv2.fillConvexPoly(sheets, np.rint(p / shrink).astype(np.int32), 1)
     usual = float(np.median(spread[sheets > 0])) if sheets.any() else np.inf
     alike = ((spread > 0.5 * usual) & (cv2.dilate(sheets, np.ones((9, 9), np.uint8)) == 0)).astype(np.uint8)
-    opened = cv2.morphologyEx(alike, cv2.MORPH_OPEN, np.ones((11, 11), np.uint8))
-    count, _, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    whole_places = cv2.morphologyEx(alike, cv2.MORPH_OPEN, np.ones((11, 11), np.uint8))
+    count, _, stats, _ = cv2.connectedComponentsWithStats(whole_places, connectivity=4)
     places = []
     for left, top, wide, high, area in sorted(stats[1:count].tolist(), key=lambda s: -s[cv2.CC_STAT_AREA]):
         # a print that touches a sheet makes one place of both

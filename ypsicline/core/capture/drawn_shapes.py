@@ -67,17 +67,17 @@ def ink_of(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
     return cv2.morphologyEx(soft, cv2.MORPH_BLACKHAT if darker else cv2.MORPH_TOPHAT, kernel).astype(np.float32)
 
 
-def find_drawn(picture: FlatPicture, covered: Mask) -> tuple[DrawnShape, ...]:
+def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...]:
     """The closed lines on a flat picture of about half a millimetre a pixel, largest first.
 
-    `covered` (rows, columns) is where sheets lie. Raises `Refusal` (reason `no_line`) where no
+    `sheets_mask` (rows, columns) is where sheets lie. Raises `Refusal` (reason `no_line`) where no
     closed line is found.
     """
     mm_per_px = picture.window.mm_per_px
-    ink, inked, darker = _inked(picture, picture.in_view & ~covered)
+    ink, inked, darker = _inked(picture, picture.in_view & ~sheets_mask)
     grain = _grain(inked, mm_per_px)
     if grain.any():
-        ink, inked, darker = _inked(picture, picture.in_view & ~covered & ~grain)
+        ink, inked, darker = _inked(picture, picture.in_view & ~sheets_mask & ~grain)
     if not inked.any():
         raise no_line(message("line_doesnt_stand_out"))
     skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
@@ -121,8 +121,8 @@ def _grain(inked: Mask, mm_per_px: float) -> Mask:
     dense = (cv2.blur(small, (round(GRAIN_MM / px) | 1,) * 2) > GRAIN_SHARE).astype(np.uint8)
     disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(WIDEST_WRITING_MM / px) | 1,) * 2)
     wide = cv2.morphologyEx(dense, cv2.MORPH_OPEN, disc)
-    grown = cv2.dilate(wide, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(GRAIN_MM / px) | 1,) * 2))
-    return np.asarray(cv2.resize(grown, inked.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0)
+    surroundings = cv2.dilate(wide, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(GRAIN_MM / px) | 1,) * 2))
+    return np.asarray(cv2.resize(surroundings, inked.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0)
 
 
 def no_line(why: Message) -> Refusal:
@@ -192,8 +192,8 @@ def _enclosed(
     shape = ~outside
     size = 2 * round((pen_mm + 1.0) / mm_per_px) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    opened = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
-    _, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    body = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(body, connectivity=4)
     within = _loops_within(barrier > 0, outside, branches, mm_per_px)
     areas = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2
     _, lines, line_stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)

@@ -13,7 +13,7 @@ from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
-__all__ = ["filled", "part_of", "pixels_between", "resampled", "shrunk", "window_near"]
+__all__ = ["fill_rings", "part_of", "pixels_between", "resampled", "shrunk", "window_near"]
 
 Mask = NDArray[np.bool_]
 
@@ -72,7 +72,7 @@ def pixels_between(source: Window, target: Window) -> NDArray[np.float32]:
     return np.array([[ratio, 0, x], [0, ratio, y]], dtype=np.float32)
 
 
-def filled(window: Window, rings: Sequence[Array]) -> Mask:
+def fill_rings(window: Window, rings: Sequence[Array]) -> Mask:
     """Which pixels of a window lie within rings in mm, holes left out."""
     mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
     whole = [np.rint(window.to_px(np.asarray(r)) * 16).astype(np.int32) for r in rings]

@@ -44,8 +44,8 @@ class Judged:
 
 
 def judge(
-    taken: Sequence[SheetPhoto],
-    solved: Solution,
+    photos: Sequence[SheetPhoto],
+    solution: Solution,
     papers: Sequence[Array],
     outline: FoundOutline,
     mm_per_px: float,
@@ -69,8 +69,8 @@ def judge(
     ring = outline.outline[sample]
     along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
-    source = best_photo([(t.height, t.width) for t in taken], solved.views, ring, height_mm)
-    variance = np.einsum("ni,nij,nj->n", normal, solved.doubt(ring, source), normal)
+    source = best_photo([(t.height, t.width) for t in photos], solution.views, ring, height_mm)
+    variance = np.einsum("ni,nij,nj->n", normal, solution.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
     smear = (_EDGE + _SHADED / max(outline.contrast, 1.0)) * outline.edge_mm + 0.1 * mm_per_px / math.sqrt(
@@ -78,17 +78,17 @@ def judge(
     )
     edge = math.hypot(smear, _TONE * outline.tone_mm, _CLOTH / outline.sides)
     size = float(np.ptp(ring, axis=0).max())
-    paper = _PAPER * max(solved.bows_mm) / math.sqrt(len(taken))
+    paper = _PAPER * max(solution.bows_mm) / math.sqrt(len(photos))
     printing = 0.00008 * size
-    lowest_eye = min(float(v.eye_mm[2]) for v in solved.views)
+    lowest_eye = min(float(v.eye_mm[2]) for v in solution.views)
     out_per_mm = size / 2 / lowest_eye
     height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
     far, warnings = _outside(papers, ring)
     total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
-    warnings += [*_about_sheets(taken, solved), *_about_views(solved)]
-    if len(taken) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
+    warnings += [*_about_sheets(photos, solution), *_about_views(solution)]
+    if len(photos) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
         warnings.append(message("camera_in_doubt", doubt_mm=2 * camera))
     return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
@@ -104,29 +104,29 @@ def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[Message]
     return np.asarray(0.002 * away), [warning]
 
 
-def _about_sheets(taken: Sequence[SheetPhoto], solved: Solution) -> list[Message]:
+def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Message]:
     warnings: list[Message] = [
-        message("sheet_moved", sheet=name.upper()) for name in sorted({sheet.id for sheet, _ in solved.left_out})
+        message("sheet_moved", sheet=name.upper()) for name in sorted({sheet.id for sheet, _ in solution.left_out})
     ]
-    warnings += [message("sheet_not_used", sheet=u.sheet.id.upper(), why=u.why) for t in taken for u in t.unread]
-    warnings += solved.doubts
-    for d, apart in solved.slips:
+    warnings += [message("sheet_not_used", sheet=u.sheet.id.upper(), why=u.why) for t in photos for u in t.unread]
+    warnings += solution.doubts
+    for d, apart in solution.slips:
         sheets = {"first": d.first.upper(), "second": d.second.upper()}
         warnings.append(message("tape_between_sheets_left_out", tape_mm=d.mm, photos_mm=d.mm + apart, **sheets))
-    if max(solved.bows_mm) > BOW_WARNING_MM:
-        worst = solved.sheets[int(np.argmax(solved.bows_mm))].id.upper()
-        warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solved.bows_mm)))
-    whole = {s.sheet.id for t in taken for s in t.sheets if not s.cut_off}
-    for sheet in solved.sheets:
+    if max(solution.bows_mm) > BOW_WARNING_MM:
+        worst = solution.sheets[int(np.argmax(solution.bows_mm))].id.upper()
+        warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solution.bows_mm)))
+    whole = {s.sheet.id for t in photos for s in t.sheets if not s.cut_off}
+    for sheet in solution.sheets:
         if sheet.id not in whole:
             warnings.append(message("sheet_cut_off", sheet=sheet.id.upper()))
-    if len(solved.sheets) == 1:
+    if len(solution.sheets) == 1:
         warnings.append(message("only_one_sheet"))
     return warnings
 
 
-def _about_views(solved: Solution) -> list[Message]:
-    tilt = max(v.tilt_deg for v in solved.views)
-    if len(solved.views) == 1 and tilt > TILT_WARNING_DEG:
+def _about_views(solution: Solution) -> list[Message]:
+    tilt = max(v.tilt_deg for v in solution.views)
+    if len(solution.views) == 1 and tilt > TILT_WARNING_DEG:
         return [message("photo_tilted", tilt=tilt)]
     return []

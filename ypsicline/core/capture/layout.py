@@ -100,7 +100,7 @@ class Layout:
         return self.bows_at + BOW * self.sheets
 
     @property
-    def observed(self) -> Array:
+    def observations(self) -> Array:
         return np.vstack([s.px for s in self.sights])
 
     def view(self, p: Array, photo: int) -> View:
@@ -141,13 +141,13 @@ class Layout:
         all_of = self._corners
         lens = _each(p[..., : self.places_at], CAMERA)[..., all_of.camera, :]
         places = _each(p[..., self.places_at : self.sheets_at], PLACE)
-        turned = (
+        in_camera = (
             scipy.spatial.transform.Rotation.from_rotvec(places[..., :3].reshape(-1, 3))
             .as_matrix()
             .reshape(*places.shape[:-1], 3, 3)
         )
         place = places[..., all_of.photo, :]
-        at = np.einsum("...nij,...nj->...ni", turned[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
+        at = np.einsum("...nij,...nj->...ni", in_camera[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
         k = np.moveaxis(lens, -1, 0)
         x, y = Camera.through_lens(at[..., 0] / at[..., 2], at[..., 1] / at[..., 2], (k[3], k[4], k[5]), (k[6], k[7]))
         size = np.asarray(self.sizes, dtype=float)[all_of.photo]
@@ -191,10 +191,10 @@ class Layout:
             for start, each, count, owner, steps in kinds
             for k in range(each if count else 0)
         ]
-        moved = np.tile(p, (len(moves) + 1, 1))
-        for row, (start, stop, each, _, step) in zip(moved[1:], moves, strict=True):
+        parameters = np.tile(p, (len(moves) + 1, 1))
+        for row, (start, stop, each, _, step) in zip(parameters[1:], moves, strict=True):
             row[start:stop:each] += step
-        base, *projections = self.project(moved)
+        base, *projections = self.project(parameters)
         J = np.zeros((base.size, self.unknowns))
         corners = np.arange(len(base))
         for projection, (start, _, each, owner, step) in zip(projections, moves, strict=True):

@@ -32,21 +32,21 @@ class Taps:
 class _Way:
     """A way to show the network a picture: mirrored, its colours exchanged, or as a negative."""
 
-    mirrored: bool = False
+    is_mirrored: bool = False
     channels: tuple[int, int, int] = (0, 1, 2)
     sign: int = 1
 
 
 WAYS = (
     _Way(),
-    _Way(sign=-1, mirrored=True),
+    _Way(sign=-1, is_mirrored=True),
     _Way(channels=(2, 0, 1)),
     _Way(channels=(1, 2, 0), sign=-1),
-    _Way(channels=(2, 1, 0), mirrored=True),
-    _Way(channels=(0, 2, 1), sign=-1, mirrored=True),
+    _Way(channels=(2, 1, 0), is_mirrored=True),
+    _Way(channels=(0, 2, 1), sign=-1, is_mirrored=True),
     _Way(channels=(1, 0, 2)),
-    _Way(channels=(2, 0, 1), sign=-1, mirrored=True),
-    _Way(mirrored=True),
+    _Way(channels=(2, 0, 1), sign=-1, is_mirrored=True),
+    _Way(is_mirrored=True),
     _Way(sign=-1),
 )
 
@@ -77,7 +77,7 @@ def look_at(flat: Flat, window: Window, papers: Sequence[Array], before: Look | 
     answers = piece_net.run(inputs)
     pieces, shadows = (
         [
-            (one[:, ::-1] if way.mirrored else one)[:rows, :columns] * picture.in_view
+            (one[:, ::-1] if way.is_mirrored else one)[:rows, :columns] * picture.in_view
             for way, one in zip(WAYS, shares, strict=False)
         ]
         for shares in answers
@@ -89,7 +89,7 @@ def _as(net_input: Share, way: _Way) -> Share:
     """The network's input shown otherwise: what is piece doesn't depend on it."""
     other = net_input.copy()
     other[:3] = way.sign * net_input[list(way.channels)]
-    return other[:, :, ::-1] if way.mirrored else other
+    return other[:, :, ::-1] if way.is_mirrored else other
 
 
 def _tap_marks(window: Window, taps: Taps) -> Share | None:

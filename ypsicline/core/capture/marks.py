@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.geometry.rings import signed_area, walked
+from ypsicline.core.geometry.rings import lengths_along, signed_area
 from ypsicline.core.messages import message
 
 __all__ = ["find_marks", "ring_through"]
@@ -26,8 +26,8 @@ STRAY_SIGMA_MM = 0.35
 _RING_STEP_MM = 0.5
 
 
-def find_marks(picture: FlatPicture, covered: Mask) -> Array:
-    """The middles (n, 2) of dots and short ticks on the table, mm; `covered` (rows, columns) is where sheets lie.
+def find_marks(picture: FlatPicture, sheets_mask: Mask) -> Array:
+    """The middles (n, 2) of dots and short ticks on the table, mm; `sheets_mask` (rows, columns) is where sheets lie.
 
     The ink is what a closing wider than a mark takes away; each spot's middle is the centre of its
     ink's weight. Raises `Refusal` (reason `no_marks`) for fewer than six or more than 400.
@@ -36,7 +36,7 @@ def find_marks(picture: FlatPicture, covered: Mask) -> Array:
     size = 2 * int(np.ceil(LARGEST_MARK_MM / 2 / window.mm_per_px)) + 1
     grey = cv2.GaussianBlur(cv2.cvtColor(picture.pixels, cv2.COLOR_RGB2GRAY), (0, 0), 0.7)
     ink = cv2.morphologyEx(grey, cv2.MORPH_BLACKHAT, np.ones((size, size), np.uint8)).astype(np.float32)
-    ink[covered | ~picture.in_view] = 0
+    ink[sheets_mask | ~picture.in_view] = 0
     strong = float(np.percentile(ink[ink > LEAST_INK], 95)) if (ink > LEAST_INK).any() else 0.0
     inked = (ink > max(LEAST_INK, INK_SHARE * strong)).astype(np.uint8)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(inked, connectivity=8)
@@ -80,9 +80,9 @@ def ring_through(marks: Array) -> tuple[Array, float]:
     them as a hand-made mark does (Dierckx, "Curve and surface fitting with splines", 1993).
     """
     order = _shortest_way(marks)
-    closed = np.vstack([marks[order], marks[order[:1]]])
-    spline, _ = scipy.interpolate.splprep(closed.T, per=True, s=len(marks) * STRAY_SIGMA_MM**2)
-    length = float(walked(closed)[-1])
+    loop = np.vstack([marks[order], marks[order[:1]]])
+    spline, _ = scipy.interpolate.splprep(loop.T, per=True, s=len(marks) * STRAY_SIGMA_MM**2)
+    length = float(lengths_along(loop)[-1])
     ring = np.column_stack(
         scipy.interpolate.splev(np.linspace(0, 1, max(60, int(length / _RING_STEP_MM)), endpoint=False), spline)
     )

@@ -46,10 +46,10 @@ def _without_bites(fine: Look) -> tuple[Reading, ...]:
     print or dots. None where there are no such places."""
     piece = fine.piece > PIECE
     odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
-    filled = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    body = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     alike = cv2.morphologyEx(((odds < -ALIKE) & piece).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     count, labels = cv2.connectedComponents(alike, connectivity=4)
-    inside = cv2.distanceTransform(filled, cv2.DIST_L2, 5)
+    inside = cv2.distanceTransform(body, cv2.DIST_L2, 5)
     deep = cv2.distanceTransform(alike, cv2.DIST_L2, 5)
     radii = []
     for k in range(1, count):
@@ -59,8 +59,8 @@ def _without_bites(fine: Look) -> tuple[Reading, ...]:
     if len(radii) < LEAST_ALIKE:
         return ()
     size = 2 * int(np.ceil(1.5 * np.percentile(radii, 90))) + 3
-    closed = cv2.morphologyEx(filled, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
-    return (Reading(closed > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
+    whole = cv2.morphologyEx(body, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    return (Reading(whole > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
 
 
 def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
@@ -72,12 +72,12 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
         return ()
     parts = np.isin(labels, main).astype(np.uint8)
     reach = 2 * round(GAP_SHARE * max(np.ptp(np.nonzero(parts), axis=1))) + 1
-    closed = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
+    whole = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
     window = fine.picture.window
-    between = (closed > 0) & (parts == 0)
+    between = (whole > 0) & (parts == 0)
     if not between.any() or float(resampled(afar.piece, afar.picture.window, window)[between].mean()) < LIKELY:
         return ()
-    return (Reading(closed > 0, window.mm_per_px, against_colours=True),)
+    return (Reading(whole > 0, window.mm_per_px, against_colours=True),)
 
 
 def _without_lit_table(fine: Look) -> tuple[Reading, ...]:

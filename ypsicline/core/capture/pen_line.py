@@ -47,7 +47,7 @@ def follow_line(
     for softness in (1.5, 0.6):
         ring = smooth(even_ring(ring, STEP_MM)[0], softness)
         normals = _normals(ring)
-        offset, width, clear = _measured(ink, picture.window, ring, normals, pen_mm)
+        offset, width, clear = _measure(ink, picture.window, ring, normals, pen_mm)
         ring = ring + offset[:, None] * normals
         pen_mm = float(np.median(width[clear])) if clear.any() else pen_mm
     if clear.mean() < 0.5:
@@ -81,7 +81,7 @@ def _bridge_doubts(clear: Mask) -> Array:
     return BRIDGE_SHARE * away
 
 
-def _measured(
+def _measure(
     ink: NDArray[np.float32], window: Window, ring: Array, normals: Array, pen_mm: float
 ) -> tuple[Array, Array, Mask]:
     """Per point of the ring: the line's offset outward and its width, mm, and whether it was clear there."""
@@ -100,12 +100,12 @@ def _measured(
     peak = profile[index, peak_at]
     low = profile < 0.5 * peak[:, None]
     right = np.where(low & (np.arange(len(u)) > peak_at[:, None]), np.arange(len(u)), len(u)).min(axis=1)
-    left = np.where(low & (np.arange(len(u)) < peak_at[:, None]), np.arange(len(u)), -1).max(axis=1)
-    inside = (right < len(u)) & (left >= 0)
-    right, left = np.minimum(right, len(u) - 1), np.maximum(left, 0)
+    pixels_before = np.where(low & (np.arange(len(u)) < peak_at[:, None]), np.arange(len(u)), -1).max(axis=1)
+    inside = (right < len(u)) & (pixels_before >= 0)
+    right, pixels_before = np.minimum(right, len(u) - 1), np.maximum(pixels_before, 0)
     half = 0.5 * peak
     outer = u[right] - _PROFILE_STEP_MM * _share(profile, index, right, right - 1, half)
-    inner = u[left] + _PROFILE_STEP_MM * _share(profile, index, left, left + 1, half)
+    inner = u[pixels_before] + _PROFILE_STEP_MM * _share(profile, index, pixels_before, pixels_before + 1, half)
     width = outer - inner
     usual_peak, usual_width = np.median(peak), np.median(width[inside]) if inside.any() else pen_mm
     clear = inside & (peak > 0.4 * usual_peak) & (np.abs(width - usual_width) < max(0.35 * usual_width, 0.3))
@@ -114,8 +114,8 @@ def _measured(
     clear &= np.abs(offset - near) < 1.2
     if not clear.any():
         return np.zeros(len(ring)), width, clear
-    filled = np.interp(index, index[clear], offset[clear], period=len(ring))
-    return scipy.ndimage.gaussian_filter1d(filled, 0.5 / STEP_MM, mode="wrap"), width, np.asarray(clear)
+    offset_all_round = np.interp(index, index[clear], offset[clear], period=len(ring))
+    return scipy.ndimage.gaussian_filter1d(offset_all_round, 0.5 / STEP_MM, mode="wrap"), width, np.asarray(clear)
 
 
 def _share(

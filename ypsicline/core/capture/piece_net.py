@@ -39,8 +39,8 @@ def as_input(pixels: NDArray[np.uint8], sheets: Mask, visible: Mask, prior: Floa
     """
     rows, columns = visible.shape
     out = np.zeros((CHANNELS, rows, columns), dtype=np.float32)
-    counted = visible & ~sheets
-    of = pixels[counted if counted.any() else np.ones_like(visible)].astype(np.float32)
+    pixels_counted = visible & ~sheets
+    of = pixels[pixels_counted if pixels_counted.any() else np.ones_like(visible)].astype(np.float32)
     spread = max(float(of.std()), _LEAST_SPREAD)
     out[:3] = ((pixels.astype(np.float32) - of.mean(axis=0)) / (2 * spread)).transpose(2, 0, 1) * visible
     out[3], out[4] = sheets, visible

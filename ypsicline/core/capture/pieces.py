@@ -109,6 +109,6 @@ def _without_specks(own: Mask, box: NDArray[np.int32], mm_per_px: float) -> Mask
     _, labels, stats, _ = cv2.connectedComponentsWithStats(outside, connectivity=4)
     small = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 < SMALLEST_HOLE_MM2
     small[0] = False
-    filled = own.copy()
-    filled[top : top + height, left : left + width] |= small[labels[1:-1, 1:-1]]
-    return filled
+    body = own.copy()
+    body[top : top + height, left : left + width] |= small[labels[1:-1, 1:-1]]
+    return body

@@ -12,10 +12,10 @@ import shapely
 import skimage
 
 from ypsicline.core.capture.contour import FoundOutline, find_outline
-from ypsicline.core.capture.flat_parts import filled
+from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import STEP_MM, Snapped, settled, snapped
+from ypsicline.core.capture.snapping import STEP_MM, Snapped, settle, snapped
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -70,31 +70,31 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
     if not rings:
         raise Refusal(message("edge_not_followed"), "low_contrast")
-    measured = _measured(fine, rings)
-    doubts = _doubts(measured.outline, rings[0], piece)
+    measurement = _measure(fine, rings)
+    doubts = _doubts(measurement.outline, rings[0], piece)
     warnings: list[Message] = []
-    hidden = _near_sheets(measured.outline, papers)
-    if hidden.any():
-        doubts = np.where(hidden, np.maximum(doubts, HIDDEN_MM), doubts)
-        warnings.append(message("sheet_against_piece", percent=float(100 * hidden.mean())))
+    hidden_stretches = _near_sheets(measurement.outline, papers)
+    if hidden_stretches.any():
+        doubts = np.where(hidden_stretches, np.maximum(doubts, HIDDEN_MM), doubts)
+        warnings.append(message("sheet_against_piece", percent=float(100 * hidden_stretches.mean())))
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
         warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))
-    return MeasuredEdge(measured, doubts, tuple(warnings), float(hidden.mean()))
+    return MeasuredEdge(measurement, doubts, tuple(warnings), float(hidden_stretches.mean()))
 
 
-def _measured(fine: FlatPicture, placed: Sequence[Snapped]) -> FoundOutline:
+def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     """The edge near the placed rings: by the colours of piece and table where those hold all round, followed on into narrow
     tips; on a print or stripes by the colours place by place."""
-    rings = [settled(fine, p.ring) for p in placed]
-    outline = find_outline(fine, filled(fine.window, rings))
+    rings = [settle(fine, p.ring) for p in snaps]
+    outline = find_outline(fine, fill_rings(fine.window, rings))
     off = scipy.spatial.cKDTree(outline.outline).query(rings[0])[0]
     if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
         return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
     for _ in range(MOST_ROUNDS):
         before = np.vstack([outline.outline, *outline.holes])
-        again = find_outline(fine, filled(fine.window, [outline.outline, *outline.holes]))
+        again = find_outline(fine, fill_rings(fine.window, [outline.outline, *outline.holes]))
         on = scipy.spatial.cKDTree(before).query(again.outline[::3])[0]
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
@@ -140,17 +140,17 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
     within = shapely.Polygon(outline)
     holes = [r for r in rings if r is not outline and np.sign(signed_area(r)) != np.sign(signed_area(outline))]
     own = [h for h in holes if within.contains(shapely.Point(h[0]))]
-    return [outline, *(h for h in own if float(share[filled(window, [h])].mean()) < SURELY_HOLE)]
+    return [outline, *(h for h in own if float(share[fill_rings(window, [h])].mean()) < SURELY_HOLE)]
 
 
-def _doubts(outline: Array, placed: Snapped, piece: CoarsePiece) -> Array:
+def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     """How far each point may be off: by other readings of the picture, where no edge is seen or its sides aren't told by
     their colours, and where what was measured left the edge that was looked for."""
-    away, nearest = scipy.spatial.cKDTree(placed.ring).query(outline)
-    vague = (placed.clear < CLEAR / 2) | (placed.separation < LEAST_SEPARATION)
-    off = _off_other_readings(placed.ring, [r for r in piece.readings if not r.against_colours], piece.window)
-    believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - placed.separation, LEAST_OF_NEAR))
-    against = _off_other_readings(placed.ring, [r for r in piece.readings if r.against_colours], piece.window)
+    away, nearest = scipy.spatial.cKDTree(snap.ring).query(outline)
+    vague = (snap.clear < CLEAR / 2) | (snap.separation < LEAST_SEPARATION)
+    off = _off_other_readings(snap.ring, [r for r in piece.readings if not r.against_colours], piece.window)
+    believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - snap.separation, LEAST_OF_NEAR))
+    against = _off_other_readings(snap.ring, [r for r in piece.readings if r.against_colours], piece.window)
     other = OTHERS_TELL * np.maximum(believed, against)
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
     own = np.hypot(other, blind)[nearest]

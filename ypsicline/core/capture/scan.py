@@ -69,7 +69,7 @@ def join_scans(scans: Sequence[Photo], dpi: float) -> tuple[FlatPicture, float]:
         height = tiles[0].shape[0]
         window = Window(0.0, (height - 1) * mm_per_px, tiles[0].shape[1], height, mm_per_px)
         return FlatPicture(window, tiles[0], np.ones(tiles[0].shape[:2], dtype=bool)), 0.0
-    places, apart_px = _laid(tiles, _MATCH_MM_PER_PX / mm_per_px)
+    places, apart_px = _lay_tiles(tiles, _MATCH_MM_PER_PX / mm_per_px)
     return _together(tiles, places, mm_per_px), apart_px * mm_per_px
 
 
@@ -93,23 +93,23 @@ def capture_scan(
             tuple(_ring(window.to_px(e.outline.outline[::8])) for e in edges),
             tuple(abs(signed_area(e.outline.outline)) for e in edges),
         )
-    chosen = []
+    choice = []
     for k in pieces or [0]:
         if not 0 <= k < len(edges):
             raise Refusal(message("no_such_piece_in_scan", piece=k + 1, count=len(edges)), "piece")
-        chosen.append(_captured(picture, edges[k], apart_mm))
-    return tuple(chosen)
+        choice.append(_captured(picture, edges[k], apart_mm))
+    return tuple(choice)
 
 
-def _captured(picture: FlatPicture, measured: MeasuredEdge, apart_mm: float) -> Capture:
-    window, edge_outline = picture.window, measured.outline
+def _captured(picture: FlatPicture, measurement: MeasuredEdge, apart_mm: float) -> Capture:
+    window, edge_outline = picture.window, measurement.outline
     size = float(np.ptp(edge_outline.outline, axis=0).max())
     edge = 2 * (0.12 * edge_outline.edge_mm + 0.1 * window.mm_per_px)
     step = max(1, round(OUTLINE_STEP_MM / window.mm_per_px))
-    outline, doubts = edge_outline.outline[::step], measured.doubts[::step]
+    outline, doubts = edge_outline.outline[::step], measurement.doubts[::step]
     errors = np.sqrt(edge**2 + edge_outline.tone_mm**2 + (SCANNER_SHARE * size / 2) ** 2 + apart_mm**2 + doubts**2)
     right, bottom = window.columns * window.mm_per_px, window.top - window.rows * window.mm_per_px
-    warnings: list[Message] = [message("scanner_to_check"), *measured.warnings]
+    warnings: list[Message] = [message("scanner_to_check"), *measurement.warnings]
     if apart_mm > 0.5:
         warnings.append(message("tiles_disagree", apart_mm=apart_mm))
     return Capture(
@@ -161,7 +161,7 @@ def _finer(mask: NDArray[np.bool_], fine: Window) -> NDArray[np.bool_]:
     return cv2.resize(mask.astype(np.float32), (fine.columns, fine.rows), interpolation=cv2.INTER_LINEAR) > 0.5
 
 
-def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array], float]:
+def _lay_tiles(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array], float]:
     """Of each tile the 2 × 3 matrix onto the first one's pixels, and the largest misfit of joined tiles, px."""
     features = [_features(t, shrink) for t in tiles]
     places: dict[int, Array] = {0: np.array([[1.0, 0, 0], [0, 1.0, 0]])}
@@ -169,15 +169,15 @@ def _laid(tiles: Sequence[NDArray[np.uint8]], shrink: float) -> tuple[list[Array
     while len(places) < len(tiles):
         best: tuple[int, int, Array, Array] | None = None
         for k in range(len(tiles)):
-            for done in places if k not in places else ():
-                a, b = _matches(features[done], features[k])
+            for other in places if k not in places else ():
+                a, b = _matches(features[other], features[k])
                 if best is None or len(a) > len(best[2]):
-                    best = (done, k, a, b)
+                    best = (other, k, a, b)
         if best is None or len(best[2]) < LEAST_MATCHES:
             alone = ", ".join(str(k + 1) for k in range(len(tiles)) if k not in places)
             raise Refusal(message("scan_joins_no_other", alone=alone), "scan")
-        done, k, a, b = best
-        onto = a @ places[done][:, :2].T + places[done][:, 2]
+        other, k, a, b = best
+        onto = a @ places[other][:, :2].T + places[other][:, 2]
         M, misses = _rigid(b, onto)
         places[k] = M
         apart = max(apart, float(np.percentile(misses, 95)))

@@ -75,7 +75,7 @@ class Scene:
 def read_scene(
     photos: Sequence[Photo],
     *,
-    known: tuple[Sheet, ...] | None = None,
+    known_sheets: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
@@ -92,38 +92,40 @@ def read_scene(
         raise Refusal(message("too_many_photos_together", most_photos=MOST_PHOTOS, count=len(photos)), "photo")
     if not 0 <= height_mm <= HIGHEST_MM:
         raise Refusal(message("height_out_of_range", highest_mm=HIGHEST_MM, height_mm=height_mm), "height")
-    taken = []
+    photos_of_sheets = []
     for k, photo in enumerate(photos):
         progress(message("stage_finding_sheets"), 0.05 + 0.2 * k / len(photos))
-        taken.append(_taken(photo, k, len(photos), known, profile))
+        photos_of_sheets.append(_sheet_photo(photo, k, len(photos), known_sheets, profile))
     progress(message("stage_solving_camera"), 0.25)
-    solved = solve(taken, print_scale=print_scale, distances=distances)
+    solution = solve(photos_of_sheets, print_scale=print_scale, distances=distances)
     scale = np.asarray(print_scale)
-    on_table = list(zip(solved.sheets, solved.matrices, strict=True))
+    on_table = list(zip(solution.sheets, solution.matrices, strict=True))
     papers, all_papers = (
         tuple(np.asarray(sheet.paper_corners() * scale @ M[:2, :2].T + M[:2, 2]) for sheet, M in sheets)
-        for sheets in (on_table, [*on_table, *solved.left_out])
+        for sheets in (on_table, [*on_table, *solution.left_out])
     )
-    if height_mm >= 0.8 * min(view.eye_mm[2] for view in solved.views):
+    if height_mm >= 0.8 * min(view.eye_mm[2] for view in solution.views):
         raise Refusal(message("height_of_the_camera"), "height")
-    unread = [view.to_table(u.corners_px) for view, t in zip(solved.views, taken, strict=True) for u in t.unread]
+    unread = [
+        view.to_table(u.corners_px) for view, t in zip(solution.views, photos_of_sheets, strict=True) for u in t.unread
+    ]
     all_papers = (*all_papers, *unread)
     pixels = tuple(p.pixels for p in photos)
-    whole = _whole_window(taken, solved, papers, height_mm, COARSE_MM_PER_PX)
+    whole = _whole_window(photos_of_sheets, solution, papers, height_mm, COARSE_MM_PER_PX)
     rough = Window.around(
         np.array([whole.left, whole.top - whole.rows * whole.mm_per_px]),
         np.array([whole.left + whole.columns * whole.mm_per_px, whole.top]),
         max(4.0, whole.mm_per_px),
     )
-    gains = exposures(pixels, solved.views, rough, height_mm)
-    return Scene(pixels, tuple(taken), solved, papers, all_papers, height_mm, gains)
+    gains = exposures(pixels, solution.views, rough, height_mm)
+    return Scene(pixels, tuple(photos_of_sheets), solution, papers, all_papers, height_mm, gains)
 
 
-def _taken(
-    photo: Photo, k: int, count: int, known: tuple[Sheet, ...] | None, profile: CameraProfile | None
+def _sheet_photo(
+    photo: Photo, k: int, count: int, known_sheets: tuple[Sheet, ...] | None, profile: CameraProfile | None
 ) -> SheetPhoto:
     try:
-        sheets = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known)
+        sheets = find_sheets(cv2.cvtColor(photo.pixels, cv2.COLOR_RGB2GRAY), known_sheets)
     except Refusal as e:
         if count > 1:
             e.message = message("in_photo", photo=k + 1, refusal=e.message)
@@ -140,23 +142,23 @@ def whole_window(
 
 
 def _whole_window(
-    taken: Sequence[SheetPhoto], solved: Solution, papers: Sequence[Array], height_mm: float, mm_per_px: float,
+    photos: Sequence[SheetPhoto], solution: Solution, papers: Sequence[Array], height_mm: float, mm_per_px: float,
     reach: tuple[float, float] = (REACH_SPANS, REACH_MM),
 ) -> Window:  # fmt: skip
     corners = np.vstack(papers)
     middle, span = corners.mean(axis=0), float(np.ptp(corners, axis=0).max())
     farthest = reach[0] * span + reach[1]
     photo_corners = np.vstack(
-        [_shown(v, t, middle, height_mm) for v, t in zip(solved.views, taken, strict=True)] + [corners]
+        [_in_picture(v, t, middle, height_mm) for v, t in zip(solution.views, photos, strict=True)] + [corners]
     )
     low = np.maximum(photo_corners.min(axis=0), middle - farthest)
     high = np.minimum(photo_corners.max(axis=0), middle + farthest)
     return Window.around(low, high, max(mm_per_px, float(np.max(high - low)) / MOST_COARSE_PX))
 
 
-def _shown(view: View, taken: SheetPhoto, middle: Array, height_mm: float) -> Array:
+def _in_picture(view: View, photo: SheetPhoto, middle: Array, height_mm: float) -> Array:
     """Places (n, 2) on the table all over a photo, as far as they are seen at least `COARSEST` times as small as `middle`."""
-    x, y = np.meshgrid(np.linspace(0, taken.width - 1, 33), np.linspace(0, taken.height - 1, 33))
+    x, y = np.meshgrid(np.linspace(0, photo.width - 1, 33), np.linspace(0, photo.height - 1, 33))
     at = view.to_table(np.column_stack([x.ravel(), y.ravel()]), height_mm)
 
     def depth(places: Array) -> Array:

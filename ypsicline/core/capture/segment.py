@@ -145,8 +145,8 @@ def _segmented(
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner) -> Look:
     """A look put right by the picture's own kinds of places."""
     picture = look.picture
-    counted = picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
-    return replace(look, piece=shares_by_appearance(picture.pixels, counted, look.piece, manner))
+    pixels_counted = picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
+    return replace(look, piece=shares_by_appearance(picture.pixels, pixels_counted, look.piece, manner))
 
 
 def _main_parts(look: Look) -> Look:
@@ -194,9 +194,9 @@ def _only_along_the_rim(closest: Look, closer: Look) -> Look:
 def _likely_places(look: Look) -> list[Box]:
     """Boxes (low, high), mm, of what may be a piece, the likeliest first; parts that almost touch are one place."""
     likely = (look.piece > LIKELY).astype(np.uint8)
-    joined = cv2.morphologyEx(likely, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
-    window, weights = look.picture.window, np.bincount(labels.ravel(), look.piece.ravel() * joined.ravel(), count)
+    mask = cv2.morphologyEx(likely, cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
+    window, weights = look.picture.window, np.bincount(labels.ravel(), look.piece.ravel() * mask.ravel(), count)
     weights[0] = 0
     places = []
     for k in np.argsort(-weights)[:MOST_PLACES]:

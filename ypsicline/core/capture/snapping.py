@@ -21,7 +21,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["STEP_MM", "Snapped", "settled", "snapped"]
+__all__ = ["STEP_MM", "Snapped", "settle", "snapped"]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
@@ -93,7 +93,7 @@ def _separation(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
     return np.asarray(np.clip(along, 0, 1))
 
 
-def settled(picture: FlatPicture, ring: Array) -> Array:
+def settle(picture: FlatPicture, ring: Array) -> Array:
     """An even ring (n, 2), mm, already within a millimetre of its edge, moved to where the picture passes the middle between
     the colours just within and just without, place by place: on a print or stripes they change along the edge."""
     u = np.arange(-FAR_MM - WITHIN_MM, FAR_MM + WITHIN_MM + 1e-9, FINE_MM)

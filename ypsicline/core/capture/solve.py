@@ -108,8 +108,8 @@ class Solution:
                 up, down = self.parameters.copy(), self.parameters.copy()
                 up[unknown] += step
                 down[unknown] -= step
-                moved = [self.layout.view(p, int(photo)).to_table(pixels) for p in (up, down)]
-                moves[np.searchsorted(columns, unknown), own] = (moved[0] - moved[1]) / (2 * step)
+                ends = [self.layout.view(p, int(photo)).to_table(pixels) for p in (up, down)]
+                moves[np.searchsorted(columns, unknown), own] = (ends[0] - ends[1]) / (2 * step)
         centred = points - points.mean(axis=0)
         spun = np.column_stack([-centred[:, 1], centred[:, 0]])
         moves -= moves.mean(axis=1, keepdims=True)
@@ -135,19 +135,23 @@ def solve(
     """
     left_out: list[Sheet] = []
     while True:
-        fitted = _fitted([_without(t, left_out) for t in photos], print_scale)
-        worst = _worst_sheet(fitted.layout, fitted.misses)
-        if worst is None or len(left_out) == LEFT_OUT_AT_MOST or not _does_without(fitted.photos, fitted.sheets[worst]):
+        attempt = _fitted([_without(t, left_out) for t in photos], print_scale)
+        worst = _worst_sheet(attempt.layout, attempt.misses)
+        if (
+            worst is None
+            or len(left_out) == LEFT_OUT_AT_MOST
+            or not _does_without(attempt.photos, attempt.sheets[worst])
+        ):
             break
-        left_out.append(fitted.sheets[worst])
-    fitted, doubts = _told_apart(fitted, print_scale)
-    left_out = sorted({s.sheet for t in photos for s in t.sheets} - set(fitted.sheets), key=lambda s: s.id)
-    layout, fit, sheets, residual_px = fitted.layout, fitted.fit, fitted.sheets, fitted.residual_px
-    _check(layout, fit, residual_px, fitted.photos)
+        left_out.append(attempt.sheets[worst])
+    attempt, doubts = _told_apart(attempt, print_scale)
+    left_out = sorted({s.sheet for t in photos for s in t.sheets} - set(attempt.sheets), key=lambda s: s.id)
+    layout, fit, sheets, residual_px = attempt.layout, attempt.fit, attempt.sheets, attempt.residual_px
+    _check(layout, fit, residual_px, attempt.photos)
     spans, slips = spans_of(layout, fit.x, sheets, np.asarray(print_scale), distances)
     if spans:
-        fit = _adjust(layout, fitted.expectations, fit.x, spans)
-    spread = _spread(layout, fitted.misses) * max(1.0, fitted.pull / PULL_USUAL) ** 2
+        fit = _adjust(layout, attempt.expectations, fit.x, spans)
+    spread = _spread(layout, attempt.misses) * max(1.0, attempt.pull / PULL_USUAL) ** 2
     views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
     scale = np.asarray(print_scale)
     aside = tuple(
@@ -167,7 +171,7 @@ def solve(
         fit.x,
         np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
         slips,
-        fitted.pull,
+        attempt.pull,
         doubts,
     )
 
@@ -184,7 +188,7 @@ class _Fitted:
 
     @property
     def misses(self) -> Array:
-        return np.asarray(self.fit.fun[: self.layout.observed.size] * CORNER_SIGMA_PX).reshape(-1, 2)
+        return np.asarray(self.fit.fun[: self.layout.observations.size] * CORNER_SIGMA_PX).reshape(-1, 2)
 
     @property
     def residual_px(self) -> float:
@@ -193,7 +197,7 @@ class _Fitted:
     @property
     def pull(self) -> float:
         """How far a lens number lies from what is expected, at most, in standard deviations; the focal length aside."""
-        start = self.layout.observed.size
+        start = self.layout.observations.size
         own = np.asarray(self.fit.fun[start : start + CAMERA * len(self.expectations)]).reshape(-1, CAMERA)
         return float(np.abs(own[:, 1:]).max())
 
@@ -206,21 +210,21 @@ def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], cent
         if centre_free:
             expectations = [e.with_free_centre() for e in expectations]
         fit = _adjust(layout, expectations, _first_guess(layout, expectations))
-        fitted = _Fitted(tuple(photos), sheets, layout, expectations, fit)
-        trimmed = None if last else _trimmed(fitted)
-        if trimmed is None:
-            return fitted
-        photos = trimmed
-    return fitted
+        attempt = _Fitted(tuple(photos), sheets, layout, expectations, fit)
+        fewer = None if last else _trimmed(attempt)
+        if fewer is None:
+            return attempt
+        photos = fewer
+    return attempt
 
 
-def _trimmed(fitted: _Fitted) -> list[SheetPhoto] | None:
+def _trimmed(attempt: _Fitted) -> list[SheetPhoto] | None:
     """The photos without corners that miss by far more than most of their sheet's: a lifted corner of paper, a finger."""
-    away = np.hypot(*fitted.misses.T)
-    parts = np.split(away, np.cumsum([len(s.px) for s in fitted.layout.sights])[:-1])
-    changed, trimmed = False, []
+    away = np.hypot(*attempt.misses.T)
+    parts = np.split(away, np.cumsum([len(s.px) for s in attempt.layout.sights])[:-1])
+    has_fewer, fewer = False, []
     at = iter(parts)
-    for t in fitted.photos:
+    for t in attempt.photos:
         sheets = []
         for s in t.sheets:
             own = next(at)
@@ -228,10 +232,10 @@ def _trimmed(fitted: _Fitted) -> list[SheetPhoto] | None:
             if good.all() or good.sum() < LEAST_CORNERS:
                 sheets.append(s)
                 continue
-            changed = True
+            has_fewer = True
             sheets.append(replace(s, corners_mm=s.corners_mm[good], corners_px=s.corners_px[good]))
-        trimmed.append(replace(t, sheets=tuple(sheets)))
-    return trimmed if changed else None
+        fewer.append(replace(t, sheets=tuple(sheets)))
+    return fewer if has_fewer else None
 
 
 def _spread(layout: Layout, misses: Array) -> float:
@@ -253,29 +257,29 @@ def _pitch(board: Array) -> float:
     return float(np.median(scipy.spatial.cKDTree(board).query(board, k=2)[0][:, 1]))
 
 
-def _told_apart(fitted: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[Message, ...]]:
+def _told_apart(attempt: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[Message, ...]]:
     """Where the lens had to be bent: what it really is, if the sheets can tell, and the adjustment without that."""
-    if fitted.pull < PULL_DOUBTFUL:
-        return fitted, ()
-    if len(fitted.sheets) > 2:
-        for sheet in fitted.sheets:
-            if not _does_without(fitted.photos, sheet):
+    if attempt.pull < PULL_DOUBTFUL:
+        return attempt, ()
+    if len(attempt.sheets) > 2:
+        for sheet in attempt.sheets:
+            if not _does_without(attempt.photos, sheet):
                 continue
-            rest = _fitted([_without(t, [sheet]) for t in fitted.photos], print_scale)
-            size = _size_beside(rest, fitted, sheet, print_scale)
-            if rest.pull < 0.5 * fitted.pull and rest.pull < PULL_DOUBTFUL and abs(size - 1) > LEAST_MISPRINT:
+            rest = _fitted([_without(t, [sheet]) for t in attempt.photos], print_scale)
+            size = _size_beside(rest, attempt, sheet, print_scale)
+            if rest.pull < 0.5 * attempt.pull and rest.pull < PULL_DOUBTFUL and abs(size - 1) > LEAST_MISPRINT:
                 return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=100 * size),)
-    free = _fitted(fitted.photos, print_scale, centre_free=True)
-    if free.pull < 0.5 * fitted.pull and free.pull < PULL_DOUBTFUL:
+    free = _fitted(attempt.photos, print_scale, centre_free=True)
+    if free.pull < 0.5 * attempt.pull and free.pull < PULL_DOUBTFUL:
         return free, (message("photo_seems_cropped"),)
-    return fitted, (message("sheets_fit_no_camera"),)
+    return attempt, (message("sheets_fit_no_camera"),)
 
 
-def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tuple[float, float]) -> float:
+def _size_beside(rest: _Fitted, attempt: _Fitted, sheet: Sheet, print_scale: tuple[float, float]) -> float:
     """How large a sheet that was left out measures, of what it should be."""
     scale = np.asarray(print_scale)
     sizes = []
-    for k, t in enumerate(fitted.photos):
+    for k, t in enumerate(attempt.photos):
         for s in t.sheets:
             if s.sheet == sheet:
                 table, board = rest.layout.view(rest.fit.x, k).to_table(s.corners_px), s.corners_mm * scale
@@ -283,11 +287,11 @@ def _size_beside(rest: _Fitted, fitted: _Fitted, sheet: Sheet, print_scale: tupl
     return float(np.mean(sizes))
 
 
-def _without(taken: SheetPhoto, left_out: Sequence[Sheet]) -> SheetPhoto:
+def _without(photo: SheetPhoto, left_out: Sequence[Sheet]) -> SheetPhoto:
     if not left_out:
-        return taken
-    sheets = tuple(s for s in taken.sheets if s.sheet not in left_out)
-    return replace(taken, sheets=sheets)
+        return photo
+    sheets = tuple(s for s in photo.sheets if s.sheet not in left_out)
+    return replace(photo, sheets=sheets)
 
 
 def _does_without(photos: Sequence[SheetPhoto], sheet: Sheet) -> bool:
@@ -317,7 +321,7 @@ def _layout(
 def _adjust(
     layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[Span] = ()
 ) -> scipy.optimize.OptimizeResult:
-    observed, bows = layout.observed, slice(layout.bows_at, None)
+    observed, bows = layout.observations, slice(layout.bows_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
 

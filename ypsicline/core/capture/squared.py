@@ -40,16 +40,16 @@ def _longest_edge(outline: Array) -> float | None:
     corners = np.asarray(ring.simplify(_STRAIGHT_MM).coords)
     # a ring is simplified from its first point on, which may lie in the middle of its longest edge
     start = int(np.hypot(*np.diff(corners, axis=0).T).argmin())
-    turned = np.roll(outline, -int(np.hypot(*(outline - corners[start]).T).argmin()), axis=0)
-    corners = np.asarray(shapely.LinearRing(turned).simplify(_STRAIGHT_MM).coords)
+    from_corner = np.roll(outline, -int(np.hypot(*(outline - corners[start]).T).argmin()), axis=0)
+    corners = np.asarray(shapely.LinearRing(from_corner).simplify(_STRAIGHT_MM).coords)
     steps = np.diff(corners, axis=0)
     lengths = np.hypot(*steps.T)
     k = int(lengths.argmax())
     if lengths[k] < LEAST_SHARE * ring.length:
         return None
-    along = (turned - corners[k]) @ steps[k] / lengths[k] ** 2
-    aside = np.abs((turned - corners[k]) @ np.array([-steps[k][1], steps[k][0]]) / lengths[k])
-    own = turned[(along > _ENDS) & (along < 1 - _ENDS) & (aside <= _STRAIGHT_MM)]
+    along = (from_corner - corners[k]) @ steps[k] / lengths[k] ** 2
+    aside = np.abs((from_corner - corners[k]) @ np.array([-steps[k][1], steps[k][0]]) / lengths[k])
+    own = from_corner[(along > _ENDS) & (along < 1 - _ENDS) & (aside <= _STRAIGHT_MM)]
     return _direction(own) if len(own) >= 3 else float(np.arctan2(*steps[k][::-1]))
 
 

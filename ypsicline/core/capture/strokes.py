@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from shapely.geometry.polygon import orient
 
 from ypsicline.core.capture.contour import find_region
-from ypsicline.core.capture.flat_parts import filled, part_of, pixels_between, resampled, shrunk, window_near
+from ypsicline.core.capture.flat_parts import fill_rings, part_of, pixels_between, resampled, shrunk, window_near
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refusal
@@ -60,13 +60,13 @@ def paint_over(
     points = np.vstack([np.asarray(s.points) for s in strokes])
     fineness = max(FINEST_MM, float(np.ptp(points, axis=0).max() + 2 * reach) / ACROSS_PX)
     window = window_near(picture.window, points, reach + 20, fineness)
-    changed = _told_otherwise(resampled(picture, window), window, filled(window, rings), strokes, reach)
+    difference = _told_otherwise(resampled(picture, window), window, fill_rings(window, rings), strokes, reach)
     piece = shapely.make_valid(shapely.Polygon(rings[0], rings[1:]))
-    for low, high in _boxes(changed, window):
+    for low, high in _boxes(difference, window):
         part = part_of(picture, np.array([low, high]), _COLOUR_MARGIN_MM)
         w = part.window
         part = shrunk(part, w.mm_per_px * max(1.0, float(np.sqrt(w.columns * w.rows / MOST_PX))))
-        mask = _laid_over(filled(part.window, rings), changed, part.window, window)
+        mask = _laid_over(fill_rings(part.window, rings), difference, part.window, window)
         box = shapely.box(*low, *high)
         piece = shapely.union(piece - box, find_region(part, mask) & box, grid_size=1e-6)
     return _largest(piece)
@@ -78,8 +78,8 @@ def _told_otherwise(
     """Where a cut that knows the strokes (GrabCut, see `cut`, from the colours on either side) differs from what was
     found `inside`: only the parts that a stroke touches."""
     yes, no = (_painted(window, [t for t in strokes if t.piece == piece]) for piece in (True, False))
-    touched = (yes | no).astype(np.uint8)
-    away = cv2.distanceTransform(1 - touched, cv2.DIST_L2, 3) * window.mm_per_px
+    stroke_mask = (yes | no).astype(np.uint8)
+    away = cv2.distanceTransform(1 - stroke_mask, cv2.DIST_L2, 3) * window.mm_per_px
     reached = away <= reach_mm
     likely = np.where(reached, _more_like_piece(pixels, inside & ~no, ~inside & ~yes, yes, no, reached), inside)
     labels = np.where(likely, cv2.GC_PR_FGD, cv2.GC_PR_BGD).astype(np.uint8)
@@ -88,17 +88,17 @@ def _told_otherwise(
     cut = _cut(pixels, labels)
     count, parts = cv2.connectedComponents((cut ^ inside).astype(np.uint8), connectivity=4)
     otherwise = np.zeros(count, dtype=bool)
-    otherwise[np.unique(parts[touched > 0])] = True
+    otherwise[np.unique(parts[stroke_mask > 0])] = True
     otherwise[0] = False
     return _without_specks(otherwise[parts], round(_SPECK_MM2 / window.mm_per_px**2))
 
 
-def _boxes(changed: Mask, window: Window) -> list[tuple[Array, Array]]:
+def _boxes(difference: Mask, window: Window) -> list[tuple[Array, Array]]:
     """Lower left and upper right, mm, of boxes round what changed; what lies close together shares one."""
     beside = 2 * int(np.ceil(_BESIDE_MM / window.mm_per_px)) + 1
-    grown = cv2.dilate(changed.astype(np.uint8), np.ones((beside, beside), np.uint8))
+    surroundings = cv2.dilate(difference.astype(np.uint8), np.ones((beside, beside), np.uint8))
     boxes = []
-    for rows, columns in scipy.ndimage.find_objects(cv2.connectedComponents(grown)[1]):
+    for rows, columns in scipy.ndimage.find_objects(cv2.connectedComponents(surroundings)[1]):
         ends = np.array([[columns.start, rows.stop], [columns.stop, rows.start]], dtype=float)
         low, high = window.to_mm(ends)
         boxes.append((low, high))
@@ -122,13 +122,13 @@ def _more_like_piece(
     enough of that, and where it painted, which counts as much as all the rest.
     """
     lab = cv2.cvtColor(cv2.GaussianBlur(pixels, (0, 0), 1.0), cv2.COLOR_RGB2LAB)
-    counted = []
+    counts = []
     for side, painted in ((inside, yes), (outside, no)):
         far = side & ~reached
         own = _colours(lab, far if far.sum() > _ENOUGH_PX else side)
-        counted.append((own + _colours(lab, painted)) / 2 if painted.any() else own)
+        counts.append((own + _colours(lab, painted)) / 2 if painted.any() else own)
     at = tuple((lab >> _SHADE_BITS).reshape(-1, 3).T)
-    return np.asarray((counted[0][at] > counted[1][at]).reshape(inside.shape))
+    return np.asarray((counts[0][at] > counts[1][at]).reshape(inside.shape))
 
 
 def _colours(lab: NDArray[np.uint8], where: Mask) -> NDArray[np.float64]:
@@ -156,11 +156,11 @@ def _without_specks(mask: Mask, least_px: int) -> Mask:
     return np.asarray(mask | (np.isin(labels, small) & ~mask))
 
 
-def _laid_over(before: Mask, changed: Mask, whole: Window, window: Window) -> Mask:
+def _laid_over(before: Mask, difference: Mask, whole: Window, window: Window) -> Mask:
     """The mask of a picture with what changed in a coarser window turned over."""
     size = (whole.columns, whole.rows)
     soft = cv2.warpAffine(
-        changed.astype(np.uint8) * 255,
+        difference.astype(np.uint8) * 255,
         pixels_between(window, whole),
         size,
         flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,

@@ -88,5 +88,5 @@ def _quadratic(x: Array, y: Array) -> Array:
 def _tidy(mask: Mask, mm_per_px: float) -> Mask:
     size = 2 * max(1, round(1.2 / mm_per_px)) + 1
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    opened = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, kernel)
-    return cv2.morphologyEx(opened, cv2.MORPH_CLOSE, kernel) > 0
+    body = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    return cv2.morphologyEx(body, cv2.MORPH_CLOSE, kernel) > 0

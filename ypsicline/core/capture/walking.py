@@ -14,7 +14,7 @@ from ypsicline.core.capture.flat_parts import resampled, window_near
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
-from ypsicline.core.geometry.rings import walked
+from ypsicline.core.geometry.rings import lengths_along
 from ypsicline.core.messages import message
 
 __all__ = ["walk_edge"]
@@ -29,19 +29,19 @@ _STEP_MM = 0.5
 _EDGE_SIGMA_MM = 0.45
 
 
-def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = False) -> Array:
+def walk_edge(picture: FlatPicture, points: Sequence[Point], *, is_closed: bool = False) -> Array:
     """The way (n, 2), mm, along the strongest edge through points near it, each first moved onto it.
 
     Between two points the way is the cheapest on a map where strong edges cost little (minimal
     cost path; Mortensen & Barrett, "Interactive segmentation with intelligent scissors", Graphical
     Models and Image Processing 60(5), 1998); then every point is moved, across the way, to where
-    the edge is steepest. `closed` leads back to the first point.
+    the edge is steepest. `is_closed` leads back to the first point.
 
     Raises `Refusal` for too few or too many points, and for one outside the picture.
     """
     clicks = np.asarray(points, dtype=float).reshape(-1, 2)
-    if not 2 + closed <= len(clicks) <= MOST_POINTS or not np.isfinite(clicks).all():
-        raise Refusal(message("way_points_out_of_range", least=2 + closed, most_points=MOST_POINTS), "walk")
+    if not 2 + is_closed <= len(clicks) <= MOST_POINTS or not np.isfinite(clicks).all():
+        raise Refusal(message("way_points_out_of_range", least=2 + is_closed, most_points=MOST_POINTS), "walk")
     window = window_near(picture.window, clicks, _MARGIN_MM, max(WALK_MM_PER_PX, picture.window.mm_per_px))
     at = window.to_px(clicks)
     if (at < 1).any() or (at > [window.columns - 2, window.rows - 2]).any():
@@ -49,15 +49,15 @@ def walk_edge(picture: FlatPicture, points: Sequence[Point], *, closed: bool = F
     steep = _steepness(resampled(picture, window), _EDGE_SIGMA_MM)
     onto = _onto_edge(steep, at, SNAP_MM / window.mm_per_px)
     cost = 1.0 / (0.03 + steep / max(float(np.percentile(steep, 99.5)), 1e-6))
-    stops = [*onto, onto[0]] if closed else list(onto)
+    stops = [*onto, onto[0]] if is_closed else list(onto)
     way: list[tuple[int, int]] = []
     for a, b in zip(stops[:-1], stops[1:], strict=True):
         part, _ = skimage.graph.route_through_array(cost, tuple(a[::-1]), tuple(b[::-1]), geometric=True)
         way += part[:-1] if len(way) or len(part) > 1 else part
-    if not closed:
+    if not is_closed:
         way.append((int(stops[-1][1]), int(stops[-1][0])))
     line = window.to_mm(np.array(way, dtype=float)[:, ::-1])
-    return _refined(picture, _even(line, closed=closed), closed=closed)
+    return _refined(picture, _even(line, is_closed=is_closed), is_closed=is_closed)
 
 
 def _steepness(pixels: NDArray[np.uint8], sigma_mm: float) -> NDArray[np.float32]:
@@ -82,20 +82,20 @@ def _onto_edge(steep: NDArray[np.float32], at: Array, reach: float) -> NDArray[n
     return np.array(points)
 
 
-def _even(line: Array, *, closed: bool) -> Array:
-    line = np.vstack([line, line[:1]]) if closed else line
-    along = walked(line)
+def _even(line: Array, *, is_closed: bool) -> Array:
+    line = np.vstack([line, line[:1]]) if is_closed else line
+    along = lengths_along(line)
     at = np.linspace(0, along[-1], max(3, round(along[-1] / _STEP_MM) + 1))
-    at = at[:-1] if closed else at
+    at = at[:-1] if is_closed else at
     return np.column_stack([np.interp(at, along, line[:, k]) for k in (0, 1)])
 
 
-def _refined(picture: FlatPicture, line: Array, *, closed: bool) -> Array:
+def _refined(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
     """Each point moved across the line to where the picture is steepest, to a fraction of a pixel."""
-    mode = "wrap" if closed else "nearest"
+    mode = "wrap" if is_closed else "nearest"
     line = scipy.ndimage.gaussian_filter1d(line, 2.0, axis=0, mode=mode)
     along = np.gradient(line, axis=0)
-    if closed:
+    if is_closed:
         along = (np.roll(line, -1, axis=0) - np.roll(line, 1, axis=0)) / 2
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
     u = np.arange(-_PROFILE_MM, _PROFILE_MM + 1e-9, _PROFILE_STEP_MM)

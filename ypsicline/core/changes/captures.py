@@ -36,14 +36,14 @@ class TakeFound:
 
     def on(self, job: JobDocument) -> JobDocument:
         for one in self.pieces:
-            job = self._named(job, one) if one.name else job.recaptured(one.photo, one.shape)
+            job = self._name_piece(job, one) if one.name else job.recaptured(one.photo, one.shape)
         return job
 
-    def _named(self, job: JobDocument, one: FoundPiece) -> JobDocument:
+    def _name_piece(self, job: JobDocument, one: FoundPiece) -> JobDocument:
         for piece in job.pieces:
             if piece.name == one.name and piece.photo and piece.photo.photo == one.photo.photo:
                 return job.recaptured(one.photo, one.shape, piece)
-        return replace(job, open="").captured(one.shape, one.photo, one.name)
+        return replace(job, open="").with_outline(one.shape, one.photo, one.name)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         if len(self.pieces) == 1:
@@ -91,7 +91,7 @@ class ConfirmEdges:
     kind: Literal["confirm_edges"] = "confirm_edges"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.with_piece(_confirmed(piece_found_in(job, self.photo), self.stretches))
+        return job.with_piece(_confirm(piece_found_in(job, self.photo), self.stretches))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _RIGHT
@@ -107,7 +107,7 @@ def piece_found_in(job: JobDocument, place: PhotoOf) -> Piece:
     return job.piece
 
 
-def _confirmed(piece: Piece, stretches: Sequence[tuple[Point, ...]]) -> Piece:
+def _confirm(piece: Piece, stretches: Sequence[tuple[Point, ...]]) -> Piece:
     for stretch in stretches:
         if not piece.is_settled(stretch):
             piece = piece.stepped(ConfirmEdge(stretch), _RIGHT)

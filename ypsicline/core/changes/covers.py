@@ -54,18 +54,18 @@ class DraftCover:
             return message("cover_drafted", count=len(after.panels) - len(before.panels))
         old = cover_in(before, self.of)
         family = cover_in(after, self.of).family
-        lost = _drafted_again(before, old, family, family.cover(before.house))[1]
-        return message("cover_drafted_again_without", lost=tuple(lost)) if lost else message("cover_drafted_again")
+        losses = _drafted_again(before, old, family, family.cover(before.house))[1]
+        return message("cover_drafted_again_without", lost=tuple(losses)) if losses else message("cover_drafted_again")
 
     def _with_traced(self, job: JobDocument) -> Family:
         """The family with the outlines of captured pieces as its shapes. Raises `Refusal` where one isn't there."""
         family: Any = self.cover
         if self.of:
             family = replace(family, shapes=_kept_outlines(cover_in(job, self.of).family.shapes, family.shapes))
-        for traced in self.traces:
-            shape = job.piece_of(traced.piece).shape
+        for trace in self.traces:
+            shape = job.piece_of(trace.piece).shape
             edges = tuple(Edge(e.kind, e.points) for e in true_edges(shape.outline, shape.tolerance_mm))
-            family = replace(family, shapes=_with_outline(family.shapes, traced.shape.split("."), edges))
+            family = replace(family, shapes=_with_outline(family.shapes, trace.shape.split("."), edges))
         with_outlines: Family = family
         return with_outlines
 
@@ -74,17 +74,17 @@ def _kept_outlines(had: Any, have: Any) -> Any:
     """Shapes with the outlines that they had before wherever none is given anew; rows are told by their names."""
     if type(had) is not type(have):
         return have
-    changed: dict[str, Any] = {}
+    outlines_kept: dict[str, Any] = {}
     for f in fields(have):
         before, now = getattr(had, f.name), getattr(have, f.name)
         if now and is_dataclass(now[0]) and hasattr(now[0], "outline"):
             outlines = {row.name: row.outline for row in before}
-            changed[f.name] = tuple(
+            outlines_kept[f.name] = tuple(
                 row if row.outline else replace(row, outline=outlines.get(row.name, ())) for row in now
             )
         elif not now and before and not hasattr(before[0], "name"):
-            changed[f.name] = before
-    return replace(have, **changed)
+            outlines_kept[f.name] = before
+    return replace(have, **outlines_kept)
 
 
 def _with_outline(owner: Any, path: Sequence[str], edges: tuple[Edge, ...]) -> Any:
@@ -132,12 +132,12 @@ class ChangeMeasures:
     kind: Literal["change_measures"] = "change_measures"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return self._drafted(job).on(job)
+        return self._fresh_draft(job).on(job)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
-        return self._drafted(before).words(before, after)
+        return self._fresh_draft(before).words(before, after)
 
-    def _drafted(self, job: JobDocument) -> DraftCover:
+    def _fresh_draft(self, job: JobDocument) -> DraftCover:
         lengths = {entry.measure: entry.length for entry in self.lengths}
         return DraftCover(with_lengths(cover_in(job, self.cover).family, lengths), of=self.cover)
 
@@ -155,7 +155,7 @@ def _put_in(job: JobDocument, family: Family, draft: Cover) -> JobDocument:
     ids = {p.id: f"new.{p.id}"[:16] for p in draft.panels}
     panels = list(job.panels)
     for fresh in draft.panels:
-        panels.append(replace(fresh, id=ids[fresh.id], name=free_name(fresh.name, panels, numbered=False)))
+        panels.append(replace(fresh, id=ids[fresh.id], name=free_name(fresh.name, panels, is_numbered=False)))
     joins = _lettered(job, [_renamed(j, ids, {}) for j in draft.joins])
     cover = FamilyCover(family, tuple(ids.items()), tuple(j.id for j in joins))
     return replace(with_panels(job, panels), joins=(*job.joins, *joins), covers=(*job.covers, cover))
@@ -169,7 +169,7 @@ def _drafted_again(
     now = {p.id: p for p in job.panels}
     ids: dict[str, str] = {}
     edges: dict[tuple[str, str], str] = {}
-    lost: list[Message] = []
+    losses: list[Message] = []
     fresh_panels: dict[str, Panel] = {}
     for fresh in draft.panels:
         panel = now.get(have.get(fresh.id, ""))
@@ -177,29 +177,29 @@ def _drafted_again(
             ids[fresh.id] = f"new.{fresh.id}"[:16]
             others = [p for p in (*job.panels, *fresh_panels.values()) if p.id not in have.values()]
             fresh_panels[ids[fresh.id]] = replace(
-                fresh, id=ids[fresh.id], name=free_name(fresh.name, others, numbered=False)
+                fresh, id=ids[fresh.id], name=free_name(fresh.name, others, is_numbered=False)
             )
             continue
         ids[fresh.id] = panel.id
         # a name that had a number put to it when the cover was drafted isn't the maker's
         own = replace(before[fresh.id], name=panel.name)
-        redrafted, own_ids, dropped = drafted_again(own, panel, replace(fresh, name=panel.name))
+        redrafted, own_ids, more_losses = drafted_again(own, panel, replace(fresh, name=panel.name))
         fresh_panels[panel.id] = redrafted
-        lost += dropped
+        losses += more_losses
         edges |= {(fresh.id, f.id): own_ids.get(f.id, f"new.{f.id}"[:16]) for f in fresh.seam_line}
     removed_panels = set(have.values()) - set(fresh_panels)
-    lost += [message("panel_no_longer_made", panel=now[p].name) for p in removed_panels if p in now]
+    losses += [message("panel_no_longer_made", panel=now[p].name) for p in removed_panels if p in now]
     panels = [fresh_panels.pop(p.id, p) for p in job.panels if p.id not in removed_panels]
     panels += fresh_panels.values()
     by_hand = [j for j in without_panels(job.joins, removed_panels) if j.id not in cover.joins]
     joins = _lettered(replace(job, joins=tuple(by_hand)), [_renamed(j, ids, edges) for j in draft.joins])
     again = replace(cover, family=family, panels=tuple(ids.items()), joins=tuple(j.id for j in joins))
-    changed = replace(
+    result = replace(
         with_panels(replace(job, joins=()), panels),
         joins=(*_still_there(by_hand, panels), *joins),
         covers=tuple(again if c is cover else c for c in job.covers),
     )
-    return changed, lost
+    return result, losses
 
 
 def _renamed(join: Join, ids: Mapping[str, str], edges: Mapping[tuple[str, str], str]) -> Join:

@@ -87,14 +87,14 @@ class SetFeature:
             one, other = self.inside
             feature = replace(feature, at=placed_from(panel.seam_line, one.edge, one.by, other.edge, other.by))
         if self.outline_of and isinstance(feature, Aperture):
-            feature = replace(feature, ring=_drawn(job, self.outline_of), size=(0.0, 0.0))
+            feature = replace(feature, ring=_outline_of(job, self.outline_of), size=(0.0, 0.0))
         return with_panel(job, with_feature(panel, feature))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("feature_set", feature=self.feature.title)
 
 
-def _drawn(job: JobDocument, of: OutlineOf) -> tuple[Point, ...]:
+def _outline_of(job: JobDocument, of: OutlineOf) -> tuple[Point, ...]:
     """The outline of a captured piece, trued, or of a panel, about its middle."""
     lines: Sequence[Edge]
     if of.what == "panel":
@@ -157,8 +157,8 @@ class PivotDart:
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         panel = panel_with(before, self.dart)
-        eased = panel.fit != panel_of(after, panel.id).fit
-        return message("dart_pivoted_ease_drawn_in" if eased else "dart_pivoted")
+        has_other_ease = panel.fit != panel_of(after, panel.id).fit
+        return message("dart_pivoted_ease_drawn_in" if has_other_ease else "dart_pivoted")
 
 
 @dataclass(frozen=True)

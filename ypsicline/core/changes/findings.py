@@ -28,8 +28,8 @@ class AcceptFinding:
         rest = tuple(a for a in job.accepted if a.finding != self.finding)
         if not self.reason:
             return replace(job, accepted=rest)
-        drafted = draft_panels(job.panels, job.house)
-        findings = [c.finding for c in checked(job, drafted) if c.finding.id == self.finding]
+        drafts = draft_panels(job.panels, job.house)
+        findings = [c.finding for c in checked(job, drafts) if c.finding.id == self.finding]
         if not findings:
             raise Refusal(message("finding_gone"), "finding")
         return replace(job, accepted=(*rest, *(accepted_as(f, self.reason) for f in findings)))

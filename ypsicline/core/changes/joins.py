@@ -38,7 +38,7 @@ class JoinEdges:
         first, second = (tuple(_free_piece(job, a) for a in run) for run in (self.first, self.second))
         join = Join(first, second, self.seam, self.meant, self.fullness, free_letter({j.letter for j in job.joins}))
         walk(join, {p.id: p for p in job.panels})
-        after = _finished(replace(job, joins=(*job.joins, join)), join)
+        after = _finish_edges(replace(job, joins=(*job.joins, join)), join)
         return _notched(after, join, self.parts) if self.parts else after
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -62,7 +62,7 @@ class SetJoin:
         fields = {"seam": self.seam, "meant": self.meant, "fullness": self.fullness}
         join = replace(before, **{k: v for k, v in fields.items() if v is not None})  # type: ignore[arg-type]
         after = replace(job, joins=tuple(join if j is before else j for j in job.joins))
-        after = _finished(after, join) if self.seam else after
+        after = _finish_edges(after, join) if self.seam else after
         return _notched(after, join, self.parts) if self.parts else after
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -121,13 +121,15 @@ def _notched(job: JobDocument, join: Join, parts: int) -> JobDocument:
 def _free_piece(job: JobDocument, along: Along) -> Along:
     """The edge of the first piece that isn't sewn along it yet, where a panel is cut several times; else the edge as it is."""
     panel = next((p for p in job.panels if p.id == along.panel), None)
-    sewn = {a.piece for j in job.joins for a in (*j.first, *j.second) if (a.panel, a.edge) == (along.panel, along.edge)}
-    if panel is None or along.piece not in sewn:
+    pieces_sewn = {
+        a.piece for j in job.joins for a in (*j.first, *j.second) if (a.panel, a.edge) == (along.panel, along.edge)
+    }
+    if panel is None or along.piece not in pieces_sewn:
         return along
-    return replace(along, piece=next((k for k in range(1, panel.pieces + 1) if k not in sewn), along.piece))
+    return replace(along, piece=next((k for k in range(1, panel.pieces + 1) if k not in pieces_sewn), along.piece))
 
 
-def _finished(job: JobDocument, join: Join) -> JobDocument:
+def _finish_edges(job: JobDocument, join: Join) -> JobDocument:
     """The job with the edges of a join finished as its seam asks."""
     if join.seam == "any":
         return job

@@ -34,15 +34,15 @@ class _MeasuredIn(ABC):
     """A change whose outline follows from its measures alone."""
 
     @abstractmethod
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         """What the measures make. Raises `Refusal` where they make nothing."""
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.captured(from_edges(self.measured().edges))
+        return job.with_outline(from_edges(self.measure().edges))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message(
-            "measured_in", worked=tuple(message("measured_line", line=line) for line in self.measured().workings)
+            "measured_in", worked=tuple(message("measured_line", line=line) for line in self.measure().workings)
         )
 
 
@@ -59,7 +59,7 @@ class MeasureFourSided(_MeasuredIn):
     symmetric: bool = False
     kind: Literal["measure_four_sided"] = "measure_four_sided"
 
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         return four_sided(self.ab, self.bc, self.cd, self.da, self.ac, self.bd, symmetric=self.symmetric)
 
 
@@ -73,7 +73,7 @@ class MeasureRectangle(_MeasuredIn):
     diagonal: LengthIfTyped = None
     kind: Literal["measure_rectangle"] = "measure_rectangle"
 
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         return rectangle(self.width, self.length, radius=self.radius, diagonal=self.diagonal)
 
 
@@ -85,7 +85,7 @@ class MeasureRound(_MeasuredIn):
     pencil: LengthOrNone = 0.0
     kind: Literal["measure_round"] = "measure_round"
 
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         return round_of_girth(self.girth, pencil=self.pencil)
 
 
@@ -104,7 +104,7 @@ class MeasureStations(_MeasuredIn):
     smooth: bool = True
     kind: Literal["measure_stations"] = "measure_stations"
 
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         return from_stations([(s.at, s.lower, s.upper) for s in self.stations], smooth=self.smooth)
 
 
@@ -121,7 +121,7 @@ class MeasureOnOff(_MeasuredIn):
     stretch_along: ShareIfTyped = None
     kind: Literal["measure_on_off"] = "measure_on_off"
 
-    def measured(self) -> MeasuredOutline:
+    def measure(self) -> MeasuredOutline:
         width = on_off("width", self.width_on, self.width_off, self.stretch_across)
         length = on_off("length", self.length_on, self.length_off, self.stretch_along)
         outline = rectangle(width.cut_mm, length.cut_mm)
@@ -138,7 +138,7 @@ class MeasureTouches:
 
     def on(self, job: JobDocument) -> JobDocument:
         ring, _ = aligned(self.touches, self.apart)
-        return job.captured(true_up([(float(x), float(y)) for x, y in ring], error_mm=_TOUCH_ERROR_MM))
+        return job.with_outline(true_up([(float(x), float(y)) for x, y in ring], error_mm=_TOUCH_ERROR_MM))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         _, scale = aligned(self.touches, self.apart)

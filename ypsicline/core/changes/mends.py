@@ -24,7 +24,7 @@ from ypsicline.core.pattern.join import Join
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.wording import render
 
-__all__ = ["Mend", "TriedMend", "tried"]
+__all__ = ["Mend", "TriedMend", "try_mends"]
 
 _GATHERED = 1.15
 _SEAMS = frozenset({"join_finish_differs", "join_allowances_differ"})
@@ -49,7 +49,7 @@ class TriedMend:
     then: tuple[Finding, ...]
 
 
-def tried(job: JobDocument) -> tuple[TriedMend, ...]:
+def try_mends(job: JobDocument) -> tuple[TriedMend, ...]:
     """The mends of what is open that can be made and do mend it."""
     before = _open(job)
     ids = {f.id for f in before}
@@ -73,7 +73,7 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
     ids = {f.id for f in findings}
     for join in job.joins:
         try:
-            walked = walk(join, panels)
+            lengths = walk(join, panels)
         except Refusal as e:
             refusal = Finding("stop", e.message, e.place).id
             if refusal in ids:
@@ -84,22 +84,22 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
                 yield Mend(finding.id, *_of_order(job, join))
             elif finding.message.code in _SEAMS:
                 yield Mend(finding.id, *_of_seam(join, finding))
-            elif walked.verdict == "mismatch":
-                yield from (Mend(finding.id, *m) for m in _of_lengths(job, walked))
+            elif lengths.verdict == "mismatch":
+                yield from (Mend(finding.id, *m) for m in _of_lengths(job, lengths))
 
 
-def _of_lengths(job: JobDocument, walked: Walk) -> Iterator[tuple[Message, Change]]:
+def _of_lengths(job: JobDocument, lengths: Walk) -> Iterator[tuple[Message, Change]]:
     """Ways to have both sides of a join agree: one made shorter or longer, the longer eased in, or gathered."""
-    ratio = walked.join.fullness if walked.join.meant == "gathered" else 1.0
-    long, short = sorted((walked.first, walked.second), key=lambda side: -side.length)
+    ratio = lengths.join.fullness if lengths.join.meant == "gathered" else 1.0
+    long, short = sorted((lengths.first, lengths.second), key=lambda side: -side.length)
     for side, length_mm in ((long, short.length * ratio), (short, long.length / ratio)):
         yield _made_as_long(job, side, length_mm)
     over = long.length / short.length - 1
-    if walked.join.meant == "equal" and over <= EASED_SHARE:
-        yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(walked.join.id, meant="eased")
+    if lengths.join.meant == "equal" and over <= EASED_SHARE:
+        yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(lengths.join.id, meant="eased")
     if over + 1 >= _GATHERED:
         fullness = round(long.length / short.length, 3)
-        yield message("mend_gather", fullness=fullness), SetJoin(walked.join.id, meant="gathered", fullness=fullness)
+        yield message("mend_gather", fullness=fullness), SetJoin(lengths.join.id, meant="gathered", fullness=fullness)
 
 
 def _made_as_long(job: JobDocument, side: JoinSide, length_mm: float) -> tuple[Message, Change]:
@@ -142,8 +142,8 @@ def _of_panel(panel: Panel, finding: Finding, findings: Sequence[Finding]) -> tu
         return message("mend_house_allowance"), SetEdges(tuple(e.id for e in edges if e.is_bare), by_rule=True)
     if code in _BENT_HEMS:
         # all of the panel's at once; what carries a cord or elastic stays as it is
-        bent = {f.place.edge for f in findings if f.message.code in _BENT_HEMS and f.place.panel == panel.name}
-        own = tuple(e.id for e in edges if e.name in bent and not e.cord_mm and not e.elastic_mm)
+        bent_edges = {f.place.edge for f in findings if f.message.code in _BENT_HEMS and f.place.panel == panel.name}
+        own = tuple(e.id for e in edges if e.name in bent_edges and not e.cord_mm and not e.elastic_mm)
         return (message("mend_facing"), SetEdges(own, finish="faced")) if own else None
     if code == "upside_down_alike":
         return message("mend_way_up"), replace(_label(panel), way_up=render(message("this_way_up")))

@@ -81,7 +81,7 @@ class AddPanels:
         for k, fresh in enumerate(self.panels):
             # until the job gives it its own
             ids[fresh.id] = f"added{k}"
-            panels.append(replace(fresh, name=free_name(fresh.name, panels, numbered=False), id=f"added{k}"))
+            panels.append(replace(fresh, name=free_name(fresh.name, panels, is_numbered=False), id=f"added{k}"))
         for join in self.joins:
             first, second = (
                 tuple(replace(a, panel=ids.get(a.panel, a.panel)) for a in run) for run in (join.first, join.second)
@@ -116,11 +116,11 @@ class SetPanel:
         check_text(message("text_panel_name"), self.name, required=True)
         if not -360 <= self.grain_deg <= 360:
             raise Refusal(message("grain_out_of_range"), "grain")
-        changed = replace(
+        panel_after = replace(
             panel_of(job, self.panel), name=self.name, cloth=self.cloth, count=self.count, hand=self.hand, on_fold=self.on_fold,
             grain_deg=self.grain_deg, way_up=self.way_up, mitre_limit=self.mitre_limit,
         )  # fmt: skip
-        return with_panel(job, changed)
+        return with_panel(job, panel_after)
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("label_and_grain_set")
@@ -153,7 +153,7 @@ class CopyPanel:
         panel = panel_of(job, self.panel)
         after = mirrored(panel) if self.mirror else panel
         after = changed_size(after, self.times) if self.times != 1 else after
-        after = replace(after, name=free_name(panel.name, job.panels, numbered=True), lies=None, id="")
+        after = replace(after, name=free_name(panel.name, job.panels, is_numbered=True), lies=None, id="")
         return with_panels(job, (*job.panels, after))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -176,7 +176,7 @@ class LayOut:
     kind: Literal["lay_out"] = "lay_out"
 
     def on(self, job: JobDocument) -> JobDocument:
-        lies = {moved.panel: moved.lies for moved in self.panels}
+        lies = {place.panel: place.lies for place in self.panels}
         for panel in lies:
             panel_of(job, panel)
         return replace(job, panels=tuple(replace(p, lies=lies[p.id]) if p.id in lies else p for p in job.panels))
@@ -219,8 +219,8 @@ def with_outline(job: JobDocument, change: OutlineChange) -> JobDocument:
     return replace(with_panel(job, change.panel), joins=joins)
 
 
-def free_name(name: str, panels: Sequence[Panel], *, numbered: bool) -> str:
+def free_name(name: str, panels: Sequence[Panel], *, is_numbered: bool) -> str:
     """The name with a number after it that no panel has; the name itself where that is free and needs no number."""
     names = {p.name for p in panels}
     numbers = (f"{name[:70]} {k}" for k in range(2, MOST_PANELS + 3))
-    return next(n for n in ((name,) * (not numbered) + tuple(numbers)) if n not in names)
+    return next(n for n in ((name,) * (not is_numbered) + tuple(numbers)) if n not in names)

@@ -116,15 +116,15 @@ class ScaleToTape:
 
     def on(self, job: JobDocument) -> JobDocument:
         piece = piece_on_table(job)
-        scaled = scale_to_tape(piece.shape, piece.tape, per_axis=self.per_axis)
-        across, up = (100 * (f - 1) for f in scaled.factors)
-        apart = max(abs(a) for a in scaled.apart_mm)
+        result = scale_to_tape(piece.shape, piece.tape, per_axis=self.per_axis)
+        across, up = (100 * (f - 1) for f in result.factors)
+        apart = max(abs(a) for a in result.apart_mm)
         words = (
             message("scaled_per_axis", across=across, up=up, apart_mm=apart)
             if self.per_axis
             else message("scaled_to_tape", percent=across, apart_mm=apart)
         )
-        return job.with_piece(piece.stepped(steps.ScaleBy(scaled.factors), words))
+        return job.with_piece(piece.stepped(steps.ScaleBy(result.factors), words))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return _last_step(after)
@@ -138,14 +138,14 @@ class BendToTape:
 
     def on(self, job: JobDocument) -> JobDocument:
         piece = piece_on_table(job)
-        bent = bend_to_tape(piece.shape, piece.tape)
+        result = bend_to_tape(piece.shape, piece.tape)
         measures = []
         for m in piece.tape:
             if m.tape_mm is not None:
                 a, b = m.between or (m.edge or 0, None)
                 second = None if b is None else steps.corner_point(piece.shape, 0, b)
                 measures.append((steps.corner_point(piece.shape, 0, a), second, m.tape_mm))
-        words = message("bent_to_tape", moved_mm=bent.moved_mm)
+        words = message("bent_to_tape", moved_mm=result.moved_mm)
         return job.with_piece(piece.stepped(steps.Bend(tuple(measures)), words))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
@@ -177,10 +177,10 @@ class OldCover:
 
     def on(self, job: JobDocument) -> JobDocument:
         piece = piece_on_table(job)
-        moved = tuple((steps.corner_point(piece.shape, 0, e.edge), e.outward_mm) for e in self.edges)
-        if not self.rest and not any(by for _, by in moved):
+        places = tuple((steps.corner_point(piece.shape, 0, e.edge), e.outward_mm) for e in self.edges)
+        if not self.rest and not any(by for _, by in places):
             raise Refusal(message("name_unpicked_edges"), "edge")
-        return job.with_piece(piece.stepped(steps.Redraw(moved, -self.rest), self.words(job, job)))
+        return job.with_piece(piece.stepped(steps.Redraw(places, -self.rest), self.words(job, job)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("seam_line_of_the_old_cover")

@@ -36,10 +36,10 @@ def rules() -> tuple[Rule, ...]:
     return tuple(m.check for m in modules_of("ypsicline.core.checks.rules"))
 
 
-def checked(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[CheckedFinding, ...]:
+def checked(job: JobDocument, drafts: Sequence[DraftedPanel]) -> tuple[CheckedFinding, ...]:
     """All that is found, the worst first; what was accepted counts as open again once its figures change."""
     reasons = {(a.finding, a.figures): a.reason for a in job.accepted}
-    findings = [f for rule in rules() for f in rule(job, drafted)]
+    findings = [f for rule in rules() for f in rule(job, drafts)]
     results = [CheckedFinding(f, reasons.get((f.id, figures_of(f)), "")) for f in dict.fromkeys(findings)]
     return tuple(sorted(results, key=lambda c: (bool(c.reason), _WORST[c.finding.severity])))
 

@@ -43,12 +43,12 @@ class MeasureInstead:
 
 def results_of(cover: Cover) -> tuple[CoverResult, ...]:
     """The lengths that a cover comes to and that could be asked for instead, in the order of its sums."""
-    counted: Counter[str] = Counter()
+    counts: Counter[str] = Counter()
     results = []
     for what, length in (*_sums(cover), *_goods(cover)):
         name = what.code if not what.names else f"{what.code}.{what.names[0]}"
-        counted[name] += 1
-        results.append(CoverResult(f"{name}.{counted[name]}", what, length))
+        counts[name] += 1
+        results.append(CoverResult(f"{name}.{counts[name]}", what, length))
     return tuple(results)
 
 
@@ -89,10 +89,10 @@ def measures_for(family: Family, house: House, result: str, length_mm: float) ->
             if question.kind != "length" or not isinstance(now, (int, float)):
                 continue
             measure = f"{part}.{question.name}"
-            solved = _solved(partial(come_to, measure), now, length_mm)
+            answer = _solved(partial(come_to, measure), now, length_mm)
             # less than nothing where it was more is no measure that anybody would take
-            if solved is not None and not solved < 0 <= now:
-                offers.append(MeasureInstead(measure, float(now), solved))
+            if answer is not None and not answer < 0 <= now:
+                offers.append(MeasureInstead(measure, float(now), answer))
     return tuple(offers)
 
 
@@ -109,8 +109,8 @@ def with_lengths(family: Family, lengths: Mapping[str, float]) -> Family:
             raise Refusal(message("measure_below_zero", measure_term=field.name), "measure")
         parts.setdefault(part, {})[field.name] = length
     whole: Any = family
-    changed: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})
-    return changed
+    result: Family = replace(whole, **{part: replace(getattr(family, part), **new) for part, new in parts.items()})
+    return result
 
 
 def _length_of(result: str, cover: Cover) -> float:

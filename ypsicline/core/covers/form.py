@@ -69,10 +69,10 @@ def _fields_of(owner: type) -> tuple[FormField, ...]:
     hints = get_type_hints(owner, include_extras=True)
     own = [f for f in fields(owner) if f.name in inspect.get_annotations(owner)]
     inherited = [f for f in fields(owner) if f not in own]
-    return tuple(_asked(f, hints[f.name]) for f in (*own, *inherited))
+    return tuple(_form_field(f, hints[f.name]) for f in (*own, *inherited))
 
 
-def _asked(field: dataclasses.Field[Any], hint: Any) -> FormField:
+def _form_field(field: dataclasses.Field[Any], hint: Any) -> FormField:
     needed = field.default is dataclasses.MISSING and field.default_factory is dataclasses.MISSING
     usual = None if needed or field.default is dataclasses.MISSING else field.default
     field_kind = next((kind for alias, kind in _KINDS if hint is alias or hint == alias), None)

@@ -82,16 +82,16 @@ def drafted_again(before: Panel, panel: Panel, fresh: Panel) -> tuple[Panel, dic
     own = _matched(before, panel)
     ids = {f.id: own[f.name].id for f in fresh.seam_line if f.name in own}
     ids |= {f.id: f"new.{f.id}"[:16] for f in fresh.seam_line if f.name not in own}
-    dropped: list[Message] = []
+    losses: list[Message] = []
     if len(panel.seam_line) != len(before.seam_line):
-        dropped.append(message("edges_drawn_anew", panel=panel.name))
-    changed: dict[str, Any] = {n: getattr(panel, n) for n in _OF_PANEL if getattr(panel, n) != getattr(before, n)}
+        losses.append(message("edges_drawn_anew", panel=panel.name))
+    own_values: dict[str, Any] = {n: getattr(panel, n) for n in _OF_PANEL if getattr(panel, n) != getattr(before, n)}
     by_name = {e.name: e for e in before.seam_line}
     edges = tuple(_edge(f, ids[f.id], by_name.get(f.name), own.get(f.name)) for f in fresh.seam_line)
-    features, lost = _features(before, panel, fresh, own, ids)
-    dropped += lost
-    again = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **changed)
-    return again, ids, dropped
+    features, lost_features = _features(before, panel, fresh, own, ids)
+    losses += lost_features
+    again = replace(fresh, id=panel.id, lies=panel.lies, seam_line=edges, features=features, **own_values)
+    return again, ids, losses
 
 
 def _matched(before: Panel, panel: Panel) -> dict[str, SeamEdge]:
@@ -99,15 +99,15 @@ def _matched(before: Panel, panel: Panel) -> dict[str, SeamEdge]:
     that still have their names."""
     if len(before.seam_line) == len(panel.seam_line):
         return {b.name: e for b, e in zip(before.seam_line, panel.seam_line, strict=True)}
-    named = {e.name: e for e in panel.seam_line}
-    return {b.name: named[b.name] for b in before.seam_line if b.name in named}
+    by_name = {e.name: e for e in panel.seam_line}
+    return {b.name: by_name[b.name] for b in before.seam_line if b.name in by_name}
 
 
 def _edge(fresh: SeamEdge, id: str, before: SeamEdge | None, own: SeamEdge | None) -> SeamEdge:
-    changed = {}
+    own_values = {}
     if before is not None and own is not None:
-        changed = {n: getattr(own, n) for n in _OF_EDGE if getattr(own, n) != getattr(before, n)}
-    return replace(fresh, id=id, **changed)
+        own_values = {n: getattr(own, n) for n in _OF_EDGE if getattr(own, n) != getattr(before, n)}
+    return replace(fresh, id=id, **own_values)
 
 
 def _features(
@@ -123,7 +123,7 @@ def _features(
         if same is not None and same not in is_now:
             continue  # taken off by hand
         features.append(_unnamed(f.renamed(ids), is_now[same] if same is not None else ""))
-    dropped = []
+    losses = []
     there, names = {e.id for e in own.values()} & set(ids.values()), {e.id: e.name for e in panel.seam_line}
     for f in panel.features:
         if _unnamed(f) in was:
@@ -131,8 +131,8 @@ def _features(
         if getattr(f, "edge", None) in there or not hasattr(f, "edge"):
             features.append(f)
         else:
-            dropped.append(message("put_on_by_hand_lost", panel=panel.name, what=f.words(names)))
-    return tuple(features), dropped
+            losses.append(message("put_on_by_hand_lost", panel=panel.name, what=f.words(names)))
+    return tuple(features), losses
 
 
 def _unnamed(feature: Feature, id: str = "") -> Feature:

@@ -28,8 +28,8 @@ def bent_hem_findings(ring: Sequence[SeamEdge]) -> list[Finding]:
     """A hem of depth h folded on a curve of radius r is out by (r + h)/(r − h): said beyond 3 %."""
     findings = []
     for edge in ring:
-        bent = edge.kind != "line" and edge.is_folded_back
-        for is_convex, r in ((True, tightest_convex(edge)), (False, tightest_concave(edge))) if bent else ():
+        is_bent = edge.kind != "line" and edge.is_folded_back
+        for is_convex, r in ((True, tightest_convex(edge)), (False, tightest_concave(edge))) if is_bent else ():
             if r is None:
                 continue
             h, place = edge.depth, Place(edge=edge.name, point=point_at(edge, 0.5))

@@ -10,8 +10,8 @@ from ypsicline.core.pattern.panel import DraftedPanel, Panel
 __all__ = ["companions"]
 
 
-def companions(panel: Panel, drafted: DraftedPanel, house: House | None = None) -> tuple[Panel, ...]:
-    """Every piece that follows from a panel's features, and from its edges as they are `drafted`; one of another cloth as that
+def companions(panel: Panel, draft: DraftedPanel, house: House | None = None) -> tuple[Panel, ...]:
+    """Every piece that follows from a panel's features, and from its edges as they are `draft`; one of another cloth as that
     is in the `house`."""
-    following = (*(c for f in panel.features for c in f.companions(panel)), *edge_facings(drafted))
+    following = (*(c for f in panel.features for c in f.companions(panel)), *edge_facings(draft))
     return tuple(in_house(c, house) if house and c.cloth != panel.cloth else c for c in following)

@@ -93,11 +93,11 @@ def drawn_corner(m: Meeting, mitre_limit: float = MITRE_LIMIT) -> Corner:
         return Corner([])
     if kind == "square":
         return Corner([m.vertex])
-    folded = _folded_corner(m) if kind in ("mirror", "hem_mitre") else []
+    points = _folded_corner(m) if kind in ("mirror", "hem_mitre") else []
     # at a sharp point a turned end would flare out without end
-    flares = bool(folded) and max(math.dist(p, m.vertex) for p in folded) > 2 * mitre_limit * widest
-    if folded and not flares:
-        return Corner(folded)
+    flares = bool(points) and max(math.dist(p, m.vertex) for p in points) > 2 * mitre_limit * widest
+    if points and not flares:
+        return Corner(points)
     is_near = math.dist(crossing, m.vertex) <= mitre_limit * widest * (1 + 1e-9)
     return Corner([crossing] if is_near else [], flares)
 
@@ -156,14 +156,14 @@ def _unfolded(
     return lines
 
 
-def _led_through(on: Point, direction: Point, bent: Edge | None, reach: float) -> Array:
+def _led_through(on: Point, direction: Point, curve: Edge | None, reach: float) -> Array:
     """The straight line through `on`, or an edge that begins or ends there led straight on, as points (n, 2) that lie
     close together; some `reach` to either side."""
     far = _AS_FAR * reach
     straight = [along(on, direction, -far), along(on, direction, far)]
-    if bent is not None and bent.kind != "line":
-        own = [(float(x), float(y)) for x, y in flatten(bent, _EXACTLY_MM)]
-        straight = [straight[0], *own] if math.dist(on, bent.start) < math.dist(on, bent.end) else [*own, straight[1]]
+    if curve is not None and curve.kind != "line":
+        own = [(float(x), float(y)) for x, y in flatten(curve, _EXACTLY_MM)]
+        straight = [straight[0], *own] if math.dist(on, curve.start) < math.dist(on, curve.end) else [*own, straight[1]]
     return shapely.get_coordinates(shapely.segmentize(shapely.LineString(straight), max(reach / 40, 0.05)))
 
 
@@ -230,17 +230,17 @@ def _hem_mitre(m: Meeting) -> list[Point]:
         return []
     mitre = [*reversed(one), *two[1:]]
     rims = ((m.out.end, m.t1), (m.into.start, m.t2))
-    moved = []
+    lines = []
     # a shallow hem hasn't the cloth for the whole sewing allowance
-    sewn = min(HEM_MITRE_ALLOWANCE_MM, m.first.depth / 2, m.second.depth / 2)
+    allowance = min(HEM_MITRE_ALLOWANCE_MM, m.first.depth / 2, m.second.depth / 2)
     for a, b in zip(mitre[:-1], mitre[1:], strict=True):
         d = minus(b, a)
         length = math.hypot(*d)
         if length < 1e-9:
             continue
-        moved.append(((a[0] + sewn * d[1] / length, a[1] - sewn * d[0] / length), d))
+        lines.append(((a[0] + allowance * d[1] / length, a[1] - allowance * d[0] / length), d))
     points: list[Point] = []
-    for (p, u), (q, v) in zip([rims[0], *moved], [*moved, rims[1]], strict=True):
+    for (p, u), (q, v) in zip([rims[0], *lines], [*lines, rims[1]], strict=True):
         at = meet(p, u, q, v)
         if at is not None:
             points.append(at)

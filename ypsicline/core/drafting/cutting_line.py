@@ -76,16 +76,16 @@ def cut_ring(seam: Sequence[SeamEdge], *, hole: bool = False, mitre_limit: float
     if mitred is not None:
         return _untangled(seam, mitred, (), hole)
     offsets = parallels(seam, [e.allowance for e in seam])
-    moved = [p.edge for p in offsets]
+    offset_edges = [p.edge for p in offsets]
     meetings = [
-        Meeting(seam[k], seam[k + 1 - len(seam)], moved[k], moved[k + 1 - len(seam)], *turned)
-        for k, turned in enumerate(corner_turns(seam))
+        Meeting(seam[k], seam[k + 1 - len(seam)], offset_edges[k], offset_edges[k + 1 - len(seam)], *turn)
+        for k, turn in enumerate(corner_turns(seam))
     ]
-    drawn = [drawn_corner(m, mitre_limit) for m in meetings]
-    corners = [c.points for c in drawn]
-    flares = tuple(i for i, c in enumerate(drawn) if c.flares)
+    corner_points = [drawn_corner(m, mitre_limit) for m in meetings]
+    corners = [c.points for c in corner_points]
+    flares = tuple(i for i, c in enumerate(corner_points) if c.flares)
     if not any(p.turns_back for p in offsets):
-        pieces, across = _trimmed_ring(seam, moved, meetings, corners)
+        pieces, across = _trimmed_ring(seam, offset_edges, meetings, corners)
         if pieces and _is_sound([p.edge for p in pieces], seam, hole):
             return (CutRing(tuple(_cut_edge(seam, p) for p in pieces), cut_across=across, flares=flares),)
     raw, across = _raw_ring(seam, offsets, meetings, corners)
@@ -111,8 +111,8 @@ def _untangled(
     for ring in outer:
         edges = tuple(_cut_edge(seam, p) for p in ring.pieces)
         alive = {e.seam_edge for e in edges}
-        trimmed = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
-        rings.append(CutRing(edges, trimmed, ring.closed_at, cut_across, flares))
+        trimmed_edges = tuple(i for i in range(len(seam)) if i not in alive or _is_cut_back(seam[i], edges, i))
+        rings.append(CutRing(edges, trimmed_edges, ring.closed_at, cut_across, flares))
     return tuple(rings)
 
 
@@ -182,40 +182,43 @@ def _cut_edge(seam: Sequence[SeamEdge], piece: Piece) -> CutEdge:
 
 
 def _trimmed_ring(
-    seam: Sequence[SeamEdge], moved: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[list[Point]]
+    seam: Sequence[SeamEdge],
+    offset_edges: Sequence[Edge],
+    meetings: Sequence[Meeting],
+    corner_points: Sequence[list[Point]],
 ) -> tuple[list[Piece], tuple[int, ...]]:
-    """The ring with neighbours trimmed to the corners `drawn` after each, none where a line would be trimmed away; and
+    """The ring with neighbours trimmed to the corners `corner_points` after each, none where a line would be trimmed away; and
     the edges after which no corner could be drawn."""
-    trimmed, corners, across = _all_trimmed(moved, meetings, drawn)
-    for edge, own in zip(trimmed, seam, strict=True):
+    edges, corners, across = _all_trimmed(offset_edges, meetings, corner_points)
+    for edge, own in zip(edges, seam, strict=True):
         if edge.kind == "line" and dot(minus(edge.end, edge.start), minus(own.end, own.start)) <= 0:
             return [], across
-    return _joined([[Piece(e, i)] for i, e in enumerate(trimmed)], corners), across
+    return _join_chains([[Piece(e, i)] for i, e in enumerate(edges)], corners), across
 
 
 def _all_trimmed(
-    moved: Sequence[Edge], meetings: Sequence[Meeting], drawn: Sequence[Sequence[Point]]
+    offset_edges: Sequence[Edge], meetings: Sequence[Meeting], corner_points: Sequence[Sequence[Point]]
 ) -> tuple[list[Edge], list[list[Point]], tuple[int, ...]]:
-    """The parallels trimmed to the corners `drawn` after each, those corners, and the edges after which none could be
+    """The parallels trimmed to the corners `corner_points` after each, those corners, and the edges after which none could be
     drawn: each end on its own, so that it makes no difference where the ring begins."""
-    count = len(moved)
-    corners = [list(c) for c in drawn]
-    ends, starts = list(moved), list(moved)
+    count = len(offset_edges)
+    corners = [list(c) for c in corner_points]
+    ends, starts = list(offset_edges), list(offset_edges)
     for i, m in enumerate(meetings):
         j = (i + 1) % count
-        ends[i], corners[i], starts[j] = _trimmed_to(m, moved[i], corners[i], moved[j])
+        ends[i], corners[i], starts[j] = _trimmed_to(m, offset_edges[i], corners[i], offset_edges[j])
     while True:
-        trimmed = [_between(*e) for e in zip(moved, starts, ends, strict=True)]
-        lost = [i for i, e in enumerate(trimmed) if e is None]
-        if not lost:
+        edges = [_between(*e) for e in zip(offset_edges, starts, ends, strict=True)]
+        missing = [i for i, e in enumerate(edges) if e is None]
+        if not missing:
             break
         # both corners want more of a curve than there is: neither is drawn
-        for i in lost:
+        for i in missing:
             for k in (i - 1, i):
                 corners[k] = []
-                ends[k], starts[(k + 1) % count] = moved[k], moved[(k + 1) % count]
-    across = tuple(i for i, (wanted, c) in enumerate(zip(drawn, corners, strict=True)) if wanted and not c)
-    return [e for e in trimmed if e is not None], corners, across
+                ends[k], starts[(k + 1) % count] = offset_edges[k], offset_edges[(k + 1) % count]
+    across = tuple(i for i, (before, c) in enumerate(zip(corner_points, corners, strict=True)) if before and not c)
+    return [e for e in edges if e is not None], corners, across
 
 
 def _between(edge: Edge, from_start: Edge, to_end: Edge) -> Edge | None:
@@ -242,19 +245,19 @@ def _trimmed_to(m: Meeting, out: Edge, corner: list[Point], into: Edge) -> tuple
     first = corner[0]
     if out.kind != "line":
         second = corner[1] if len(corner) > 1 else (first[0] + m.t2[0], first[1] + m.t2[1])
-        met = _cut_to_corner(out, m.t1, first, second)
-        if met is None:
+        meeting_point = _cut_to_corner(out, m.t1, first, second)
+        if meeting_point is None:
             return own[0], [], own[1]
-        out, corner[0] = met
+        out, corner[0] = meeting_point
     elif _on_line(out, first):
         out = Edge("line", (out.start, first))
     last = corner[-1]
     if into.kind != "line":
         before = corner[-2] if len(corner) > 1 else (last[0] - m.t1[0], last[1] - m.t1[1])
-        met = _cut_to_corner(reverse_edge(into), (-m.t2[0], -m.t2[1]), last, before)
-        if met is None:
+        meeting_point = _cut_to_corner(reverse_edge(into), (-m.t2[0], -m.t2[1]), last, before)
+        if meeting_point is None:
             return own[0], [], own[1]
-        into, corner[-1] = reverse_edge(met[0]), met[1]
+        into, corner[-1] = reverse_edge(meeting_point[0]), meeting_point[1]
         if out.kind == "line" and len(corner) == 1 and _on_line(out, corner[0]):
             out = Edge("line", (out.start, corner[0]))
     elif _on_line(into, last):
@@ -270,7 +273,7 @@ def _raw_ring(
 ) -> tuple[list[Piece], tuple[int, ...]]:
     """The ring with its loops: through the vertex at a concave corner, and beside a curve that is too tight no
     farther out than the curve's centre; and the edges after which no corner could be drawn."""
-    moved = [p.edge for p in parallels]
+    offset_edges = [p.edge for p in parallels]
     corners = [
         [m.vertex] if m.turn < 0 and not m.is_smooth else list(c) for m, c in zip(meetings, corners, strict=True)
     ]
@@ -280,13 +283,15 @@ def _raw_ring(
         not (m.turn < 0 and not m.is_smooth) and not is_bent[i] and not is_bent[(i + 1) % len(seam)]
         for i, m in enumerate(meetings)
     ]
-    moved, drawn, across = _all_trimmed(moved, meetings, [c if t else [] for c, t in zip(corners, trims, strict=True)])
-    corners = [d if t else c for c, d, t in zip(corners, drawn, trims, strict=True)]
+    offset_edges, corner_points, across = _all_trimmed(
+        offset_edges, meetings, [c if t else [] for c, t in zip(corners, trims, strict=True)]
+    )
+    corners = [d if t else c for c, d, t in zip(corners, corner_points, trims, strict=True)]
     chains = [
         _held_back(own, i) if p.turns_back else [Piece(e, i)]
-        for i, (own, p, e) in enumerate(zip(seam, parallels, moved, strict=True))
+        for i, (own, p, e) in enumerate(zip(seam, parallels, offset_edges, strict=True))
     ]
-    return _joined(chains, corners), across
+    return _join_chains(chains, corners), across
 
 
 def _led_on(meetings: Sequence[Meeting], mitre_limit: float) -> list[list[Point]]:
@@ -314,9 +319,9 @@ def _held_back(edge: SeamEdge, index: int) -> list[Piece]:
         ends = (out, circle.centre), (circle.centre, into)
         return [Piece(Edge("line", p), None) for p in ends]
     t = np.unique(np.concatenate([np.linspace(0, 1, 61), parameters(edge)]))
-    turned = _pull(edge, t)[1] * edge.allowance >= 1
-    turns = np.flatnonzero(turned[1:] != turned[:-1])
-    t = np.unique(np.concatenate([t, _where_it_turns(edge, t[turns], t[turns + 1], turned[turns])]))
+    is_turned = _pull(edge, t)[1] * edge.allowance >= 1
+    turns = np.flatnonzero(is_turned[1:] != is_turned[:-1])
+    t = np.unique(np.concatenate([t, _where_it_turns(edge, t[turns], t[turns + 1], is_turned[turns])]))
     normal, bend = _pull(edge, t)
     back = bend * edge.allowance >= 1 - _AT_THE_CENTRE
     reach = np.where(back, 1 / np.maximum(bend, 1e-9), edge.allowance)
@@ -349,16 +354,16 @@ def _pull(edge: Edge, t: Array) -> tuple[Array, Array]:
     return np.column_stack([first[:, 1], -first[:, 0]]) / speed[:, None], bend
 
 
-def _where_it_turns(edge: SeamEdge, low: Array, high: Array, turned: NDArray[np.bool_]) -> Array:
+def _where_it_turns(edge: SeamEdge, low: Array, high: Array, is_turned: NDArray[np.bool_]) -> Array:
     """Between each pair of parameters the place where the parallel begins or ends to run back, by bisection."""
     for _ in range(40):
         middle = (low + high) / 2
-        same = (_pull(edge, middle)[1] * edge.allowance >= 1) == turned
+        same = (_pull(edge, middle)[1] * edge.allowance >= 1) == is_turned
         low, high = np.where(same, middle, low), np.where(same, high, middle)
     return (low + high) / 2
 
 
-def _joined(chains: Sequence[Sequence[Piece]], corners: Sequence[Sequence[Point]]) -> list[Piece]:
+def _join_chains(chains: Sequence[Sequence[Piece]], corners: Sequence[Sequence[Point]]) -> list[Piece]:
     """Parallels and the straight bits of the corners after each, without those that have no length."""
     pieces: list[Piece] = []
     for i, chain in enumerate(chains):
@@ -381,10 +386,10 @@ def _cut_to_corner(edge: Edge, onward: Point, corner: Point, after: Point) -> tu
     far = (corner[0] - behind * reach[0] / norm, corner[1] - behind * reach[1] / norm)
     t = parameters(edge)
     line = shapely.LineString(points_at(edge, t))
-    met = shapely.get_coordinates(shapely.intersection(line, shapely.LineString([after, far])))
-    if not len(met):
+    crossings = shapely.get_coordinates(shapely.intersection(line, shapely.LineString([after, far])))
+    if not len(crossings):
         return None
-    at = met[np.hypot(*(met - np.asarray(corner)).T).argmin()]
+    at = crossings[np.hypot(*(crossings - np.asarray(corner)).T).argmin()]
     share = shapely.line_locate_point(line, shapely.Point(at))
     lengths = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(np.asarray(line.coords), axis=0).T))])
     cut = split_edge(edge, 0.0, float(np.interp(share, lengths, t)))

@@ -37,7 +37,7 @@ from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["draft_panel", "draft_panels", "drafted", "intakes_of", "seam_runs", "without_companions"]
+__all__ = ["cached_draft", "draft_panel", "draft_panels", "intakes_of", "seam_runs", "without_companions"]
 
 NOTCH_AT_MOST_MM = 6.0
 LEAST_NOTCHED_ALLOWANCE_MM = 4.0
@@ -50,8 +50,8 @@ def draft_panels(panels: Sequence[Panel], house: House | None = None) -> tuple[D
     _named_apart(panels)
     every: list[DraftedPanel] = []
     for panel in panels:
-        draft = drafted(panel)
-        every += (draft, *(drafted(c) for c in companions(panel, draft, house)))
+        draft = cached_draft(panel)
+        every += (draft, *(cached_draft(c) for c in companions(panel, draft, house)))
     _named_apart(every)
     return tuple(every)
 
@@ -64,10 +64,10 @@ def _named_apart(panels: Sequence[Panel]) -> None:
         names.add(p.name)
 
 
-def without_companions(drafted: Sequence[DraftedPanel], panels: Sequence[Panel]) -> list[DraftedPanel]:
+def without_companions(drafts: Sequence[DraftedPanel], panels: Sequence[Panel]) -> list[DraftedPanel]:
     """Of all that was drafted of `panels` only they themselves; layers and facings have their panel's id, but not its name."""
     names = {p.name for p in panels}
-    return [p for p in drafted if p.name in names]
+    return [p for p in drafts if p.name in names]
 
 
 def draft_panel(panel: Panel) -> DraftedPanel:
@@ -85,20 +85,20 @@ def draft_panel(panel: Panel) -> DraftedPanel:
         raise
 
 
-drafted = lru_cache(maxsize=256)(draft_panel)
+cached_draft = lru_cache(maxsize=256)(draft_panel)
 """`draft_panel`, remembered for as long as a panel stays the same."""
 
 
 def seam_runs(panel: Panel) -> list[Run]:
     """The edges of the drafted seam line and which edges of the panel they come from: fit, darts and tapers are in."""
-    base = _named(panel.seam_line)
+    base = _name_edges(panel.seam_line)
     _sound(base)
     return _seam(panel, base).runs
 
 
 def intakes_of(panel: Panel) -> list[Intake]:
     """What darts and pleats take out of the edges of a panel. Raises `Refusal` where one of them doesn't fit."""
-    return _seam(panel, _named(panel.seam_line)).intakes
+    return _seam(panel, _name_edges(panel.seam_line)).intakes
 
 
 def _sound(seam: tuple[SeamEdge, ...]) -> Array:
@@ -131,10 +131,10 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
     workings: list[Message] = []
     cloth = None
     if panel.fit:
-        fitted = fit_ring(runs, panel.fit, panel.grain_deg)
-        runs, workings = fitted.runs, list(fitted.workings)
-        panel = with_inside_fitted(panel, fitted)
-        cloth = None if fitted.is_cloth_still else fitted.cloth
+        ring = fit_ring(runs, panel.fit, panel.grain_deg)
+        runs, workings = ring.runs, list(ring.workings)
+        panel = with_inside_fitted(panel, ring)
+        cloth = None if ring.is_cloth_still else ring.cloth
     before, on_drawing = runs, []
     for feature in sorted(panel.features, key=lambda f: f.stage):
         if on_seam := feature.on_seam(runs):
@@ -146,7 +146,7 @@ def _seam(panel: Panel, base: tuple[SeamEdge, ...]) -> _Seam:
 
 
 def _draft(panel: Panel) -> DraftedPanel:
-    base = _named(panel.seam_line)
+    base = _name_edges(panel.seam_line)
     seam_points = _sound(base)
     on_seam = _seam(panel, base)
     runs, findings, panel = on_seam.runs, on_seam.findings, on_seam.panel
@@ -156,9 +156,9 @@ def _draft(panel: Panel) -> DraftedPanel:
     holes = tuple(_hole(h, k, seam_points) for k, h in enumerate(panel.holes))
     own_rings = 1 + len(holes)
     inside = [part for f in panel.features if (part := f.inside(seam, seam_points, on_seam.cloth))]
-    named = [(message("hole_number", number=k + 1), flatten_ring(h)) for k, h in enumerate(holes)]
-    named += [(message("opening_called", opening=d.name), flatten_ring(d.opening)) for d in inside if d.opening]
-    findings += intake_findings(runs, on_seam.intakes, seam_points, named)
+    named_holes = [(message("hole_number", number=k + 1), flatten_ring(h)) for k, h in enumerate(holes)]
+    named_holes += [(message("opening_called", opening=d.name), flatten_ring(d.opening)) for d in inside if d.opening]
+    findings += intake_findings(runs, on_seam.intakes, seam_points, named_holes)
     holes += tuple(_with_corners(d.ring) for d in inside if d.ring)
     _apart(holes)
     (cut,) = cut_ring(seam, mitre_limit=panel.mitre_limit)
@@ -193,7 +193,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         workings=(
             *on_seam.workings,
             *(line for d in inside for line in d.workings),
-            *_worked(seam, holes, seam_points, cutting_points),
+            *_workings(seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
         seam_of=tuple(r.source for r in runs),
@@ -225,20 +225,20 @@ def _with_corners(ring: Sequence[SeamEdge]) -> tuple[SeamEdge, ...]:
     )
 
 
-def _named(edges: Sequence[SeamEdge], before: str = "") -> tuple[SeamEdge, ...]:
+def _name_edges(edges: Sequence[SeamEdge], before: str = "") -> tuple[SeamEdge, ...]:
     return tuple(e if e.name else replace(e, name=f"{before}{k + 1}") for k, e in enumerate(edges))
 
 
 def _hole(edges: Sequence[SeamEdge], k: int, seam_points: Array) -> tuple[SeamEdge, ...]:
-    hole = _named(edges, f"hole {k + 1}.")
+    hole = _name_edges(edges, f"hole {k + 1}.")
     points = check_ring(hole, [e.name for e in hole], message("ring_of_hole", number=k + 1))
     if not shapely.contains_properly(shapely.Polygon(seam_points), shapely.Polygon(points)):
         raise Refusal(message("hole_outside_panel", hole=k + 1), "hole", Place(edge=hole[0].name, point=hole[0].start))
     if signed_area(points) < 0:
         return hole
-    turned = reverse_ring(hole)
+    ring = reverse_ring(hole)
     # the corner belongs to the end of an edge: turned round, it is the one before's
-    return tuple(replace(e, corner=turned[(i + 1) % len(turned)].corner) for i, e in enumerate(turned))
+    return tuple(replace(e, corner=ring[(i + 1) % len(ring)].corner) for i, e in enumerate(ring))
 
 
 def _apart(holes: Sequence[Sequence[SeamEdge]]) -> None:
@@ -322,7 +322,7 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
     return edge
 
 
-def _worked(
+def _workings(
     seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], seam_points: Array, cutting_points: Array
 ) -> tuple[Message, ...]:
     lines = [
@@ -334,8 +334,8 @@ def _worked(
         for e in ring
     ]  # fmt: skip
     inner, outer = np.ptp(seam_points, axis=0), np.ptp(cutting_points, axis=0)
-    cut = {"cut_width_mm": outer[0], "cut_height_mm": outer[1]}
-    lines.append(message("panel_size", width_mm=inner[0], height_mm=inner[1], **cut))
+    cut_size = {"cut_width_mm": outer[0], "cut_height_mm": outer[1]}
+    lines.append(message("panel_size", width_mm=inner[0], height_mm=inner[1], **cut_size))
     return tuple(lines)
 
 

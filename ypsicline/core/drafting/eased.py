@@ -27,10 +27,10 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
     runs = runs_of(panel.seam_line)
     if panel.fit is None or not panel.fit.has_ease:
         return panel, runs
-    fitted = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
-    seam_line = once_each("edge", [r.edge for r in fitted.runs], (e.id for h in panel.holes for e in h))
-    edges = EdgeMap.of_runs(fitted.runs, seam_line, message("else_move_first"))
-    inside = with_inside_fitted(panel, fitted)
+    ring = fit_ring(runs, panel.fit.of_ease, panel.grain_deg)
+    seam_line = once_each("edge", [r.edge for r in ring.runs], (e.id for h in panel.holes for e in h))
+    edges = EdgeMap.of_runs(ring.runs, seam_line, message("else_move_first"))
+    inside = with_inside_fitted(panel, ring)
     before = lengths_of(panel.seam_line)
 
     def on_finished(feature: Feature) -> Feature:
@@ -40,4 +40,4 @@ def ease_drawn_in(panel: Panel) -> tuple[Panel, list[Run]]:
         return replace(feature, along=feature.along * edges.before[feature.edge] / before[feature.edge])
 
     inside = replace(inside, features=tuple(on_finished(f) for f in inside.features))
-    return replace(carried(inside, seam_line, edges), fit=panel.fit.of_cloth), fitted.runs
+    return replace(carried(inside, seam_line, edges), fit=panel.fit.of_cloth), ring.runs

@@ -114,11 +114,11 @@ def _rest(own: Sequence[SeamEdge], body: shapely.Polygon, ring: Sequence[SeamEdg
         _edge(e, None if name == "inside" else sewn(e), name)
         for points, name in parts
         if len(points) > 1
-        for e in _drawn(points)
+        for e in _edges_through(points)
     ]
 
 
-def _drawn(points: Array) -> list[Edge]:
+def _edges_through(points: Array) -> list[Edge]:
     """From corner to corner straight lines through few points, else a curve along them."""
     plain = np.asarray(shapely.LineString(points).simplify(_FINE_MM / 10).coords)
     steps = np.diff(plain, axis=0)
@@ -146,7 +146,7 @@ def _inner_ring(inner: shapely.Polygon) -> tuple[SeamEdge, ...]:
     ring = np.asarray(inner.exterior.coords)
     half = len(ring) // 2
     parts = [ring] if len(ring) <= 9 else [ring[: half + 1], ring[half:]]
-    edges = [e for p in parts for e in (_lines(p) if len(ring) <= 9 else _drawn(p))]
+    edges = [e for p in parts for e in (_lines(p) if len(ring) <= 9 else _edges_through(p))]
     return tuple(SeamEdge(e.kind, e.points, f"inside {k + 1}", 0.0, "raw") for k, e in enumerate(edges))
 
 

@@ -36,8 +36,8 @@ def grown_over(thickness_mm: float, *, cylinder: bool = False) -> float:
 
 def in_cloth(fit: Fit | None, cloth: Cloth | None) -> Fit | None:
     """The fit with what the cloth does: its shrinkage unless it is washed before. None where nothing is left to fit."""
-    shrunk = (0.0, 0.0) if cloth is None or cloth.prewashed else (cloth.warp_shrinks, cloth.weft_shrinks)
-    fit_in_cloth = replace(fit or Fit(), shrunk=shrunk)
+    shrinkage = (0.0, 0.0) if cloth is None or cloth.prewashed else (cloth.warp_shrinks, cloth.weft_shrinks)
+    fit_in_cloth = replace(fit or Fit(), shrunk=shrinkage)
     return None if fit_in_cloth == Fit() else fit_in_cloth
 
 
@@ -57,7 +57,7 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> FittedRing:
     round_mm = ring_length([r.edge for r in runs])
     lines = [message("fit_outline", width_mm=width, height_mm=height, round_mm=round_mm)]
     matrix = np.eye(2)
-    fitted = list(runs)
+    ring = list(runs)
     if fit.percent:
         factor = 1 + fit.percent / 100
         matrix = matrix * factor
@@ -67,20 +67,22 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> FittedRing:
         if across + fit.width <= 0 or up + fit.height <= 0:
             raise Refusal(message("ease_takes_all"), "fit")
         matrix = np.diag([(across + fit.width) / across, (up + fit.height) / up]) @ matrix
-        eased = {"width_mm": across + fit.width, "height_mm": up + fit.height}
-        lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **eased))
-    fitted = _mapped(fitted, matrix, about)
+        size_with_ease = {"width_mm": across + fit.width, "height_mm": up + fit.height}
+        lines.append(message("fit_width_and_height", across_mm=fit.width, up_mm=fit.height, **size_with_ease))
+    ring = _mapped(ring, matrix, about)
     if fit.outward_mm:
-        before = ring_length([r.edge for r in fitted])
-        fitted = moved_ring(fitted, fit.outward_mm)
-        after = ring_length([r.edge for r in fitted])
+        before = ring_length([r.edge for r in ring])
+        ring = moved_ring(ring, fit.outward_mm)
+        after = ring_length([r.edge for r in ring])
         parts = [message("fit_clearance", clearance_mm=fit.clearance)] if fit.clearance else []
         if fit.girth:
             parts.append(message("fit_girth", girth_mm=fit.girth, each_side_mm=fit.girth / (2 * math.pi)))
         if fit.over:
             parts.append(message("fit_over", over_mm=fit.over, across_mm=grown_over(fit.over)))
-        summed = message("listed", parts=tuple(parts))
-        lines.append(message("fit_outward", parts=summed, outward_mm=fit.outward_mm, before_mm=before, after_mm=after))
+        sum_in_words = message("listed", parts=tuple(parts))
+        lines.append(
+            message("fit_outward", parts=sum_in_words, outward_mm=fit.outward_mm, before_mm=before, after_mm=after)
+        )
     angle = math.radians(grain_deg)
     along = np.array([math.cos(angle), math.sin(angle)])
     aside = np.array([-along[1], along[0]])
@@ -89,14 +91,16 @@ def fit_ring(runs: Sequence[Run], fit: Fit, grain_deg: float) -> FittedRing:
         lines.append(message("fit_stretched", warp=fit.stretched[0], weft=fit.stretched[1]))
     if fit.shrunk != (0.0, 0.0):
         lines.append(message("fit_shrunk", warp=fit.shrunk[0], weft=fit.shrunk[1]))
-    finished, cloth = fitted, np.eye(2)
+    finished_ring, cloth = ring, np.eye(2)
     if factors != [1.0, 1.0]:
         cloth = factors[0] * np.outer(along, along) + factors[1] * np.outer(aside, aside)
-        fitted = _mapped(fitted, cloth, about)
+        ring = _mapped(ring, cloth, about)
         matrix = cloth @ matrix
-    size = np.ptp(flatten_ring([r.edge for r in fitted]), axis=0)
+    size = np.ptp(flatten_ring([r.edge for r in ring]), axis=0)
     lines.append(message("fit_seam_line", width_mm=size[0], height_mm=size[1]))
-    return FittedRing(fitted, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished)
+    return FittedRing(
+        ring, tuple(lines), Transform.about(matrix, as_point(about)), Transform.about(cloth), finished_ring
+    )
 
 
 def _mapped(runs: Sequence[Run], matrix: Array, about: Array) -> list[Run]:

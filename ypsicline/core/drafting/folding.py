@@ -65,18 +65,18 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
             continue
         hem = own[0]
         under = cloth.difference(hem, grid_size=1e-6)
-        folded = fold.back(faces_of(hem.intersection(fold.strip(0.0, edge.depth))))
+        fold_region = fold.back(faces_of(hem.intersection(fold.strip(0.0, edge.depth))))
         if edge.turn_under > 0:
             inner = faces_of(hem.intersection(fold.strip(edge.depth, edge.allowance + 1.0)))
-            folded = shapely.union(faces_of(folded), faces_of(fold.back(inner, edge.depth)), grid_size=1e-6)
-        folded = faces_of(_within_mitres(folded, seam, k))
-        beyond = folded.difference(faces_of(under), grid_size=1e-6)
+            fold_region = shapely.union(faces_of(fold_region), faces_of(fold.back(inner, edge.depth)), grid_size=1e-6)
+        fold_region = faces_of(_within_mitres(fold_region, seam, k))
+        beyond = fold_region.difference(faces_of(under), grid_size=1e-6)
         out, at = 0.0, None
         if beyond.area > 1e-6:
             points = shapely.get_coordinates(beyond)
             gaps = shapely.distance(under, shapely.points(points))
             out, at = float(gaps.max()), as_point(points[gaps.argmax()])
-        largest = max(shapely.get_parts(folded), key=lambda g: float(g.area), default=None)
+        largest = max(shapely.get_parts(fold_region), key=lambda g: float(g.area), default=None)
         ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
         hems.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
     return tuple(hems)
@@ -154,7 +154,7 @@ def folding_findings(seam: Sequence[SeamEdge], hems: Sequence[FoldedHem]) -> lis
     return findings
 
 
-def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -> shapely.Geometry:
+def _within_mitres(region: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -> shapely.Geometry:
     """Without what lies beyond the mitre's seam at either end: sewn, that allowance is pressed back under the hem."""
     for first, second, own_side in ((seam[k - 1], seam[k], -1), (seam[k], seam[(k + 1) % len(seam)], 1)):
         if first.corner != "hem_mitre" or not (first.is_folded_back and second.is_folded_back):
@@ -165,8 +165,8 @@ def _within_mitres(folded: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -
             aside = (own_side * d[1] * -1, own_side * d[0])
             a, b = along(first.end, d, -_FAR), along(first.end, d, _FAR)
             half = shapely.Polygon([a, b, along(b, aside, _FAR), along(a, aside, _FAR)])
-            folded = folded.intersection(half)
-    return folded
+            region = region.intersection(half)
+    return region
 
 
 def _reach(seam: Sequence[SeamEdge], k: int) -> tuple[float, float]:

@@ -6,7 +6,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 from typing import Any
 
-from ypsicline.core.drafting.house import House, ruled, typed
+from ypsicline.core.drafting.house import House, with_ruled_allowance, with_typed_allowance
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge
 from ypsicline.core.messages import message
@@ -50,7 +50,7 @@ def _bare(edge: Edge, name: str, *, keep: bool = True) -> SeamEdge:
 
 def set_edges(
     panel: Panel,
-    chosen: Collection[str],
+    edge_ids: Collection[str],
     *,
     allowance_mm: float | None = None,
     turn_under_mm: float | None = None,
@@ -72,9 +72,9 @@ def set_edges(
     """
     rings = [list(r) for r in panel.rings()]
     rules = (house or House()).rules_for(panel.cloth)
-    if not set(chosen) <= {e.id for ring in rings for e in ring}:
+    if not set(edge_ids) <= {e.id for ring in rings for e in ring}:
         raise Refusal(message("no_such_edge_of_panel", panel=panel.name), "edge")
-    for ring, k in [(r, k) for r, edges in enumerate(rings) for k, e in enumerate(edges) if e.id in chosen]:
+    for ring, k in [(r, k) for r, edges in enumerate(rings) for k, e in enumerate(edges) if e.id in edge_ids]:
         edge = rings[ring][k]
         changes: dict[str, Any] = {
             key: value
@@ -94,9 +94,9 @@ def set_edges(
             if not name.strip() or len(name) > 40:
                 raise Refusal(message("edge_name_out_of_range"), "name")
             changes["name"] = name.strip()
-        edge = ruled(replace(edge, **changes), rules)
+        edge = with_ruled_allowance(replace(edge, **changes), rules)
         if allowance_mm is not None:
-            edge = typed(edge, allowance_mm)
+            edge = with_typed_allowance(edge, allowance_mm)
         if turn_under_mm is not None:
             edge = replace(edge, turn_under=turn_under_mm, by_rule=False)
         rings[ring][k] = edge
@@ -111,8 +111,8 @@ def remove_notch(panel: Panel, notch: str) -> Panel:
     notches = notches_of(panel)
     if all(n.id != notch for n in notches):
         raise Refusal(message("notch_removed_already"), "notch")
-    placed = panel.of(Notch)
-    if any(n.id == notch for n in placed):
+    placed_notches = panel.of(Notch)
+    if any(n.id == notch for n in placed_notches):
         return replace(panel, features=tuple(f for f in panel.features if f.id != notch))
-    rest = (replace(n, id="") for n in notches if n.id != notch and n not in placed)
+    rest = (replace(n, id="") for n in notches if n.id != notch and n not in placed_notches)
     return replace(panel, middle_notches=False, features=(*panel.features, *rest))

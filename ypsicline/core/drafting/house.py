@@ -10,7 +10,7 @@ from ypsicline.core.pattern.house_rules import HouseRules
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["Cloth", "House", "by_house_rules", "ruled", "typed"]
+__all__ = ["Cloth", "House", "by_house_rules", "with_ruled_allowance", "with_typed_allowance"]
 
 MOST_CLOTHS = 60
 
@@ -74,12 +74,12 @@ def by_house_rules(panel: Panel, house: House) -> Panel:
     rules = house.rules_for(panel.cloth)
     return replace(
         panel,
-        seam_line=tuple(ruled(e, rules) for e in panel.seam_line),
-        holes=tuple(tuple(ruled(e, rules) for e in ring) for ring in panel.holes),
+        seam_line=tuple(with_ruled_allowance(e, rules) for e in panel.seam_line),
+        holes=tuple(tuple(with_ruled_allowance(e, rules) for e in ring) for ring in panel.holes),
     )
 
 
-def ruled(edge: SeamEdge, rules: HouseRules) -> SeamEdge:
+def with_ruled_allowance(edge: SeamEdge, rules: HouseRules) -> SeamEdge:
     """The edge with its allowance by rule, where the maker hasn't overruled it."""
     if not edge.by_rule:
         return edge
@@ -87,7 +87,7 @@ def ruled(edge: SeamEdge, rules: HouseRules) -> SeamEdge:
     return replace(edge, allowance=allowance.allowance, turn_under=allowance.turn_under)
 
 
-def typed(edge: SeamEdge, allowance_mm: float) -> SeamEdge:
+def with_typed_allowance(edge: SeamEdge, allowance_mm: float) -> SeamEdge:
     """The edge with an allowance that overrules the rule; its turn-under stays as far as it fits."""
     under = min(edge.turn_under, allowance_mm / 2) if edge.finishing.is_folded_back else 0.0
     return replace(edge, allowance=allowance_mm, turn_under=under, by_rule=False)

@@ -64,8 +64,8 @@ def bag_volume(width_mm: float, length_mm: float) -> float:
 
 def inflate(outline: Sequence[Point] | Array, *, rows: int = FINE, progress: Progress | None = None) -> Inflated:
     """Blow up a pad of two plies with this seam line (points of a closed ring, mm), as `inflating` does to its end."""
-    *_, filled = inflating(outline, rows=rows, progress=progress)
-    return filled
+    *_, result = inflating(outline, rows=rows, progress=progress)
+    return result
 
 
 def inflating(
@@ -90,8 +90,8 @@ def inflating(
     yield _inflated(x, rough, size)
     mesh = _Mesh.of(points, polygon, size / rows)
     x = _carried_over(x, rough, mesh, size)
-    done = sum(steps * cost for _, steps, cost in _ROUGHLY)
-    yield _inflated(_rested(x, mesh, size, _FINELY, done, progress), mesh, size)
+    cost_so_far = sum(steps * cost for _, steps, cost in _ROUGHLY)
+    yield _inflated(_rested(x, mesh, size, _FINELY, cost_so_far, progress), mesh, size)
 
 
 def _rested(
@@ -99,20 +99,20 @@ def _rested(
     mesh: _Mesh,
     size: float,
     rests: Sequence[tuple[float, int, float]],
-    done: float,
+    cost_so_far: float,
     progress: Progress | None,
 ) -> Array:
-    """The positions (n, 3) after some rests, when work worth `done` has gone before."""
+    """The positions (n, 3) after some rests, when work worth `cost_so_far` has gone before."""
     for stiffness, steps, cost in rests:
-        x = _settled(x, mesh, size, stiffness, steps, progress and _counted(progress, done, cost))
-        done += steps * cost
+        x = _settled(x, mesh, size, stiffness, steps, progress and _counted(progress, cost_so_far, cost))
+        cost_so_far += steps * cost
     return x
 
 
-def _counted(progress: Progress, done: float, cost: float) -> Callable[[Array], None]:
-    """Tells `progress` of each step, when work worth `done` has gone before."""
-    passed = count(1)
-    return lambda _: progress((done + cost * next(passed)) / _WORK)
+def _counted(progress: Progress, cost_so_far: float, cost: float) -> Callable[[Array], None]:
+    """Tells `progress` of each step, when work worth `cost_so_far` has gone before."""
+    steps = count(1)
+    return lambda _: progress((cost_so_far + cost * next(steps)) / _WORK)
 
 
 def _inflated(x: Array, mesh: _Mesh, size: float) -> Inflated:
@@ -201,8 +201,8 @@ def _settled(
     mean_of = scipy.sparse.csr_matrix((np.full(3 * many, 1 / 3), (rows, corners)), shape=(many, count))
     slope_back, mean_back = slope.T.tocsr(), mean_of.T.tocsr()
 
-    def energy(flattened: Array) -> tuple[float, Array]:
-        p = flattened.reshape(-1, 3)
+    def energy(rest: Array) -> tuple[float, Array]:
+        p = rest.reshape(-1, 3)
         f = slope @ p
         f0, f1 = f[:many], f[many:]
         c00, c11, c01 = (np.einsum("ij,ij->i", u, v) for u, v in ((f0, f0), (f1, f1), (f0, f1)))
@@ -227,8 +227,8 @@ def _settled(
         forces = slope_back @ pull
         forces[:, 2] -= mean_back @ shadow
         forces[: mesh.seam, 2] = 0.0
-        stretched = 0.5 * stiffness * float(area @ (over1 * over1 + over2 * over2))
-        return stretched - float(shadow @ height), forces.ravel()
+        stretching = 0.5 * stiffness * float(area @ (over1 * over1 + over2 * over2))
+        return stretching - float(shadow @ height), forces.ravel()
 
     how = {"maxiter": steps, "maxcor": 10, "maxfun": 4 * steps}
     least = scipy.optimize.minimize(energy, x.ravel(), jac=True, method="L-BFGS-B", options=how, callback=each)
@@ -237,10 +237,10 @@ def _settled(
 
 def _carried_over(x: Array, rough: _Mesh, mesh: _Mesh, size: float) -> Array:
     """Positions (n, 3) of a finer mesh's points, between those of the rough one's."""
-    moved = x - np.column_stack([rough.flat / size, np.zeros(len(x))])
-    between = scipy.interpolate.LinearNDInterpolator(rough.flat, moved)(mesh.flat)
+    displacement = x - np.column_stack([rough.flat / size, np.zeros(len(x))])
+    between = scipy.interpolate.LinearNDInterpolator(rough.flat, displacement)(mesh.flat)
     beyond = np.isnan(between).any(axis=1)
-    between[beyond] = scipy.interpolate.NearestNDInterpolator(rough.flat, moved)(mesh.flat[beyond])
+    between[beyond] = scipy.interpolate.NearestNDInterpolator(rough.flat, displacement)(mesh.flat[beyond])
     between[: mesh.seam, 2] = 0.0
     return np.asarray(between + np.column_stack([mesh.flat / size, np.zeros(len(mesh.flat))]))
 
@@ -252,13 +252,13 @@ def _volume(p: Array, t: NDArray[np.int64]) -> float:
     return float(shadow @ (a[:, 2] + b[:, 2] + c[:, 2])) / 3
 
 
-def corners_of(sides: Sequence[Edge], filled: Inflated) -> tuple[Corner, ...]:
+def corners_of(sides: Sequence[Edge], pad: Inflated) -> tuple[Corner, ...]:
     """How far each corner between two straight sides stands out.
 
     `sides` are those of the intended plan, without tapers. A side is drawn in to where its middle
     lies once the pad is filled; what lies outside the two sides at a corner stands out there.
     """
-    flat, plan = np.asarray(filled.flat), np.asarray(filled.plan)
+    flat, plan = np.asarray(pad.flat), np.asarray(pad.plan)
     lines = []
     for e in sides:
         d = unit(minus(e.end, e.start))

@@ -15,15 +15,15 @@ from ypsicline.core.pattern.run import runs_of
 __all__ = ["as_set", "with_inside_fitted"]
 
 
-def with_inside_fitted(panel: Panel, fitted: FittedRing) -> Panel:
+def with_inside_fitted(panel: Panel, ring: FittedRing) -> Panel:
     """The panel with its holes and features where the fit puts them, as large as its cloth asks for.
 
     Raises `Refusal` where a feature doesn't stand on its edge.
     """
     return replace(
         panel,
-        holes=tuple(tuple(fitted.edge(e) for e in h) for h in panel.holes),
-        features=tuple(f.fitted(fitted) for f in panel.features),
+        holes=tuple(tuple(ring.edge(e) for e in h) for h in panel.holes),
+        features=tuple(f.fitted(ring) for f in panel.features),
     )
 
 
@@ -35,5 +35,5 @@ def as_set(panel: Panel) -> Transform | None:
     """
     if panel.fit is None:
         return None
-    fitted = fit_ring(runs_of(panel.seam_line), panel.fit, panel.grain_deg)
-    return None if np.array_equal(fitted.to.matrix, np.eye(2)) else fitted.to.inverse()
+    ring = fit_ring(runs_of(panel.seam_line), panel.fit, panel.grain_deg)
+    return None if np.array_equal(ring.to.matrix, np.eye(2)) else ring.to.inverse()

@@ -37,11 +37,11 @@ def sewn_lengths(runs: Sequence[Run], intakes: Sequence[Intake]) -> tuple[list[M
             continue
         name = runs[own[0]].edge.name
         whole = sum(edge_length(runs[k].edge) for k in own)
-        left = whole - sum(mm for _, mm in of_darts)
+        rest = whole - sum(mm for _, mm in of_darts)
         minus = tuple(message("dart_taken" if what == "dart" else "pleat_taken", taken_mm=mm) for what, mm in of_darts)
-        lines.append(message("edge_sewn", edge=name, length_mm=whole, taken=minus, left_mm=left))
-        if left <= _TOUCH_MM:
-            text = message("edge_taken_in_whole", edge=name, taken_mm=whole - left, length_mm=whole)
+        lines.append(message("edge_sewn", edge=name, length_mm=whole, taken=minus, left_mm=rest))
+        if rest <= _TOUCH_MM:
+            text = message("edge_taken_in_whole", edge=name, taken_mm=whole - rest, length_mm=whole)
             findings.append(Finding("stop", text, Place(edge=name)))
     return lines, findings
 

@@ -59,9 +59,11 @@ def without_loops(
     """
     own = _Flat.of(pieces)
     around = flatten_ring(body, _FLAT_MM)
-    faces, (wound, within, *added) = parted([own.starts, around, *(np.array(m) for m in more)])
-    touched = np.any([a != 0 for a in added], axis=0) if added else np.zeros(len(faces), dtype=bool)
-    is_outer = (wound < 0) & (within < 0) & ~touched if hole else (wound > 0) | (within > 0) | touched
+    faces, (windings, within, *windings_of_more) = parted([own.starts, around, *(np.array(m) for m in more)])
+    is_touched = (
+        np.any([a != 0 for a in windings_of_more], axis=0) if windings_of_more else np.zeros(len(faces), dtype=bool)
+    )
+    is_outer = (windings < 0) & (within < 0) & ~is_touched if hole else (windings > 0) | (within > 0) | is_touched
     region = shapely.union_all(faces[is_outer], grid_size=GRID_MM)
     parts = [g for g in faces_of(region).geoms if g.area > _LEAST_PART_MM2]
     if not hole:
@@ -287,13 +289,13 @@ def _followed(
     """Of each chord of a ring on the grid the segment that it follows, of the ring's own or else of the body's."""
     steps: list[tuple[_Flat, int] | None] = [None if k is None else (own, k) for k in own.between(ring)]
     for of_body in (False, True):
-        lost = [k for k, f in enumerate(steps) if f is None]
-        if not lost:
+        gaps = [k for k, f in enumerate(steps) if f is None]
+        if not gaps:
             break
         flat = _Flat.of([Piece(e, None) for e in body]) if of_body else own
-        at = np.array(lost)
+        at = np.array(gaps)
         segments, off = flat.nearest(places[at], places[(at + 1) % len(places)])
-        for i, k, gap in zip(lost, segments, off, strict=True):
+        for i, k, gap in zip(gaps, segments, off, strict=True):
             if gap <= _ON_PIECE_MM:
                 steps[i] = (flat, k)
     return steps

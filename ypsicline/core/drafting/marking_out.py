@@ -203,9 +203,9 @@ def _ordinates(edge: Edge, first: int, second: int, unit: Unit) -> MarkedCurve:
     pitch = next((p for p in _PITCHES[unit] if p <= most), _PITCHES[unit][-1])
     order = np.argsort(along, kind="stable")
     stops = np.arange(pitch, chord - 0.01 * pitch, pitch).tolist()
-    read = np.interp(stops, along[order], off[order])
+    readings = np.interp(stops, along[order], off[order])
     return MarkedCurve(
-        first, second, chord, pitch, tuple((float(s), float(o)) for s, o in zip(stops, read, strict=True))
+        first, second, chord, pitch, tuple((float(s), float(o)) for s, o in zip(stops, readings, strict=True))
     )
 
 

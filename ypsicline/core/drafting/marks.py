@@ -77,10 +77,10 @@ def on_fold_marks(panel: Panel, seam: Sequence[SeamEdge]) -> tuple[list[Mark], l
         if not panel.on_fold:
             return [], []
         return [], [Finding("look", message("no_edge_on_fold"), Place(edge=seam[0].name))]
-    bent = [e for e in folds if e.kind != "line"]
-    if bent:
-        text = message("bent_edge_on_fold", edge=bent[0].name)
-        return [], [Finding("stop", text, Place(edge=bent[0].name, point=point_at(bent[0], 0.5)))]
+    curves = [e for e in folds if e.kind != "line"]
+    if curves:
+        text = message("bent_edge_on_fold", edge=curves[0].name)
+        return [], [Finding("stop", text, Place(edge=curves[0].name, point=point_at(curves[0], 0.5)))]
     if len(folds) > 1 and not _on_one_line(folds):
         text = message("two_edges_on_fold", edge=folds[0].name, other=folds[1].name)
         return [], [Finding("stop", text, Place(edge=folds[1].name))]

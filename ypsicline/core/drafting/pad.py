@@ -79,12 +79,12 @@ def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPa
 
     It is filled as it is once finished, its cloth shrunk and stretched. Raises `Refusal` for a panel that can't be filled.
     """
-    finished = replace(panel, features=panel.without(Dart), fit=panel.fit and panel.fit.of_ease)
-    sides = [r.edge for r in seam_runs(replace(finished, features=finished.without(Taper)))]
-    runs = seam_runs(finished)
-    for filled in inflating(flatten_ring([r.edge for r in runs], 0.2), progress=progress):
-        corners = corners_of(sides, filled)
-        yield FilledPad(filled, corners, max((c.share for c in corners), default=0.0))
+    finished_panel = replace(panel, features=panel.without(Dart), fit=panel.fit and panel.fit.of_ease)
+    sides = [r.edge for r in seam_runs(replace(finished_panel, features=finished_panel.without(Taper)))]
+    runs = seam_runs(finished_panel)
+    for state in inflating(flatten_ring([r.edge for r in runs], 0.2), progress=progress):
+        corners = corners_of(sides, state)
+        yield FilledPad(state, corners, max((c.share for c in corners), default=0.0))
 
 
 def deeper(panel: Panel) -> int | None:
@@ -104,17 +104,17 @@ def _following(panel: Panel) -> dict[str, str]:
     return dict(zip(names, [*names[1:], *names[:1]], strict=True))
 
 
-def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
+def corner_template(draft: DraftedPanel, at: Point, reach_mm: float) -> Panel:
     """A card template of one corner, to be laid on the raw edges: the allowance is in it, the seam line drawn on it.
 
     Raises `Refusal` where the panel has no cloth at the corner.
     """
-    cloth = shapely.Polygon(drafted.cutting_points)
+    cloth = shapely.Polygon(draft.cutting_points)
     size = reach_mm + _TEMPLATE_MARGIN_MM
-    cut = cloth.intersection(shapely.Point(at).buffer(size, quad_segs=24))
-    parts = [g for g in shapely.get_parts(cut) if g.geom_type == "Polygon"]
+    template = cloth.intersection(shapely.Point(at).buffer(size, quad_segs=24))
+    parts = [g for g in shapely.get_parts(template) if g.geom_type == "Polygon"]
     if not parts:
-        raise Refusal(message("no_corner_for_template"), "taper", Place(panel=drafted.name, point=at))
+        raise Refusal(message("no_corner_for_template"), "taper", Place(panel=draft.name, point=at))
     shape = max(parts, key=lambda g: float(g.area)).simplify(0.02)
     ring = np.asarray(shapely.geometry.polygon.orient(shape).exterior.coords)[:-1]
     points: list[Point] = [(float(x), float(y)) for x, y in ring]
@@ -122,14 +122,14 @@ def corner_template(drafted: DraftedPanel, at: Point, reach_mm: float) -> Panel:
         SeamEdge("line", (p, points[(k + 1) % len(points)]), "cut edge", 0.0, "raw", "mitre")
         for k, p in enumerate(points)
     )
-    line = shapely.LinearRing(drafted.seam_points).intersection(shape.buffer(-0.01))
+    line = shapely.LinearRing(draft.seam_points).intersection(shape.buffer(-0.01))
     marks = [
         MarkAt("note", (float(a[0]), float(a[1])), (float(b[0]), float(b[1])))
         for part in shapely.get_parts(line)
         if part.geom_type == "LineString"
         for a, b in zip(part.simplify(0.05).coords[:-1], part.simplify(0.05).coords[1:], strict=True)
     ]
-    name = f"{drafted.name} corner template"[:80]
+    name = f"{draft.name} corner template"[:80]
     return Panel(
         name,
         seam,

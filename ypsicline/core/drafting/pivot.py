@@ -104,17 +104,17 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
     dart, names = _dart_of(panel, dart_id), [e.id for e in panel.seam_line]
     k, along_mm, _ = cut_run(runs, edge, along_mm, along_mm, message("thing_dart"))
     edge = names[k]
-    old, opened = (panel.seam_line[names.index(name)] for name in (dart.edge, edge))
+    old, new = (panel.seam_line[names.index(name)] for name in (dart.edge, edge))
     low, high = dart.along - dart.intake / 2, dart.along + dart.intake / 2
     inside = low - _LEAST_MM < along_mm < high + _LEAST_MM if edge == dart.edge else False
     if (
         inside
-        or not _LEAST_MM < along_mm < edge_length(opened) - _LEAST_MM
+        or not _LEAST_MM < along_mm < edge_length(new) - _LEAST_MM
         or low < -_SAME_MM
         or high > edge_length(old) + _SAME_MM
     ):
-        text = message("dart_cant_open_there", along_mm=along_mm, edge=opened.name)
-        raise Refusal(text, "dart", Place(panel=panel.name, edge=opened.name))
+        text = message("dart_cant_open_there", along_mm=along_mm, edge=new.name)
+        raise Refusal(text, "dart", Place(panel=panel.name, edge=new.name))
     foot1, foot2 = (point_at(old, parameter_at_length(old, s)) for s in (low, high))
     apex = apex_of(foot1, foot2, dart)
     turn = share * turn_between(minus(foot2, apex), minus(foot1, apex))
@@ -128,17 +128,17 @@ def pivot_dart(panel: Panel, dart_id: str, edge: str, along_mm: float, share: fl
     ring = [*parts[start:], *parts[:start]]
     to = next(k for k, p in enumerate(ring) if p.run and p.run.source == edge and abs(p.high - along_mm) < 1e-9)
     turning = Transform.turn(turn, apex)
-    turned = [replace(p, edge=turning.edge(p.edge)) for p in ring[: to + 1]]
+    turning_runs = [replace(p, edge=turning.edge(p.edge)) for p in ring[: to + 1]]
     rest = ring[to + 1 :]
-    opening = _mouth(turned[-1].edge, rest[0].edge, opened)
-    closing = _mouth(rest[-1].edge, turned[0].edge, old) if share < 1 - 1e-9 else None
-    whole = [*turned, _Part(None, 0, 0, opening), *rest, *([_Part(None, 0, 0, closing)] if closing else [])]
+    opening = _mouth(turning_runs[-1].edge, rest[0].edge, new)
+    closing = _mouth(rest[-1].edge, turning_runs[0].edge, old) if share < 1 - 1e-9 else None
+    whole = [*turning_runs, _Part(None, 0, 0, opening), *rest, *([_Part(None, 0, 0, closing)] if closing else [])]
     if closing is None:
         last = whole[-1].edge
-        whole[-1] = replace(whole[-1], edge=replace(last, points=(*last.points[:-1], turned[0].edge.start)))
+        whole[-1] = replace(whole[-1], edge=replace(last, points=(*last.points[:-1], turning_runs[0].edge.start)))
     seam = once_each("edge", [p.edge for p in whole], (e.id for h in panel.holes for e in h))
     check_ring(seam, [e.name for e in seam], message("ring_seam_line"))
-    slit = point_at(opened, parameter_at_length(opened, along_mm))
+    slit = point_at(new, parameter_at_length(new, along_mm))
     paper = _Paper(_flat([p.edge for p in ring[: to + 1]]), (foot1, foot2), slit, apex, turn)
     lie = tuple(
         Part(p.run.source, p.low, p.high, e.id, 0.0, p.high - p.low)

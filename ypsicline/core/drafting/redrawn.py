@@ -44,11 +44,11 @@ def redrawn(shape: Shape, out_mm: Sequence[float], holes_out_mm: float = 0.0) ->
         cut = cut_ring(ring)[0].edges
         inward = [0.0 if c.seam_edge is None else inward[c.seam_edge] for c in cut]
         ring = [SeamEdge(c.kind, c.points, str(k)) for k, c in enumerate(cut)]
-    moved: Sequence[Edge] = ring
+    offset_edges: Sequence[Edge] = ring
     if any(inward):
-        moved = moved_inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
+        offset_edges = moved_inward([replace(e, allowance=a) for e, a in zip(ring, inward, strict=True)])
     holes = tuple(_hole(h, holes_out_mm, shape.tolerance_mm) for h in shape.holes) if holes_out_mm else shape.holes
-    return replace(shape, outline=_plain(moved), holes=holes)
+    return replace(shape, outline=_plain(offset_edges), holes=holes)
 
 
 def _plain(edges: Sequence[Edge]) -> TracedRing:

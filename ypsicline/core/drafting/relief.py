@@ -97,13 +97,13 @@ def _along(edge: SeamEdge, turns: int, at_least: int) -> list[Mark]:
     if not stops:
         return []
     here = np.interp(stops, at, t)
-    bent = np.interp(stops, at, radius)
+    radius_there = np.interp(stops, at, radius)
     first, _ = derivatives_at(edge, here)
     d = first / np.hypot(*first.T)[:, None]
     out = np.column_stack([d[:, 1], -d[:, 0]])
     seam = points_at(edge, here)
     # on a convex edge the allowance is too long once it is turned: a V is cut out
-    half = np.where(bent > 0, min(2.0, OPENING_MM / 2), 0.0)[:, None] * d
+    half = np.where(radius_there > 0, min(2.0, OPENING_MM / 2), 0.0)[:, None] * d
     rim, tip = seam + width * out, seam + SHORT_OF_SEAM_MM * out
     return [
         Mark("relief", (p, q, r) if p != r else (p, q))

@@ -12,7 +12,7 @@ import shapely
 from ypsicline.core.formats.drawing import Drawing, Layer, Ring, Stroke, Text, dashes
 from ypsicline.core.geometry.edges import Array, Edge, Point, flatten
 from ypsicline.core.geometry.plane import as_point
-from ypsicline.core.geometry.rings import flatten_ring, walked
+from ypsicline.core.geometry.rings import flatten_ring, lengths_along
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.join import Join
@@ -62,12 +62,18 @@ def card_pieces(
     bends, and both have its letter.
     """
     sides = _sides(panels, joins)
-    folded = {a.panel for j in joins for a in j.first if any(a.panel == b.panel and a.edge != b.edge for b in j.second)}
+    folded_panels = {
+        a.panel for j in joins for a in j.first if any(a.panel == b.panel and a.edge != b.edge for b in j.second)
+    }
     pieces = []
     for panel in panels:
-        sewn = [a.piece for j in joins for a in (*j.first, *j.second) if a.panel == panel.id]
-        for piece in range(1, max(sewn, default=1) + 1):
-            pieces.append(_piece(panel, piece, max(sewn, default=1), sides, scale, unit, is_folded=panel.id in folded))
+        pieces_sewn = [a.piece for j in joins for a in (*j.first, *j.second) if a.panel == panel.id]
+        for piece in range(1, max(pieces_sewn, default=1) + 1):
+            pieces.append(
+                _piece(
+                    panel, piece, max(pieces_sewn, default=1), sides, scale, unit, is_folded=panel.id in folded_panels
+                )
+            )
     return tuple(pieces)
 
 
@@ -161,7 +167,7 @@ def _opened_out(ring: Sequence[_CardEdge], fold: Array) -> list[_CardEdge]:
 
 def _with_tabs(points: Array, teeth: bool, body: shapely.Polygon, others: shapely.Geometry) -> Array | None:
     """The edge with its tabs, which narrow until they lie clear of the piece and of other tabs; None where they never do."""
-    depth = min(TAB_MM, walked(points)[-1] / 3)
+    depth = min(TAB_MM, lengths_along(points)[-1] / 3)
     while depth >= LEAST_TAB_MM:
         way = _tabs(points, teeth, depth)
         own = shapely.Polygon(np.vstack([way, points[::-1]])).buffer(0)
@@ -172,7 +178,7 @@ def _with_tabs(points: Array, teeth: bool, body: shapely.Polygon, others: shapel
 
 
 def _tabs(points: Array, teeth: bool, depth: float) -> Array:
-    along = walked(points)
+    along = lengths_along(points)
     length = float(along[-1])
     count = max(1, math.ceil(length / TOOTH_MM)) if teeth else 1
     stops = np.linspace(0, length, count + 1)
@@ -205,7 +211,7 @@ def _folds(body: shapely.Polygon) -> list[Stroke]:
 
 
 def _lettered(points: Array, letter: str) -> Text:
-    at, normal = _place(points, walked(points), _LETTER_AT * float(walked(points)[-1]))
+    at, normal = _place(points, lengths_along(points), _LETTER_AT * float(lengths_along(points)[-1]))
     return Text(as_point(at - 1.1 * LETTERS_MM * normal), letter, LETTERS_MM)
 
 

@@ -85,7 +85,7 @@ class WrittenFinding:
     id: str
 
 
-def _written(finding: Finding) -> WrittenFinding:
+def _written_finding(finding: Finding) -> WrittenFinding:
     m = finding.message
     return WrittenFinding(finding.severity, render(m), finding.place, m.numbers, finding.id)
 
@@ -99,7 +99,7 @@ def _written_mark(mark: Mark) -> dict[str, Any]:
 def _drafted_panel(panel: DraftedPanel) -> dict[str, Any]:
     """A drafted panel as a file has it, what it says in words."""
     plain: dict[str, Any] = _adapter(DraftedPanel).dump_python(panel, mode="json")
-    findings = [_adapter(WrittenFinding).dump_python(_written(f)) for f in panel.findings]
+    findings = [_adapter(WrittenFinding).dump_python(_written_finding(f)) for f in panel.findings]
     marks = [_written_mark(m) for m in panel.marks]
     return {k: v for k, v in plain.items() if k != "workings"} | {
         "way_up": render(panel.way_up),
@@ -146,19 +146,19 @@ def cover_file(cover: Cover, house: House) -> DraftedFile:
     return replace(
         draft,
         worked=(*(render(line) for line in cover.workings), *draft.worked),
-        findings=(*(_written(f) for f in cover.findings), *draft.findings),
+        findings=(*(_written_finding(f) for f in cover.findings), *draft.findings),
     )
 
 
 def _drafted_file(file: PanelsFile, notions: Sequence[WrittenNotion]) -> DraftedFile:
-    drafted = draft_joined(file.panels, file.joins, file.house)
+    drafts = draft_joined(file.panels, file.joins, file.house)
     by_id = {p.id: p for p in file.panels}
-    walked = [f for w in walks(file.joins, file.panels) for f in walk_findings(w)]
+    join_findings = [f for w in walks(file.joins, file.panels) for f in walk_findings(w)]
     seams = [f for j in file.joins for f in seam_findings(j, by_id)]
     return DraftedFile(
-        drafted, file.panels, file.house, joins=written_joins(file.joins, file.panels), notions=tuple(notions),
-        worked=tuple(f"{p.name} · {render(line)}" for p in drafted for line in p.workings),
-        findings=tuple(_written(f) for f in (*walked, *seams, *(f for p in drafted for f in p.findings))),
+        drafts, file.panels, file.house, joins=written_joins(file.joins, file.panels), notions=tuple(notions),
+        worked=tuple(f"{p.name} · {render(line)}" for p in drafts for line in p.workings),
+        findings=tuple(_written_finding(f) for f in (*join_findings, *seams, *(f for p in drafts for f in p.findings))),
     )  # fmt: skip
 
 
@@ -169,15 +169,15 @@ def load_panels(data: bytes) -> PanelsFile:
     or carry darts, pleats or marks without saying what they were drafted from.
     """
     check_plain(data, message("document_panels_file"))
-    read = parsed(data, message("document_panels_file"))
-    file = _checked(PanelsFile, panels_with_ids(read), message("document_panels_file"))
+    document = parsed(data, message("document_panels_file"))
+    file = _checked(PanelsFile, panels_with_ids(document), message("document_panels_file"))
     if not 1 <= len(file.panels) <= MOST_PANELS:
         raise Refusal(message("panels_count_out_of_range", count=len(file.panels), most_panels=MOST_PANELS), "document")
     if file.drafted_from:
         _check_unchanged(file)
         file = replace(file, panels=file.drafted_from, drafted_from=())
     else:
-        _check_bare(read)
+        _check_bare(document)
     if not file.joins:
         return file
     joins, panels = joined_by_ids(file.joins, file.panels)
@@ -212,9 +212,9 @@ def _check_bare(file: Any) -> None:
     for panel in file["panels"]:
         marks = panel.get("marks")
         kinds = {str(m.get("kind")) for m in marks if isinstance(m, dict)} if isinstance(marks, list) else set()
-        if lost := sorted(kinds & _ASKED_FOR):
+        if forgotten_kinds := sorted(kinds & _ASKED_FOR):
             raise Refusal(
-                message("drafted_from_missing", panel=panel['name'], lost=', '.join(lost).replace('_', ' ')),
+                message("drafted_from_missing", panel=panel['name'], lost=', '.join(forgotten_kinds).replace('_', ' ')),
                 "document", Place(panel=panel["name"]),
             )  # fmt: skip
 
@@ -222,10 +222,10 @@ def _check_bare(file: Any) -> None:
 def load_bundle(data: bytes) -> JobBundle:
     """Read a job bundle. Raises `Refusal` that names the place in the file."""
     check_plain(data, message("document_job_bundle"))
-    read = parsed(data, message("document_job_bundle"))
-    if isinstance(read, dict) and "job" in read:
-        read = read | {"job": job_of_today(read["job"])}
-    bundle = _checked(JobBundle, read, message("document_job_bundle"))
+    document = parsed(data, message("document_job_bundle"))
+    if isinstance(document, dict) and "job" in document:
+        document = document | {"job": job_of_today(document["job"])}
+    bundle = _checked(JobBundle, document, message("document_job_bundle"))
     return replace(bundle, job=taken_in(bundle.job))
 
 
@@ -250,9 +250,9 @@ def check_plain(data: bytes, what: Message) -> None:
     if len(data) > MAX_DOCUMENT_BYTES:
         return
     try:
-        read = json.loads(data, parse_constant=number, parse_float=number, parse_int=number)
+        document = json.loads(data, parse_constant=number, parse_float=number, parse_int=number)
         if b"\\u" in data:
-            json.dumps(read, ensure_ascii=False).encode()
+            json.dumps(document, ensure_ascii=False).encode()
     except RecursionError as e:
         raise Refusal(message("nested_too_deeply", what=what), "document") from e
     except UnicodeError as e:
@@ -281,9 +281,9 @@ def parsed(data: bytes, what: Message) -> Any:
         raise Refusal(message("not_json", what=what, detail=str(e)), "document") from e
 
 
-def _checked(kind: type[T], read: Any, what: Message) -> T:
+def _checked(kind: type[T], document: Any, what: Message) -> T:
     try:
-        return _adapter(kind).validate_python(read)
+        return _adapter(kind).validate_python(document)
     except ValidationError as e:
         first = e.errors(include_url=False)[0]
         where = " → ".join(str(p + 1) if isinstance(p, int) else str(p) for p in first["loc"])

@@ -18,7 +18,7 @@ from ypsicline.core.geometry.edges import (
     point_at,
     tangent_at,
 )
-from ypsicline.core.geometry.rings import flatten_ring, walked
+from ypsicline.core.geometry.rings import flatten_ring, lengths_along
 from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import message
@@ -124,12 +124,12 @@ def draw_panel(panel: DraftedPanel, unit: Unit = "mm") -> Drawing:
 
 def side_by_side(drawings: Sequence[Drawing]) -> tuple[Drawing, ...]:
     """The drawings in a row, feet on y = 0, the first at x = 0."""
-    x, placed = 0.0, []
+    x, row = 0.0, []
     for d in drawings:
         low, high = d.bounds()
-        placed.append(d.carried(Transform(x=x - low[0], y=-low[1])))
+        row.append(d.carried(Transform(x=x - low[0], y=-low[1])))
         x += high[0] - low[0] + GAP_MM
-    return tuple(placed)
+    return tuple(row)
 
 
 def _notch(notch: DraftedNotch, edge: SeamEdge) -> list[Stroke]:
@@ -167,7 +167,7 @@ def _mark(mark: Mark, unit: Unit) -> tuple[list[Stroke], list[Text]]:
 def dashes(points: Sequence[Point] | Array, layer: Layer = "marks", dash: float = 4.0) -> list[Stroke]:
     """A run in strokes of `dash` mm with gaps of 2."""
     line = np.asarray(points)
-    along = walked(line)
+    along = lengths_along(line)
     strokes = []
     for start in np.arange(0, along[-1], dash + 2.0):
         end = min(start + dash, float(along[-1]))

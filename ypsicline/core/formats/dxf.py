@@ -32,8 +32,8 @@ def panels_dxf(panels: Sequence[DraftedPanel], *, scale: float = 1.0) -> bytes:
     for d in side_by_side([draw_panel(p) for p in panels]):
         for ring in d.rings:
             vertices = [v for e in ring.edges for v in _vertices(e)]
-            scaled = [(x * scale, y * scale, b) for x, y, b in vertices]
-            space.add_lwpolyline(scaled, format="xyb", close=True, dxfattribs={"layer": ring.layer.upper()})
+            in_units = [(x * scale, y * scale, b) for x, y, b in vertices]
+            space.add_lwpolyline(in_units, format="xyb", close=True, dxfattribs={"layer": ring.layer.upper()})
         for stroke in d.strokes:
             points = [(x * scale, y * scale) for x, y in stroke.points]
             space.add_lwpolyline(points, dxfattribs={"layer": stroke.layer.upper()})

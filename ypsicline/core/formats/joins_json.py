@@ -63,11 +63,11 @@ def written_notions(notions: Sequence[Notion]) -> tuple[WrittenNotion, ...]:
 
 def joined_by_ids(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tuple[Join, ...], tuple[Panel, ...]]:
     """Joins and panels of a file, in which joins may tell panels by their names: all by ids."""
-    named = with_ids("panel", panels)
-    ids = {p.id for p in named}
-    by_name = {p.name: p.id for p in named}
+    panels_with_ids = with_ids("panel", panels)
+    ids = {p.id for p in panels_with_ids}
+    by_name = {p.name: p.id for p in panels_with_ids}
 
     def run(side: Sequence[Along]) -> tuple[Along, ...]:
         return tuple(a if a.panel in ids else replace(a, panel=by_name.get(a.panel, a.panel)) for a in side)
 
-    return tuple(replace(j, first=run(j.first), second=run(j.second)) for j in joins), named
+    return tuple(replace(j, first=run(j.first), second=run(j.second)) for j in joins), panels_with_ids

@@ -64,10 +64,10 @@ def read_measures(data: bytes, family: str, choices: bytes | None = None, unit: 
 
 def _plain(data: bytes, what: Message) -> dict[str, Any]:
     check_plain(data, what)
-    read = parsed(data, what)
-    if not isinstance(read, dict):
+    document = parsed(data, what)
+    if not isinstance(document, dict):
         raise Refusal(message("measures_not_an_object", what=what), "document")
-    return dict(read)
+    return dict(document)
 
 
 def _part(file: dict[str, Any], name: str) -> dict[str, Any]:
@@ -88,5 +88,5 @@ def _check_names(file: dict[str, Any], family: str) -> None:
         names = [f.name for f in fields(hints[part])]
         strange = sorted(_part(file, part).keys() - set(names))
         if strange:
-            listed = ", ".join(names) or message("none_of_them")
-            raise Refusal(message("measure_unknown", part=part, name=strange[0][:40], known=listed), "measure")
+            listing = ", ".join(names) or message("none_of_them")
+            raise Refusal(message("measure_unknown", part=part, name=strange[0][:40], known=listing), "measure")

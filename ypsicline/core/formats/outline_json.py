@@ -82,11 +82,11 @@ def outline_json(capture: Capture) -> bytes:
 
 def sheets_json(sheets: Sequence[Sheet]) -> bytes:
     """The file of the sheets that are printed."""
-    listed = (
+    listing = (
         _ListedSheet(s.id, (round(s.size_mm[0], 4), round(s.size_mm[1], 4)), MM_PER_PX, f"sheet-{k:02d}.png")
         for k, s in enumerate(sheets, start=1)
     )
-    return dump(_SheetsFile(tuple(listed)))
+    return dump(_SheetsFile(tuple(listing)))
 
 
 def read_sheets_json(data: bytes) -> tuple[Sheet, ...]:

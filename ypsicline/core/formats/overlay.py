@@ -27,20 +27,20 @@ def overlay_png(photo: Photo, capture: Capture) -> bytes:
     wide = max(2, photo.width // 1000)
 
     def drawn(
-        line: tuple[Point, ...], colour: tuple[int, int, int], lifted: float, times: int = 1, closed: bool = True
+        line: tuple[Point, ...], colour: tuple[int, int, int], height: float, times: int = 1, is_closed: bool = True
     ) -> None:
-        at = capture.view.to_pixels(np.column_stack([np.asarray(line, dtype=float), np.full(len(line), lifted)]))
+        at = capture.view.to_pixels(np.column_stack([np.asarray(line, dtype=float), np.full(len(line), height)]))
         whole = [np.rint(at * 16).astype(np.int32)]
-        cv2.polylines(picture, whole, closed, colour, times * wide, cv2.LINE_AA, shift=4)
+        cv2.polylines(picture, whole, is_closed, colour, times * wide, cv2.LINE_AA, shift=4)
 
     drawn(capture.trusted, _TRUSTED, 0.0)
     for shadow in capture.shadows:
         drawn(shadow, _SHADOW, capture.height_mm)
     for stretch in capture.doubtful:
-        drawn(stretch.line, _DOUBT, capture.height_mm, times=4, closed=False)
+        drawn(stretch.line, _DOUBT, capture.height_mm, times=4, is_closed=False)
     for ring, colour in ((capture.outline, _PIECE), *((h, _HOLE) for h in capture.holes)):
         drawn(ring, colour, capture.height_mm)
-    done, data = cv2.imencode(".png", picture[..., ::-1])
-    if not done:
+    _, data = cv2.imencode(".png", picture[..., ::-1])
+    if not _:
         raise RuntimeError("the picture could not be encoded")
     return data.tobytes()

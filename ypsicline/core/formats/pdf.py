@@ -151,7 +151,7 @@ def panels_pdf(
 def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
     """The pages of every panel that show some of it; the grid starts at the panel's lower left. Where several panels are
     smaller than a page, they share pages. Raises `Refusal` where there are over 600."""
-    plan: list[Page] = _shared(drawings, window)
+    plan: list[Page] = _shared_pages(drawings, window)
     small = {p.panel for p in plan}
     step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
     for k, drawing in enumerate(drawings):
@@ -173,7 +173,7 @@ def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[
     return plan
 
 
-def _shared(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
+def _shared_pages(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
     """The pages that panels smaller than one share, in rows; none where fewer than two are."""
     boxes = {}
     for k, drawing in enumerate(drawings):

@@ -30,12 +30,12 @@ _DRAWN = {"LWPOLYLINE", "POLYLINE", "LINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE"
 _PARTS_OF_ELLIPSE = 16
 
 
-def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline, ...]:
+def read_dxf(data: bytes, *, hidden_layers: HiddenLayers = "ask") -> tuple[ReadOutline, ...]:
     """Every closed outline of a DXF's model space, largest first; our own files by their seam lines.
 
     Takes polylines, circles, ellipses, splines, and lines and arcs that meet end to end, also in
     blocks; circles and arcs stay arcs. Units from $INSUNITS, millimetres where it says none. What lies
-    on layers that are `hidden` is read, left out, or asked about. Raises `Refusal`: reason
+    on layers that are `hidden_layers` is read, left out, or asked about. Raises `Refusal`: reason
     `hidden_layers` to ask, `file` where it can't be read.
     """
     check_size(data, "DXF")
@@ -47,7 +47,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
         off = {v.dxf.name for v in document.layers if v.is_off() or v.is_frozen()}
         unseen = [e for e in entities if e.dxf.layer in off]
         own = [e for e in entities if e.dxf.layer == "SEAM_LINE"]
-        runs = [run for e in own or entities if hidden != "leave" or e.dxf.layer not in off for run in _runs(e)]
+        runs = [run for e in own or entities if hidden_layers != "leave" or e.dxf.layer not in off for run in _runs(e)]
     except Refusal:
         raise
     except Exception as e:  # the parser raises anything at all on broken files
@@ -57,7 +57,7 @@ def read_dxf(data: bytes, *, hidden: HiddenLayers = "ask") -> tuple[ReadOutline,
     if unit not in _FOR_CLOTH:
         raise Refusal(message("dxf_unit_unknown"), "file")
     factor = units.conversion_factor(unit, units.MM)
-    if unseen and not own and hidden == "ask":
+    if unseen and not own and hidden_layers == "ask":
         names = ", ".join(f"“{n}”" for n in sorted({e.dxf.layer for e in unseen})[:3])
         raise Refusal(message("dxf_layers_off", unseen=len(unseen), count=len(entities), names=names), "hidden_layers")  # fmt: skip
     return outlines_of([_scaled(r, factor) for r in runs if r], "DXF")

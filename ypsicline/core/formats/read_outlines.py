@@ -109,12 +109,12 @@ class _Chains:
             return cls(rings, [], None)
         deposit = edgeminer.Deposit(edges, gap_tol=within_mm)
         still_open: list[Sequence[Edge]] = []
-        done: set[int] = set()
+        ids_done: set[int] = set()
         for edge in edges:
-            if edge.id in done:
+            if edge.id in ids_done:
                 continue
             chain = edgeminer.find_simple_chain(deposit, edge)
-            done.update(e.id for e in chain)
+            ids_done.update(e.id for e in chain)
             run = [e for c in chain for e in (reverse_ring(c.payload) if c.is_reverse else c.payload)]
             if _gap(run) > within_mm:
                 still_open.append(run)

@@ -69,15 +69,15 @@ def _place_inner(element: ElementTree.Element, room: tuple[float, float]) -> Non
             wide, high = (
                 _pixels(child.attrib.pop(k, "100%"), of) for k, of in (("width", room[0]), ("height", room[1]))
             )
-            placed = f"translate({x},{y})"
+            move = f"translate({x},{y})"
             inside = (wide, high)
             if box := child.attrib.pop("viewBox", None):
                 inside = _room_of(child, inside, box)
                 numbers = [float(v) for v in re.split(r"[\s,]+", box.strip())]
                 aspect = child.get("preserveAspectRatio")
-                placed = svgelements.Viewbox.viewbox_transform(x, y, wide, high, *numbers, aspect)
+                move = svgelements.Viewbox.viewbox_transform(x, y, wide, high, *numbers, aspect)
             child.tag = f"{_SVG}g"
-            child.set("transform", f"{child.get('transform', '')} {placed}".strip())
+            child.set("transform", f"{child.get('transform', '')} {move}".strip())
         _place_inner(child, inside)
 
 

@@ -86,7 +86,7 @@ def pack(job: JobDocument) -> StoredJob:
         **{kind: [[e.name, e.runs] for e, k, _ in entries if k == kind] for kind in _KINDS},
     }
     try:
-        plain = _written(manifest)
+        plain = _to_bytes(manifest)
         if _rest(json.loads(plain)) != replace(job, pieces=(), panels=(), open=""):
             raise Refusal(message("read_differs_from_written"), "document")
     except (Refusal, ValueError) as e:
@@ -94,9 +94,9 @@ def pack(job: JobDocument) -> StoredJob:
     return StoredJob(zlib.compress(plain), tuple(entries))
 
 
-def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
+def unpack(manifest: bytes, fetch: Fetch) -> JobDocument:
     """A job from what is stored, of this version or before. Raises `Refusal` where that can't be read."""
-    plain = _inflated(stored)
+    plain = _inflated(manifest)
     if not plain.startswith(_BEGINS):
         return load_job(plain)
     data = _parsed(plain)
@@ -104,7 +104,7 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
         raise Refusal(message("stored_by_later_version"), "document")
     try:
         entries = {k: [_Entry(str(n), tuple(map(str, r))) for n, r in data[k]] for k in _KINDS}
-        values = _read(entries, fetch)
+        values = _read_entries(entries, fetch)
         whole = replace(_rest(data), pieces=values["pieces"], panels=values["panels"])
         at = data["job"].get("open", "")
         if data["version"] > 1:
@@ -118,9 +118,9 @@ def unpack(stored: bytes, fetch: Fetch) -> JobDocument:
         raise Refusal(message("stored_damaged"), "document") from e
 
 
-def parts_of(stored: bytes) -> frozenset[str]:
+def parts_of(manifest: bytes) -> frozenset[str]:
     """The names of all parts that a stored job needs; none of one from before there were parts."""
-    plain = _inflated(stored)
+    plain = _inflated(manifest)
     if not plain.startswith(_BEGINS):
         return frozenset()
     data = _parsed(plain)
@@ -143,9 +143,9 @@ def _values(job: JobDocument) -> Iterator[tuple[Kind, Sequence[Any]]]:
     yield "panels", job.panels
 
 
-def _inflated(stored: bytes) -> bytes:
+def _inflated(packed: bytes) -> bytes:
     try:
-        return stored if stored.startswith(b"{") else zlib.decompress(stored)
+        return packed if packed.startswith(b"{") else zlib.decompress(packed)
     except zlib.error as e:
         raise Refusal(message("stored_damaged"), "document") from e
 
@@ -157,7 +157,7 @@ def _parsed(plain: bytes) -> Any:
         raise Refusal(message("stored_damaged"), "document") from e
 
 
-def _written(value: Any) -> bytes:
+def _to_bytes(value: Any) -> bytes:
     plain = json.dumps(value, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
     if len(plain) > MAX_DOCUMENT_BYTES:
         raise Refusal(
@@ -186,11 +186,11 @@ def _taken_apart(value: Any, kind: Kind) -> tuple[_Entry, dict[str, bytes]]:
             return v
         if len(v) < _LEAST_RUN or not (isinstance(v[0], list) and len(v[0]) == 2 and isinstance(v[0][0], float)):
             return [without_runs(x) for x in v]
-        plain = _written(v)
+        plain = _to_bytes(v)
         runs[_name(plain)] = plain
         return {"points": _name(plain)}
 
-    plain = _written(without_runs(_adapter(_KINDS[kind]).dump_python(value, mode="json")))
+    plain = _to_bytes(without_runs(_adapter(_KINDS[kind]).dump_python(value, mode="json")))
     return _Entry(_name(plain), tuple(runs)), {_name(plain): plain, **runs}
 
 
@@ -246,7 +246,7 @@ def _entry(value: Any, kind: Kind) -> _Entry:
     try:
         entry, parts = _taken_apart(value, kind)
         packed = {n: zlib.compress(p, 1) for n, p in parts.items()}
-        if _read({kind: [entry]}, lambda names: {n: packed[n] for n in names})[kind] != (value,):
+        if _read_entries({kind: [entry]}, lambda names: {n: packed[n] for n in names})[kind] != (value,):
             raise Refusal(message("read_differs_from_written"), "document")
     except (Refusal, ValueError) as e:
         raise _unreadable(e) from e
@@ -254,13 +254,13 @@ def _entry(value: Any, kind: Kind) -> _Entry:
     return entry
 
 
-def _read(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, tuple[Any, ...]]:
+def _read_entries(entries: Mapping[Kind, Sequence[_Entry]], fetch: Fetch) -> dict[Kind, tuple[Any, ...]]:
     """The pieces and panels of a manifest; those that aren't known are fetched together."""
     values_by_name = {e.name: v for of in entries.values() for e in of if (v := _CACHE.value(e.name)) is not None}
     missing = {n for of in entries.values() for e in of if e.name not in values_by_name for n in e.names}
     plain = {n: zlib.decompress(p) for n, p in fetch(missing).items()} if missing else {}
-    if lost := missing - plain.keys():
-        raise Refusal(message("stored_parts_missing", count=len(lost)), "document")
+    if parts_missing := missing - plain.keys():
+        raise Refusal(message("stored_parts_missing", count=len(parts_missing)), "document")
     data = {n: json.loads(p) for n, p in plain.items()}
     for kind, of in entries.items():
         for entry in of:

@@ -44,12 +44,12 @@ def panel_with_ids(panel: Any) -> Any:
 
 def _from_lists(panel: dict[str, Any]) -> Iterator[Any]:
     for name, (kind, called) in _LISTS.items():
-        listed = panel.get(name)
-        if listed is None:
+        listing = panel.get(name)
+        if listing is None:
             continue
-        if not isinstance(listed, list):
+        if not isinstance(listing, list):
             raise Refusal(message("stored_is_no_list", name=name), "document")
-        for one in listed:
+        for one in listing:
             if not isinstance(one, dict):
                 raise Refusal(message("stored_item_unreadable", name=name), "document")
             own = {called.get(k, k): v for k, v in one.items()} | {"kind": kind}
@@ -83,10 +83,10 @@ def piece_of_today(piece: Any) -> Any:
     return piece
 
 
-def _step_of_today(taken: Any) -> Any:
-    if not isinstance(taken, dict):
-        return taken
-    return taken | {"step": _renamed(taken.get("step"), {"wanted": "choice", "moved": "moves"})}
+def _step_of_today(step: Any) -> Any:
+    if not isinstance(step, dict):
+        return step
+    return step | {"step": _renamed(step.get("step"), {"wanted": "choice", "moved": "moves"})}
 
 
 def _renamed(value: Any, names: dict[str, str]) -> Any:
@@ -105,9 +105,9 @@ def job_of_today(job: Any) -> Any:
     job = panels_with_ids(job)
     pieces, at = job.get("pieces"), job.get("open", 0)
     if isinstance(pieces, list) and isinstance(at, int):
-        named = [
+        panels = [
             piece_of_today(p) | {"id": p.get("id") or f"piece{k + 1}"} if isinstance(p, dict) else p
             for k, p in enumerate(pieces)
         ]
-        job = job | {"pieces": named, "open": f"piece{at + 1}" if 0 <= at < len(pieces) else ""}
+        job = job | {"pieces": panels, "open": f"piece{at + 1}" if 0 <= at < len(pieces) else ""}
     return job

@@ -30,18 +30,18 @@ def power_form(points: Points) -> Complex:
 def cubics_at(points: Points, t: NDArray[np.float64]) -> tuple[Complex, NDArray[np.float64]]:
     """The coefficients (4, n) of the Béziers at a curve's parameters `t` (n,), and the Béziers' own parameters (n,)."""
     power = power_form(points)
-    scaled = np.clip(np.asarray(t, dtype=float), 0, 1) * len(power)
-    k = np.minimum(scaled.astype(int), len(power) - 1)
-    return power[k].T, scaled - k
+    place = np.clip(np.asarray(t, dtype=float), 0, 1) * len(power)
+    k = np.minimum(place.astype(int), len(power) - 1)
+    return power[k].T, place - k
 
 
 def cubic_at(points: Points, t: float) -> tuple[list[complex], float]:
     """The same of one parameter, as plain numbers."""
     power = power_form(points)
-    scaled = min(max(t, 0.0), 1.0) * len(power)
-    k = min(int(scaled), len(power) - 1)
+    place = min(max(t, 0.0), 1.0) * len(power)
+    k = min(int(place), len(power) - 1)
     cubic: list[complex] = power[k].tolist()
-    return cubic, scaled - k
+    return cubic, place - k
 
 
 def as_pairs(points: Complex) -> NDArray[np.float64]:

@@ -359,5 +359,5 @@ def transformed(edge: EdgeT, matrix: Array, shift: Point = (0.0, 0.0)) -> EdgeT:
         float(np.hypot(*matrix[:, 0])), float(np.hypot(*matrix[:, 1])), rel_tol=1e-12
     )
     own = edge if similar or edge.kind != "arc" else replace(edge, kind="curve", points=as_curve(edge).points)
-    moved = np.asarray(own.points, dtype=float) @ matrix.T + np.asarray(shift)
-    return replace(own, points=tuple((float(x), float(y)) for x, y in moved))
+    images = np.asarray(own.points, dtype=float) @ matrix.T + np.asarray(shift)
+    return replace(own, points=tuple((float(x), float(y)) for x, y in images))

@@ -34,10 +34,10 @@ def nearest_parameters(edge: Edge, points: Array) -> Array:
     circle = circle_of(edge) if edge.kind == "arc" else None
     if circle:
         away = points - np.asarray(circle.centre)
-        turned = (np.arctan2(away[:, 1], away[:, 0]) - circle.start_angle) * np.sign(circle.sweep)
+        angle = (np.arctan2(away[:, 1], away[:, 0]) - circle.start_angle) * np.sign(circle.sweep)
         # between half of what is left of the circle before the start and half behind the end
         spare = np.pi - abs(circle.sweep) / 2
-        return np.asarray(np.clip(((turned + spare) % (2 * np.pi) - spare) / abs(circle.sweep), 0, 1))
+        return np.asarray(np.clip(((angle + spare) % (2 * np.pi) - spare) / abs(circle.sweep), 0, 1))
     if edge.kind != "curve":
         start, d = np.asarray(edge.start), np.asarray(edge.end) - np.asarray(edge.start)
         return np.asarray(np.clip((points - start) @ d / max(float(d @ d), 1e-12), 0, 1))

@@ -50,8 +50,8 @@ def parallels(edges: Sequence[Edge], distances_mm: Sequence[float]) -> list[Para
     offsets = [_simple(e, d) for e, d in zip(edges, distances_mm, strict=True)]
     curved = [k for k, e in enumerate(offsets) if e is None]
     if curved:
-        moved = _parallel_curves([edges[k].points for k in curved], [distances_mm[k] for k in curved])
-        for k, (points, turns_back) in zip(curved, moved, strict=True):
+        curves = _parallel_curves([edges[k].points for k in curved], [distances_mm[k] for k in curved])
+        for k, (points, turns_back) in zip(curved, curves, strict=True):
             offsets[k] = Parallel(Edge("curve", points), turns_back)
     return [p for p in offsets if p is not None]
 
@@ -66,8 +66,8 @@ def _simple(edge: Edge, d: float) -> Parallel | None:
         reach = circle.radius + (d if circle.sweep > 0 else -d)
         (x, y), a, s = circle.centre, circle.start_angle, circle.sweep
         angles = (a, a + s / 2, a + s)
-        moved = tuple((x + reach * math.cos(v), y + reach * math.sin(v)) for v in angles)
-        return Parallel(Edge("arc", moved), reach <= 0)
+        points = tuple((x + reach * math.cos(v), y + reach * math.sin(v)) for v in angles)
+        return Parallel(Edge("arc", points), reach <= 0)
     (ax, ay), (bx, by) = edge.start, edge.end
     length = math.hypot(bx - ax, by - ay) or 1.0
     dx, dy = d * (by - ay) / length, d * (ax - bx) / length
@@ -89,24 +89,24 @@ def _parallel_curves(
     of, low, span = _divided(np.arange(len(power)), np.zeros(len(power)), np.ones(len(power)), 1 + turns / _TURN_RAD)
     places, lows, pieces, backward = [], [], [], set[int]()
     while len(of):
-        fitted, errors, runs_on = _hermite(power[of], d[of], low, span)
+        cubics, errors, runs_on = _hermite(power[of], d[of], low, span)
         backward.update(of[~runs_on].tolist())
         fits = (errors <= CURVE_TOLERANCE_MM) | (span <= 1 / MAX_PIECES)
         places.append(of[fits])
         lows.append(low[fits])
-        pieces.append(fitted[fits])
+        pieces.append(cubics[fits])
         rest = ~fits
         of, low, span, errors = of[rest], low[rest], span[rest], errors[rest]
-        wanted = np.ceil(1.15 * (errors / CURVE_TOLERANCE_MM) ** 0.25)
-        of, low, span = _divided(of, low, span, np.minimum(np.maximum(wanted, 2), np.maximum(MAX_PIECES * span, 2)))
+        parts = np.ceil(1.15 * (errors / CURVE_TOLERANCE_MM) ** 0.25)
+        of, low, span = _divided(of, low, span, np.minimum(np.maximum(parts, 2), np.maximum(MAX_PIECES * span, 2)))
     which, start = np.concatenate(places), np.concatenate(lows)
     order = np.argsort(which + start)
-    ordered = np.concatenate(pieces)[order]
+    in_order = np.concatenate(pieces)[order]
     first = np.cumsum([0, *counts])
     ends = np.searchsorted(which[order], first)
     offsets = []
     for k, (a, b) in enumerate(pairwise(ends.tolist())):
-        points = np.concatenate([ordered[a, :1], ordered[a:b, 1:].ravel()])
+        points = np.concatenate([in_order[a, :1], in_order[a:b, 1:].ravel()])
         turns_back = any(first[k] <= bezier < first[k + 1] for bezier in backward)
         offsets.append((tuple(map(tuple, as_pairs(points).tolist())), turns_back))
     return offsets
@@ -137,7 +137,7 @@ def _hermite(power: Complex, d: Array, low: Array, span: Array) -> tuple[Complex
     onward = 1 + d[:, None] * (first.conj() * second).imag / speed**3
     slope = first[:, ::8] * onward[:, ::8] * (span / 3)[:, None]
     p, q = exact[:, 0], exact[:, -1]
-    fitted = np.stack([p, p + slope[:, 0], q - slope[:, 1], q], axis=1)
+    cubics = np.stack([p, p + slope[:, 0], q - slope[:, 1], q], axis=1)
     # only the distance across the exact parallel counts, not along it
-    across = ((fitted @ _BERNSTEIN - exact) * normal.conj()).real
-    return fitted, np.abs(across).max(axis=1), onward.min(axis=1) > 0
+    across = ((cubics @ _BERNSTEIN - exact) * normal.conj()).real
+    return cubics, np.abs(across).max(axis=1), onward.min(axis=1) > 0

@@ -94,20 +94,20 @@ def reverse_ring(edges: Sequence[EdgeT]) -> tuple[EdgeT, ...]:
     return tuple(reverse_edge(e) for e in reversed(edges))
 
 
-def walked(points: Array) -> Array:
+def lengths_along(points: Array) -> Array:
     """Of each point (n, 2) of a polyline, the length from the first one, mm (n,)."""
     return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
 
 
 def even_ring(points: Array, pitch_mm: float | None = None) -> tuple[Array, float]:
     """The ring (n, 2) walked at an even pitch (default 1 mm, coarser over 3 m), and the pitch in mm."""
-    closed = np.vstack([points, points[:1]])
-    along = walked(closed)
+    loop = np.vstack([points, points[:1]])
+    along = lengths_along(loop)
     length = float(along[-1])
     pitch = pitch_mm or max(min(1.0, length / 60), length / 3000)
     count = max(16, round(length / pitch))
     at = np.arange(count) * (length / count)
-    return np.column_stack([np.interp(at, along, closed[:, 0]), np.interp(at, along, closed[:, 1])]), length / count
+    return np.column_stack([np.interp(at, along, loop[:, 0]), np.interp(at, along, loop[:, 1])]), length / count
 
 
 def check_ring(edges: Sequence[Edge], names: Sequence[str], what: Message = _OUTLINE) -> Array:
@@ -140,13 +140,13 @@ def check_ring(edges: Sequence[Edge], names: Sequence[str], what: Message = _OUT
     polygon = shapely.polygons(points)
     if not bool(shapely.is_valid(polygon)):
         where = _invalid_at(polygon, points)
-        met = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
-        text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=_named(met))
-        raise Refusal(text, "outline", Place(edge=met[0] if met else None, point=where))
+        names_there = sorted({names[k] for k, e in enumerate(edges) if _passes(e, where)})
+        text = message("ring_crosses_itself", what=what, x_mm=where[0], y_mm=where[1], edges=_names(names_there))
+        raise Refusal(text, "outline", Place(edge=names_there[0] if names_there else None, point=where))
     return points
 
 
-def _named(edges: Sequence[str]) -> Message:
+def _names(edges: Sequence[str]) -> Message:
     if len(edges) < 2:
         return message("edge_called", edge=edges[0]) if edges else message("two_edges")
     return message("edges_called", edge=edges[0], other=edges[1])

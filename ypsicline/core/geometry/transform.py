@@ -98,5 +98,5 @@ class Transform:
     def direction_deg(self, degrees: float) -> float:
         """Where a direction, in degrees to the left from the x axis, comes to point, from 0 to 360."""
         p, q = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-        turned = math.degrees(math.atan2(self.c * p + self.d * q, self.a * p + self.b * q))
-        return turned % 360
+        angle = math.degrees(math.atan2(self.c * p + self.d * q, self.a * p + self.b * q))
+        return angle % 360

@@ -46,7 +46,7 @@ def winding_numbers(ring: Array, places: Array) -> NDArray[np.int64]:
     after = onward(ring)
     way = after - ring
     x, y = (places[:, k, None] for k in (0, 1))
-    left = way[:, 0] * (y - ring[:, 1]) - way[:, 1] * (x - ring[:, 0])
-    up = (ring[:, 1] <= y) & (after[:, 1] > y) & (left > 0)
-    down = (ring[:, 1] > y) & (after[:, 1] <= y) & (left < 0)
+    side = way[:, 0] * (y - ring[:, 1]) - way[:, 1] * (x - ring[:, 0])
+    up = (ring[:, 1] <= y) & (after[:, 1] > y) & (side > 0)
+    down = (ring[:, 1] > y) & (after[:, 1] <= y) & (side < 0)
     return np.asarray(up.sum(axis=1) - down.sum(axis=1), dtype=np.int64)

@@ -47,24 +47,24 @@ def meeting_corners(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tup
     together = scipy.cluster.hierarchy.DisjointSet()
     for join in joins:
         try:
-            walked = walk(join, by_id)
+            lengths = walk(join, by_id)
         except Refusal:
             continue
-        first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (walked.first, walked.second))
+        first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (lengths.first, lengths.second))
         for _, key, corner in (*first, *second):
             corners[key] = corner
             together.add(key)
-        near = SAME_MM / max(walked.first.length, walked.second.length, SAME_MM)
+        near = SAME_MM / max(lengths.first.length, lengths.second.length, SAME_MM)
         for share, key, _ in first:
             low, high = bisect_left(second, share - near, key=_share), bisect_right(second, share + near, key=_share)
             for _, there, _ in second[low:high]:
                 together.merge(key, there)
-    met = []
+    meetings = []
     for keys in together.subsets():
         sharp = [corners[k] for k in sorted(keys) if abs(math.pi - corners[k].angle) > LEAST_TURN_RAD]
         if len({(c.panel, c.piece) for c in sharp}) >= 3 and len(sharp) == len(keys):
-            met.append(tuple(sharp))
-    return tuple(met)
+            meetings.append(tuple(sharp))
+    return tuple(meetings)
 
 
 def draft_joined(
@@ -72,13 +72,13 @@ def draft_joined(
 ) -> tuple[DraftedPanel, ...]:
     """The panels drafted, and a dot at each corner where three meet: their seams end there. Raises as `draft_panels` does."""
     dotted: dict[str, set[str]] = {}
-    for met in meeting_corners(joins, panels):
-        for corner in met:
+    for meeting in meeting_corners(joins, panels):
+        for corner in meeting:
             dotted.setdefault(corner.panel, set()).add(corner.edge)
-    return tuple(_dotted(p, dotted.get(p.id, set())) for p in draft_panels(panels, house))
+    return tuple(_with_dots(p, dotted.get(p.id, set())) for p in draft_panels(panels, house))
 
 
-def _dotted(panel: DraftedPanel, edges: set[str]) -> DraftedPanel:
+def _with_dots(panel: DraftedPanel, edges: set[str]) -> DraftedPanel:
     points = [begins_at(panel, edge) for edge in sorted(edges)]
     dots = tuple(Mark("corner_dot", (at,)) for at in points if at)
     return replace(panel, marks=(*panel.marks, *dots)) if dots else panel
@@ -91,8 +91,8 @@ def begins_at(panel: DraftedPanel, edge: str) -> Point | None:
     return None if first is None else panel.seam_line[first].start
 
 
-def _share(passed: tuple[float, tuple[str, int, int], PanelCorner]) -> float:
-    return passed[0]
+def _share(passing: tuple[float, tuple[str, int, int], PanelCorner]) -> float:
+    return passing[0]
 
 
 def _corners_along(

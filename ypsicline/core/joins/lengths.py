@@ -64,16 +64,16 @@ def sewn_edges(panel: Panel) -> Mapping[str, SewnEdge]:
 
     Raises `Refusal` where the panel can't be drafted.
     """
-    finished = replace(panel, fit=panel.fit and panel.fit.of_ease)
+    finished_panel = replace(panel, fit=panel.fit and panel.fit.of_ease)
     intakes: dict[str, list[tuple[float, float]]] = {}
-    for intake in intakes_of(finished):
+    for intake in intakes_of(finished_panel):
         for (edge, low, _), mm in zip(intake.spans, intake.mm, strict=True):
             intakes.setdefault(edge, []).append((low, mm))
-    runs = seam_runs(replace(finished, features=tuple(f for f in finished.features if not f.takes_in)))
+    runs = seam_runs(replace(finished_panel, features=tuple(f for f in finished_panel.features if not f.takes_in)))
     set_lengths = {e.id: edge_length(e) for e in panel.seam_line}
     edges = {}
     for source, own in by_source(runs).items():
-        ordered = sorted((runs[k] for k in own), key=lambda r: r.s0)
-        stretches = tuple((edge_length(r.edge), r.s0, r.s1) for r in ordered)
+        in_order = sorted((runs[k] for k in own), key=lambda r: r.s0)
+        stretches = tuple((edge_length(r.edge), r.s0, r.s1) for r in in_order)
         edges[source] = SewnEdge(set_lengths[source], stretches, tuple(sorted(intakes.get(source, []))))
     return edges

@@ -31,12 +31,12 @@ def sewing_order(joins: Sequence[Join], panels: Iterable[Panel]) -> tuple[int, .
     """
     before = _before(joins, panels)
     order: list[int] = []
-    left = list(range(len(joins)))
-    while left:
-        sewn = set(order)
-        following = next((k for k in left if sewn.issuperset(before[k])), left[0])
+    rest = list(range(len(joins)))
+    while rest:
+        joins_sewn = set(order)
+        following = next((k for k in rest if joins_sewn.issuperset(before[k])), rest[0])
         order.append(following)
-        left.remove(following)
+        rest.remove(following)
     return tuple(order)
 
 
@@ -61,7 +61,7 @@ def _before(joins: Sequence[Join], panels: Iterable[Panel]) -> _Before:
         for pair in _ends(join, starts):
             ends.setdefault(pair, []).append(k)
     return {
-        k: tuple(other for side in (join.first, join.second) for pair in _passed(side, starts)
+        k: tuple(other for side in (join.first, join.second) for pair in _corners_passed(side, starts)
                  for other in ends.get(pair, ()) if other != k)
         for k, join in enumerate(joins)
     }  # fmt: skip
@@ -96,7 +96,9 @@ def _ends(join: Join, starts: Mapping[str, Mapping[str, tuple[str, str]]]) -> It
         yield from _pair(_corner(join.first[k], starts, last=last), _corner(join.second[k], starts, last=last))
 
 
-def _passed(side: Sequence[Along], starts: Mapping[str, Mapping[str, tuple[str, str]]]) -> Iterator[frozenset[_Corner]]:
+def _corners_passed(
+    side: Sequence[Along], starts: Mapping[str, Mapping[str, tuple[str, str]]]
+) -> Iterator[frozenset[_Corner]]:
     """The corners that a side passes from one panel to the next, and where it comes back to its beginning."""
     for along, following in zip(side, (*side[1:], side[0]), strict=True):
         yield from _pair(_corner(along, starts, last=True), _corner(following, starts, last=False))

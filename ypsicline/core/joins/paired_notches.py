@@ -24,12 +24,12 @@ def with_paired_notches(
 
     Places at which a panel has a notch already aren't notched again. Raises as `walk` does.
     """
-    changed = dict(panels)
-    walked = walk(join, panels)
-    for side in (walked.first, walked.second):
+    result = dict(panels)
+    lengths = walk(join, panels)
+    for side in (lengths.first, lengths.second):
         for share in sorted({*shares, *doubled}):
-            _notch(changed, side, share, double=share in doubled)
-    return changed
+            _notch(result, side, share, double=share in doubled)
+    return result
 
 
 def parted(parts: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
@@ -40,25 +40,25 @@ def parted(parts: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
 
 def notches_along(side: JoinSide, panels: Mapping[str, Panel]) -> tuple[tuple[float, bool], ...]:
     """Every notch that a side of a join passes: how far along it, mm, and whether it is double."""
-    passed = []
+    runs_before = []
     for along, start in zip(side.run, side.starts, strict=True):
         panel = panels[along.panel]
         edge = sewn_edges(panel)[along.edge]
         for notch in notches_of(panel):
             at = edge.along(notch.along) if notch.edge == along.edge else None
             if at is not None:
-                passed.append((start + (edge.sewn - at if along.backward else at), notch.double))
-    return tuple(sorted(passed))
+                runs_before.append((start + (edge.sewn - at if along.backward else at), notch.double))
+    return tuple(sorted(runs_before))
 
 
-def parts_apart(walked: Walk, panels: Mapping[str, Panel]) -> tuple[float, ...]:
+def parts_apart(lengths: Walk, panels: Mapping[str, Panel]) -> tuple[float, ...]:
     """By how much each part of a join's second side, between its notches, is longer than that of the first, mm. Of sides
     that aren't notched alike the whole is one part."""
     first, second = (
-        [0.0, *(at for at, _ in notches_along(s, panels)), s.length] for s in (walked.first, walked.second)
+        [0.0, *(at for at, _ in notches_along(s, panels)), s.length] for s in (lengths.first, lengths.second)
     )
     if len(first) != len(second):
-        return (walked.difference_mm,)
+        return (lengths.difference_mm,)
     return tuple((d - c) - (b - a) for (a, b), (c, d) in zip(pairwise(first), pairwise(second), strict=True))
 
 

@@ -14,7 +14,7 @@ from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.typed_lengths import parse_length
 
-__all__ = ["Suggestion", "clearance_of", "suggested"]
+__all__ = ["Suggestion", "clearance_of", "suggestions"]
 
 CLEARANCES_MM = {"close": 3.0, "easy": 10.0, "loose": 25.0}
 """How far off what it covers a cover lies that is to be so loose: general practice, the maker's to overrule."""
@@ -30,7 +30,7 @@ class Suggestion:
     why: Message
 
 
-def suggested(kind: type[Family], brief: Brief, house: House, unit: Unit) -> tuple[Suggestion, ...]:
+def suggestions(kind: type[Family], brief: Brief, house: House, unit: Unit) -> tuple[Suggestion, ...]:
     """What suits a family by the brief: ease on each measure that takes it, finishes and the like, and the cloth."""
     return (*_eases(kind, brief, unit), *_choices(kind, brief), *_cloth(brief, house))
 

@@ -30,13 +30,13 @@ class Needs:
 
 def needs_of(job: JobDocument) -> Needs:
     """What a job takes. Raises `Refusal` where a panel or a cover of it can't be drafted, or a join's edges are gone."""
-    drafted = draft_panels(job.panels, job.house)
-    walked = walks(job.joins, job.panels)
+    drafts = draft_panels(job.panels, job.house)
+    join_walks = walks(job.joins, job.panels)
     return Needs(
-        sum(p.pieces for p in drafted),
-        len(walked),
-        sum(min(w.first.length, w.second.length) for w in walked),
-        rough_cloth(job, drafted),
+        sum(p.pieces for p in drafts),
+        len(join_walks),
+        sum(min(w.first.length, w.second.length) for w in join_walks),
+        rough_cloth(job, drafts),
         tuple(n.working for c in job.covers for n in drafted_cover(c.family, job.house).notions),
-        sum(c.is_open for c in checked(job, drafted)),
+        sum(c.is_open for c in checked(job, drafts)),
     )

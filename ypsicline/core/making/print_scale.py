@@ -18,11 +18,11 @@ def measured_scale(across_mm: float, up_mm: float, unit: Unit = "mm") -> tuple[f
     Raises `Refusal` beyond 10 %, which no printer does unless told to.
     """
     label, nominal = TEST_MARKS[unit]
-    for where, measured in ((message("mark_across"), across_mm), (message("mark_up_the_page"), up_mm)):
-        if not 0.9 <= measured / nominal <= 1.1:
+    for where, measure in ((message("mark_across"), across_mm), (message("mark_up_the_page"), up_mm)):
+        if not 0.9 <= measure / nominal <= 1.1:
             raise Refusal(
-                message("test_mark_unlikely", mark=label, where=where, measured_mm=measured),
-                "print_scale", numbers={"measured_mm": measured},
+                message("test_mark_unlikely", mark=label, where=where, measured_mm=measure),
+                "print_scale", numbers={"measured_mm": measure},
             )  # fmt: skip
     return across_mm / nominal, up_mm / nominal
 

@@ -35,11 +35,11 @@ class NextStep:
     severity: Literal["stop", "look", "fine"]
 
 
-def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station, ...]:
+def stations(job: JobDocument, drafts: Sequence[DraftedPanel]) -> tuple[Station, ...]:
     """The job's stations in the order of the work."""
     brief = 1.0 if job.brief.covers else 0.3
     bare = _bare_edges(job)
-    findings = [c for c in checked(job, drafted) if c.is_open]
+    findings = [c for c in checked(job, drafts) if c.is_open]
     shape_note = None
     if job.shape:
         error = job.shape.error_mm
@@ -65,7 +65,7 @@ def stations(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Station
     )
 
 
-def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
+def next_step(job: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
     """The one thing that the job wants most."""
     if not job.brief.covers:
         return NextStep(message("next_say_what_is_covered"), "brief", "look")
@@ -76,7 +76,7 @@ def next_step(job: JobDocument, drafted: Sequence[DraftedPanel]) -> NextStep:
     bare = _bare_edges(job)
     if bare:
         return NextStep(message("next_allowances", count=bare), "draft", "stop")
-    findings = [c.finding for c in checked(job, drafted) if c.is_open]
+    findings = [c.finding for c in checked(job, drafts) if c.is_open]
     stops = sum(f.severity == "stop" for f in findings)
     if stops:
         return NextStep(message("next_settle", count=stops), "check", "stop")

@@ -18,7 +18,7 @@ USUAL_WIDTH_MM = 1400.0
 _MORE = 1.15
 
 
-def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Message, ...]:
+def rough_cloth(job: JobDocument, drafts: Sequence[DraftedPanel]) -> tuple[Message, ...]:
     """Of each cloth the length to buy, as wide as a cover of it says or as cloth mostly is: its panels' boxes along their
     grain, as often as they are cut, in rows across the cloth, and 15 % for what lies between."""
     cloth_of = {p.id: p.cloth for p in job.panels}
@@ -28,7 +28,7 @@ def rough_cloth(job: JobDocument, drafted: Sequence[DraftedPanel]) -> tuple[Mess
             if panel_id in cloth_of:
                 widths.setdefault(cloth_of[panel_id], cover.family.choices.usable_width)
     boxes: dict[str, list[tuple[float, float]]] = {}
-    for panel in drafted:
+    for panel in drafts:
         halves = 2 if panel.on_fold else 1
         boxes.setdefault(panel.cloth, []).extend([_box(panel)] * (panel.pieces * halves))
     lines = []
@@ -53,7 +53,7 @@ def _rows(boxes: Sequence[tuple[float, float]], width: float) -> float:
     length = 0.0
     room: list[float] = []
     for along, across in sorted((_turned(box, width) for box in boxes), reverse=True):
-        row = next((k for k, left in enumerate(room) if across <= left), None)
+        row = next((k for k, space in enumerate(room) if across <= space), None)
         if row is not None:
             room[row] -= across
             continue

@@ -88,11 +88,11 @@ def merge_edges(panel: Panel, edge: str) -> OutlineChange:
             message("corner_between_edges", edge=first.name, other=second.name),
             "merge", Place(panel=panel.name, edge=first.name, point=first.end),
         )  # fmt: skip
-    kind, points = _joined(first, second)
+    kind, points = _join_edges(first, second)
     one = replace(first, kind=kind, points=points, corner=second.corner)
-    merged = tuple(one if e is first else e for e in edges if e is not second)
+    ring_after = tuple(one if e is first else e for e in edges if e is not second)
     if ring:
-        return OutlineChange(_with_hole(panel, ring, merged), EdgeMap.same(panel.seam_line, _MERGE_OTHERS))
+        return OutlineChange(_with_hole(panel, ring, ring_after), EdgeMap.same(panel.seam_line, _MERGE_OTHERS))
     same = EdgeMap.same(edges, _MERGE_OTHERS)
     length, behind = same.after[edge], same.after[second.id]
     parts = [
@@ -101,10 +101,10 @@ def merge_edges(panel: Panel, edge: str) -> OutlineChange:
     ]  # fmt: skip
     lengths = {k: length + behind if k == edge else s for k, s in same.after.items() if k != second.id}
     to = replace(same, parts=tuple(parts), after=lengths)
-    return OutlineChange(carried(panel, merged, to), to)
+    return OutlineChange(carried(panel, ring_after, to), to)
 
 
-def _joined(first: Edge, second: Edge) -> tuple[Any, Any]:
+def _join_edges(first: Edge, second: Edge) -> tuple[Any, Any]:
     if first.kind == second.kind == "line":
         return "line", (first.start, second.end)
     one, two = (circle_of(e) if e.kind == "arc" else None for e in (first, second))
@@ -182,12 +182,12 @@ def quarter_notches(panel: Panel, parts: int = 4, *, from_edge: str = "") -> Pan
     whole, first = sum(lengths), names.index(from_edge) if from_edge else 0
     notches = []
     for part in range(parts):
-        left = whole * part / parts
+        rest = whole * part / parts
         k = first
-        while left > lengths[k] - 1e-9:
-            left -= lengths[k]
+        while rest > lengths[k] - 1e-9:
+            rest -= lengths[k]
             k = (k + 1) % len(lengths)
-        notches.append(Notch(names[k], max(left, 0.0), part == 0))
+        notches.append(Notch(names[k], max(rest, 0.0), part == 0))
     return replace(panel, middle_notches=False, features=(*panel.without(Notch), *notches))
 
 

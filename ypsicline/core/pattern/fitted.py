@@ -53,14 +53,14 @@ class FittedRing:
     def on_cloth(self, k: int, along_mm: float) -> tuple[Point, Point, float]:
         """The place `along_mm` along run `k` of the finished seam line, where it lies on the cloth, and how far along
         there."""
-        finished: Edge = self.finished_runs[k].edge
-        cut: Edge = self.runs[k].edge
-        share = parameter_at_length(finished, along_mm)
-        at = point_at(finished, share)
-        if finished.kind != cut.kind:
+        finished_edge: Edge = self.finished_runs[k].edge
+        cut_edge: Edge = self.runs[k].edge
+        share = parameter_at_length(finished_edge, along_mm)
+        at = point_at(finished_edge, share)
+        if finished_edge.kind != cut_edge.kind:
             # an arc that the cloth made a curve
-            share = parameter_at_length(as_curve(finished), along_mm)
-        return at, point_at(cut, share), edge_length(split_edge(cut, 0.0, share)) if share > 0 else 0.0
+            share = parameter_at_length(as_curve(finished_edge), along_mm)
+        return at, point_at(cut_edge, share), edge_length(split_edge(cut_edge, 0.0, share)) if share > 0 else 0.0
 
     def start(self, k: int) -> float:
         """Where run `k` starts on the cloth, mm along the edge that it comes from."""

@@ -34,9 +34,9 @@ def check_id(id: str) -> None:
         raise Refusal(message("not_an_id", given=id[:20]), "id")
 
 
-def free_ids(word: str, taken: Iterable[str]) -> Iterator[str]:
+def free_ids(word: str, ids: Iterable[str]) -> Iterator[str]:
     """Ids with this word that aren't taken: edge1, edge2 and so on."""
-    names = set(taken)
+    names = set(ids)
     return (name for k in count(1) if (name := f"{word}{k}") not in names)
 
 
@@ -55,10 +55,10 @@ def with_ids(word: str, things: Sequence[T]) -> tuple[T, ...]:
     return tuple(t if t.id else replace(t, id=next(free)) for t in things)  # type: ignore[type-var]
 
 
-def once_each(word: str, things: Sequence[T], taken: Iterable[str] = ()) -> tuple[T, ...]:
+def once_each(word: str, things: Sequence[T], ids_elsewhere: Iterable[str] = ()) -> tuple[T, ...]:
     """The things, of which several may come from one: the first keeps its id, the others get ids that are free and not
-    `taken` elsewhere."""
-    free = free_ids(word, {*taken, *(t.id for t in things)})
+    `ids` elsewhere."""
+    free = free_ids(word, {*ids_elsewhere, *(t.id for t in things)})
     ids: set[str] = set()
     unique = []
     for thing in things:

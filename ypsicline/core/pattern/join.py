@@ -95,8 +95,8 @@ def _carried(run: tuple[Along, ...], panel: str, edges: EdgeMap) -> tuple[Along,
             continue
         parts = sorted((p for p in edges.parts if p.of == along.edge), key=lambda p: p.low)
         for part in reversed(parts) if along.backward else parts:
-            turned = part.start > part.end
-            lies = replace(along, edge=part.on, backward=along.backward != turned)
+            is_turned = part.start > part.end
+            lies = replace(along, edge=part.on, backward=along.backward != is_turned)
             if not alongs or alongs[-1] != lies:
                 alongs.append(lies)
     return tuple(alongs)

@@ -148,8 +148,8 @@ class DraftedPanel(Panel):
 
 def cutting_note(panel: Panel) -> Message:
     """What to cut, and which way up."""
-    cut = instruction(panel)
-    return message("cut_and_way_up", cut=cut, way_up=panel.way_up) if panel.way_up else cut
+    pieces = instruction(panel)
+    return message("cut_and_way_up", cut=pieces, way_up=panel.way_up) if panel.way_up else pieces
 
 
 def instruction(panel: Panel) -> Message:

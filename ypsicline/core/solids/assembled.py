@@ -68,7 +68,7 @@ def assembled(standing: Sequence[Standing], panels: Mapping[str, Panel]) -> tupl
 
     Raises `Refusal` where a panel can't be drafted.
     """
-    return tuple(_placed(s, panels[s.panel]) for s in standing if s.panel in panels)
+    return tuple(_place_panel(s, panels[s.panel]) for s in standing if s.panel in panels)
 
 
 def join_gaps(joins: Sequence[Join], standing: Sequence[Standing], panels: Mapping[str, Panel]) -> tuple[JoinGap, ...]:
@@ -79,7 +79,7 @@ def join_gaps(joins: Sequence[Join], standing: Sequence[Standing], panels: Mappi
         along = (*join.first, *join.second)
         if join.meant == "gathered" or any((a.panel, a.piece) not in at or a.panel not in panels for a in along):
             continue
-        one, other = (_walked(run, at, panels) for run in (join.first, join.second))
+        one, other = (_points_along(run, at, panels) for run in (join.first, join.second))
         apart = np.linalg.norm(one - other, axis=1)
         k = int(apart.argmax())
         at_worst, middle = _vectors(one[[k, _STATIONS // 2]])
@@ -87,7 +87,7 @@ def join_gaps(joins: Sequence[Join], standing: Sequence[Standing], panels: Mappi
     return tuple(gaps)
 
 
-def _finished(panel: Panel) -> Panel:
+def _finished_panel(panel: Panel) -> Panel:
     return replace(
         panel,
         fit=panel.fit and panel.fit.of_ease,
@@ -95,8 +95,8 @@ def _finished(panel: Panel) -> Panel:
     )
 
 
-def _placed(standing: Standing, panel: Panel) -> AssembledPanel:
-    ring = flatten_ring([r.edge for r in seam_runs(_finished(panel))], _FLAT_MM)
+def _place_panel(standing: Standing, panel: Panel) -> AssembledPanel:
+    ring = flatten_ring([r.edge for r in seam_runs(_finished_panel(panel))], _FLAT_MM)
     if standing.is_mirrored:
         ring = (ring * [-1, 1])[::-1]
     (low, bottom), (high, top) = ring.min(axis=0).tolist(), ring.max(axis=0).tolist()
@@ -128,13 +128,13 @@ def _triangles(part: shapely.Geometry) -> Iterable[Array]:
             yield shapely.get_coordinates(triangle)[:3]
 
 
-def _walked(run: Sequence[Along], at: Mapping[tuple[str, int], Standing], panels: Mapping[str, Panel]) -> Array:
+def _points_along(run: Sequence[Along], at: Mapping[tuple[str, int], Standing], panels: Mapping[str, Panel]) -> Array:
     """A run in space at even stations of its length, (n, 3)."""
     parts: list[Array] = []
     lengths: list[Array] = []
     for along in run:
         panel = panels[along.panel]
-        runs = seam_runs(_finished(panel))
+        runs = seam_runs(_finished_panel(panel))
         own = sorted((runs[k] for k in by_source(runs).get(along.edge, ())), key=lambda r: r.s0)
         flat = np.array([point_at(r.edge, t) for r in own for t in np.linspace(0, 1, 129)])
         step = np.concatenate([[0.0], np.hypot(*np.diff(flat, axis=0).T)])

@@ -70,12 +70,12 @@ class AlongRun:
     is_closed: bool = True
 
     @property
-    def _reached(self) -> Array:
+    def _reach(self) -> Array:
         return np.concatenate([[0.0], np.cumsum([edge_length(e) for e in self.run])])
 
     def points(self, flat: Array) -> Array:
         """Where points (n, 2) of the panel come to lie, (n, 3); beyond an open run they go straight on."""
-        reached = self._reached
+        reached = self._reach
         whole = float(reached[-1])
         s = flat[:, 0] + self.start
         s = np.where(np.abs(s - whole) < 1e-9, s, s % whole) if self.is_closed else s
@@ -91,7 +91,7 @@ class AlongRun:
     def bends(self, low: float, high: float) -> tuple[float, ...]:
         """Where along the panel's x axis it bends, between two places: at corners, and every few degrees of a curve."""
         stops: list[float] = []
-        reached = self._reached
+        reached = self._reach
         whole = float(reached[-1])
         turns = range(int(low + self.start) // max(int(whole), 1) - 1, int((high + self.start) // whole) + 2)
         for shift in (whole * n for n in turns) if self.is_closed else (0.0,):

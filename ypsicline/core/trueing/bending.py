@@ -39,8 +39,8 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> BentShape:
     shift of the whole). Raises `Refusal` (reason `tape`) where nothing was typed, where the
     measures contradict one another, and where one asks for over a tenth of the outline's size.
     """
-    typed = [m for m in measures if m.tape_mm is not None]
-    if not typed:
+    taped = [m for m in measures if m.tape_mm is not None]
+    if not taped:
         raise Refusal(message("measure_not_typed"), "tape")
     even, pitch = even_ring(np.asarray(shape.outline.points))
     step = max(1, len(even) // NODES)
@@ -49,22 +49,24 @@ def bend_to_tape(shape: Shape, measures: Sequence[TapeMeasure]) -> BentShape:
     give = np.linalg.inv(_stiffness(len(nodes)))
     size = float(np.ptp(even, axis=0).max())
     now = shape
-    moved = np.zeros_like(even)
+    displacement = np.zeros_like(even)
     for _ in range(_ROUNDS):
-        readings = read_tape(now, typed)
+        readings = read_tape(now, taped)
         moves = np.array([-(r.apart_mm or 0.0) for r in readings])
         if float(np.abs(moves).max()) < MET_WITHIN_MM:
-            return BentShape(now, float(np.hypot(*moved.T).max()))
+            return BentShape(now, float(np.hypot(*displacement.T).max()))
         if float(np.abs(moves).max()) > FARTHEST * size:
             raise _too_far(readings[int(np.abs(moves).argmax())].name, float(np.abs(moves).max()))
-        pulls = np.array([_pull(now.outline, m, nodes_mm, len(even) * pitch) for m in typed])
+        pulls = np.array([_pull(now.outline, m, nodes_mm, len(even) * pitch) for m in taped])
         spread = np.einsum("kxn,nm->kxm", pulls, give)
         among = np.einsum("kxn,lxn->kl", spread, pulls)
         strength = np.linalg.lstsq(among, moves, rcond=1e-9)[0]
         shift = np.einsum("k,kxn->nx", strength, spread)
         at = np.arange(len(even))
-        moved = moved + np.column_stack([np.interp(at, nodes, shift[:, x], period=len(even)) for x in (0, 1)])
-        now = replace(shape, outline=reshaped(shape.outline, even, even + moved))
+        displacement = displacement + np.column_stack(
+            [np.interp(at, nodes, shift[:, x], period=len(even)) for x in (0, 1)]
+        )
+        now = replace(shape, outline=reshaped(shape.outline, even, even + displacement))
     worst = int(np.abs(moves).argmax())
     apart = abs(float(moves[worst]))
     raise Refusal(message("tape_contradicts", measure=readings[worst].name, apart_mm=apart), "tape")
@@ -94,9 +96,9 @@ def _pull(ring: TracedRing, measure: TapeMeasure, nodes_mm: Array, length: float
     span = (last.along_mm - first.along_mm) % length
     stops = first.along_mm + np.linspace(0, span, 1 + max(2, round(span / (length / len(nodes_mm)))))
     even, pitch = even_ring(np.asarray(ring.points))
-    closed = np.vstack([even, even[:1]])
-    along = np.arange(len(closed)) * pitch
-    points = np.column_stack([np.interp(stops % (len(even) * pitch), along, closed[:, x]) for x in (0, 1)])
+    loop = np.vstack([even, even[:1]])
+    along = np.arange(len(loop)) * pitch
+    points = np.column_stack([np.interp(stops % (len(even) * pitch), along, loop[:, x]) for x in (0, 1)])
     points[0], points[-1] = first.point, last.point
     steps = np.diff(points, axis=0)
     towards = steps / np.maximum(np.hypot(*steps.T), 1e-9)[:, None]

@@ -81,16 +81,16 @@ def _one(run: Array, tolerance_mm: float) -> bool:
 
 def _settle(run: Array, cuts: Sequence[int]) -> list[int]:
     """Move each inner cut to where its two neighbours fit best together."""
-    settled = list(cuts)
+    places = list(cuts)
     for _ in range(2):
-        for k in range(1, len(settled) - 1):
-            a, b = settled[k - 1], settled[k + 1]
-            reach = max(2, min(settled[k] - a, b - settled[k], len(run) // _SETTLE_SHARE + 12) - 1)
+        for k in range(1, len(places) - 1):
+            a, b = places[k - 1], places[k + 1]
+            reach = max(2, min(places[k] - a, b - places[k], len(run) // _SETTLE_SHARE + 12) - 1)
             step = max(1, reach // 8)
-            choices = range(max(a + 2, settled[k] - reach), min(b - 2, settled[k] + reach) + 1, step)
+            choices = range(max(a + 2, places[k] - reach), min(b - 2, places[k] + reach) + 1, step)
             costs = {c: _misfit(run[a : c + 1]) + _misfit(run[c : b + 1]) for c in choices}
-            settled[k] = min(costs, key=costs.__getitem__, default=settled[k])
-    return settled[1:-1]
+            places[k] = min(costs, key=costs.__getitem__, default=places[k])
+    return places[1:-1]
 
 
 def _misfit(run: Array) -> float:

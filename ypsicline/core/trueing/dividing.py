@@ -48,12 +48,12 @@ def part_marks(shape: Shape, edges: Sequence[TrueEdge]) -> tuple[PartMark, ...]:
     marks = []
     for part in range(shape.division.parts):
         share = part / shape.division.parts
-        left, k = share * girth, start
-        while left > lengths[k] - _ON_CORNER_MM and left > _ON_CORNER_MM:
-            left -= lengths[k]
+        rest, k = share * girth, start
+        while rest > lengths[k] - _ON_CORNER_MM and rest > _ON_CORNER_MM:
+            rest -= lengths[k]
             k = (k + 1) % len(edges)
-        left = min(max(left, 0.0), lengths[k])
-        marks.append(PartMark(k, left, point_at(edges[k], parameter_at_length(edges[k], left)), share))
+        rest = min(max(rest, 0.0), lengths[k])
+        marks.append(PartMark(k, rest, point_at(edges[k], parameter_at_length(edges[k], rest)), share))
     return tuple(marks)
 
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
-from ypsicline.core.geometry.rings import even_ring, walked
+from ypsicline.core.geometry.rings import even_ring, lengths_along
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing
 
@@ -57,17 +57,17 @@ def fold(shape: Shape, first: int, second: int, keep: Keep = "average") -> Folde
             raise Refusal(message("fold_runs_along_edge"), "fold")
     share = np.linspace(0, 1, max(len(left), len(right)))
     there = _matched(share, left, _half_joints(ring, second, first)[::-1], right, _half_joints(ring, first, second))
-    a, b = _walked(left, share), _mirrored(_walked(right, there), p, along)
+    a, b = _points_at(left, share), _mirrored(_points_at(right, there), p, along)
     gaps = _apart(a, b)
     worst = int(gaps.argmax())
-    half = {"average": (a + b) / 2, "left": a, "right": _mirrored(_walked(right, share), p, along)}[keep]
+    half = {"average": (a + b) / 2, "left": a, "right": _mirrored(_points_at(right, share), p, along)}[keep]
     half[0], half[-1] = p, q
     joints = _half_joints(ring, second, first) if keep != "right" else _half_joints(ring, first, second)
-    folded = _rebuilt(
+    outline = _rebuilt(
         half, _mirrored(half, p, along), joints, ring, (first, second), left if keep != "right" else right, keep
     )
     at = (float(a[worst, 0]), float(a[worst, 1]))
-    return FoldedShape(replace(shape, outline=folded), float(gaps[worst]), at)
+    return FoldedShape(replace(shape, outline=outline), float(gaps[worst]), at)
 
 
 def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, last: Array) -> Array:
@@ -82,11 +82,11 @@ def _half(points: Array, pitch: float, start: Joint, end: Joint, first: Array, l
 
 
 def _shares(half: Array) -> Array:
-    length = walked(half)
+    length = lengths_along(half)
     return np.asarray(length / length[-1])
 
 
-def _walked(half: Array, share: Array) -> Array:
+def _points_at(half: Array, share: Array) -> Array:
     at = _shares(half)
     return np.column_stack([np.interp(share, at, half[:, k]) for k in (0, 1)])
 
@@ -128,11 +128,11 @@ def _rebuilt(
 ) -> TracedRing:
     """A ring of two halves, both from the fold's first end to its second, with a half's joints on both."""
     first, second = (ring.joints[k] for k in ends)
-    closed = np.vstack([right, left[::-1][1:-1]])
-    length = float(np.hypot(*np.diff(np.vstack([closed, closed[:1]]), axis=0).T).sum())
+    loop = np.vstack([right, left[::-1][1:-1]])
+    length = float(np.hypot(*np.diff(np.vstack([loop, loop[:1]]), axis=0).T).sum())
     # both halves have a point for each even step along the half that they were made of
     steps = np.arange(len(left))
-    lengths = walked(left)
+    lengths = lengths_along(left)
     shares = _shares(source)
     on_right: list[Joint] = [replace(first, along_mm=0.0, point=_point(left[0]))]
     on_left: list[Joint] = [replace(second, along_mm=float(lengths[-1]), point=_point(left[-1]))]
@@ -149,7 +149,7 @@ def _rebuilt(
     on_right[0] = replace(on_right[0], next_kind=kinds[0])
     on_left[0] = replace(on_left[0], next_kind=kinds[-1])
     all_joints = sorted([*on_right, *on_left], key=lambda j: j.along_mm)
-    return TracedRing(tuple(_point(p) for p in closed), tuple(all_joints))
+    return TracedRing(tuple(_point(p) for p in loop), tuple(all_joints))
 
 
 def _point(p: Array) -> Point:

@@ -33,13 +33,13 @@ def renew(
     that was done to them, carried along with the trace; elsewhere they are found afresh.
     """
     tolerance = shape.tolerance_mm
-    ring = trace_ring(outline, tolerance, counter_clockwise=True, known=shape.outline.points, near_mm=near_mm)
-    traced = [trace_ring(h, tolerance, counter_clockwise=False) for h in holes]
+    ring = trace_ring(outline, tolerance, counter_clockwise=True, known_corners=shape.outline.points, near_mm=near_mm)
+    traces = [trace_ring(h, tolerance, counter_clockwise=False) for h in holes]
     renewed = _renewed(shape.outline, ring, near_mm)
     return replace(
         shape,
         outline=renewed or trace_ring(outline, tolerance, counter_clockwise=True),
-        holes=tuple(_renewed_hole(shape.holes, h, near_mm) for h in traced),
+        holes=tuple(_renewed_hole(shape.holes, h, near_mm) for h in traces),
     )
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.geometry.rings import walked
+from ypsicline.core.geometry.rings import lengths_along
 from ypsicline.core.trueing.shape import TracedRing
 
 __all__ = ["reshaped"]
@@ -15,7 +15,7 @@ __all__ = ["reshaped"]
 
 def reshaped(ring: TracedRing, before: Array, after: Array) -> TracedRing:
     """The ring with its points `before` (n, 2), walked from its first point, now at `after` (n, 2)."""
-    old, new = (walked(np.vstack([points, points[:1]])) for points in (before, after))
+    old, new = (lengths_along(np.vstack([points, points[:1]])) for points in (before, after))
     shift = np.vstack([after - before, (after - before)[:1]])
     joints = []
     for j in ring.joints:

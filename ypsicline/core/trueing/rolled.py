@@ -80,9 +80,9 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
         workings.append(message("rolled_arcs", inner_mm=inner_mm, outer_mm=outer_mm, angle=math.degrees(angle)))
     start = float(np.angle(np.mean(np.exp(1j * (np.array([s[0] for s in spans]) + angle / 2))))) - angle / 2
     edges = _development(fit.x[:2], inner_mm, outer_mm, start, angle, "line" if straight else "arc")
-    measured = MeasuredOutline(edges, {}, tuple(workings))
+    outline = MeasuredOutline(edges, {}, tuple(workings))
     radii = (0.0, 0.0, 0.0) if straight else (inner_mm, outer_mm, angle)
-    return RolledTrace(measured, *radii, girths, strays, (slips[0], slips[1]))
+    return RolledTrace(outline, *radii, girths, strays, (slips[0], slips[1]))
 
 
 def _rows(points: Array) -> tuple[Array, Mask]:

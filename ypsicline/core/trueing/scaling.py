@@ -10,7 +10,7 @@ import scipy
 
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.geometry.rings import walked
+from ypsicline.core.geometry.rings import lengths_along
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Shape, TracedRing
 from ypsicline.core.trueing.tape import TapeMeasure, read_tape
@@ -36,15 +36,15 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
     Raises `Refusal` (reason `tape`) where nothing was typed, where the measures don't tell both
     axes apart, and for a change of over 10 %, which is a slip of the tape rather than of the photo.
     """
-    typed = [m for m in measures if m.tape_mm is not None and (m.between or not per_axis)]
-    if not typed:
+    taped = [m for m in measures if m.tape_mm is not None and (m.between or not per_axis)]
+    if not taped:
         raise Refusal(message("measure_for_scale_not_typed"), "tape")
-    readings = read_tape(shape, typed)
-    tape = np.array([m.tape_mm or 0.0 for m in typed])
+    readings = read_tape(shape, taped)
+    tape = np.array([m.tape_mm or 0.0 for m in taped])
     if per_axis:
         joints = shape.outline.joints
         spans = np.array(
-            [np.subtract(joints[m.between[1]].point, joints[m.between[0]].point) for m in typed if m.between]
+            [np.subtract(joints[m.between[1]].point, joints[m.between[0]].point) for m in taped if m.between]
         )
         directions = np.abs(spans / np.hypot(*spans.T)[:, None])
         if np.linalg.matrix_rank(directions, tol=0.3) < 2:
@@ -61,7 +61,7 @@ def scale_to_tape(shape: Shape, measures: Sequence[TapeMeasure], *, per_axis: bo
             "tape", numbers={"across": factors[0], "up": factors[1]},
         )  # fmt: skip
     to_tape = scaled(shape, factors)
-    return ScaledShape(to_tape, factors, tuple(r.apart_mm or 0.0 for r in read_tape(to_tape, typed)))
+    return ScaledShape(to_tape, factors, tuple(r.apart_mm or 0.0 for r in read_tape(to_tape, taped)))
 
 
 def scaled(shape: Shape, factors: tuple[float, float]) -> Shape:
@@ -73,7 +73,7 @@ def scaled(shape: Shape, factors: tuple[float, float]) -> Shape:
 
     def ring(r: TracedRing) -> TracedRing:
         at = moved([j.point for j in r.joints])
-        before, after = (walked(np.asarray(p + p[:1])) for p in (r.points, moved(r.points)))
+        before, after = (lengths_along(np.asarray(p + p[:1])) for p in (r.points, moved(r.points)))
         joints = tuple(
             replace(j, point=p, along_mm=float(np.interp(j.along_mm, before, after)))
             for j, p in zip(r.joints, at, strict=True)

@@ -109,10 +109,10 @@ def true_up(
 
 
 def trace_ring(
-    points: Sequence[Point], tolerance_mm: float, *, counter_clockwise: bool, known: Sequence[Point] = (),
+    points: Sequence[Point], tolerance_mm: float, *, counter_clockwise: bool, known_corners: Sequence[Point] = (),
     near_mm: float = 0.0,
 ) -> TracedRing:  # fmt: skip
-    """The ring with its joints found, but for smooth runs that keep within `near_mm` of a `known` ring.
+    """The ring with its joints found, but for smooth runs that keep within `near_mm` of a `corners` ring.
 
     Raises `Refusal` for fewer than three points or no area.
     """
@@ -124,8 +124,8 @@ def trace_ring(
     even, pitch = even_ring(ring)
     corners = find_corners(even, pitch)
     fresh = np.ones(len(even), dtype=bool)
-    if len(known):
-        fresh = scipy.spatial.cKDTree(even_ring(np.asarray(known), pitch)[0]).query(even)[0] > near_mm
+    if len(known_corners):
+        fresh = scipy.spatial.cKDTree(even_ring(np.asarray(known_corners), pitch)[0]).query(even)[0] > near_mm
     joints = (
         _with_corners(even, pitch, corners, tolerance_mm, fresh)
         if corners
@@ -133,8 +133,8 @@ def trace_ring(
     )
     if len(joints) > MAX_JOINTS:
         raise Refusal(message("outline_too_many_corners", max_joints=MAX_JOINTS), "outline")
-    stored = tuple((float(x), float(y)) for x, y in ring)
-    return TracedRing(stored, tuple(sorted(joints, key=lambda j: j.along_mm)))
+    ring_points = tuple((float(x), float(y)) for x, y in ring)
+    return TracedRing(ring_points, tuple(sorted(joints, key=lambda j: j.along_mm)))
 
 
 def true_edges(ring: TracedRing, tolerance_mm: float) -> tuple[TrueEdge, ...]:
@@ -200,8 +200,8 @@ def move_joint(ring: TracedRing, index: int, to: Point) -> TracedRing:
     offset = (along - low) % length
     if not 1 <= offset <= span - 1:
         offset = (ring.joints[index].along_mm - low) % length
-    moved = replace(ring.joints[index], along_mm=(low + offset) % length, point=to)
-    joints = [moved if k == index else j for k, j in enumerate(ring.joints)]
+    joint = replace(ring.joints[index], along_mm=(low + offset) % length, point=to)
+    joints = [joint if k == index else j for k, j in enumerate(ring.joints)]
     return replace(ring, joints=tuple(sorted(joints, key=lambda j: j.along_mm)))
 
 
@@ -312,12 +312,12 @@ def _without_corners(even: Array, pitch: float, tolerance_mm: float) -> list[Joi
     if float(np.abs(radii - radii.mean()).max()) <= tolerance_mm:
         return [_smooth_joint(even, pitch, k) for k in (start, (start + n // 2) % n)]
     # start where two primitives meet: walk on from a first try's first cut
-    turned = np.roll(even, -start, axis=0)
-    cuts = split_smooth_run(np.vstack([turned, turned[:1]]), tolerance_mm)
+    from_start = np.roll(even, -start, axis=0)
+    cuts = split_smooth_run(np.vstack([from_start, from_start[:1]]), tolerance_mm)
     if cuts:
         start = (start + cuts[0]) % n
-        turned = np.roll(even, -start, axis=0)
-        again = split_smooth_run(np.vstack([turned, turned[:1]]), tolerance_mm)
+        from_start = np.roll(even, -start, axis=0)
+        again = split_smooth_run(np.vstack([from_start, from_start[:1]]), tolerance_mm)
         if again is not None:
             return [_smooth_joint(even, pitch, (start + c) % n) for c in (0, *again)]
     places = {

@@ -39,23 +39,23 @@ def _smoothed(ring: TracedRing, by_mm: float) -> TracedRing:
     n = len(even)
     fixed = sorted({round(j.along_mm / pitch) % n for j in ring.joints if not j.smooth})
     if not fixed:
-        return reshaped(ring, even, _as_far_as(even, by_mm, closed=True))
-    moved = even.copy()
+        return reshaped(ring, even, _as_far_as(even, by_mm, is_closed=True))
+    points = even.copy()
     for k, start in enumerate(fixed):
         end = fixed[(k + 1) % len(fixed)]
         run = np.arange(start, (end if end > start else end + n) + 1) % n
         if len(run) > 4:
-            moved[run] = _as_far_as(even[run], by_mm, closed=False)
-    return reshaped(ring, even, moved)
+            points[run] = _as_far_as(even[run], by_mm, is_closed=False)
+    return reshaped(ring, even, points)
 
 
-def _as_far_as(run: Array, by_mm: float, *, closed: bool) -> Array:
+def _as_far_as(run: Array, by_mm: float, *, is_closed: bool) -> Array:
     """The widest blur of `run` (n, 2) under which no point moves further than `by_mm`: found by halving."""
     low, high = 0.0, len(run) / 4
     best = run
     for _ in range(_ROUNDS):
         sigma = (low + high) / 2
-        blurred = _blurred(run, sigma, closed=closed)
+        blurred = _blurred(run, sigma, is_closed=is_closed)
         if float(np.hypot(*(blurred - run).T).max()) <= by_mm:
             low, best = sigma, blurred
         else:
@@ -63,8 +63,8 @@ def _as_far_as(run: Array, by_mm: float, *, closed: bool) -> Array:
     return best
 
 
-def _blurred(run: Array, sigma: float, *, closed: bool) -> Array:
-    if closed:
+def _blurred(run: Array, sigma: float, *, is_closed: bool) -> Array:
+    if is_closed:
         return np.asarray(scipy.ndimage.gaussian_filter1d(run, sigma, axis=0, mode="wrap"))
     # turned about its ends, so that they stay and the direction runs on through them
     before, after = 2 * run[0] - run[:0:-1], 2 * run[-1] - run[-2::-1]

@@ -31,8 +31,8 @@ def square_corner(ring: TracedRing, index: int) -> TracedRing:
     reach = float(np.hypot(*away))
     if radius < 1 or reach < 1e-6:
         raise Refusal(message("corner_midway"), "joint")
-    moved = move_joint(ring, index, _point(middle + away * radius / reach))
-    return set_edge_kind(set_edge_kind(moved, index, "line"), (index - 1) % count, "line")
+    result = move_joint(ring, index, _point(middle + away * radius / reach))
+    return set_edge_kind(set_edge_kind(result, index, "line"), (index - 1) % count, "line")
 
 
 def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
@@ -48,7 +48,7 @@ def parallel_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
     if (b - a) @ direction < 0.7 * np.hypot(*(b - a)):
         names = [f"{letter(k)}{letter((k + 1) % len(ring.joints))}" for k in (edge, to)]
         raise Refusal(message("edges_far_from_parallel", edge=names[0], other=names[1]), "edge")
-    return _laid(ring, edge, (a + b) / 2, direction, float((b - a) @ direction))
+    return _lay_edge(ring, edge, (a + b) / 2, direction, float((b - a) @ direction))
 
 
 def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
@@ -59,11 +59,11 @@ def equal_edges(ring: TracedRing, edge: int, to: int) -> TracedRing:
     length = sum(math.dist(*_ends(ring, k)) for k in (edge, to)) / 2
     for k in (edge, to):
         a, b = _ends(ring, k)
-        ring = _laid(ring, k, (a + b) / 2, (b - a) / max(math.dist(a, b), 1e-9), length)
+        ring = _lay_edge(ring, k, (a + b) / 2, (b - a) / max(math.dist(a, b), 1e-9), length)
     return ring
 
 
-def _laid(ring: TracedRing, edge: int, middle: Array, along: Array, length: float) -> TracedRing:
+def _lay_edge(ring: TracedRing, edge: int, middle: Array, along: Array, length: float) -> TracedRing:
     """The edge as a line through `middle`, `length` long."""
     count = len(ring.joints)
     for k, way in ((edge, -0.5), ((edge + 1) % count, 0.5)):

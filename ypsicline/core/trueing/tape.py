@@ -49,10 +49,10 @@ def read_tape(
     for m in measures:
         if m.between is not None:
             a, b = m.between
-            _known(max(a, b), min(a, b), len(joints))
+            _check_corners(max(a, b), min(a, b), len(joints))
             name, outline = f"{letter(a)} – {letter(b)}", math.dist(joints[a].point, joints[b].point)
         elif m.edge is not None:
-            _known(m.edge, m.edge, len(joints))
+            _check_corners(m.edge, m.edge, len(joints))
             name, outline = f"along {edges[m.edge].name}", edges[m.edge].length_mm
         else:
             raise Refusal(message("tape_measure_without_ends"), "tape")
@@ -63,7 +63,7 @@ def read_tape(
     return tuple(readings)
 
 
-def _known(high: int, low: int, count: int) -> None:
+def _check_corners(high: int, low: int, count: int) -> None:
     if low < 0 or high >= count:
         raise Refusal(message("measure_corner_removed"), "tape")
 
@@ -93,8 +93,8 @@ def _same_corners(before: Shape, after: Shape) -> dict[int, int]:
         if apart <= SAME_CORNER_MM and i not in same and k not in corners:
             same[i] = k
             corners.add(k)
-    left = [i for i in range(len(old)) if i not in same]
+    rest = [i for i in range(len(old)) if i not in same]
     free = [k for k in range(len(new)) if k not in corners]
-    if len(left) == len(free):
-        same.update(zip(left, free, strict=True))
+    if len(rest) == len(free):
+        same.update(zip(rest, free, strict=True))
     return same

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from ypsicline.core.geometry.edges import Point
-from ypsicline.core.geometry.rings import walked
+from ypsicline.core.geometry.rings import lengths_along
 from ypsicline.core.trueing.shape import Shape, TracedRing
 
 __all__ = ["turned_over", "walked_back"]
@@ -31,9 +31,9 @@ def turned_over(shape: Shape) -> Shape:
 
 def walked_back(ring: TracedRing) -> TracedRing:
     """The same ring walked the other way; each joint then leads to the edge that came before it."""
-    length = float(walked(np.asarray((*ring.points, ring.points[0])))[-1])
-    turned = [
+    length = float(lengths_along(np.asarray((*ring.points, ring.points[0])))[-1])
+    steps_back = [
         replace(j, along_mm=(length - j.along_mm) % length, next_kind=ring.joints[k - 1].next_kind)
         for k, j in enumerate(ring.joints)
     ]
-    return TracedRing(ring.points[:1] + ring.points[:0:-1], tuple(sorted(turned, key=lambda j: j.along_mm)))
+    return TracedRing(ring.points[:1] + ring.points[:0:-1], tuple(sorted(steps_back, key=lambda j: j.along_mm)))

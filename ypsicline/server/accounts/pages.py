@@ -32,17 +32,17 @@ def join(request: HttpRequest, token: str) -> HttpResponse:
     except Http404:
         return render(request, "registration/join.html", {"gone": True}, status=404)
     form: Any = UserCreationForm(request.POST or None)
-    known = request.user.is_authenticated
+    is_signed_in = request.user.is_authenticated
     sentence = ""
-    if request.method == "POST" and (known or form.is_valid()):
+    if request.method == "POST" and (is_signed_in or form.is_valid()):
         try:
-            user: Any = request.user if known else form.save()
+            user: Any = request.user if is_signed_in else form.save()
             accept(token, user)
         except Refusal as e:
             sentence = e.sentence
         else:
-            if not known:
+            if not is_signed_in:
                 login(request, user, backend=_BACKEND)
             return redirect("/")
-    context = {"workshop": workshop, "form": form, "known": known, "sentence": sentence}
+    context = {"workshop": workshop, "form": form, "known": is_signed_in, "sentence": sentence}
     return render(request, "registration/join.html", context, status=200 if request.method == "GET" else 422)

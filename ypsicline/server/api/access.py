@@ -60,10 +60,10 @@ def apply(request: HttpRequest, job_id: int, change: Change | Read) -> JobView:
     return changed_view(job, lambda: history.change(job.pk, change, user_of(request), shown_revision(request)))
 
 
-def changed_view(shown: Job, change: Callable[[], Job]) -> JobView:
+def changed_view(job: Job, change: Callable[[], Job]) -> JobView:
     """What a change left of a job that a window shows as it stands."""
     try:
-        before = history.current(shown)
+        before = history.current(job)
     except Refusal:
         before = None  # undoing leads away from what can't be read
     return job_view(change(), before)

@@ -134,7 +134,7 @@ def board(request: HttpRequest) -> HttpResponse:
 @router.get("/jobs/{job_id}/kept-photos", response=list[KeptView], operation_id="kept_photos")
 def kept_photos(request: HttpRequest, job_id: int) -> list[KeptView]:
     """Photos kept with a job as they are, with the numbered places on them."""
-    return [_kept(p) for p in job_of(request, job_id).kept_photos.order_by("pk")]
+    return [_kept_view(p) for p in job_of(request, job_id).kept_photos.order_by("pk")]
 
 
 @router.post("/jobs/{job_id}/kept-photos", response=list[KeptView], operation_id="keep_photos")
@@ -145,10 +145,10 @@ def keep(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]]) -> 
 
 
 @router.put("/kept-photos/{photo_id}", response=KeptView, operation_id="mark_parts")
-def mark(request: HttpRequest, photo_id: int, given: KeptIn) -> KeptView:
+def mark(request: HttpRequest, photo_id: int, body: KeptIn) -> KeptView:
     """Write a note on a kept photo and number places on it."""
     photo = _kept_photo(request, photo_id)
-    return _kept(mark_parts(photo, given.note, [(p.x, p.y, p.text) for p in given.parts]))
+    return _kept_view(mark_parts(photo, body.note, [(p.x, p.y, p.text) for p in body.parts]))
 
 
 @router.delete("/kept-photos/{photo_id}", response=list[KeptView], operation_id="drop_photo")
@@ -170,7 +170,7 @@ def _kept_photo(request: HttpRequest, photo_id: int) -> KeptPhoto:
     return get_object_or_404(KeptPhoto, pk=photo_id, job__workshop__members=request.user.pk)
 
 
-def _kept(photo: KeptPhoto) -> KeptView:
+def _kept_view(photo: KeptPhoto) -> KeptView:
     parts = [PartIn(x=x, y=y, text=text) for x, y, text in photo.parts]
     return KeptView(id=photo.pk, name=photo.name, width=photo.width, height=photo.height, note=photo.note, parts=parts)
 
@@ -196,8 +196,8 @@ def phone_job(request: HttpRequest, token: str) -> PhoneJob:
     """The job that a phone sends photos to, by its link."""
     job = job_of_token(token)
     unit = history.current(job).unit
-    sent = job.photos.filter(leader=None).order_by("-pk").prefetch_related("followers")[:6]
-    return PhoneJob(name=history.current(job).name, photos=[photo_view(p, unit) for p in sent])
+    photos = job.photos.filter(leader=None).order_by("-pk").prefetch_related("followers")[:6]
+    return PhoneJob(name=history.current(job).name, photos=[photo_view(p, unit) for p in photos])
 
 
 @router.post("/phone/{token}/photos", response=PhotoView, operation_id="send_from_phone", auth=None)

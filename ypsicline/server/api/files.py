@@ -65,12 +65,12 @@ def export(request: HttpRequest, job_id: int, kind: Format, paper: PaperName = "
     stem = re.sub(r"[^A-Za-z0-9]+", "-", document.name).strip("-").lower() or "pattern"
     if kind == "job.json":
         return _file(dump_bundle(document), "application/json", f"{stem}.job.json")
-    data = _exported(document, kind, paper, model)
+    data = _export(document, kind, paper, model)
     return _file(data, _TYPES.get(kind, "application/json"), f"{stem}.{kind}")
 
 
-def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int) -> bytes:
-    panels = _drafted(document)
+def _export(document: JobDocument, kind: Format, paper: PaperName, model: int) -> bytes:
+    panels = _drafts(document)
     title, unit, print_scale = document.name, document.unit, document.print_scale
     if kind == "pdf":
         return panels_pdf(panels, paper=paper, print_scale=print_scale, title=title, unit=unit)
@@ -89,7 +89,7 @@ def _exported(document: JobDocument, kind: Format, paper: PaperName, model: int)
     return dump(drafted_file(PanelsFile(document.panels, joins=document.joins, house=document.house)))
 
 
-def _drafted(document: JobDocument) -> tuple[DraftedPanel, ...]:
+def _drafts(document: JobDocument) -> tuple[DraftedPanel, ...]:
     if not document.panels:
         raise Refusal(message("no_panel_to_print"), "panel")
     return draft_joined(document.panels, document.joins, document.house)
@@ -102,13 +102,13 @@ def corner_card(request: HttpRequest, job_id: int, taper_id: str) -> HttpRespons
     taper = next((t for t in panel.of(Taper) if t.id == taper_id), None)
     if taper is None:
         raise Refusal(message("corner_without_taper"), "taper")
-    drafted = draft_panel(panel)
-    sides = [k for k, source in enumerate(drafted.seam_of) if source == taper.edge]
-    at = drafted.seam_line[sides[-1]].end
-    card = draft_panel(corner_template(drafted, at, max(taper.reach, taper.reach_after)))
+    draft = draft_panel(panel)
+    sides = [k for k, source in enumerate(draft.seam_of) if source == taper.edge]
+    at = draft.seam_line[sides[-1]].end
+    card = draft_panel(corner_template(draft, at, max(taper.reach, taper.reach_after)))
     data = panels_pdf([card], print_scale=d.print_scale, title=f"{d.name}: corner template", unit=d.unit)
-    named = {"Content-Disposition": 'attachment; filename="corner-template.pdf"'}
-    return HttpResponse(data, content_type="application/pdf", headers=named)
+    headers = {"Content-Disposition": 'attachment; filename="corner-template.pdf"'}
+    return HttpResponse(data, content_type="application/pdf", headers=headers)
 
 
 @router.post("/jobs/{job_id}/read", response=JobView, operation_id="read_file")
@@ -124,7 +124,7 @@ def read_file(
     `width` is how wide all that is drawn is together, for an SVG that doesn't say its size (refused with
     reason `unknown_size`); `hidden` says what of a DXF's layers that are off (`hidden_layers`).
     """
-    data, name = _read(file)
+    data, name = _read_upload(file)
     stem = re.sub(r"\.[^.]*$", "", name)[:60] or "panel"
     width_mm = parse_length(width, history.current(job_of(request, job_id)).unit) if width.strip() else None
     panels, joins = _panels_in(data, name, stem, width_mm, hidden)
@@ -134,13 +134,13 @@ def read_file(
 @router.post("/job-files", response=JobView, operation_id="read_job")
 def read_job(request: HttpRequest, file: File[UploadedFile]) -> JobView:
     """A job bundle becomes a new job with a ticket of its own."""
-    data, _ = _read(file)
+    data, _ = _read_upload(file)
     document = load_bundle(data).job
     draft_panels(document.panels, document.house)
     return job_view(history.take_in(workshop_of(request), document, user_of(request), message("job_read_from_bundle")))
 
 
-def _read(file: UploadedFile) -> tuple[bytes, str]:
+def _read_upload(file: UploadedFile) -> tuple[bytes, str]:
     if (file.size or 0) > MAX_DOCUMENT_BYTES:
         raise Refusal(
             message("file_too_large_here", megabytes=(file.size or 0) / 1000000.0, most=MAX_DOCUMENT_BYTES / 1000000.0),
@@ -151,16 +151,16 @@ def _read(file: UploadedFile) -> tuple[bytes, str]:
 
 
 def _panels_in(
-    data: bytes, name: str, stem: str, width_mm: float | None, hidden: HiddenLayers
+    data: bytes, name: str, stem: str, width_mm: float | None, hidden_layers: HiddenLayers
 ) -> tuple[tuple[Panel, ...], tuple[Join, ...]]:
     """The panels of a file, and the joins between them where it has some."""
     ending = name.lower().rpartition(".")[2]
     if ending == "json":
-        read = load_panels(data)
-        return read.panels, read.joins
+        document = load_panels(data)
+        return document.panels, document.joins
     if ending not in ("svg", "dxf"):
         raise Refusal(message("file_kind_unread"), "file")
-    drawing = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden=hidden)
+    drawing = read_drawing(cast(Literal["svg", "dxf"], ending), data, width_mm=width_mm, hidden_layers=hidden_layers)
     if len(drawing) > MOST_PANELS:
         raise Refusal(message("drawing_too_many_outlines", count=len(drawing), most_panels=MOST_PANELS), "file")
     return tuple(panel_from_rings(o.outline, o.holes, stem) for o in drawing), ()

@@ -47,10 +47,10 @@ class NewJob(Schema):
 def wall(request: HttpRequest, search: str = "", page: PageNumber = 1, put_away: bool = False) -> Wall:
     """Tickets by what is due first; `search` finds words in what stands on them, or a ticket's number."""
     workshop = workshop_of(request)
-    hung = page_of(workshop, search, page, is_put_away=put_away)
+    page_of_jobs = page_of(workshop, search, page, is_put_away=put_away)
     return Wall(
-        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=hung.tickets,
-        count=hung.count, pages=max(1, math.ceil(hung.count / PAGE)),
+        workshop=workshop.name, user=request.user.get_username(), demo=settings.DEMO, tickets=page_of_jobs.tickets,
+        count=page_of_jobs.count, pages=max(1, math.ceil(page_of_jobs.count / PAGE)),
     )  # fmt: skip
 
 

@@ -120,15 +120,15 @@ def send_photo(request: HttpRequest, job_id: int, photo: File[list[UploadedFile]
     return photo_view(photos.take_photos_in(job, read_files(photo), wanted(how, unit)), unit)
 
 
-def read_files(sent: list[UploadedFile]) -> list[tuple[str, bytes]]:
+def read_files(uploads: list[UploadedFile]) -> list[tuple[str, bytes]]:
     """Names and bytes of photos; raises `Refusal` for one that is too large before it is read."""
-    for one in sent:
+    for one in uploads:
         if (one.size or 0) > MAX_PHOTO_BYTES:
             raise Refusal(
                 message("photo_too_heavy", megabytes=(one.size or 0) / 1000000.0, most=MAX_PHOTO_BYTES / 1000000.0),
                 "photo",
             )
-    return [(one.name or "photo", one.read()) for one in sent]
+    return [(one.name or "photo", one.read()) for one in uploads]
 
 
 @router.put("/photos/{photo_id}/wanted", response=PhotoView, operation_id="measure_again")
@@ -183,10 +183,10 @@ def stop(request: HttpRequest, photo_id: int) -> PhotoView:
 
 
 @router.post("/photos/{photo_id}/pieces", response=PhotoView, operation_id="choose_pieces")
-def choose_pieces(request: HttpRequest, photo_id: int, chosen: ChosenIn) -> PhotoView:
+def choose_pieces(request: HttpRequest, photo_id: int, body: ChosenIn) -> PhotoView:
     """Name those pieces of a photo that are wanted."""
     row = photo_of(request, photo_id)
-    return photo_view(photos.choose_pieces(row, chosen.names), history.current(row.job).unit)
+    return photo_view(photos.choose_pieces(row, body.names), history.current(row.job).unit)
 
 
 @router.post("/photos/{photo_id}/taps", response=PhotoView, operation_id="point_at")
@@ -235,26 +235,26 @@ def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/walk", response=Walk, operation_id="walk_edge")
-def walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> Walk:
+def walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> Walk:
     """The way along the strongest edge through these points, to be looked at; nothing is changed."""
     picture = flat_picture(_entry_of(request, photo_id, index))
-    way = walk_edge(picture, given.points, closed=given.closed)
+    way = walk_edge(picture, body.points, is_closed=body.closed)
     return Walk(way=[(round(float(x), 3), round(float(y), 3)) for x, y in way])
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/walked", response=JobView, operation_id="take_walk")
-def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) -> JobView:
+def take_walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> JobView:
     """Take the way along the edge into the outline; a closed one becomes all of it."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
     entry = photos.finding(row, index)
-    way = walk_edge(flat_picture(entry), given.points, closed=given.closed)
+    way = walk_edge(flat_picture(entry), body.points, is_closed=body.closed)
     ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
 
     def read(d: JobDocument) -> Change:
         is_there = d.piece is not None and d.piece.photo == place
-        if is_there and not given.closed:
+        if is_there and not body.closed:
             return MendOutline(place, Mend((ring,)), "walk")
-        if not given.closed:
+        if not body.closed:
             raise Refusal(message("no_outline_to_mend"), "walk")
         return WalkRound(place, true_up(ring, error_mm=entry["error_mm"]))
 
@@ -262,11 +262,11 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, given: WalkIn) ->
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/strokes", response=JobView, operation_id="paint_strokes")
-def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> JobView:
+def paint(request: HttpRequest, photo_id: int, index: int, body: StrokesIn) -> JobView:
     """Say with strokes what is piece and what is table, and mend the outline by it."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
     picture = flat_picture(photos.finding(row, index))
-    strokes = [Brush(tuple(s.points), s.width, s.piece) for s in given.strokes]
+    strokes = [Brush(tuple(s.points), s.width, s.piece) for s in body.strokes]
 
     def read(d: JobDocument) -> Change:
         on_photo = piece_found_in(d, place).on_photo
@@ -276,15 +276,15 @@ def paint(request: HttpRequest, photo_id: int, index: int, given: StrokesIn) -> 
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/right", response=JobView, operation_id="confirm_edge")
-def confirm_edge(request: HttpRequest, photo_id: int, index: int, given: RightIn) -> JobView:
+def confirm_edge(request: HttpRequest, photo_id: int, index: int, body: RightIn) -> JobView:
     """Say of doubtful stretches of the outline on the table that the edge is right there."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
 
     def read(d: JobDocument) -> Change:
         doubts = photos.doubts_of(piece_found_in(d, place))
-        if not all(0 <= k < len(doubts) for k in given.stretches):
+        if not all(0 <= k < len(doubts) for k in body.stretches):
             raise Refusal(message("stretch_not_in_doubt"), "doubtful")
-        return ConfirmEdges(place, tuple(photos.as_line(doubts[k]) for k in given.stretches))
+        return ConfirmEdges(place, tuple(photos.as_line(doubts[k]) for k in body.stretches))
 
     return apply(request, row.job_id, read)
 

@@ -58,13 +58,13 @@ def filling_of(job: Job, panel_id: str) -> PadFilling | None:
 @task()
 def fill_pad(filling_id: int) -> None:
     """Fill a pad, and show it as soon as it can be seen roughly."""
-    WORK.carry_out(filling_id, _filled)
+    WORK.carry_out(filling_id, _fill)
 
 
 WORK = WorkKind(PadFilling, fill_pad, failure=message("filling_failed"), broken_off=message("filling_broken_off"))
 
 
-def _filled(row: PadFilling, tell: Tell) -> End:
+def _fill(row: PadFilling, tell: Tell) -> End:
     panel = panel_of(history.at(row.job, row.revision), row.panel)
     share_so_far = 0.0
 

@@ -51,7 +51,7 @@ def at(job: Job, revision: int) -> JobDocument:
     state = job.revisions.filter(number=revision).first()
     if state is None:
         raise Refusal(message("stored_state_missing"), "document")
-    return _read(job, bytes(state.document))
+    return _unpack(job, bytes(state.document))
 
 
 def unit_of(job: Job) -> Unit:
@@ -62,12 +62,12 @@ def unit_of(job: Job) -> Unit:
         return "mm"
 
 
-def _read(job: Job, stored: bytes) -> JobDocument:
+def _unpack(job: Job, packed: bytes) -> JobDocument:
     def fetch(names: Collection[str]) -> dict[str, bytes]:
         rows = job.parts.filter(name__in=names).values_list("name", "content")
         return {name: bytes(content) for name, content in rows}
 
-    return unpack(stored, fetch)
+    return unpack(packed, fetch)
 
 
 def take_in(workshop: Workshop, document: JobDocument, user: User | None, what: Message | None = None) -> Job:
@@ -109,12 +109,12 @@ def change(job_id: int, change: Change | Read, user: User | None, expected: int 
         packed = pack(after)
         write_ticket(job, after)
         parts = packed.parts(packed.names - _parts_there(job, packed))
-        if _stored(job, wish.words(before, after), packed, parts, user):
+        if _store(job, wish.words(before, after), packed, parts, user):
             return job
     raise Stale
 
 
-def _stored(now: Job, what: Message, packed: StoredJob, parts: dict[str, bytes], user: User | None) -> bool:
+def _store(now: Job, what: Message, packed: StoredJob, parts: dict[str, bytes], user: User | None) -> bool:
     """Add a revision to the job; not where it isn't any more as it was when `now` was read."""
     with transaction.atomic():
         if not Job.objects.select_for_update().filter(pk=now.pk, position=now.position, latest=now.latest).exists():
@@ -169,7 +169,7 @@ def _move(job_id: int, expected: int, to: Callable[[Job], Revision | None], othe
         raise Refusal(otherwise, "history")
     job.position = state.number
     try:
-        write_ticket(job, _read(job, bytes(state.document)))
+        write_ticket(job, _unpack(job, bytes(state.document)))
     except Refusal:
         job.unreadable_at = job.position
     with transaction.atomic():

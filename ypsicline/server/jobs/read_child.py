@@ -37,7 +37,7 @@ def answer(question: dict[str, Any], data: bytes) -> Answer:
             return Answer(read_svg(data, width_mm=question["width_mm"]))
         from ypsicline.core.formats.read_dxf import read_dxf
 
-        return Answer(read_dxf(data, hidden=question["hidden"]))
+        return Answer(read_dxf(data, hidden_layers=question["hidden"]))
     except Refusal as e:
         return Answer(refusal=e.message, reason=e.reason)
 

@@ -20,24 +20,24 @@ SECONDS, MEGABYTES = 10, 500
 
 
 def read_drawing(
-    kind: Literal["svg", "dxf"], data: bytes, *, width_mm: float | None = None, hidden: HiddenLayers = "ask"
+    kind: Literal["svg", "dxf"], data: bytes, *, width_mm: float | None = None, hidden_layers: HiddenLayers = "ask"
 ) -> tuple[ReadOutline, ...]:
     """The outlines of a drawing, as `read_svg` and `read_dxf` give them.
 
     Raises `Refusal` as they do, and where reading takes over 10 s of computing or 500 MB beyond the reader itself.
     """
     check_size(data, kind.upper())
-    question = json.dumps({"kind": kind, "width_mm": width_mm, "hidden": hidden}).encode()
+    question = json.dumps({"kind": kind, "width_mm": width_mm, "hidden": hidden_layers}).encode()
     command = [sys.executable, "-m", "ypsicline.server.jobs.read_child", str(SECONDS), str(MEGABYTES)]
     # one thread: each more would reserve memory of its own
     alone = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
     try:
-        done = subprocess.run(  # noqa: S603 - the command is our own
+        run = subprocess.run(  # noqa: S603 - the command is our own
             command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, env=alone, check=True
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
         raise Refusal(message("file_takes_too_long", kind=kind.upper()), "file") from e
-    answer = load(Answer, done.stdout, message("document_drawing"))
+    answer = load(Answer, run.stdout, message("document_drawing"))
     if answer.refusal:
         raise Refusal(answer.refusal, answer.reason)
     return answer.outlines

@@ -63,7 +63,7 @@ def _swept(dry_run: bool) -> Swept:
     )
     before = time.time() - GRACE_S
     stale = [p for p in settings.FILES.glob("??/*") if p.is_file() and p.stat().st_mtime < before]
-    referred = _referred() if stale else set()
+    referred = _names_in_use() if stale else set()
     count = size = 0
     for path in stale:
         # one that is kept again meanwhile is young again
@@ -98,13 +98,13 @@ def _states(job_id: int) -> Iterator[bytes]:
     """Everything that is stored of a job's states, as it was written."""
     parts = DocumentPart.objects.filter(job=job_id).values_list("content", flat=True)
     states = Revision.objects.filter(job=job_id).values_list("document", flat=True)
-    for stored in (*parts.iterator(50), *states.iterator(50)):
-        yield bytes(stored)
+    for row in (*parts.iterator(50), *states.iterator(50)):
+        yield bytes(row)
 
 
-def _findings_in(stored: bytes, photo_id: int) -> set[int]:
+def _findings_in(packed: bytes, photo_id: int) -> set[int]:
     # as text: a state that can't be understood any more still holds on to its findings
-    plain = stored if stored.startswith(b"{") else zlib.decompress(stored)
+    plain = packed if packed.startswith(b"{") else zlib.decompress(packed)
     return {int(index) for photo, index in _FINDING.findall(plain) if int(photo) == photo_id}
 
 
@@ -130,7 +130,7 @@ def sweep_soon() -> None:
     sweep()
 
 
-def _referred() -> set[str]:
+def _names_in_use() -> set[str]:
     names: set[str] = set()
     kept_rows: tuple[Manager[Any], ...] = (Photo.objects, KeptPhoto.objects)
     for rows in kept_rows:

@@ -157,8 +157,8 @@ def _step_json(step: NextStep) -> dict[str, Any]:
     return {"message": as_json(step.message), "station": step.station, "severity": step.severity}
 
 
-def _step_of(stored: dict[str, Any]) -> NextStep:
-    return NextStep(cast(Message, from_json(stored["message"])), stored["station"], stored["severity"])
+def _step_of(record: dict[str, Any]) -> NextStep:
+    return NextStep(cast(Message, from_json(record["message"])), record["station"], record["severity"])
 
 
 def _silhouette(document: JobDocument, drafts: list[DraftedPanel]) -> tuple[str, tuple[float, float, float, float]]:
@@ -173,8 +173,8 @@ def _silhouette(document: JobDocument, drafts: list[DraftedPanel]) -> tuple[str,
     corners = np.asarray(rings[0])
     left, low, wide, high = np.round([*corners.min(axis=0), *np.ptp(corners, axis=0)], 1).tolist()
     fine = max(wide, high) * _FINE_SHARE
-    thinned = [shapely.get_coordinates(shapely.LinearRing(r).simplify(fine))[:-1] for r in rings if len(r) > 2]
-    return " ".join(_path(r) for r in thinned), (left, low, wide, high)
+    outlines = [shapely.get_coordinates(shapely.LinearRing(r).simplify(fine))[:-1] for r in rings if len(r) > 2]
+    return " ".join(_path(r) for r in outlines), (left, low, wide, high)
 
 
 def _path(ring: np.ndarray) -> str:

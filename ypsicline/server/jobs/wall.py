@@ -33,7 +33,7 @@ class Page:
 
 def page_of(workshop: Workshop, search: str = "", page: int = 1, *, is_put_away: bool = False) -> Page:
     """Page `page`, from 1, of the tickets on the wall or put away that `search` finds."""
-    jobs = _found(Job.objects.filter(workshop=workshop, put_away_at__isnull=not is_put_away), search)
+    jobs = _matches(Job.objects.filter(workshop=workshop, put_away_at__isnull=not is_put_away), search)
     first = (max(page, 1) - 1) * PAGE
     # what is looked up beside each ticket is looked up for these alone
     here = jobs.order_by(*_order()).values("pk")[first : first + PAGE]
@@ -56,7 +56,7 @@ def _order() -> tuple[Any, ...]:
     return F("due").asc(nulls_last=True), "ticket"
 
 
-def _found(jobs: QuerySet[Job], search: str) -> QuerySet[Job]:
+def _matches(jobs: QuerySet[Job], search: str) -> QuerySet[Job]:
     words = search[:LONGEST_SEARCH].replace("\0", "").split()
     for word in words:
         matches = Q(name__icontains=word) | Q(for_whom__icontains=word) | Q(covers__icontains=word)

@@ -35,8 +35,8 @@ def back_up(data: Path, target: Path, *, keep: int | None = None) -> Path:
     if not (data / DATABASE).exists():
         raise Refusal(message("no_workshop_to_copy", data=str(data)), "backup")
     target.mkdir(parents=True, exist_ok=True, mode=0o700)
-    for left in target.glob(f"*{_UNFINISHED}"):
-        shutil.rmtree(left, ignore_errors=True)
+    for remnant in target.glob(f"*{_UNFINISHED}"):
+        shutil.rmtree(remnant, ignore_errors=True)
     with (
         locked(data, STORED_FILES),
         tempfile.TemporaryDirectory(dir=target, suffix=_UNFINISHED) as folder,
@@ -72,8 +72,8 @@ def restore(copy: Path, into: Path) -> None:
     if into.exists() and any(into.iterdir()):
         raise Refusal(message("restore_place_not_empty", into=str(into)), "restore")
     into.parent.mkdir(parents=True, exist_ok=True)
-    for left in into.parent.glob(f"{into.name}.*{_UNFINISHED}"):
-        shutil.rmtree(left, ignore_errors=True)
+    for remnant in into.parent.glob(f"{into.name}.*{_UNFINISHED}"):
+        shutil.rmtree(remnant, ignore_errors=True)
     beside = Path(tempfile.mkdtemp(dir=into.parent, prefix=f"{into.name}.", suffix=_UNFINISHED))
     try:
         _check(copy, beside)
@@ -107,12 +107,12 @@ def _check(copy: Path, folder: Path) -> None:
 def _unpack(tar: tarfile.TarFile, folder: Path) -> None:
     """Only what a copy holds: the database, and files under the names of their content."""
     for member in tar:
-        if not (member.isreg() and _OWN.fullmatch(member.name)) or (read := tar.extractfile(member)) is None:
+        if not (member.isreg() and _OWN.fullmatch(member.name)) or (stream := tar.extractfile(member)) is None:
             raise tarfile.TarError(f"{member.name} doesn't belong here")
         path = folder / member.name
         path.parent.mkdir(exist_ok=True, parents=True, mode=0o700)
         with path.open("xb") as file:
-            shutil.copyfileobj(read, file)
+            shutil.copyfileobj(stream, file)
 
 
 def _sync(path: Path) -> None:

@@ -49,13 +49,13 @@ def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]
     rings = [np.asarray(r.points) for r in (shape.outline, *shape.holes)]
     outline, holes = paint_over(picture, rings, strokes)
     ways = changed_ways(shape.outline.points, _points(outline))
-    stored = tuple(_points(h) for h in holes)
-    same = len(stored) == len(shape.holes) and all(
-        any(not changed_ways(h.points, new, near_mm=SAME_HOLES_MM) for h in shape.holes) for new in stored
+    hole_points = tuple(_points(h) for h in holes)
+    same = len(hole_points) == len(shape.holes) and all(
+        any(not changed_ways(h.points, new, near_mm=SAME_HOLES_MM) for h in shape.holes) for new in hole_points
     )
     if not ways and same:
         raise Refusal(message("strokes_change_nothing"), "stroke")
-    return Mend(ways, None if same else stored)
+    return Mend(ways, None if same else hole_points)
 
 
 def _points(ring: Array) -> tuple[Point, ...]:

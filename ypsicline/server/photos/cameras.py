@@ -30,11 +30,11 @@ def take_camera_in(workshop: Workshop, photos: Sequence[tuple[str, bytes]]) -> C
     """Check and keep photos of the sheets, to calibrate their camera by."""
     if not 1 <= len(photos) <= MOST_PHOTOS:
         raise Refusal(message("calibration_photos_out_of_range", most_photos=MOST_PHOTOS, count=len(photos)), "camera")
-    stored = store_photos(workshop.pk, photos, with_preview=False)
-    first = stored[0]
+    kept_photos = store_photos(workshop.pk, photos, with_preview=False)
+    first = kept_photos[0]
     with transaction.atomic():
         camera = Camera.objects.create(
-            workshop=workshop, files=[p.file for p in stored], name=first.camera, width=first.width, height=first.height,
+            workshop=workshop, files=[p.file for p in kept_photos], name=first.camera, width=first.width, height=first.height,
             focal_px=first.focal_px,
         )  # fmt: skip
         WORK.queue(camera)

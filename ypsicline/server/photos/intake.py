@@ -37,38 +37,40 @@ class StoredPhoto:
     focal_px: float | None
 
 
-def store_photos(workshop: int, sent: Sequence[tuple[str, bytes]], *, with_preview: bool = True) -> list[StoredPhoto]:
+def store_photos(
+    workshop: int, uploads: Sequence[tuple[str, bytes]], *, with_preview: bool = True
+) -> list[StoredPhoto]:
     """Keep photos, given as names and bytes, that a workshop sent together.
 
     Raises `Refusal` for one that can't be read, which it names where there are several; then none is kept.
     """
-    checked = []
+    photos = []
     # each takes much memory while it is decoded
     with locked(settings.FILES.parent, f"decoding-{workshop}"):
-        for name, data in sent:
+        for name, data in uploads:
             try:
-                read = read_photo(data)
+                photo = read_photo(data)
             except Refusal as e:
-                if len(sent) > 1:
-                    e.message = message("in_file", file=_named(name)[:60], refusal=e.message)
+                if len(uploads) > 1:
+                    e.message = message("in_file", file=_safe_name(name)[:60], refusal=e.message)
                 raise
-            about = (read.width, read.height, read.camera, read.focal_px)
-            checked.append(
-                (_named(name), without_private_data(data), _preview_of(read) if with_preview else b"", about)
+            about = (photo.width, photo.height, photo.camera, photo.focal_px)
+            photos.append(
+                (_safe_name(name), without_private_data(data), _preview_of(photo) if with_preview else b"", about)
             )
-            del read
+            del photo
     return [
         StoredPhoto(name, files.keep(data), files.keep(view) if view else "", *about)
-        for name, data, view, about in checked
+        for name, data, view, about in photos
     ]
 
 
-def _named(name: str) -> str:
+def _safe_name(name: str) -> str:
     return "".join(c for c in PurePath(name).name if c.isprintable())[:LONGEST_NAME] or "photo"
 
 
-def _preview_of(read: Photo) -> bytes:
-    image = Image.fromarray(read.pixels)
+def _preview_of(photo: Photo) -> bytes:
+    image = Image.fromarray(photo.pixels)
     image.thumbnail((PREVIEW_SIDE_PX, PREVIEW_SIDE_PX))
     out = io.BytesIO()
     image.save(out, "JPEG", quality=85)

@@ -16,13 +16,13 @@ MOST_KEPT = 60
 MOST_PARTS = 99
 
 
-def keep_photos(job: Job, sent: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
+def keep_photos(job: Job, uploads: Sequence[tuple[str, bytes]]) -> list[KeptPhoto]:
     """Check photos and keep them with the job; none is kept where one can't be read."""
-    if job.kept_photos.count() + len(sent) > MOST_KEPT:
+    if job.kept_photos.count() + len(uploads) > MOST_KEPT:
         raise Refusal(message("too_many_photos_in_job", most_kept=MOST_KEPT), "photo")
     return [
         KeptPhoto.objects.create(job=job, file=p.file, preview=p.preview, name=p.name, width=p.width, height=p.height)
-        for p in store_photos(job.workshop_id, sent)
+        for p in store_photos(job.workshop_id, uploads)
     ]
 
 

@@ -95,32 +95,32 @@ class CaptureRequest:
             )
 
 
-def take_photos_in(job: Job, sent: Sequence[tuple[str, bytes]], wanted: CaptureRequest) -> Photo:
+def take_photos_in(job: Job, uploads: Sequence[tuple[str, bytes]], request: CaptureRequest) -> Photo:
     """Check and keep photos that were sent together, and queue them; returns the first.
 
     Raises `Refusal` for a file that is no photo, before anything is kept.
     """
-    if not 1 <= len(sent) <= MOST_PHOTOS:
-        raise Refusal(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(sent)), "photo")
-    stored = store_photos(job.workshop_id, sent)
+    if not 1 <= len(uploads) <= MOST_PHOTOS:
+        raise Refusal(message("too_many_photos_sent", most_photos=MOST_PHOTOS, count=len(uploads)), "photo")
+    kept_photos = store_photos(job.workshop_id, uploads)
     with transaction.atomic():
         photos: list[Photo] = []
-        for one in stored:
+        for one in kept_photos:
             photo = Photo.objects.create(
                 job=job, file=one.file, preview=one.preview, name=one.name, width=one.width, height=one.height,
-                leader=photos[0] if photos else None, **dataclasses.asdict(wanted),
+                leader=photos[0] if photos else None, **dataclasses.asdict(request),
             )  # fmt: skip
             photos.append(photo)
         WORK.queue(photos[0])
     return photos[0]
 
 
-def measure_again(photo: Photo, wanted: CaptureRequest) -> Photo:
+def measure_again(photo: Photo, request: CaptureRequest) -> Photo:
     """Measure photos that are kept once more, looking for something else in them."""
     if photo.leader is not None or photo.is_under_way:
         raise Refusal(message("photo_being_measured"), "photo")
     with transaction.atomic():
-        for name, value in dataclasses.asdict(wanted).items():
+        for name, value in dataclasses.asdict(request).items():
             setattr(photo, name, value)
         photo.taps = {}
         photo.names = []
@@ -164,13 +164,13 @@ def choose_pieces(photo: Photo, names: Sequence[str]) -> Photo:
         raise Refusal(message("no_piece_asked_for"), "photo")
     if len(names) > len((photo.result or {})["outlines_px"]):
         raise Refusal(message("fewer_pieces_than_names"), "piece")
-    named = [n.strip() for n in names]
-    if not any(named):
+    piece_names = [n.strip() for n in names]
+    if not any(piece_names):
         raise Refusal(message("name_a_piece"), "piece")
-    for name in named:
+    for name in piece_names:
         check_text(message("text_piece_name"), name)
     with transaction.atomic():
-        photo.names = named
+        photo.names = piece_names
         WORK.wait(photo)
     return photo
 
@@ -217,13 +217,13 @@ def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
 @task()
 def measure(photo_id: int) -> None:
     """Measure a photo with those sent with it; what is found becomes the job's shape."""
-    WORK.carry_out(photo_id, _measured)
+    WORK.carry_out(photo_id, _measure)
 
 
 WORK = WorkKind(Photo, measure, failure=message("measuring_failed"), broken_off=message("measuring_broken_off"))
 
 
-def _measured(photo: Photo, tell: Tell) -> End:
+def _measure(photo: Photo, tell: Tell) -> End:
     tell(message("stage_reading_photo"), 0.02)
     together = [photo, *photo.followers.order_by("pk")]
     reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
@@ -232,19 +232,19 @@ def _measured(photo: Photo, tell: Tell) -> End:
 
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
     picture, apart_mm = join_scans(reads, photo.dpi or 0.0)
-    kind, side = _wanted(photo)
-    captures = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_chosen(photo))
+    kind, side = _kind_and_side(photo)
+    captures = capture_scan(picture, apart_mm, kind=kind, side=side, pieces=_choice_of(photo))
     flat = _jpeg(picture)
     if isinstance(captures, SeveralPieces):
         return _asking(
             photo, captures, {"picture": flat["file"], "size": [picture.window.columns, picture.window.rows]}
         )
-    return _landed(photo, [(capture, flat) for capture in captures])
+    return _end_with(photo, [(capture, flat) for capture in captures])
 
 
 def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End:
     document = history.current(photo.job)
-    kind, side = _wanted(photo)
+    kind, side = _kind_and_side(photo)
     how: dict[str, Any] = {
         "print_scale": document.sheet_scale, "height_mm": photo.height_mm, "distances": document.sheet_distances,
         "profile": profile_of(photo.job.workshop_id, reads[0]) if photo.by_profile else None,
@@ -253,7 +253,7 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     of = before.photo if before else None
     try:
         captures = capture_pieces(
-            reads, kind=kind, side=side, pieces=_chosen(photo),
+            reads, kind=kind, side=side, pieces=_choice_of(photo),
             frame=Transform.from_rows(finding(photo, of.outline)["frame"]) if of else None, progress=tell,
             at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
         )  # fmt: skip
@@ -266,14 +266,14 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     if isinstance(captures, SeveralPieces):
         return _asking(photo, captures, {"picture": photo.preview, "size": [photo.width, photo.height]})
     tell(message("stage_laying_photo"), 0.95)
-    return _landed(photo, [(capture, _flattened(reads, capture)) for capture in captures])
+    return _end_with(photo, [(capture, _flattened(reads, capture)) for capture in captures])
 
 
-def _wanted(photo: Photo) -> tuple[Kind, PenSide]:
+def _kind_and_side(photo: Photo) -> tuple[Kind, PenSide]:
     return cast(Kind, photo.kind), cast(PenSide, photo.side)
 
 
-def _chosen(photo: Photo) -> list[int] | None:
+def _choice_of(photo: Photo) -> list[int] | None:
     return [k for k, name in enumerate(photo.names) if name] or None
 
 
@@ -285,7 +285,7 @@ def _asking(photo: Photo, several: SeveralPieces, picture: dict[str, Any]) -> En
     return End(STATUS.CHOOSE, question, partial(_store_result, photo))
 
 
-def _landed(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
+def _end_with(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) -> End:
     """What was found becomes the piece on the table, or several pieces by the names they were given."""
     names = [n for n in photo.names if n]
     landed: list[tuple[PhotoOf, Shape]] = []
@@ -294,11 +294,11 @@ def _landed(photo: Photo, captures: Sequence[tuple[Capture, dict[str, Any]]]) ->
         if photo.kind == Photo.Kind.ROLL:
             # the band runs round the marks there, not along the arcs
             entry["band"] = []
-            entry["warnings"] = [*entry["warnings"], *map(as_json, _rolled(photo, capture).outline.workings)]
+            entry["warnings"] = [*entry["warnings"], *map(as_json, _rolled_trace(photo, capture).outline.workings)]
         landed.append((put_finding(photo, entry), shape))
 
-    named = names or [""] * len(landed)
-    pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(named, landed, strict=True))
+    piece_names = names or [""] * len(landed)
+    pieces = tuple(FoundPiece(of, shape, name) for name, (of, shape) in zip(piece_names, landed, strict=True))
 
     def store() -> None:
         _store_result(photo)
@@ -313,12 +313,12 @@ def _store_result(photo: Photo) -> None:
 
 def _shape(photo: Photo, capture: Capture) -> Shape:
     if photo.kind == Photo.Kind.ROLL:
-        shape = from_edges(_rolled(photo, capture).outline.edges)
+        shape = from_edges(_rolled_trace(photo, capture).outline.edges)
         return dataclasses.replace(shape, error_mm=capture.error_mm)
     return true_up(_thinned(capture.outline), [_thinned(h) for h in capture.holes], error_mm=capture.error_mm)
 
 
-def _rolled(photo: Photo, capture: Capture) -> RolledTrace:
+def _rolled_trace(photo: Photo, capture: Capture) -> RolledTrace:
     return rolled(np.asarray(capture.marks), photo.small_girth_mm, photo.large_girth_mm)
 
 

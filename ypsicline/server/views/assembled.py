@@ -55,7 +55,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
     pieces: list[PieceInSpace] = []
     objects: list[PieceInSpace] = []
     joins: list[JoinInSpace] = []
-    placed: set[str] = set()
+    panels_placed: set[str] = set()
     for cover in job.covers:
         try:
             standing = standing_in(cover, job.house)
@@ -63,7 +63,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
             gaps = join_gaps(job.joins, standing, panels)
         except Refusal:
             continue  # what is wrong with it is said at Check
-        placed |= {s.panel for s in standing}
+        panels_placed |= {s.panel for s in standing}
         pieces += [_piece(p, panels[p.standing.panel].name) for p in panels_in_space]
         objects += [_piece(p, p.standing.panel) for p in _object(cover, job, panels_in_space)]
         joins += [
@@ -72,7 +72,7 @@ def assembled_view(job: JobDocument) -> AssembledView:
             )
             for g in gaps
         ]
-    return AssembledView(pieces, objects, joins, [p.name for p in job.panels if p.id not in placed])
+    return AssembledView(pieces, objects, joins, [p.name for p in job.panels if p.id not in panels_placed])
 
 
 def _object(cover: FamilyCover, job: JobDocument, pieces: Sequence[AssembledPanel]) -> Sequence[AssembledPanel]:

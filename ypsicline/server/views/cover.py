@@ -20,7 +20,7 @@ from ypsicline.core.joins.corners import begins_at, meeting_corners
 from ypsicline.core.joins.paired_notches import notches_along, parts_apart
 from ypsicline.core.joins.walk import Verdict, Walk, walk
 from ypsicline.core.lengths import Unit, show_length, show_signed
-from ypsicline.core.making.from_brief import suggested
+from ypsicline.core.making.from_brief import suggestions
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.wording import render, term
@@ -167,29 +167,29 @@ def family_views(job: JobDocument) -> list[FamilyView]:
     views = []
     for name, kind in family_names().items():
         title, makes = FAMILIES[name]
-        views.append(FamilyView(name, title, makes, _asks(kind, job.unit), _suggested(kind, job)))
+        views.append(FamilyView(name, title, makes, _asks(kind, job.unit), _suggestions(kind, job)))
     return sorted(views, key=lambda v: v.title)
 
 
 @cache
 def _asks(kind: type[Family], unit: Unit) -> list[AskedView]:
-    return [_asked(part, a, unit) for part, questions in asked_by(kind).items() for a in questions]
+    return [_asked_view(part, a, unit) for part, questions in asked_by(kind).items() for a in questions]
 
 
-def _suggested(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
+def _suggestions(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     fields = {(part, a.name): a for part, questions in asked_by(kind).items() for a in questions}
     views: dict[tuple[Part, str], SuggestedView] = {}
-    for s in suggested(kind, job.brief, job.house, job.unit):
-        typed = _text(fields[s.part, s.name], s.value, job.unit)
+    for s in suggestions(kind, job.brief, job.house, job.unit):
+        text = _text(fields[s.part, s.name], s.value, job.unit)
         # of two that speak for the same field, the first stands
-        views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, typed, render(s.why, job.unit)))
+        views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, text, render(s.why, job.unit)))
     return list(views.values())
 
 
-def _asked(part: Part, question: FormField, unit: Unit) -> AskedView:
+def _asked_view(part: Part, question: FormField, unit: Unit) -> AskedView:
     return AskedView(
         part, question.name, term(question.name), question.kind, question.is_needed, _text(question, question.usual, unit),
-        list(question.choices), [_asked(part, a, unit) for a in question.rows],
+        list(question.choices), [_asked_view(part, a, unit) for a in question.rows],
     )  # fmt: skip
 
 
@@ -232,16 +232,16 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
                 }
             else:
                 values[f"{part}.{a.name}"] = _text(a, value, unit)
-    draft, refused = _made(family, job)
+    draft, refusal = _draft_of(family, job)
     return CoverView(
         cover.id, family.family, title, values, outlines, [render(line, unit) for line in draft.workings] if draft else [],
         [NotionView(n.kind.replace("_", " "), render(n.working, unit)) for n in draft.notions] if draft else [],
         [ResultView(r.id, render(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(draft)] if draft else [],
-        [panel for _, panel in cover.panels], refused.render(unit) if refused else None,
+        [panel for _, panel in cover.panels], refusal.render(unit) if refusal else None,
     )  # fmt: skip
 
 
-def _made(family: Family, job: JobDocument) -> Any:
+def _draft_of(family: Family, job: JobDocument) -> Any:
     try:
         return drafted_cover(family, job.house), None
     except Refusal as e:
@@ -254,11 +254,11 @@ def join_views(job: JobDocument) -> list[JoinView]:
 
     def view(join: Join) -> JoinView:
         try:
-            walked = walk(join, panels)
+            lengths = walk(join, panels)
             words, verdict, walk_shown = (
-                render(walked.words, job.unit),
-                walked.verdict,
-                _walk_view(walked, panels, job.unit),
+                render(lengths.words, job.unit),
+                lengths.verdict,
+                _walk_view(lengths, panels, job.unit),
             )
         except Refusal as e:
             words, verdict, walk_shown = e.render(job.unit), None, None
@@ -270,25 +270,27 @@ def join_views(job: JobDocument) -> list[JoinView]:
     return [view(j) for j in job.joins]
 
 
-def _walk_view(walked: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkView:
-    sides = tuple(zip(walked.sides, (walked.first, walked.second), strict=True))
+def _walk_view(lengths: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkView:
+    sides = tuple(zip(lengths.sides, (lengths.first, lengths.second), strict=True))
     first, second = (
         SideView(panels_called, side.length, [*side.starts[1:]], list(notches_along(side, panels)))
         for panels_called, side in sides
     )
-    apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(walked, panels)]
-    return WalkView((first, second), apart, render(walked.on_top, unit) if walked.on_top else "")
+    apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(lengths, panels)]
+    return WalkView((first, second), apart, render(lengths.on_top, unit) if lengths.on_top else "")
 
 
-def corner_dot_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CornerDotView]:
+def corner_dot_views(job: JobDocument, drafts: Sequence[DraftedPanel]) -> list[CornerDotView]:
     """The dots of a job, each of a panel and a place once."""
-    by_id = {p.id: p for p in drafted}
-    corners = {(c.panel, c.edge) for met in meeting_corners(job.joins, job.panels) for c in met if c.panel in by_id}
+    by_id = {p.id: p for p in drafts}
+    corners = {
+        (c.panel, c.edge) for meeting in meeting_corners(job.joins, job.panels) for c in meeting if c.panel in by_id
+    }
     places = ((panel, begins_at(by_id[panel], edge)) for panel, edge in sorted(corners))
     return [CornerDotView(panel, at) for panel, at in places if at]
 
 
-def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[CheckedView]:
+def checked_views(job: JobDocument, drafts: Sequence[DraftedPanel]) -> list[CheckedView]:
     """All that is found of a job, the worst first."""
     return [
         CheckedView(
@@ -299,5 +301,5 @@ def checked_views(job: JobDocument, drafted: Sequence[DraftedPanel]) -> list[Che
             c.finding.join,
             c.reason,
         )
-        for c in checked(job, drafted)
+        for c in checked(job, drafts)
     ]

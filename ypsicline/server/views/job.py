@@ -33,7 +33,7 @@ from ypsicline.core.wording import render
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.ticket import NextStepView, StationView, asked_by, station_view, step_view
-from ypsicline.server.jobs.worked_out import KEPT, drafts_of, fitted
+from ypsicline.server.jobs.worked_out import KEPT, drafts_of, edges_of_ring
 from ypsicline.server.views.cover import (
     CheckedView,
     CornerDotView,
@@ -315,8 +315,8 @@ def _since(now: Sequence[T], then: Sequence[T], view: Callable[[T], V]) -> list[
 def _shape_since(document: JobDocument, since: JobDocument | None) -> ShapeView | SameAs | None:
     if document.piece is None:
         return None
-    seen = since and (since.unit, since.brief.looseness) == (document.unit, document.brief.looseness)
-    return SameAs(0) if seen and since and since.piece is document.piece else _shape(document, document.piece)
+    same_words = since and (since.unit, since.brief.looseness) == (document.unit, document.brief.looseness)
+    return SameAs(0) if same_words and since and since.piece is document.piece else _shape(document, document.piece)
 
 
 def photo_view(photo: Photo, unit: Unit) -> PhotoView:
@@ -343,14 +343,14 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         height_px=size[1],
         by_hand=len(result["outlines"]) - 1 if last.get("by_hand") else None,
         dpi=f"{photo.dpi:g}" if photo.dpi else "",
-        small_girth=_typed(photo.small_girth_mm, unit),
-        large_girth=_typed(photo.large_girth_mm, unit),
+        small_girth=_length_text(photo.small_girth_mm, unit),
+        large_girth=_length_text(photo.large_girth_mm, unit),
         by_profile=photo.by_profile,
         outlines_px=[list(map(tuple, ring)) for ring in result.get("outlines_px", ())],
     )
 
 
-def _typed(mm: float | None, unit: Unit) -> str:
+def _length_text(mm: float | None, unit: Unit) -> str:
     return "" if mm is None else show_length(mm, unit)
 
 
@@ -371,7 +371,7 @@ def _tab(piece: Piece) -> PieceTab:
 def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     unit, shape = document.unit, piece.shape
     rings = shape_rings(shape, unit)
-    edges = fitted(shape.outline, shape.tolerance_mm)
+    edges = edges_of_ring(shape.outline, shape.tolerance_mm)
     readings = read_tape(shape, piece.tape, edges)
     tape = [
         TapeView(
@@ -444,7 +444,7 @@ def _ring(ring: TracedRing, tolerance_mm: float, unit: Unit) -> RingView:
             show_error(e.deviation_mm, unit),
             None if e.radius_mm is None else show_length(e.radius_mm, unit),
         )
-        for e in fitted(ring, tolerance_mm)
+        for e in edges_of_ring(ring, tolerance_mm)
     ]
     return RingView(polyline(ring.points), joints, views)
 

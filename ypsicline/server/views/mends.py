@@ -9,7 +9,7 @@ from pydantic import WithJsonSchema
 
 from ypsicline.core.changes.change import Change
 from ypsicline.core.changes.covers import ChangeMeasures, LengthInstead, cover_in
-from ypsicline.core.changes.mends import tried
+from ypsicline.core.changes.mends import try_mends
 from ypsicline.core.covers.backwards import measures_for
 from ypsicline.core.formats.changes import change_adapter
 from ypsicline.core.job import JobDocument
@@ -45,7 +45,7 @@ def mend_views(job: JobDocument) -> list[MendView]:
     """The mends of what is open, each tried."""
     return [
         MendView(t.mend.finding, render(t.mend.words, job.unit), [render(f.message, job.unit) for f in t.then], _json(t.mend.change))
-        for t in tried(job)
+        for t in try_mends(job)
     ]  # fmt: skip
 
 

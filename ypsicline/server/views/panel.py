@@ -166,7 +166,7 @@ def panel_view(panel: Panel, unit: Unit, house: House) -> PanelView:
 
 
 def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
-    draft, refused = draft_of(panel)
+    draft, refusal = draft_of(panel)
     as_drawn = draft or panel
     rules = house.rules_for(panel.cloth)
     set_as = {e.id: e for ring in panel.rings() for e in ring}
@@ -180,14 +180,14 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         return _seam_edge(edge, of, own, render(rule, unit), unit)
 
     rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(as_drawn.rings())]
-    cut = [path_data(draft.cutting_line), *(path_data(h) for h in draft.hole_cutting_lines)] if draft else []
+    cutting_lines = [path_data(draft.cutting_line), *(path_data(h) for h in draft.hole_cutting_lines)] if draft else []
     points = draft.cutting_points if draft else [p for e in panel.seam_line for p in e.points]
     way_back = as_set(panel) if draft else None
     seam = box_of(draft.seam_points if draft else points)
     return PanelView(
         panel.id, panel.name, panel.cloth, panel.count, panel.hand, panel.on_fold, panel.grain_deg, render(panel.way_up, unit), panel.mitre_limit,
-        render(instruction(panel), unit), rings, cut, _draft(draft, unit) if draft else None,
-        refused.render(unit) if refused else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
+        render(instruction(panel), unit), rings, cutting_lines, _draft(draft, unit) if draft else None,
+        refusal.render(unit) if refusal else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (draft.notches if draft else ())],
         [polyline(f) for f in draft.folded if f] if draft else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit, way_back), panel.lies,
@@ -223,17 +223,17 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
         (dy, -dx), ways_of(edge), show_length(length, unit), show_length(edge.allowance, unit), edge.finish,
         edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
-        own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _typed(edge.cord_mm, unit), _typed(edge.elastic_mm, unit),
+        own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _length_text(edge.cord_mm, unit), _length_text(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,
     )  # fmt: skip
 
 
-def _typed(mm: float, unit: Unit) -> str:
+def _length_text(mm: float, unit: Unit) -> str:
     return show_length(mm, unit) if mm else ""
 
 
 def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
-    values = {f.name: _typed(getattr(fit, f.name), unit) for f in fields(fit)[1:6]}
+    values = {f.name: _length_text(getattr(fit, f.name), unit) for f in fields(fit)[1:6]}
     return {
         "percent": f"{fit.percent:g}" if fit.percent else "",
         **values,

@@ -85,7 +85,7 @@ class WorkKind(Generic[Row]):
     def carry_out(self, key: int, do: Callable[[Row, Tell], End]) -> None:
         """Do the work of a row that waits; one that doesn't is left alone. What is refused, and what goes wrong, ends it
         with a reason."""
-        row = self._claimed(key)
+        row = self._claim(key)
         if row is None:
             return
         with _beating(self._own(row)), suppress(WorkStopped):
@@ -141,7 +141,7 @@ class WorkKind(Generic[Row]):
             self.task.enqueue(key)
         return count
 
-    def _claimed(self, key: int) -> Row | None:
+    def _claim(self, key: int) -> Row | None:
         claim = secrets.token_hex(16)
         waiting = self.rows._default_manager.filter(pk=key, status=_STATUS.WAITING)
         if not waiting.update(status=_STATUS.WORKING, claim=claim, tries=F("tries") + 1, beat=now(), share=0, stage=""):

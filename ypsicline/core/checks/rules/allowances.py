@@ -13,7 +13,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A stop for each panel that has such edges."""
     for panel in job.panels:
         bare = [e for ring in panel.rings() for e in ring if e.is_bare]

@@ -15,7 +15,7 @@ __all__ = ["check"]
 MOST_SHARE = 0.5
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look where the error of a captured piece is more than half of the clearance that panels have."""
     clearances = [p.fit.outward_mm for p in job.panels if p.fit and p.fit.outward_mm > 0]
     if not clearances:

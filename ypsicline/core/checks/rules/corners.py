@@ -18,13 +18,13 @@ _ALL_ROUND_DEG = 360
 _SAME_DEG = 1.0
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """The corners with the same angles together, and which panels meet there; a look where they make more than all round."""
     names = {p.id: p.name for p in job.panels}
     alike: dict[tuple[int, ...], list[set[str]]] = defaultdict(list)
-    for met in meeting_corners(job.joins, job.panels):
-        angles = tuple(sorted(round(math.degrees(c.angle)) for c in met))
-        alike[angles].append({names[c.panel] for c in met})
+    for meeting in meeting_corners(job.joins, job.panels):
+        angles = tuple(sorted(round(math.degrees(c.angle)) for c in meeting))
+        alike[angles].append({names[c.panel] for c in meeting})
     for angles, sets in alike.items():
         panels, count = ", ".join(sorted(set().union(*sets))), len(sets)
         whole = sum(angles)

@@ -13,7 +13,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """The findings of every family of the job."""
     for cover in job.covers:
         try:

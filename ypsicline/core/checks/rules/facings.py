@@ -15,9 +15,9 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job that lacks one."""
-    for panel in without_companions(drafted, job.panels):
+    for panel in without_companions(drafts, job.panels):
         missing = missing_facings(panel)
         if missing:
             text = message("facing_not_drawn", panel=panel.name, count=missing, wide_mm=FACING_WIDE_MM)

@@ -18,9 +18,9 @@ __all__ = ["check"]
 SAME_MM = 1.0
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each panel of the job of which an even number is cut, all of one hand, that isn't its own mirror image."""
-    for panel in without_companions(drafted, job.panels):
+    for panel in without_companions(drafts, job.panels):
         if panel.hand != "single" or panel.on_fold or panel.count % 2:
             continue
         apart = apart_mirrored(panel.seam_points)

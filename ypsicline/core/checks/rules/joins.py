@@ -13,7 +13,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """What walking each join finds; a join whose edges are gone is a stop."""
     panels = {p.id: p for p in job.panels}
     for join in job.joins:

@@ -11,6 +11,6 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """The panels' own findings."""
-    return (f for p in drafted for f in p.findings)
+    return (f for p in drafts for f in p.findings)

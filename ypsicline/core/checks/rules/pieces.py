@@ -15,15 +15,15 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A stop where a join sews a piece that isn't cut, a look where pieces are left over."""
-    sewn = _sewn_pieces(job)
+    pieces_sewn = _sewn_pieces(job)
     # a whole cover cut several times has that many of nearly everything
-    sets = min(multimode([p.pieces // sewn[p.id] for p in job.panels if p.id in sewn] or [1]))
+    sets = min(multimode([p.pieces // pieces_sewn[p.id] for p in job.panels if p.id in pieces_sewn] or [1]))
     for panel in job.panels:
-        if panel.id not in sewn:
+        if panel.id not in pieces_sewn:
             continue
-        needed = sewn[panel.id] * max(sets, 1)
+        needed = pieces_sewn[panel.id] * max(sets, 1)
         if panel.pieces < needed:
             text = message("pieces_too_few", panel=panel.name, cut=panel.pieces, sewn=needed)
             yield Finding("stop", text, Place(panel.name))

@@ -14,9 +14,9 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """How many cuts are drawn on each panel that needs some."""
-    for panel in drafted:
+    for panel in drafts:
         cuts = [m for m in panel.marks if m.kind == "relief"]
         if cuts:
             wedges = sum(len(m.points) == 3 for m in cuts)

@@ -14,7 +14,7 @@ from ypsicline.core.pattern.panel import DraftedPanel
 __all__ = ["check"]
 
 
-def check(job: JobDocument, drafted: Sequence[DraftedPanel]) -> Iterable[Finding]:
+def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
     """A look for each join that is sewn too late."""
     panels = {p.id: p for p in job.panels}
     for shut in closed_off(job.joins, job.panels):

@@ -9,7 +9,7 @@ from typing import Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Family
-from ypsicline.core.covers.parts.edging import Edging, panel, rounded
+from ypsicline.core.covers.parts.edging import Edging, panel, rounded_corners
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown, parted_at
 from ypsicline.core.covers.parts.mouth import GoesOver, passing
@@ -116,10 +116,10 @@ class BandOverProfile(Family):
         band = strip_panels(
             "band", "band", pieces, width, bottom=plain, top=plain, ends=ends, outer_ends=hem, cloth=c.cloth
         )
-        panels = [end, *self._named(band.panels)]
+        panels = [end, *self._name_panels(band.panels)]
         shares = self._notches(over, girth)
         run = [e.id for e in end.seam_line[: len(over)]]
-        joins = [Paired(j) for j in ends_joined(band, closed=False)]
+        joins = [Paired(j) for j in ends_joined(band, is_closed=False)]
         for piece, side in ((1, band.bottom), (2, band.top)):
             joins.append(Paired(Join(tuple(Along("end", e, piece=piece) for e in run), side), shares, (0.5,)))
         seam = c.seam(house)
@@ -152,7 +152,7 @@ class BandOverProfile(Family):
         ):
             within(what, value, 10, 10_000)
         corners = [(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)]
-        ring = rounded(corners, [0.0, 0.0, m.radius_back, m.radius_front])
+        ring = rounded_corners(corners, [0.0, 0.0, m.radius_back, m.radius_front])
         return ring[1:], ring[:1]
 
     def _clearance(self, over: Sequence[Edge], base: Sequence[Edge], taped: float) -> float:
@@ -177,14 +177,14 @@ class BandOverProfile(Family):
         hem = house.rules_for(c.cloth).hem if c.hem is None else c.hem
         join = c.strip_join(house)
         if c.let_in == "none":
-            pieces = strip_lengths("band", girth, c.usable_width, join, closed=False, ends=2 * hem)
+            pieces = strip_lengths("band", girth, c.usable_width, join, is_closed=False, ends=2 * hem)
             return pieces, [pieces.working]
         x = c.let_in_width
         if x >= girth:
             raise Refusal(message("let_in_too_wide", width_mm=x, girth_mm=girth), "measure")
         first = c.let_in_at * (girth - x)
         parts = [
-            strip_lengths("band", length, c.usable_width, join, closed=False, ends=hem + join)
+            strip_lengths("band", length, c.usable_width, join, is_closed=False, ends=hem + join)
             for length in (first, girth - x - first)
         ]
         lengths = (*parts[0].lengths, x, *parts[1].lengths)
@@ -197,7 +197,7 @@ class BandOverProfile(Family):
         )
         return StripLengths(lengths, text), [*(p.working for p in parts), text]
 
-    def _named(self, panels: Sequence[Panel]) -> list[Panel]:
+    def _name_panels(self, panels: Sequence[Panel]) -> list[Panel]:
         """The band's pieces, the one that is let in called so and of its own cloth."""
         c = self.choices
         if c.let_in == "none":
@@ -238,8 +238,8 @@ def _standing(band: Sequence[Panel], over: tuple[Edge, ...], width: float) -> li
     ]
     start = 0.0
     for piece in band:
-        bent = AlongRun(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
-        standing.append(Standing(piece.id, bent))
+        upright = AlongRun(over, start, along=(0, 0, 1), up=(0, 1, 0), is_closed=False)
+        standing.append(Standing(piece.id, upright))
         start += piece.seam_line[0].end[0]
     return standing
 
@@ -265,6 +265,6 @@ def _from_foot_to_foot(ring: Sequence[Edge], feet: Sequence[Point]) -> tuple[tup
     edges = parted_at(ring, feet)
     front, back = sorted(feet)
     start = min(range(len(edges)), key=lambda k: math.dist(edges[k].start, back))
-    turned = [*edges[start:], *edges[:start]]
-    stop = min(range(len(turned)), key=lambda k: math.dist(turned[k].end, front))
-    return tuple(turned[: stop + 1]), tuple(turned[stop + 1 :])
+    from_start = [*edges[start:], *edges[:start]]
+    stop = min(range(len(from_start)), key=lambda k: math.dist(from_start[k].end, front))
+    return tuple(from_start[: stop + 1]), tuple(from_start[stop + 1 :])

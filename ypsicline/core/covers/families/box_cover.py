@@ -17,7 +17,7 @@ from ypsicline.core.covers.parts.goods import cord, zip_for
 from ypsicline.core.covers.parts.grown import grown, parted_at
 from ypsicline.core.covers.parts.mouth import GoesOver, passing
 from ypsicline.core.covers.parts.needed import needed
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.outline import OutlineEdges, with_edging
 from ypsicline.core.covers.parts.strips import bent_strip, ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
@@ -207,16 +207,16 @@ class BoxCover(Family):
         c = self.choices
         plain = Edging("plain", c.allowance)
         around = sum(map(edge_length, plan))
-        pieces = strip_lengths("wall", around, c.usable_width, c.strip_join(house), closed=True)
+        pieces = strip_lengths("wall", around, c.usable_width, c.strip_join(house), is_closed=True)
         corners = [s for s, e in zip(accumulate((edge_length(e) for e in plan), initial=0.0), plan, strict=False)]
         places = [(s, 0.0) for s in corners] + self._openings_at(plan)
         start, away = _best_start(around, (0.0, *pieces.joins_at), places)
         ring = _begun_at(plan, start)
-        top = panel("top", "top", finished(ring, plain), cloth=c.cloth)
+        top = panel("top", "top", with_edging(ring, plain), cloth=c.cloth)
         ends = Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance)
         wall = strip_panels("wall", "wall", pieces, height, bottom=foot, top=plain, ends=ends, cloth=c.cloth)
         at = [s / around for s in accumulate(map(edge_length, ring))][:-1]
-        joins = [Paired(j, (0.5,)) for j in ends_joined(wall, closed=True)]
+        joins = [Paired(j, (0.5,)) for j in ends_joined(wall, is_closed=True)]
         joins.append(Paired(Join(tuple(Along("top", e.id) for e in top.seam_line), wall.top), tuple(at), (0.0,)))
         findings = []
         if away < JOIN_FROM_CORNER_MM:
@@ -229,7 +229,7 @@ class BoxCover(Family):
         """A wall for every side of the plan, joined at its corners."""
         c = self.choices
         plain = Edging("plain", c.allowance)
-        top = panel("top", "top", finished(plan, plain), cloth=c.cloth)
+        top = panel("top", "top", with_edging(plan, plain), cloth=c.cloth)
         names = (
             ("front", "right", "back", "left") if len(plan) == 4 else tuple(f"side {k + 1}" for k in range(len(plan)))
         )
@@ -286,8 +286,8 @@ class BoxCover(Family):
         c = self.choices
         upright = [k for k, p in enumerate(joins) if "top" not in {a.panel for a in (*p.join.first, *p.join.second)}]
         k = upright[-1]
-        changed = [replace(p, join=replace(p.join, seam="zip")) if i == k else p for i, p in enumerate(joins)]
-        return changed, [zip_for(height, c.stocked_zips)]
+        with_zip = [replace(p, join=replace(p.join, seam="zip")) if i == k else p for i, p in enumerate(joins)]
+        return with_zip, [zip_for(height, c.stocked_zips)]
 
     def _openings(self) -> list[_Opening]:
         """A handle's slot in the walls at the right and the left, a vent in the back one."""
@@ -389,9 +389,9 @@ def _begun_at(plan: Sequence[Edge], start: float) -> tuple[Edge, ...]:
             point, _ = place_at_length(edge, start - at)
             break
         at += edge_length(edge)
-    parted = parted_at(plan, [point])
-    k = min(range(len(parted)), key=lambda i: math.dist(parted[i].start, point))
-    return (*parted[k:], *parted[:k])
+    parts = parted_at(plan, [point])
+    k = min(range(len(parts)), key=lambda i: math.dist(parts[i].start, point))
+    return (*parts[k:], *parts[:k])
 
 
 def _with_zip_edges(panels: Sequence[Panel], joins: Sequence[Paired]) -> list[Panel]:

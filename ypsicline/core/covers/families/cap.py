@@ -94,7 +94,7 @@ class Cap(Family):
         rules = house.rules_for(c.cloth)
         sleeve = cord_casing(rules, c.cord, m.sleeve_depth)
         drop = m.height + m.foot_tuck
-        pieces = strip_lengths("body", whole, c.usable_width, join, closed=True)
+        pieces = strip_lengths("body", whole, c.usable_width, join, is_closed=True)
         plain = Edging("plain", c.allowance)
         body = strip_panels(
             "body", "body", pieces, drop, bottom=sleeve.edging, top=plain,
@@ -124,7 +124,7 @@ class Cap(Family):
             Notion("cord_lock", message("locks_for_exits", count=c.cord_exits), c.cord_exits, size_mm=c.cord),
             *hole_notions,
         ]
-        joins = [Paired(j, (0.5,)) for j in ends_joined(body, closed=True)]
+        joins = [Paired(j, (0.5,)) for j in ends_joined(body, is_closed=True)]
         joins.append(Paired(Join(round_run(top), body.top), (0.25, 0.5, 0.75), (0.0,)))
         first, *rest = body.panels
         exits = self._exits(first, sleeve.depth)
@@ -160,9 +160,9 @@ class Cap(Family):
     def _slides_over(self, sleeve: float) -> list[Finding]:
         """Whether it still goes on once its foot is hemmed: what the sleeve's turned cloth has `taken` off the ease, mm."""
         m = self.measures
-        left = m.girth_ease - sleeve
-        figures = {"ease_mm": m.girth_ease, "taken_mm": sleeve, "left_mm": left}
-        if left <= 0:
+        rest = m.girth_ease - sleeve
+        figures = {"ease_mm": m.girth_ease, "taken_mm": sleeve, "left_mm": rest}
+        if rest <= 0:
             wide_enough = (("measures.girth_ease", math.ceil(sleeve) + SLIDES_MM),)
             return [Finding("stop", message("foot_too_tight", **figures), instead=wide_enough)]
         return [Finding("fine", message("foot_slides_over", **figures))]

@@ -114,7 +114,7 @@ class ConeSleeve(Family):
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
-        body = self._rolled() if self.shapes.rolled else self._measured()
+        body = self._frustum_of_trace() if self.shapes.rolled else self._frustum_of_measures()
         top, bottom = body.top + m.girth_ease, body.bottom + m.girth_ease
         if min(top, bottom) <= 10:
             raise Refusal(
@@ -160,12 +160,12 @@ class ConeSleeve(Family):
             run = circle(width * count / (2 * math.pi), [(0.0, "one half", plain), (0.5, "other half", plain)])
             return Standing("sleeve", AlongRun(run, (k + 0.5) * width), k + 1)
         centre = (0.0, -ring.inner) if ring.is_wide_at_top else (0.0, ring.outer)
-        turned = 2 * math.pi * k / count
+        angle = 2 * math.pi * k / count
         return Standing(
-            "sleeve", RoundCone(centre, ring.angle, ring.inner, ring.outer, turned, not ring.is_wide_at_top), k + 1
+            "sleeve", RoundCone(centre, ring.angle, ring.inner, ring.outer, angle, not ring.is_wide_at_top), k + 1
         )
 
-    def _measured(self) -> _Frustum:
+    def _frustum_of_measures(self) -> _Frustum:
         m = self.measures
         if m.girth_top is None or m.girth_bottom is None:
             raise Refusal(message("girths_or_rolled"), "measure")
@@ -186,7 +186,7 @@ class ConeSleeve(Family):
             (message("slant_of_height", height_mm=height, inward_mm=inward, slant_mm=slant),),
         )  # fmt: skip
 
-    def _rolled(self) -> _Frustum:
+    def _frustum_of_trace(self) -> _Frustum:
         """Girths and slant of a rolled trace, held against the taped girths where there are some."""
         m = self.measures
         taped = [g for g in (m.girth_top, m.girth_bottom) if g is not None]

@@ -113,7 +113,7 @@ class Drape(Family):
         ]
         if c.joined_at_back:
             front, back = c.join_at * m.length, (1 - c.join_at) * m.length
-            panels = [self._length("front", front, joined=True), self._length("back", back, joined=True)]
+            panels = [self._length("front", front, is_joined=True), self._length("back", back, is_joined=True)]
             joins.append(
                 Paired(
                     Join((Along("front", panels[0].seam_line[2].id),), (Along("back", panels[1].seam_line[2].id, backward=True),)),
@@ -122,7 +122,7 @@ class Drape(Family):
             )  # fmt: skip
             workings.append(message("drape_parted", front_mm=front, back_mm=back, seam_mm=seam))
         else:
-            panels = [self._length("outer", m.length, joined=False)]
+            panels = [self._length("outer", m.length, is_joined=False)]
             if c.directional:
                 findings.append(Finding("stop", message("print_upside_down")))
         joins += self._sides_sewn(panels)
@@ -144,19 +144,19 @@ class Drape(Family):
             findings.append(Finding("fine", message("ties_near_children")))
         return put_together([*panels, *pocket], joins, house, notions=notions, workings=workings, findings=findings)
 
-    def _length(self, id: str, length: float, *, joined: bool) -> Panel:
+    def _length(self, id: str, length: float, *, is_joined: bool) -> Panel:
         c = self.choices
         hem = Edging("hem", c.hem)
         side = Edging(c.sides) if c.sides == "bound" else Edging("hem")
-        top = Edging("plain", c.allowance) if joined else hem
+        top = Edging("plain", c.allowance) if is_joined else hem
         width, up = self.measures.width, c.sides_sewn_up_to
         if not up:
             return panel(
                 id, id, rectangle(width, length, [hem, side, top, side], ("hem", "right", "top", "left")), cloth=c.cloth
             )
-        sewn = Edging("plain", c.allowance)
+        seam = Edging("plain", c.allowance)
         # what hangs at the back is sewn to what hangs in front of it, on one piece or on two
-        stops = [up] if joined else [up, length - up]
+        stops = [up] if is_joined else [up, length - up]
         right = list(pairwise([0.0, *stops, length]))
         corners = [
             (0.0, 0.0),
@@ -164,9 +164,9 @@ class Drape(Family):
             (width, length),
             *((0.0, b) for _, b in reversed(right)),
         ]
-        named = [f"side {k + 1}" for k in range(len(right))]
-        kinds = [sewn if k in (0, 2) else side for k in range(len(right))]
-        names = ["hem", *(f"right {n}" for n in named), "top", *(f"left {n}" for n in reversed(named))]
+        side_names = [f"side {k + 1}" for k in range(len(right))]
+        kinds = [seam if k in (0, 2) else side for k in range(len(right))]
+        names = ["hem", *(f"right {n}" for n in side_names), "top", *(f"left {n}" for n in reversed(side_names))]
         edges = polygon(
             corners[:-1] if corners[-1] == corners[0] else corners, names, [hem, *kinds, top, *reversed(kinds)]
         )

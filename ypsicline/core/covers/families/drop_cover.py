@@ -16,7 +16,7 @@ from ypsicline.core.covers.parts.casing import Casing, cord_casing, elastic_casi
 from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import cord, elastic
 from ypsicline.core.covers.parts.needed import needed
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.outline import OutlineEdges, with_edging
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.draft import seam_runs
 from ypsicline.core.drafting.drop import drop_corner, with_drop
@@ -109,7 +109,7 @@ class DropCover(Family):
         plan, workings = self._plan()
         casing = self._casing(house)
         edging = casing.edging if casing else Edging("hem")
-        flat = panel("sheet", "sheet", finished(plan, edging), cloth=c.cloth)
+        flat = panel("sheet", "sheet", with_edging(plan, edging), cloth=c.cloth)
         sheet = with_drop(flat, m.drop, m.tuck_under, how=c.corners, pleats=c.pleats)
         sheet, more = self._darts_as_pinned(sheet)
         findings = [*more, *self._hooks_under(plan), *self._marks_clear(sheet)]
@@ -159,10 +159,10 @@ class DropCover(Family):
         within(message("figure_dart_intake"), pinned, 1, 4000)
         first = darts[0].intake
         alike = [d for d in darts if abs(d.intake - first) < 0.01 * first]
-        moved = (*sheet.without(Dart), *(replace(d, intake=pinned) if d in alike else d for d in darts))
+        features = (*sheet.without(Dart), *(replace(d, intake=pinned) if d in alike else d for d in darts))
         figures = {"pinned_mm": pinned, "reckoned_mm": first, "apart_mm": pinned - first}
         severity: Literal["look", "fine"] = "look" if abs(pinned - first) > 0.05 * first else "fine"
-        return replace(sheet, features=moved), [
+        return replace(sheet, features=features), [
             Finding(severity, message("dart_as_pinned", count=len(alike), **figures))
         ]
 
@@ -215,10 +215,10 @@ class DropCover(Family):
     def _closed_line(self, plan: Sequence[Edge]) -> float:
         """How long the edge is once it is drawn in under the plan, mm."""
         shape = shapely.Polygon(flatten_ring(plan))
-        closed = shape.buffer(-self.measures.tuck_under, join_style="mitre", quad_segs=64)
-        if closed.is_empty:
+        line = shape.buffer(-self.measures.tuck_under, join_style="mitre", quad_segs=64)
+        if line.is_empty:
             raise Refusal(message("tuck_beyond_middle", tuck_mm=self.measures.tuck_under), "measure")
-        return float(closed.exterior.length if closed.geom_type == "Polygon" else closed.length)
+        return float(line.exterior.length if line.geom_type == "Polygon" else line.length)
 
     def _marks_clear(self, sheet: Panel) -> list[Finding]:
         """Darts run through the casing to the sheet's edge: they are sewn first."""

@@ -92,7 +92,7 @@ class Drum(Family):
         whole = m.round + m.wall_ease
         if whole <= 2 * math.pi:
             raise Refusal(message("ease_takes_girth", ease_mm=m.wall_ease, girth_mm=m.round), "measure")
-        pieces = strip_lengths("wall", whole, c.usable_width, join, closed=True, even=c.strip_joins == "even")
+        pieces = strip_lengths("wall", whole, c.usable_width, join, is_closed=True, even=c.strip_joins == "even")
         opening = self._opening(whole)
         opens_at = self._opens_at(whole, opening, pieces.joins_at)
         panels, joins = _body(self, whole, pieces, opens_at, "", c.cloth)
@@ -152,8 +152,8 @@ def _body(
     plain = Edging("plain", c.allowance)
     ends = Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance)
     how: SeamType = "zip" if c.closure == "zip" and not prefix else "by_hand"
-    opened = Edging("zip") if how == "zip" else plain
-    parts = [(*opens, opened)] if opens[1] > opens[0] else []
+    opening = Edging("zip") if how == "zip" else plain
+    parts = [(*opens, opening)] if opens[1] > opens[0] else []
     tag = prefix.strip()[:2]
     wall = strip_panels(
         f"{tag}wall",
@@ -172,12 +172,12 @@ def _body(
     bottom = disc(
         f"{tag}bottom", f"{prefix}bottom", whole, plain, [(1 - b, 1 - a, e) for a, b, e in shares], cloth=cloth
     )
-    notched = tuple(k / c.notches for k in range(1, c.notches))
-    joins = [Paired(j, (0.5,)) for j in ends_joined(wall, closed=True)]
-    joins.append(Paired(Join(round_run(top), wall.top), notched, (0.0,)))
+    notch_shares = tuple(k / c.notches for k in range(1, c.notches))
+    joins = [Paired(j, (0.5,)) for j in ends_joined(wall, is_closed=True)]
+    joins.append(Paired(Join(round_run(top), wall.top), notch_shares, (0.0,)))
     panels = [top, bottom, *wall.panels]
     by_id = {p.id: p for p in panels}
-    joins += closed_joins(round_run(bottom, backward=True), wall.bottom, by_id, opens, notched, how)
+    joins += closed_joins(round_run(bottom, backward=True), wall.bottom, by_id, opens, notch_shares, how)
     return panels, joins
 
 

@@ -89,12 +89,12 @@ class ElasticatedTop(Family):
 
     def cover(self, house: House) -> Cover:
         m, c = self.measures, self.choices
-        traced = self._traced()
-        is_fold = [c.on_fold and e is _fold_of(traced) for e in traced]
-        casing = self._held(house)
-        opened = casing.allowance if casing and c.traced == "old_cover_unpicked" else 0.0
-        added = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away - opened
-        seam = grown(traced, [0.0 if fold else added for fold in is_fold])
+        outline = self._outline()
+        is_fold = [c.on_fold and e is _fold_of(outline) for e in outline]
+        casing = self._casing(house)
+        unpicked = casing.allowance if casing and c.traced == "old_cover_unpicked" else 0.0
+        wrap = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away - unpicked
+        seam = grown(outline, [0.0 if fold else wrap for fold in is_fold])
         edging = casing.edging if casing else Edging("raw")
         edges = [
             (Edging("fold") if fold else edging).edge(e, "fold" if fold else f"edge {k + 1}")
@@ -103,16 +103,16 @@ class ElasticatedTop(Family):
         top = replace(panel("top", "top", edges, cloth=c.cloth), on_fold=c.on_fold)
         under = self._underside(seam, is_fold)
         workings: list[Message] = [
-            summed("over_two", added, {"thickness": m.thickness, "wrap": m.wrap_under})
+            summed("over_two", wrap, {"thickness": m.thickness, "wrap": m.wrap_under})
             if c.traced == "board"
-            else message("unpicked_edge", casing_mm=opened, added_mm=m.cut_away)
+            else message("unpicked_edge", casing_mm=unpicked, added_mm=m.cut_away)
             if c.traced == "old_cover_unpicked"
-            else message("cut_away_restored", added_mm=added),
+            else message("cut_away_restored", added_mm=wrap),
             message("underside_line", line_mm=under, wrap_mm=m.wrap_under),
         ]
         if casing:
             workings.append(casing.working)
-        findings = [*self._gathers(traced, is_fold), *self._holds()]
+        findings = [*self._gathers(outline, is_fold), *self._holds()]
         notions: list[Notion] = [elastic(under, c.elastic_reduction, c.elastic_width)]
         panels = [top]
         if c.strap:
@@ -123,13 +123,13 @@ class ElasticatedTop(Family):
             notions.append(Notion("fastener_tape", message("tape_for_strap", length_mm=60), 1, 60.0, c.strap_width))
         return put_together(panels, [], house, notions=notions, workings=workings, findings=findings)
 
-    def _traced(self) -> tuple[Edge, ...]:
+    def _outline(self) -> tuple[Edge, ...]:
         m = self.measures
         if self.shapes.outline:
             return self.shapes.outline
         return measured_rectangle(*needed(width=m.width, length=m.length), radius=m.corner_radius).edges
 
-    def _held(self, house: House) -> Casing | None:
+    def _casing(self, house: House) -> Casing | None:
         c = self.choices
         return elastic_casing(house.rules_for(c.cloth), c.elastic_width) if c.elastic == "casing" else None
 
@@ -146,15 +146,15 @@ class ElasticatedTop(Family):
             raise Refusal(message("wraps_meet", wrap_mm=m.wrap_under), "measure")
         return float(under.exterior.length)
 
-    def _gathers(self, traced: Sequence[Edge], is_fold: Sequence[bool]) -> list[Finding]:
+    def _gathers(self, outline: Sequence[Edge], is_fold: Sequence[bool]) -> list[Finding]:
         """How much each rounded corner gathers: from φ(r + T) to φ(r − w)."""
         m, c = self.measures, self.choices
         worst: tuple[float, float] | None = None
-        for edge, fold in zip(traced, is_fold, strict=True):
+        for edge, fold in zip(outline, is_fold, strict=True):
             circle = circle_of(edge) if edge.kind == "arc" and not fold else None
             if circle and circle.sweep > 0:
-                added = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away
-                out, inner = circle.radius + added, circle.radius - m.wrap_under
+                wrap = m.thickness + m.wrap_under if c.traced == "board" else m.cut_away
+                out, inner = circle.radius + wrap, circle.radius - m.wrap_under
                 ratio = out / inner if inner > 0 else math.inf
                 if worst is None or ratio > worst[0]:
                     worst = (ratio, circle.radius)

@@ -12,7 +12,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import elastic, piping, zip_for
 from ypsicline.core.covers.parts.grown import grown
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.outline import OutlineEdges, with_edging
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
@@ -186,9 +186,9 @@ class FittedSlip(Family):
     def _sums(self, area: Area) -> list[Message]:
         m = self.measures
         across, up = self._size(area)
-        named = message("area_called", area=area.name, count=area.count)
+        area_name = message("area_called", area=area.name, count=area.count)
         return [
-            named,
+            area_name,
             summed(
                 "width", across, {"width": area.width, "margin": 2 * m.margin, "tuck": area.tucks_across * m.tuck_in}
             ),
@@ -204,7 +204,7 @@ class FittedSlip(Family):
             raise Refusal(message("piece_has_no_outline", piece=piece.name), "shape")
         outline = grown(piece.outline, [out] * len(piece.outline))
         chalked = panel(
-            f"piece{k + 1}", piece.name, finished(outline, Edging("piped" if c.piping else c.seam_type, c.allowance)),
+            f"piece{k + 1}", piece.name, with_edging(outline, Edging("piped" if c.piping else c.seam_type, c.allowance)),
             cloth=c.cloth, hand=piece.hand,
         )  # fmt: skip
         return (
@@ -213,7 +213,7 @@ class FittedSlip(Family):
             else chalked
         )
 
-    def _forgotten(self, captured: Sequence[str]) -> list[Finding]:
+    def _forgotten(self, names: Sequence[str]) -> list[Finding]:
         """Areas of the list of which no piece was captured."""
-        missing = [a.name for a in self.measures.areas if a.name not in captured]
+        missing = [a.name for a in self.measures.areas if a.name not in names]
         return [Finding("stop", message("area_not_captured", areas=", ".join(missing)))] if missing else []

@@ -12,7 +12,7 @@ from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, panel
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.needed import needed
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished, size_of
+from ypsicline.core.covers.parts.outline import OutlineEdges, size_of, with_edging
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.house import House
 from ypsicline.core.findings import Finding
@@ -102,10 +102,10 @@ class FlatPanel(Family):
         finishes = self._finishes(len(outline))
         width, length, round_mm = size_of(outline)
         edges = (
-            finished([e], Edging(f, c.allowance if f == "plain" else None))[0]
+            with_edging([e], Edging(f, c.allowance if f == "plain" else None))[0]
             for e, f in zip(outline, finishes, strict=True)
         )
-        names = [e.name for e in finished(outline, Edging())]
+        names = [e.name for e in with_edging(outline, Edging())]
         face = panel("face", "face", [replace(e, name=n) for e, n in zip(edges, names, strict=True)], cloth=c.cloth)
         workings: list[Message] = [message("face_size", width_mm=width, length_mm=length, round_mm=round_mm)]
         findings: list[Finding] = []

@@ -12,7 +12,7 @@ import shapely
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Family
 from ypsicline.core.covers.notion import Notion
-from ypsicline.core.covers.parts.edging import Edging, panel, rounded
+from ypsicline.core.covers.parts.edging import Edging, panel, rounded_corners
 from ypsicline.core.covers.parts.goods import binding
 from ypsicline.core.covers.parts.grown import grown
 from ypsicline.core.covers.parts.mouth import GoesOver, passing
@@ -148,7 +148,7 @@ class LinedShell(Family):
         if s.half:
             return _whole_of(s.half)
         w, h = needed(width=m.width, height=m.height)
-        return rounded([(-w / 2, 0.0), (w / 2, 0.0), (w / 2, h), (-w / 2, h)], [0.0, 0.0, m.radius, m.radius])
+        return rounded_corners([(-w / 2, 0.0), (w / 2, 0.0), (w / 2, h), (-w / 2, h)], [0.0, 0.0, m.radius, m.radius])
 
     def _eased(self, profile: Sequence[Edge]) -> tuple[Edge, ...]:
         m = self.measures
@@ -166,15 +166,15 @@ class LinedShell(Family):
         self, id: str, profile: Sequence[Edge], mouth: int, out: float, allowance: float | None, cloth: str, ending: str
     ) -> Panel:
         """One of two like halves of a layer, moved out by so much (negative: in) but for its mouth."""
-        moved = grown(profile, [0.0 if k == mouth else out for k in range(len(profile))])
-        sewn = Edging("plain", allowance)
+        outline = grown(profile, [0.0 if k == mouth else out for k in range(len(profile))])
+        seam = Edging("plain", allowance)
         last = Edging("hem", self.choices.hem) if ending == "hem" else Edging("raw" if ending == "raw" else "bound")
         edges = [
-            (last if k == mouth else sewn).edge(e, "mouth" if k == mouth else f"side {k + 1}")
-            for k, e in enumerate(moved)
+            (last if k == mouth else seam).edge(e, "mouth" if k == mouth else f"side {k + 1}")
+            for k, e in enumerate(outline)
         ]
-        turned = [*edges[mouth:], *edges[:mouth]]
-        return replace(panel(id, id, turned, cloth=cloth, hand="pair"), way_up=message("mouth_at_bottom"))
+        from_mouth = [*edges[mouth:], *edges[:mouth]]
+        return replace(panel(id, id, from_mouth, cloth=cloth, hand="pair"), way_up=message("mouth_at_bottom"))
 
     def _halves_alike(self, profile: Sequence[Edge]) -> list[Finding]:
         """By how much a traced profile differs from its mirror image: believed equal, halves often aren't."""
@@ -209,10 +209,10 @@ class LinedShell(Family):
         }
         if figures["by_mm"] <= _ALIKE_MM:
             return []
-        measured = bool(self.choices.widest_girth_on_the_way)
+        is_measured = bool(self.choices.widest_girth_on_the_way)
         return [
             Finding("fine", message("narrowing_measured", **figures))
-            if measured
+            if is_measured
             else Finding("look", message("narrows", **figures))
         ]
 

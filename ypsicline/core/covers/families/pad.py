@@ -15,7 +15,7 @@ from ypsicline.core.covers.notion import Notion
 from ypsicline.core.covers.parts.edging import Edging, panel, rectangle
 from ypsicline.core.covers.parts.goods import FILLING_PASSES_MM, HAND_MM, filling, opening_finding, piping, zip_for
 from ypsicline.core.covers.parts.needed import needed
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.outline import OutlineEdges, with_edging
 from ypsicline.core.covers.parts.strips import ends_joined, strip_lengths, strip_panels
 from ypsicline.core.covers.suits import Suits
 from ypsicline.core.drafting.draft import seam_runs
@@ -165,7 +165,7 @@ class Pad(Family):
         m, c = self.measures, self.choices
         edging = Edging("piped" if c.piping else "plain", c.allowance)
         if self.shapes.outline:
-            top, workings = panel("top", "top", finished(self.shapes.outline, edging), cloth=c.cloth), []
+            top, workings = panel("top", "top", with_edging(self.shapes.outline, edging), cloth=c.cloth), []
         else:
             sides = ("front", "right", "back", "left")
             front, right, back, left = needed(front=m.front, right=m.right, back=m.back, left=m.left)
@@ -187,7 +187,7 @@ class Pad(Family):
         tapered = with_tapers(top, corners, curved=curved)
         if c.taper_reach is None and c.taper_inset is None:
             return tapered
-        typed = [
+        tapers = [
             replace(
                 t,
                 reach=t.reach if c.taper_reach is None else c.taper_reach,
@@ -196,7 +196,7 @@ class Pad(Family):
             )
             for t in tapered.of(Taper)
         ]
-        return replace(tapered, features=(*tapered.without(Taper), *typed))
+        return replace(tapered, features=(*tapered.without(Taper), *tapers))
 
     def _buttoned(self, top: Panel) -> Panel:
         """With the places of its buttons, half-way from its middle to the sides of its box."""
@@ -232,13 +232,13 @@ class Pad(Family):
         c = self.choices
         seam, join = c.seam(house), c.strip_join(house)
         length = c.frill_fullness * run
-        pieces = strip_lengths("strip", length, c.usable_width, join, closed=True)
+        pieces = strip_lengths("strip", length, c.usable_width, join, is_closed=True)
         plain = Edging("piped" if c.piping else "plain", c.allowance)
         frill = strip_panels(
             "frill", "frill", pieces, c.frill_width, bottom=Edging("double_hem"), top=plain,
             ends=Edging("plain", c.join_allowance if c.join_allowance is not None else c.allowance), cloth=c.cloth,
         )  # fmt: skip
-        gathered = Join(
+        gathering = Join(
             tuple(Along("top", s) for s in sides),
             frill.top,
             "piped" if c.piping else "plain",
@@ -250,8 +250,8 @@ class Pad(Family):
             message("frill_depth", width_mm=c.frill_width, seam_mm=seam),
             pieces.working,
         ]
-        joins = [Paired(j) for j in ends_joined(frill, closed=True)]
-        return list(frill.panels), [*joins, Paired(gathered, (0.25, 0.5, 0.75), (0.0,))], workings
+        joins = [Paired(j) for j in ends_joined(frill, is_closed=True)]
+        return list(frill.panels), [*joins, Paired(gathering, (0.25, 0.5, 0.75), (0.0,))], workings
 
     def _with_tie_places(self, top: Panel) -> Panel:
         """Ties marked at the back's corners, or at all four."""

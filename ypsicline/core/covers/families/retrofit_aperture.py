@@ -119,7 +119,7 @@ class RetrofitAperture(Family):
         findings = self._overlaps()
         notions: list[Notion] = []
         for k, post in enumerate(m.posts):
-            across, along_it = self._finished(post)
+            across, along_it = self._finished_size(post)
             workings += self._sums(post, across, along_it)
             foot, away = _slit_ends(edges, post) if edges else (None, 0.0)
             panels.append(self._template(k, post, across, along_it, foot))
@@ -151,7 +151,7 @@ class RetrofitAperture(Family):
             raise Refusal(message("not_an_outline"), "shape")
         return tuple(Edge("line", (a, b)) for a, b in zip(s.line, s.line[1:], strict=False))
 
-    def _finished(self, post: Post) -> tuple[float, float]:
+    def _finished_size(self, post: Post) -> tuple[float, float]:
         """The finished opening across the post's lean and along it, mm: a leaning post cuts the cover in an ellipse."""
         across = post.diameter + 2 * self.measures.clearance
         return across, post.diameter / math.cos(math.radians(post.leans_deg)) + 2 * self.measures.clearance
@@ -228,10 +228,10 @@ def _slit_ends(edges: Sequence[Edge], post: Post) -> tuple[Point, float]:
     turn = math.radians(post.slit_deg)
     far = (post.at[0] + FARTHEST_MM * math.cos(turn), post.at[1] + FARTHEST_MM * math.sin(turn))
     rim = shapely.MultiLineString([flatten(e) for e in edges])
-    met = shapely.get_coordinates(shapely.LineString([post.at, far]).intersection(rim))
-    if not len(met):
+    crossings = shapely.get_coordinates(shapely.LineString([post.at, far]).intersection(rim))
+    if not len(crossings):
         raise Refusal(message("slit_meets_no_edge", post=post.name, degrees=post.slit_deg), "measure")
-    x, y = min(met.tolist(), key=lambda p: math.dist(p, post.at))
+    x, y = min(crossings.tolist(), key=lambda p: math.dist(p, post.at))
     return (x, y), math.dist((x, y), post.at)
 
 

@@ -9,7 +9,7 @@ from typing import Literal
 
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family, NoShapes
-from ypsicline.core.covers.parts.edging import Edging, line, panel, rounded
+from ypsicline.core.covers.parts.edging import Edging, line, panel, rounded_corners
 from ypsicline.core.covers.parts.goods import HAND_MM, opening_finding
 from ypsicline.core.covers.parts.sums import summed
 from ypsicline.core.drafting.house import House
@@ -121,7 +121,7 @@ class ReversibleCover(Family):
         if min(depth, back, front) <= 1:
             raise Refusal(message("ease_takes_all"), "measure")
         radius = max(m.corner_radius - inward, 0.0)
-        ring = rounded([(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)], [0.0, 0.0, radius, radius])
+        ring = rounded_corners([(0.0, 0.0), (depth, 0.0), (depth, back), (0.0, front)], [0.0, 0.0, radius, radius])
         return list(ring[1:]), ring[0]
 
     def _layer(self, id: str, prefix: str, cloth: str, inward: float) -> tuple[list[Panel], list[Paired]]:

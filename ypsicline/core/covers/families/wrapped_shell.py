@@ -11,7 +11,7 @@ from typing import Literal
 from ypsicline.core.covers.cover import Cover, Paired, put_together
 from ypsicline.core.covers.family import Choices, Family
 from ypsicline.core.covers.parts.edging import Edging, panel
-from ypsicline.core.covers.parts.outline import OutlineEdges, finished
+from ypsicline.core.covers.parts.outline import OutlineEdges, with_edging
 from ypsicline.core.drafting.house import House
 from ypsicline.core.errors import Refusal
 from ypsicline.core.findings import Finding
@@ -106,25 +106,25 @@ class WrappedShell(Family):
         joins = [self._seam(seam, panels) for seam in s.seams]
         findings = [*_dont_lie_flat(s.pieces), *self._without_allowances(list(panels.values()), house)]
         workings: list[Message] = []
-        cut = list(panels.values())
+        cut_panels = list(panels.values())
         if m.gusset_length and m.gusset_width:
             gusset, line = _gusset(m.gusset_length, m.gusset_width, edging, c.cloth)
-            cut.append(replace(gusset, hand="pair" if c.mirrored else "single"))
+            cut_panels.append(replace(gusset, hand="pair" if c.mirrored else "single"))
             workings.append(line)
         if not s.seams and len(s.pieces) > 1:
             findings.append(Finding("look", message("shell_seams_not_named")))
             findings += _likely_mates(list(panels.values()))
-        return put_together(cut, joins, house, workings=workings, findings=findings)
+        return put_together(cut_panels, joins, house, workings=workings, findings=findings)
 
     def _piece(self, k: int, piece: ShellPiece, edging: Edging) -> Panel:
         c = self.choices
         if not piece.outline:
             raise Refusal(message("piece_has_no_outline", piece=piece.name), "shape")
         hand: Literal["pair", "single"] = "pair" if c.mirrored else "single"
-        cut = panel(f"piece{k + 1}", piece.name, finished(piece.outline, edging), cloth=c.cloth, hand=hand)
+        cut_panel = panel(f"piece{k + 1}", piece.name, with_edging(piece.outline, edging), cloth=c.cloth, hand=hand)
         if not (c.stretch_along or c.stretch_across):
-            return cut
-        return replace(cut, fit=Fit(stretched=(c.stretch_along, c.stretch_across)))
+            return cut_panel
+        return replace(cut_panel, fit=Fit(stretched=(c.stretch_along, c.stretch_across)))
 
     def _seam(self, seam: ShellSeam, panels: Mapping[str, Panel]) -> Paired:
         runs: list[Along] = []

@@ -14,7 +14,7 @@ from ypsicline.core.pattern.finish import FinishName
 from ypsicline.core.pattern.panel import Hand, Panel
 from ypsicline.core.pattern.seam_edge import CornerKind, SeamEdge
 
-__all__ = ["Edging", "circle", "line", "panel", "polygon", "rectangle", "rounded"]
+__all__ = ["Edging", "circle", "line", "panel", "polygon", "rectangle", "rounded_corners"]
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ def rectangle(
     return polygon([(0.0, 0.0), (width, 0.0), (width, height), (0.0, height)], names, edgings)
 
 
-def rounded(corners: Sequence[Point], radii: Sequence[float]) -> tuple[Edge, ...]:
+def rounded_corners(corners: Sequence[Point], radii: Sequence[float]) -> tuple[Edge, ...]:
     """Straight edges through the corners, counter-clockwise and convex, each corner rounded by its radius, 0 for none.
 
     It begins where the first corner is left. Raises `Refusal` where the arcs of neighbours overlap.

@@ -40,8 +40,8 @@ def binding(run: float, corners: int, width: float, pack: float = 0.0, kind: Not
     if not pack:
         return Notion(kind, message("binding_length", at_corners=at_corners, **figures), 1, length, width)
     packs = math.ceil(length / pack - 1e-9)
-    left = packs * pack - length
-    working = message("binding_in_packs", at_corners=at_corners, packs=packs, pack_mm=pack, left_mm=left, **figures)
+    rest = packs * pack - length
+    working = message("binding_in_packs", at_corners=at_corners, packs=packs, pack_mm=pack, left_mm=rest, **figures)
     return Notion(kind, working, packs, pack, width)
 
 

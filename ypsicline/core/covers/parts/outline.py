@@ -15,7 +15,7 @@ from ypsicline.core.messages import message
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.trueing.shape import TrueEdge, letter, true_edges, true_up
 
-__all__ = ["OutlineEdges", "finished", "ring_of_points", "size_of"]
+__all__ = ["OutlineEdges", "ring_of_points", "size_of", "with_edging"]
 
 # an outline of so few points is one whose corners somebody typed
 FEW_POINTS = 40
@@ -61,7 +61,7 @@ OutlineEdges = Annotated[
 """A closed outline, counter-clockwise, mm: as edges, as points `[[x, y], …]`, or as the content of an outline file."""
 
 
-def finished(outline: Sequence[Edge], edging: Edging) -> tuple[SeamEdge, ...]:
+def with_edging(outline: Sequence[Edge], edging: Edging) -> tuple[SeamEdge, ...]:
     """An outline as a seam line, all its edges finished alike; they keep their names or are lettered."""
     return tuple(
         edging.edge(e, e.name if isinstance(e, TrueEdge) and e.name else f"side {letter(k)}")

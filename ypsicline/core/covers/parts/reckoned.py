@@ -56,13 +56,13 @@ def reckoned_findings(
     }
     findings = []
     if choices.reckoned_disc:
-        findings.append(_held("disc", choices.reckoned_disc, across, disc))
+        findings.append(_contradiction("disc", choices.reckoned_disc, across, disc))
     if choices.reckoned_wall:
-        findings.append(_held("wall", choices.reckoned_wall, long, wall))
+        findings.append(_contradiction("wall", choices.reckoned_wall, long, wall))
     return findings
 
 
-def _held(what: str, own: float, right: float, shortcuts: Mapping[str, float]) -> Finding:
+def _contradiction(what: str, own: float, right: float, shortcuts: Mapping[str, float]) -> Finding:
     what_is_off = message("reckoned_disc" if what == "disc" else "reckoned_wall")
     figures = {"own_mm": own, "right_mm": right, "off_mm": abs(own - right)}
     if abs(own - right) <= SAME_MM:

@@ -40,21 +40,21 @@ def closed_joins(
     second: Sequence[Along],
     panels: Mapping[str, Panel],
     opens: tuple[float, float],
-    notched: Sequence[float],
+    notch_shares: Sequence[float],
     opened_as: SeamType,
 ) -> list[Paired]:
     """The joins of two closed runs that begin at the same place: one all round, notched at shares of it, the start twice;
     or, where they open from one place to another (mm along them), what is sewn and the opening, each with its notches."""
     low, high = opens
     if high <= low:
-        return [Paired(Join(tuple(first), tuple(second)), tuple(notched), (0.0,))]
+        return [Paired(Join(tuple(first), tuple(second)), tuple(notch_shares), (0.0,))]
     whole = run_length(first, panels)
     one, rest = parted_run(first, panels, low, high)
     other, rest_too = parted_run(second, panels, low, high)
-    sewn = whole - (high - low)
-    places = [(s * whole - high) % whole / sewn for s in (0.0, *notched) if not low <= s * whole <= high]
-    start = (whole - high) / sewn
+    seam_length = whole - (high - low)
+    places = [(s * whole - high) % whole / seam_length for s in (0.0, *notch_shares) if not low <= s * whole <= high]
+    start = (whole - high) / seam_length
     return [
-        Paired(Join(rest, rest_too), tuple(s for s in places if abs(s - start) * sewn > _NEAR_MM), (start,)),
+        Paired(Join(rest, rest_too), tuple(s for s in places if abs(s - start) * seam_length > _NEAR_MM), (start,)),
         Paired(Join(one, other, opened_as), (0.0, 0.5, 1.0)),
     ]

@@ -43,7 +43,7 @@ def strip_lengths(
     usable: float,
     join: float,
     *,
-    closed: bool,
+    is_closed: bool,
     ends: float = 0.0,
     even: bool = True,
 ) -> StripLengths:
@@ -57,17 +57,17 @@ def strip_lengths(
     if own <= 1:
         raise Refusal(message("cloth_too_narrow_for_joins", usable_mm=usable, join_mm=join), "measure")
     # both sums leave the same to each piece but for the outer ends
-    room = length if closed else length + ends - 2 * join
+    room = length if is_closed else length + ends - 2 * join
     count = max(1, math.ceil(room / own - 1e-9))
     if count > MOST_STRIPS:
         raise Refusal(message("too_many_strips", count=count, most=MOST_STRIPS), "measure")
     if even or count == 1:
         lengths = (length / count,) * count
     else:
-        first = own if closed else usable - join - ends / 2
+        first = own if is_closed else usable - join - ends / 2
         lengths = (first, *(own,) * (count - 2))
         lengths = (*lengths, length - sum(lengths))
-    in_one = length + (2 * join if closed else ends)
+    in_one = length + (2 * join if is_closed else ends)
     figures = {"length_mm": length, "usable_mm": usable, "in_one_mm": in_one}
     if count == 1:
         return StripLengths(lengths, message("strip_in_one", what=TERMS[what], **figures))
@@ -148,12 +148,12 @@ def bent_strip(panels: Sequence[Panel], run: Sequence[Edge], z: float = 0.0) -> 
     return strips
 
 
-def ends_joined(strip: Strip, *, closed: bool, seam: SeamType = "plain") -> list[Join]:
+def ends_joined(strip: Strip, *, is_closed: bool, seam: SeamType = "plain") -> list[Join]:
     """The joins of a strip's pieces, each one's right end to the next one's left; the last one's to the first's where it is
-    `closed`."""
+    `is_closed`."""
     count = len(strip.panels)
     joins = []
-    for k in range(count if closed else count - 1):
+    for k in range(count if is_closed else count - 1):
         one, other = strip.panels[k], strip.panels[(k + 1) % count]
         right = next(e.id for e in one.seam_line if e.name == "right")
         left = next(e.id for e in other.seam_line if e.name == "left")

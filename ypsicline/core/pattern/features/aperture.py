@@ -143,8 +143,8 @@ class Aperture(Feature):
             slit_deg=None if self.slit_deg is None else to.direction_deg(self.slit_deg),
         )
 
-    def fitted(self, fitted: FittedRing) -> Aperture:
-        return replace(self, at=fitted.point(self.at))
+    def fitted(self, ring: FittedRing) -> Aperture:
+        return replace(self, at=ring.point(self.at))
 
     def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:
         """A hemmed hole is cut smaller by its hem all round; a faced one isn't cut before its facing is sewn on along the
@@ -212,9 +212,9 @@ def _drawn_ring(aperture: Aperture, outward: float) -> tuple[Edge, ...]:
     ring = ring if is_counter_clockwise(ring) else reverse_ring(ring)
     if not outward:
         return ring
-    grown = shapely.Polygon(flatten_ring(ring)).buffer(outward, join_style="mitre")
-    out = np.asarray(shapely.get_coordinates(grown.exterior))[:-1]
-    corners = [(float(x), float(y)) for x, y in (out if shapely.is_ccw(grown.exterior) else out[::-1])]
+    region = shapely.Polygon(flatten_ring(ring)).buffer(outward, join_style="mitre")
+    out = np.asarray(shapely.get_coordinates(region.exterior))[:-1]
+    corners = [(float(x), float(y)) for x, y in (out if shapely.is_ccw(region.exterior) else out[::-1])]
     return tuple(Edge("line", (p, corners[(k + 1) % len(corners)])) for k, p in enumerate(corners))
 
 
@@ -238,8 +238,8 @@ def placed_from(seam: Sequence[SeamEdge], first: str, first_mm: float, second: s
 
 
 def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:
-    finished = opening_ring(aperture, cloth)
-    shape, body = shapely.Polygon(flatten_ring(finished)), shapely.Polygon(around)
+    opening = opening_ring(aperture, cloth)
+    shape, body = shapely.Polygon(flatten_ring(opening)), shapely.Polygon(around)
     if not shapely.contains_properly(body, shape):
         raise Refusal(
             message("aperture_over_seam_line", aperture=aperture.name),
@@ -250,20 +250,20 @@ def _open(aperture: Aperture, seam: Sequence[SeamEdge], around: Array, cloth: Tr
     marks: list[Mark] = []
     ring: tuple[SeamEdge, ...] | None = None
     if aperture.finish == "faced":
-        marks += _faced_marks(finished)
+        marks += _faced_marks(opening)
     else:
         width = aperture.depth if aperture.finish == "hemmed" else 0.0
         corner: CornerKind = "mitre"
         edges = tuple(
             SeamEdge(e.kind, e.points, f"{aperture.name} {k + 1}", width, _FINISH[aperture.finish], corner)
-            for k, e in enumerate(finished)
+            for k, e in enumerate(opening)
         )
         ring = reverse_ring(edges)
     if aperture.slit:
         slit_marks, slit_workings = _slit(aperture, shape, seam, around)
         marks += slit_marks
         workings += slit_workings
-    return DrawnInside(aperture.name, ring, finished, tuple(marks), tuple(workings), tuple(findings))
+    return DrawnInside(aperture.name, ring, opening, tuple(marks), tuple(workings), tuple(findings))
 
 
 def _sum(a: Aperture, cloth: Transform | None) -> Message:
@@ -280,8 +280,8 @@ def _sum(a: Aperture, cloth: Transform | None) -> Message:
         is_round = is_round and math.isclose(w, h)
         in_cloth = message("aperture_in_cloth", size=_across(w, None if is_round else h))
     if a.finish == "hemmed":
-        cut = _across(w - 2 * a.depth, None if is_round else h - 2 * a.depth)
-        return message("aperture_hemmed", aperture=a.name, size=size, in_cloth=in_cloth, depth_mm=a.depth, cut=cut)
+        cut_size = _across(w - 2 * a.depth, None if is_round else h - 2 * a.depth)
+        return message("aperture_hemmed", aperture=a.name, size=size, in_cloth=in_cloth, depth_mm=a.depth, cut=cut_size)
     return message("aperture_finished", aperture=a.name, size=size, in_cloth=in_cloth, finish=a.finish)
 
 
@@ -300,13 +300,13 @@ def _near_seams(aperture: Aperture, shape: shapely.Polygon, seam: Sequence[SeamE
     return findings
 
 
-def _faced_marks(finished: Sequence[Edge]) -> list[Mark]:
+def _faced_marks(opening: Sequence[Edge]) -> list[Mark]:
     """The stitching line, the slit in the middle and the clips into the corners."""
-    points = flatten_ring(finished)
+    points = flatten_ring(opening)
     marks = [Mark("stitch", (*(as_point(p) for p in points), as_point(points[0])), (message("stitch_facing"),), 2.5)]
-    corners = [e.start for e in finished]
+    corners = [e.start for e in opening]
     middle = points.mean(axis=0)
-    if all(e.kind == "line" for e in finished) and len(corners) == 4:
+    if all(e.kind == "line" for e in opening) and len(corners) == 4:
         spans = [math.dist(corners[k], corners[(k + 1) % 4]) for k in range(4)]
         long = 0 if spans[0] >= spans[1] else 1
         d = unit(minus(corners[(long + 1) % 4], corners[long]))
@@ -335,10 +335,10 @@ def _slit(
     else:
         angle = math.radians(aperture.slit_deg)
         reach = shapely.LineString([aperture.at, along(aperture.at, (math.cos(angle), math.sin(angle)), 1e6)])
-        met = shapely.get_parts(shapely.intersection(reach, line))
-        if not len(met):
+        crossings = shapely.get_parts(shapely.intersection(reach, line))
+        if not len(crossings):
             raise Refusal(message("slit_misses_edge", aperture=aperture.name), "aperture")
-        foot = min(met, key=centre.distance)
+        foot = min(crossings, key=centre.distance)
     end = (float(foot.x), float(foot.y))
     start = shapely.get_coordinates(shapely.intersection(shapely.LineString([aperture.at, end]), shape.exterior))
     begin = as_point(start[0]) if len(start) else aperture.at

@@ -110,10 +110,10 @@ class Dart(Feature):
             towards=_OTHER_WAY[self.towards] if plane.is_mirrored else self.towards,
         )  # fmt: skip
 
-    def fitted(self, fitted: FittedRing) -> Dart:
-        if fitted.is_cloth_still:
+    def fitted(self, ring: FittedRing) -> Dart:
+        if ring.is_cloth_still:
             return self
-        return self._at_corner_fitted(fitted) if self.corner else self._fitted(fitted)
+        return self._at_corner_fitted(ring) if self.corner else self._fitted(ring)
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:
         """A dart sewn out of an edge, or cut away.
@@ -127,29 +127,29 @@ class Dart(Feature):
     def in_layer(self, *, soft: bool, lines: bool) -> Dart | None:  # noqa: ARG002 - a feature's signature
         return None if soft else self
 
-    def _fitted(self, fitted: FittedRing) -> Dart:
+    def _fitted(self, ring: FittedRing) -> Dart:
         half = self.intake / 2
         k, low, high = cut_run(
-            fitted.finished_runs, self.edge, self.along - half, self.along + half, message("thing_dart")
+            ring.finished_runs, self.edge, self.along - half, self.along + half, message("thing_dart")
         )
-        (foot1, on1, s1), (foot2, on2, s2) = (fitted.on_cloth(k, s) for s in (low, high))
-        x, y = fitted.cloth.matrix @ np.subtract(apex_of(foot1, foot2, self), foot1)
+        (foot1, on1, s1), (foot2, on2, s2) = (ring.on_cloth(k, s) for s in (low, high))
+        x, y = ring.cloth.matrix @ np.subtract(apex_of(foot1, foot2, self), foot1)
         chord, middle = unit(minus(on2, on1)), ((on1[0] + on2[0]) / 2, (on1[1] + on2[1]) / 2)
         away = minus((on1[0] + float(x), on1[1] + float(y)), middle)
         return replace(
-            self, along=fitted.start(k) + (s1 + s2) / 2, intake=s2 - s1, length=dot(away, (-chord[1], chord[0])),
-            lean=dot(away, chord), bow=self.bow * fitted.evenly,
+            self, along=ring.start(k) + (s1 + s2) / 2, intake=s2 - s1, length=dot(away, (-chord[1], chord[0])),
+            lean=dot(away, chord), bow=self.bow * ring.evenly,
         )  # fmt: skip
 
-    def _at_corner_fitted(self, fitted: FittedRing) -> Dart:
-        k = last_of(fitted.finished_runs, self.edge, message("thing_dart"))
-        j = (k + 1) % len(fitted.finished_runs)
+    def _at_corner_fitted(self, ring: FittedRing) -> Dart:
+        k = last_of(ring.finished_runs, self.edge, message("thing_dart"))
+        j = (k + 1) % len(ring.finished_runs)
         (ax, ay), (bx, by) = (
-            tangent_at(fitted.finished_runs[k].edge, 1.0),
-            tangent_at(fitted.finished_runs[j].edge, 0.0),
+            tangent_at(ring.finished_runs[k].edge, 1.0),
+            tangent_at(ring.finished_runs[j].edge, 0.0),
         )
-        intake = self.intake * (fitted.longer(k) + fitted.longer(j)) / 2
-        return replace(self, intake=intake, length=self.length * fitted.along(unit((bx - ax, by - ay))))
+        intake = self.intake * (ring.longer(k) + ring.longer(j)) / 2
+        return replace(self, intake=intake, length=self.length * ring.along(unit((bx - ax, by - ay))))
 
 
 def _on_edge(runs: Sequence[Run], dart: Dart) -> DrawnOnSeam:
@@ -194,8 +194,8 @@ def _capped(left: SeamEdge, right: SeamEdge, foot1: Point, apex: Point, foot2: P
         half = replace(plain, kind="line", points=(foot, cap))
         other = replace(half, points=(cap, end))
     else:
-        turned = reverse_edge(_mirror(half, apex, axis))
-        other = replace(turned, points=(half.end, *turned.points[1:-1], end))
+        other_half = reverse_edge(_mirror(half, apex, axis))
+        other = replace(other_half, points=(half.end, *other_half.points[1:-1], end))
     pair = [replace(plain, kind=e.kind, points=e.points) for e in (half, other)]
     return pair if to_start else [reverse_edge(e) for e in reversed(pair)]
 
@@ -217,10 +217,10 @@ def _as_far_as(edge: SeamEdge, on: Point, axis: Point) -> SeamEdge | None:
 
     stops = np.linspace(0.0, 1.0, 201)
     signs = np.sign([beside(float(t)) for t in stops])
-    crossed = np.flatnonzero(signs[1:] != signs[0])
-    if not len(crossed) or signs[0] == 0:
+    crossings = np.flatnonzero(signs[1:] != signs[0])
+    if not len(crossings) or signs[0] == 0:
         return None
-    k = int(crossed[0])
+    k = int(crossings[0])
     return split_edge(edge, 0.0, float(scipy.optimize.brentq(beside, stops[k], stops[k + 1], xtol=1e-12)))
 
 
@@ -285,8 +285,8 @@ def _marks(foot1: Point, apex: Point, foot2: Point, dart: Dart) -> tuple[Mark, .
     if dart.bow:
         arcs = [SeamEdge("arc", (p, _bowed(p, q, dart.bow), q)) for p, q in (leg1, leg2)]
         leg1, leg2 = ([(float(x), float(y)) for x, y in flatten(as_curve(e), 0.05)] for e in arcs)
-    folded = {"start": message("fold_to_the_start"), "end": message("fold_to_the_end")}
-    words = message("cut_out") if dart.cut else folded[dart.towards]
+    fold_words = {"start": message("fold_to_the_start"), "end": message("fold_to_the_end")}
+    words = message("cut_out") if dart.cut else fold_words[dart.towards]
     return (
         Mark("dart", (*leg1, *leg2[1:]), (words,), 3.0),
         Mark("dart_point", (apex,)),

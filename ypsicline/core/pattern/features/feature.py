@@ -123,7 +123,7 @@ class Feature(ABC):
     def carried(self, by: Carrying) -> Iterable[Feature]:
         """What becomes of it when the outline changes. Raises `Refusal` where it can't follow."""
 
-    def fitted(self, fitted: FittedRing) -> Feature:  # noqa: ARG002 - a feature's signature
+    def fitted(self, ring: FittedRing) -> Feature:  # noqa: ARG002 - a feature's signature
         """As it is cut, on the seam line that a fit has made. Raises `Refusal` where it doesn't stand on it."""
         return self
 

@@ -67,8 +67,8 @@ class Layer(Feature):
         once it is sewn, and says so. Wadding and foam have no darts, and are cut singly.
         """
         own = panel.fit or Fit()
-        shrunk = own.shrunk if self.cloth == panel.cloth else (0.0, 0.0)
-        fit = replace(own, clearance=own.clearance + self.grown, shrunk=shrunk)
+        shrinkage = own.shrunk if self.cloth == panel.cloth else (0.0, 0.0)
+        fit = replace(own, clearance=own.clearance + self.grown, shrunk=shrinkage)
         lines = self.role in _LINES
         features = (f.in_layer(soft=self.role in _SOFT, lines=lines) for f in panel.features)
         layer = replace(

@@ -60,8 +60,8 @@ class MarkAt(Feature):
         to = by.plane.of(shape, message("thing_mark"), self.at)
         yield replace(self, at=to.point(self.at), to=self.to and to.point(self.to))
 
-    def fitted(self, fitted: FittedRing) -> MarkAt:
-        return replace(self, at=fitted.point(self.at), to=self.to and fitted.point(self.to))
+    def fitted(self, ring: FittedRing) -> MarkAt:
+        return replace(self, at=ring.point(self.at), to=self.to and ring.point(self.to))
 
     def inside(self, seam: Sequence[SeamEdge], around: Array, cloth: Transform | None) -> DrawnInside:  # noqa: ARG002
         """The mark; one that lies off the panel is said."""

@@ -85,17 +85,17 @@ class Pleats(Feature):
             towards=_OTHER_WAY[self.towards] if by.plane.is_mirrored else self.towards,
         )  # fmt: skip
 
-    def fitted(self, fitted: FittedRing) -> Pleats:
-        if fitted.is_cloth_still:
+    def fitted(self, ring: FittedRing) -> Pleats:
+        if ring.is_cloth_still:
             return self
-        k, at, _ = cut_run(fitted.finished_runs, self.edge, self.along, self.along, message("thing_pleat"))
-        _, _, along_mm = fitted.on_cloth(k, at)
-        finished = fitted.finished_runs[k].edge
-        dx, dy = tangent_at(finished, parameter_at_length(finished, at))
-        longer = fitted.longer(k)
+        k, at, _ = cut_run(ring.finished_runs, self.edge, self.along, self.along, message("thing_pleat"))
+        _, _, along_mm = ring.on_cloth(k, at)
+        finished_edge = ring.finished_runs[k].edge
+        dx, dy = tangent_at(finished_edge, parameter_at_length(finished_edge, at))
+        longer = ring.longer(k)
         return replace(
-            self, along=fitted.start(k) + along_mm, intake=self.intake * longer, pitch=self.pitch * longer,
-            depth=self.depth * fitted.along((-dy, dx)),
+            self, along=ring.start(k) + along_mm, intake=self.intake * longer, pitch=self.pitch * longer,
+            depth=self.depth * ring.along((-dy, dx)),
         )  # fmt: skip
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:

@@ -65,13 +65,13 @@ class Taper(Feature):
             inset=self.inset * scale,
         )  # fmt: skip
 
-    def fitted(self, fitted: FittedRing) -> Taper:
-        if fitted.is_cloth_still:
+    def fitted(self, ring: FittedRing) -> Taper:
+        if ring.is_cloth_still:
             return self
-        k = last_of(fitted.finished_runs, self.edge, message("thing_taper"))
-        longer, after = fitted.longer(k), fitted.longer((k + 1) % len(fitted.finished_runs))
+        k = last_of(ring.finished_runs, self.edge, message("thing_taper"))
+        longer, after = ring.longer(k), ring.longer((k + 1) % len(ring.finished_runs))
         return replace(
-            self, reach=self.reach * longer, reach_after=self.reach_after * after, inset=self.inset * fitted.evenly
+            self, reach=self.reach * longer, reach_after=self.reach_after * after, inset=self.inset * ring.evenly
         )
 
     def on_seam(self, runs: Sequence[Run]) -> DrawnOnSeam:

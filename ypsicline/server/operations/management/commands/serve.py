@@ -115,8 +115,9 @@ def _stop(_signal: int, _frame: FrameType | None) -> None:
 
 
 def _ends_with_its_parent() -> None:
-    """Have the kernel end this process when the server is gone, however that came about (prctl's PR_SET_PDEATHSIG)."""
-    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+    """Have the kernel end this process at once when the server is gone, however that came about (prctl's
+    PR_SET_PDEATHSIG): the next server takes up what was broken off, and no two work on it."""
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
 
 
 class _Worker:
