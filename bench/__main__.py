@@ -136,8 +136,8 @@ def _renew(group: str) -> None:
     figures = []
     for number, case in enumerate(cases(), start=1):
         if case.group == group:
-            row, found = _one(case, [take_photo(case.scene, shot) for shot in case.shots], defaultdict(list))
-            figures.append(found)
+            row, result = _one(case, [take_photo(case.scene, shot) for shot in case.shots], defaultdict(list))
+            figures.append(result)
             start = f"| {number} {case.name}, {case.group} |"
             text = [f"{start} {row}" if line.startswith(start) else line for line in text]
     text = [_summary(group, figures) if line.startswith(f"| {group} |") else line for line in text]
@@ -182,7 +182,7 @@ def _accuracy(folder: Path) -> list[str]:
         "| set | photos | worst bias | mean | p95 (median, worst) | truth inside the stated error at p95 |",
         "|---|---|---|---|---|---|",
     ]
-    rows += [_summary(group, found) for group, found in groups.items()]
+    rows += [_summary(group, result) for group, result in groups.items()]
     rows += ["", "| stage | seconds (median) |", "|---|---|"]
     rows += [f"| {stage} | {statistics.median(times):.2f} |" for stage, times in stages.items()]
     if last:
@@ -198,7 +198,7 @@ def _accuracy(folder: Path) -> list[str]:
 def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple[str, list[float]]:
     marks: list[tuple[str, float]] = [("reading the photo", time.perf_counter())]
     photos = [read_photo(d) for d in data]
-    found = capture_piece(
+    result = capture_piece(
         photos, kind=case.kind, height_mm=case.height_mm,
         progress=lambda stage, _share: marks.append((stage, time.perf_counter())),
     )  # fmt: skip
@@ -207,10 +207,10 @@ def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple
         for (stage, t0), t1 in zip(marks, [t for _, t in marks[1:]] + [end], strict=True):
             stages[stage].append(t1 - t0)
     seconds = end - marks[0][1]
-    if not isinstance(found, Capture):
+    if not isinstance(result, Capture):
         raise SystemExit(f"{case.name}: several pieces were found where there is one")
     truth = case.truth
-    e = signed_errors(np.array(found.outline), truth)
+    e = signed_errors(np.array(result.outline), truth)
     a = np.abs(e)
     p95 = float(np.percentile(a, 95))
     bare_p95, bare_seconds = "—", 0.0
@@ -219,12 +219,12 @@ def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple
         bare = bare_outline(photos[0].pixels)
         bare_seconds = time.perf_counter() - t0
         bare_p95 = f"{np.percentile(np.abs(signed_errors(bare, truth)), 95):.2f}" if len(bare) else "not found"
-    share = 100 * float((a <= found.error_mm).mean())
+    share = 100 * float((a <= result.error_mm).mean())
     row = (
-        f"{e.mean():+.3f} | {a.mean():.3f} | {p95:.3f} | {a.max():.3f} | ± {found.error_mm:.2f} | {share:.0f} % | {seconds:.1f} | "
+        f"{e.mean():+.3f} | {a.mean():.3f} | {p95:.3f} | {a.max():.3f} | ± {result.error_mm:.2f} | {share:.0f} % | {seconds:.1f} | "
         f"{bare_p95} | {bare_seconds:.1f} |"
     )
-    return row, [float(e.mean()), float(a.mean()), p95, found.error_mm]
+    return row, [float(e.mean()), float(a.mean()), p95, result.error_mm]
 
 
 def _whole_process(folder: Path, photo: Path) -> tuple[float, float]:
@@ -267,9 +267,9 @@ def _drafting() -> list[str]:
     )
     rows.append(f"| its first, rough look | {_timed(lambda: next(inflating(square)), 3):.0f} | | |")
     start = time.perf_counter()
-    made, refused, wrong = cutting_lines(LOT)
+    result, refusal, wrong = cutting_lines(LOT)
     rows.append(
-        f"| outlines drawn by lot: {made} cut, {refused} refused with their place, {len(wrong)} faults | "
+        f"| outlines drawn by lot: {result} cut, {refusal} refused with their place, {len(wrong)} faults | "
         f"{1000 * (time.perf_counter() - start) / LOT:.0f} each, checked | | |"
     )
     shape = true_up([(float(x), float(y)) for x, y in cases()[0].truth])

@@ -32,16 +32,16 @@ def by_hand() -> list[str]:
     """A section of the table: a 12 MP photo laid flat as the server keeps it, and scans of 150 dots per inch."""
     case = cases()[0]
     photo = read_photo(take_photo(case.scene, case.shots[0]))
-    found = capture_piece(photo)
-    if not isinstance(found, Capture):
+    result = capture_piece(photo)
+    if not isinstance(result, Capture):
         raise SystemExit("one piece was to be found")
-    ring = np.asarray(found.outline)
-    flat = flat_preview([photo.pixels], found.views, np.vstack([found.trusted, ring]), 0.0, 3600)
+    ring = np.asarray(result.outline)
+    flat = flat_preview([photo.pixels], result.views, np.vstack([result.trusted, ring]), 0.0, 3600)
     bitten = np.asarray(shapely.Polygon(ring).difference(shapely.box(-20, 120, 60, 260)).exterior.coords)[:-1]
     strokes = [Brush(((50, 160), (40, 200), (25, 240)), 8, True)]
     mended, _ = paint_over(flat, [bitten], strokes)
     stops = [(float(x), float(y)) for x, y in ring[:: len(ring) // 12]]
-    walked = walk_edge(flat, stops, is_closed=True)
+    lengths = walk_edge(flat, stops, is_closed=True)
     scan = scanned(circle((200, 150), 90))
     disc = circle((200, 150), 90)
     one = _scan([scan])
@@ -56,7 +56,7 @@ def by_hand() -> list[str]:
     return [
         "", "## By hand, scans, marks", "", "| work | p95, mm | ms (median) |", "|---|---|---|",
         f"| strokes mend a bitten kidney of 600 mm | {_p95(mended, case.truth):.3f} | {timed(lambda: paint_over(flat, [bitten], strokes), 7):.0f} |",
-        f"| the edge of the kidney walked in 12 steps | {_p95(walked, case.truth):.3f} | {timed(lambda: walk_edge(flat, stops, is_closed=True), 7):.0f} |",
+        f"| the edge of the kidney walked in 12 steps | {_p95(lengths, case.truth):.3f} | {timed(lambda: walk_edge(flat, stops, is_closed=True), 7):.0f} |",
         f"| one step of a walk, 150 mm | | {timed(lambda: walk_edge(flat, stops[:2]), 7):.0f} |",
         f"| a scan of 420 × 297 mm | {_p95(one, disc):.3f} | {timed(lambda: _scan([scan]), 3):.0f} |",
         f"| the same in two tiles, one turned by 4° | {_p95(_scan(tiles), disc):.3f} | {timed(lambda: _scan(tiles), 3):.0f} |",
@@ -71,7 +71,7 @@ def _p95(found: Array, truth: Array) -> float:
 
 
 def _scan(scans: list[Photo]) -> Array:
-    found = capture_scan(*join_scans(scans, DPI))
-    if isinstance(found, SeveralPieces):
+    result = capture_scan(*join_scans(scans, DPI))
+    if isinstance(result, SeveralPieces):
         raise SystemExit("one piece was to be found on the scan")
-    return np.asarray(found[0].outline)
+    return np.asarray(result[0].outline)

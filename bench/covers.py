@@ -48,15 +48,15 @@ def _row(family: str) -> str:
         cover: Cover = asked.cover(House())
         times.append(1000 * (time.process_time() - started))
         started = time.process_time()
-        drafted = draft_panels(cover.panels, House())
+        draft = draft_panels(cover.panels, House())
         drafting.append(1000 * (time.process_time() - started))
         started = time.process_time()
-        for panel in drafted:
+        for panel in draft:
             shapely.Polygon(panel.seam_points).buffer(12, join_style="mitre")
         yardstick.append(1000 * (time.process_time() - started))
-        walked = walks(cover.joins, cover.panels)
-        joins += len(walked)
-        differ += [abs(w.difference_mm) for w in walked if w.verdict == "equal"]
+        lengths = walks(cover.joins, cover.panels)
+        joins += len(lengths)
+        differ += [abs(w.difference_mm) for w in lengths if w.verdict == "equal"]
         gaps += [g.gap_mm for g in join_gaps(cover.joins, cover.standing, {p.id: p for p in cover.panels})]
     return (
         f"| {family.replace('_', ' ')} | {statistics.median(times):.1f} | {np.percentile(times, 95):.1f} | {statistics.median(drafting):.1f} | "

@@ -46,16 +46,16 @@ def drawn_by_lot(lot: np.random.Generator) -> tuple[SeamEdge, ...]:
 
 def faults(seam: tuple[SeamEdge, ...], ring: CutRing) -> list[str]:
     """What is wrong with a cutting line: crossings, a seam line that isn't inside, edges off their exact parallel."""
-    found = []
+    result = []
     points = flatten_ring(ring.edges)
     cloth, body = shapely.Polygon(points), shapely.Polygon(flatten_ring(seam))
     if not cloth.is_valid:
-        found.append(f"crosses itself: {shapely.is_valid_reason(cloth)}")
+        result.append(f"crosses itself: {shapely.is_valid_reason(cloth)}")
     elif signed_area(points) <= 0:
-        found.append("runs clockwise")
+        result.append("runs clockwise")
     # by the share that flattening within 0.01 mm may take
     elif body.difference(cloth, grid_size=1e-6).area > 0.02 * body.length:
-        found.append("the seam line stands out")
+        result.append("the seam line stands out")
     for edge in ring.edges:
         if edge.seam_edge is None:
             continue
@@ -66,8 +66,8 @@ def faults(seam: tuple[SeamEdge, ...], ring: CutRing) -> list[str]:
         inner = flatten(edge)[1:-1]
         off = float(shapely.distance(shapely.LineString(own), shapely.points(inner)).max()) if len(inner) else 0.0
         if off > 0.02:
-            found.append(f"{edge.name} lies {off:.3f} mm off its parallel")
-    return found
+            result.append(f"{edge.name} lies {off:.3f} mm off its parallel")
+    return result
 
 
 def _exact_parallel(edge: SeamEdge) -> Array:
@@ -81,18 +81,18 @@ def _exact_parallel(edge: SeamEdge) -> Array:
 def cutting_lines(count: int, seed: int = 1) -> tuple[int, int, list[str]]:
     """How many of `count` sound outlines drawn by lot were cut, how many were refused, and the faults."""
     lot = np.random.default_rng(seed)
-    made = refused = 0
+    result = refusal = 0
     wrong: list[str] = []
-    while made + refused < count:
+    while result + refusal < count:
         seam = drawn_by_lot(lot)
         try:
             points = check_ring(seam, [e.name for e in seam])
         except Refusal as e:
-            refused += bool(e.place.point or e.place.edge)
+            refusal += bool(e.place.point or e.place.edge)
             continue
         if signed_area(points) < 0:
             continue
         (ring,) = cut_ring(seam)
-        wrong += [f"outline {made}: {fault}" for fault in faults(seam, ring)]
-        made += 1
-    return made, refused, wrong
+        wrong += [f"outline {result}: {fault}" for fault in faults(seam, ring)]
+        result += 1
+    return result, refusal, wrong

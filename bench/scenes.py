@@ -71,7 +71,7 @@ def cases() -> tuple[Case, ...]:
     dark, pale, rust = (58, 80, 104), (226, 214, 188), (150, 70, 52)
     birch, slate = (206, 190, 160), (92, 98, 100)
     base = Shot(distance_mm=1060)
-    found: list[Case] = []
+    result: list[Case] = []
     looks = [
         ("kidney", 0, 4, dark, birch), ("tray", 40, 12, pale, slate), ("arch", 130, 18, rust, birch), ("pad", 220, 25, dark, birch),
         ("kidney", 300, 25, pale, slate), ("tray", 90, 25, rust, birch), ("arch", 0, 8, pale, slate), ("pad", 170, 15, dark, birch),
@@ -95,18 +95,18 @@ def cases() -> tuple[Case, ...]:
         shot = replace(shot, exif=k % 3 != 2, centre_off_px=(9.0 - 4 * k, -6.0 + 3 * k))
         piece = Piece(outline, holes, colour)
         flat = Scene(ring_of_sheets(sheets, 600, 450, gap=45, seed=k), (piece,), table)
-        found.append(Case(f"{name}, tilt {tilt}°", "four sheets, flat", flat, (shot,), outline))
+        result.append(Case(f"{name}, tilt {tilt}°", "four sheets, flat", flat, (shot,), outline))
         if k < 4:
             opposite = replace(flat, sheets=flat.sheets[:2] if k % 2 == 0 else flat.sheets[2:])
-            found.append(Case(f"{name}, tilt {tilt}°", "two sheets, flat", opposite, (shot,), outline))
+            result.append(Case(f"{name}, tilt {tilt}°", "two sheets, flat", opposite, (shot,), outline))
             bowed = replace(flat, sheets=ring_of_sheets(sheets, 600, 450, gap=45, bow_mm=1.0, seed=k))
-            found.append(Case(f"{name}, tilt {tilt}°", "four sheets, bowed 1 mm", bowed, (shot,), outline))
-    return (*found, *_held_out(), *_high(), *_hard(), *_drawn(), *_marked(), *_wide())
+            result.append(Case(f"{name}, tilt {tilt}°", "four sheets, bowed 1 mm", bowed, (shot,), outline))
+    return (*result, *_held_out(), *_high(), *_hard(), *_drawn(), *_marked(), *_wide())
 
 
 def _held_out() -> list[Case]:
     """Scenes drawn by lot, by which nothing was tuned: piece, view, lens, light of colour, and sheets."""
-    sheets, found = make_sheets("a4", 4), []
+    sheets, result = make_sheets("a4", 4), []
     for k in range(6):
         rng = np.random.default_rng(9000 + k)
         name = str(rng.choice(list(pieces())))
@@ -124,26 +124,26 @@ def _held_out() -> list[Case]:
             (Piece(outline, holes, shades[1 - dark]),),
             shades[dark],
         )
-        found.append(Case(f"{name}, tilt {tilt:.0f}°", "held out, by lot", scene, (shot,), outline))
-    return found
+        result.append(Case(f"{name}, tilt {tilt:.0f}°", "held out, by lot", scene, (shot,), outline))
+    return result
 
 
 def _high() -> list[Case]:
     """A top face 30 mm above the sheets, its walls darker, and once of its own shade, seen at a tilt of 20°."""
-    sheets, found = make_sheets("a4", 4), []
+    sheets, result = make_sheets("a4", 4), []
     for k, (name, wall) in enumerate((("pad", (40, 56, 72)), ("kidney", (40, 56, 72)), ("pad", (58, 80, 104)))):
         outline, _ = pieces()[name]
         piece = Piece(outline, (), (58, 80, 104), height_mm=30, wall=wall)
         scene = Scene(ring_of_sheets(sheets, 600, 450, gap=60, seed=4), (piece,), (206, 190, 160))
         shot = Shot(distance_mm=1150, tilt_deg=20, tilt_towards_deg=200 * k, seed=2)
         group = "wall of the face's shade" if wall == piece.colour else "top face 30 mm up"
-        found.append(Case(f"{name}, tilt 20°", group, scene, (shot,), outline, height_mm=30))
-    return found
+        result.append(Case(f"{name}, tilt 20°", group, scene, (shot,), outline, height_mm=30))
+    return result
 
 
 def _hard() -> list[Case]:
     """A soft shadow across the piece, and a printed pattern."""
-    sheets, found = make_sheets("a4", 4), []
+    sheets, result = make_sheets("a4", 4), []
     kidney, tray = pieces()["kidney"][0], pieces()["tray"][0]
     looks = [
         ("kidney in a soft shadow", Piece(kidney, (), (226, 214, 188)), (92, 98, 100), Shadow()),
@@ -153,13 +153,13 @@ def _hard() -> list[Case]:
     for name, piece, table, shadow in looks:
         scene = Scene(ring_of_sheets(sheets, 600, 450, gap=45, seed=4), (piece,), table, shadow=shadow)
         shot = Shot(distance_mm=1120, tilt_deg=9, tilt_towards_deg=40, seed=2)
-        found.append(Case(name, "patterns and shadows", scene, (shot,), piece.outline))
-    return found
+        result.append(Case(name, "patterns and shadows", scene, (shot,), piece.outline))
+    return result
 
 
 def _drawn() -> list[Case]:
     """A pen line of about 500 mm on paper, with gaps, construction lines, a box round it and a note."""
-    sheets, found = make_sheets("a4", 4), []
+    sheets, result = make_sheets("a4", 4), []
     angle = np.linspace(0, 2 * np.pi, 3000, endpoint=False)
     blob = np.column_stack(
         [250 * np.cos(angle) * (1 + 0.12 * np.cos(3 * angle)), 190 * np.sin(angle) * (1 + 0.1 * np.sin(2 * angle))]
@@ -182,8 +182,8 @@ def _drawn() -> list[Case]:
             strokes=(*lines, *faint, note),
         )  # fmt: skip
         shot = Shot(distance_mm=1200, tilt_deg=4 + 5 * k, tilt_towards_deg=70 * k, seed=k)
-        found.append(Case(f"{name}, pen {pen} mm", "pen line, 500 mm", scene, (shot,), ring, kind="line"))
-    return found
+        result.append(Case(f"{name}, pen {pen} mm", "pen line, 500 mm", scene, (shot,), ring, kind="line"))
+    return result
 
 
 def _marked() -> list[Case]:
@@ -207,7 +207,7 @@ def _wide() -> list[Case]:
     angle = np.linspace(0, 2 * np.pi, 6000, endpoint=False)
     oval = np.column_stack([1200 * np.cos(angle), 330 * np.sin(angle) * (1 + 0.2 * np.cos(3 * angle))])
     places = [(x, y) for x in (-1000, -500, 0, 500, 1000) for y in (560, -560)] + [(1370, 0), (-1370, 0)]
-    found = []
+    result = []
     for bow in (0.0, 1.0):
         rng = np.random.default_rng(3)
         laid = tuple(
@@ -225,5 +225,5 @@ def _wide() -> list[Case]:
             for k, x in enumerate((-900, -320, 320, 900))
         )  # fmt: skip
         scene = Scene(laid, (Piece(oval, (), (58, 80, 104)),), (206, 190, 160))
-        found.append(Case(f"oval, sheets {'bowed 1 mm' if bow else 'flat'}", "2.4 m, four photos", scene, shots, oval))
-    return found
+        result.append(Case(f"oval, sheets {'bowed 1 mm' if bow else 'flat'}", "2.4 m, four photos", scene, shots, oval))
+    return result

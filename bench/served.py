@@ -85,10 +85,10 @@ def while_drawings_are_read() -> list[tuple[str, int, float, float]]:
             def read(name: str = name, data: bytes = data, answer: list[tuple[int, float]] = answer) -> None:
                 at = server.call("GET", "jobs/1", window=reader).json()["revision"]
                 begun = time.perf_counter()
-                found = server.call(
+                result = server.call(
                     "POST", "jobs/1/read", window=reader, files={"file": (name, data)}, headers={"X-Revision": str(at)}
                 )
-                answer.append((found.status_code, time.perf_counter() - begun))
+                answer.append((result.status_code, time.perf_counter() - begun))
 
             thread = threading.Thread(target=read)
             thread.start()

@@ -21,8 +21,8 @@ def forget() -> None:
 def _clearing() -> tuple[Callable[[], None], ...]:
     """How each memory of the core is cleared; found once, for looking through all modules would cool the machine's own."""
     core = [vars(m) for name, m in sys.modules.items() if name.startswith("ypsicline.core")]
-    found = [getattr(value, "cache_clear", None) for names in core for value in names.values()]
-    return tuple({id(clear.__self__): clear for clear in found if callable(clear)}.values())
+    result = [getattr(value, "cache_clear", None) for names in core for value in names.values()]
+    return tuple({id(clear.__self__): clear for clear in result if callable(clear)}.values())
 
 
 def timed(work: Callable[[], object], runs: int = 25, *, before: Callable[[], None] | None = None) -> float:

@@ -13,7 +13,7 @@ _ALL = json.loads((Path(__file__).parent / "data" / "worked_cases.json").read_te
 
 def worked_cases(name: str) -> list[dict[str, Any]]:
     """Those whose name starts with `name`; there must be some."""
-    found = [case for case in _ALL if case["name"].startswith(name)]
-    if not found:
+    result = [case for case in _ALL if case["name"].startswith(name)]
+    if not result:
         raise LookupError(f"no worked case is called {name}")
-    return found
+    return result

@@ -28,8 +28,8 @@ def cover_of(family: str, measures: File, *, unit: str = "mm", **parts: Any) -> 
 def lot(family: str, k: int) -> File:
     """A measures file for a family by lot; lengths in whole tenths of a millimetre."""
     rng = np.random.default_rng([k, sorted(FAMILIES).index(family)])
-    made = FAMILIES[family](rng)
-    return {"measures": {}, "shapes": {}, "choices": {}} | made
+    result = FAMILIES[family](rng)
+    return {"measures": {}, "shapes": {}, "choices": {}} | result
 
 
 def _mm(rng: Rng, low: float, high: float) -> float:

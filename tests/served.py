@@ -76,11 +76,11 @@ class Server:
     def workers(self) -> list[int]:
         """Workers on this data that live."""
         own = f"YPSICLINE_DATA={self.data}\0".encode()
-        found = []
+        result = []
         for process in Path("/proc").glob("[0-9]*"):
             try:
                 if b"db_worker" in (process / "cmdline").read_bytes() and own in (process / "environ").read_bytes():
-                    found.append(int(process.name))
+                    result.append(int(process.name))
             except OSError:
                 continue
-        return found
+        return result

@@ -92,8 +92,8 @@ def test_a_photo_becomes_an_outline_file(tmp_path: Path, tray_photo: Callable[..
     photo, out, overlay = tmp_path / "p.jpg", tmp_path / "o.json", tmp_path / "o.png"
     photo.write_bytes(tray_photo())
     assert run("outline", photo, "--sheets", tmp_path / "sheets.json", "--out", out, "--overlay", overlay) == 0
-    found = json.loads(out.read_text())
-    assert set(found) == {
+    result = json.loads(out.read_text())
+    assert set(result) == {
         "version",
         "unit",
         "outline",
@@ -104,8 +104,8 @@ def test_a_photo_becomes_an_outline_file(tmp_path: Path, tray_photo: Callable[..
         "sheets",
         "warnings",
     }
-    assert np.abs(signed_errors(np.array(found["outline"]), TRAY)).mean() < 0.2
-    assert len(found["sheets"][0]["to_outline"]) == 3
+    assert np.abs(signed_errors(np.array(result["outline"]), TRAY)).mean() < 0.2
+    assert len(result["sheets"][0]["to_outline"]) == 3
     assert Image.open(overlay).size == (2016, 1512)
 
 
@@ -126,10 +126,10 @@ def test_a_camera_is_calibrated_and_its_profile_used_with_two_photos(
 def test_drafting_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> None:
     out = tmp_path / "drafted.json"
     assert run("draft", panels, "--out", out) == 0
-    drafted = json.loads(out.read_text())
-    panel = drafted["panels"][0]
+    draft = json.loads(out.read_text())
+    panel = draft["panels"][0]
     assert {"cutting_line", "cutting_points", "seam_points", "notches", "marks"} <= set(panel)
-    assert drafted["worked"]
+    assert draft["worked"]
     again = tmp_path / "again.json"
     assert run("draft", out, "--out", again) == 0
     assert json.loads(again.read_text())["panels"][0]["cutting_points"] == panel["cutting_points"]
@@ -142,15 +142,15 @@ class TestCover:
         return path
 
     def test_a_drum_from_its_measures_to_a_print(self, tmp_path: Path) -> None:
-        out, drafted, printed = (tmp_path / n for n in ("drum.json", "again.json", "drum.pdf"))
+        out, draft, printed = (tmp_path / n for n in ("drum.json", "again.json", "drum.pdf"))
         assert run("cover", "drum", "--measures", self.drum(tmp_path), "--out", out) == 0
         file = json.loads(out.read_text())
         assert [p["name"] for p in file["panels"]] == ["top", "bottom", "wall"]
         assert all(j["walk"]["verdict"] == "equal" for j in file["joins"])
         assert {n["kind"] for n in file["notions"]} == {"zip", "filling"}
         assert any("÷ π = 258.5 mm across the seam line" in line for line in file["worked"])
-        assert run("draft", out, "--out", drafted) == 0
-        assert json.loads(drafted.read_text())["joins"] == file["joins"]
+        assert run("draft", out, "--out", draft) == 0
+        assert json.loads(draft.read_text())["joins"] == file["joins"]
         assert run("print", out, "--format", "pdf", "--out", printed) == 0
 
     def test_choices_come_from_a_file_of_their_own(self, tmp_path: Path) -> None:

@@ -84,11 +84,11 @@ def _slid_out(shape: Polygon, bearing: float, pieces: list[Polygon], others: lis
     distance = 0.0
     direction = np.array([np.cos(bearing), np.sin(bearing)])
     while distance < 4000:
-        moved = affinity.translate(shape, start.x + direction[0] * distance, start.y + direction[1] * distance)
-        if not moved.intersects(obstacles):
-            return moved
+        after = affinity.translate(shape, start.x + direction[0] * distance, start.y + direction[1] * distance)
+        if not after.intersects(obstacles):
+            return after
         distance += step
-    return moved
+    return after
 
 
 def _photo_quad(rng: Rng, everything: shapely.Geometry) -> Polygon:

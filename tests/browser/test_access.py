@@ -30,10 +30,10 @@ def pad_job(page: Page) -> None:
 def serious(page: Page) -> list[str]:
     # the page's policy lets no script in but its own; the debugger's channel may
     page.evaluate(AXE.read_text())
-    found = page.evaluate(
+    result = page.evaluate(
         "async () => (await axe.run(document)).violations.filter(v => ['serious', 'critical'].includes(v.impact))"
     )
-    return [f"{v['id']}: {n['target']} {n['failureSummary'][:200]}" for v in found for n in v["nodes"][:3]]
+    return [f"{v['id']}: {n['target']} {n['failureSummary'][:200]}" for v in result for n in v["nodes"][:3]]
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])

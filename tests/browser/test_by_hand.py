@@ -84,9 +84,9 @@ def test_walking_the_edge_snaps_to_it_and_replaces_that_stretch(
     expect(way).to_be_visible()
     tall = "least => document.querySelector('polyline.way').getBoundingClientRect().height > least"
     page.wait_for_function(tall, arg=0.4 * ring["height"])
-    walked = way.bounding_box()
-    assert walked
-    assert walked["width"] < 12
+    lengths = way.bounding_box()
+    assert lengths
+    assert lengths["width"] < 12
     page.keyboard.press("Backspace")
     expect(page.locator("circle.step")).to_have_count(2)
     page.get_by_role("button", name="Use this edge").click()

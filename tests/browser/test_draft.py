@@ -34,9 +34,9 @@ def draft(workshop_page: Page) -> Page:
 
 
 def box_of(page: Page, name: str) -> dict[str, float]:
-    found = page.get_by_role("button", name=re.compile(f"^Edge {name},")).first.bounding_box()
-    assert found
-    return found
+    result = page.get_by_role("button", name=re.compile(f"^Edge {name},")).first.bounding_box()
+    assert result
+    return result
 
 
 def test_a_dart_and_an_aperture_are_put_on_changed_and_undone(draft: Page) -> None:
@@ -153,8 +153,8 @@ def test_panels_are_dragged_nudged_turned_and_measured(draft: Page) -> None:
 
 def box_of_corner(page: Page) -> list[tuple[float, float]]:
     """Where the first two corners of the first panel are on the screen."""
-    found = page.locator("g.panel").first.locator("g.corner path")
-    boxes = [found.nth(k).bounding_box() for k in (0, 1)]
+    result = page.locator("g.panel").first.locator("g.corner path")
+    boxes = [result.nth(k).bounding_box() for k in (0, 1)]
     return [(b["x"] + b["width"] / 2, b["y"] + b["height"] / 2) for b in boxes if b]
 
 

@@ -169,10 +169,10 @@ def test_corners_are_dragged_added_and_removed_and_edges_straightened(
     page.mouse.move(spot[0] + 25, spot[1] + 18, steps=6)
     page.mouse.up()
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("Corner A moved"))
-    moved = page.evaluate(
+    after = page.evaluate(
         "() => { const r = document.querySelector('.joint .hit').getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] }"
     )
-    assert np.hypot(moved[0] - spot[0] - 25, moved[1] - spot[1] - 18) < 4, (x, y)
+    assert np.hypot(after[0] - spot[0] - 25, after[1] - spot[1] - 18) < 4, (x, y)
 
     page.get_by_role("button", name="Remove it").click()
     expect(corners).to_have_count(8)

@@ -31,8 +31,8 @@ def pictured(
 
 
 def overlap(share: np.ndarray, piece: np.ndarray) -> float:
-    found = share > 0.5
-    return float((found & piece).sum() / (found | piece).sum())
+    result = share > 0.5
+    return float((result & piece).sum() / (result | piece).sum())
 
 
 @pytest.mark.parametrize("turned", [0, 1, 2, 3])

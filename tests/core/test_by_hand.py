@@ -34,10 +34,10 @@ from ypsicline.standins.camera import Piece, Stroke, take_photo
 def tray() -> tuple[Photo, Capture, FlatPicture]:
     """The tray, captured, and its flat picture."""
     photo = read_photo(take_photo(flat_scene(Piece(TRAY, (HOLE,), DARK)), SMALL))
-    found = capture_piece(photo)
-    assert isinstance(found, Capture)
-    ring = np.vstack([found.trusted, found.outline])
-    return photo, found, flat_preview([photo.pixels], found.views, ring, 0.0, 3000)
+    result = capture_piece(photo)
+    assert isinstance(result, Capture)
+    ring = np.vstack([result.trusted, result.outline])
+    return photo, result, flat_preview([photo.pixels], result.views, ring, 0.0, 3000)
 
 
 def apart(found: np.ndarray, ring: object) -> float:
@@ -47,32 +47,32 @@ def apart(found: np.ndarray, ring: object) -> float:
 
 class TestStrokes:
     def test_a_few_strokes_bring_back_what_was_missed_and_leave_the_rest_alone(self) -> None:
-        _, found, picture = tray()
-        whole = np.asarray(found.outline)
+        _, result, picture = tray()
+        whole = np.asarray(result.outline)
         bitten = shapely.Polygon(whole).difference(shapely.box(300, 190, 420, 320))
         ring = np.asarray(max(shapely.get_parts(bitten), key=lambda g: g.area).exterior.coords)[:-1]
-        holes = [np.asarray(h) for h in found.holes]
+        holes = [np.asarray(h) for h in result.holes]
         outline, kept = paint_over(picture, [ring, *holes], [Brush(((330, 200), (350, 215), (320, 260)), 8, True)])
         assert apart(outline, whole) < 0.15
         assert apart(whole, outline) < 0.15
-        assert [len(kept), apart(kept[0], found.holes[0]) < 0.15] == [1, True]
+        assert [len(kept), apart(kept[0], result.holes[0]) < 0.15] == [1, True]
 
     def test_strokes_of_table_take_away_what_was_too_much(self) -> None:
-        _, found, picture = tray()
-        whole = np.asarray(found.outline)
+        _, result, picture = tray()
+        whole = np.asarray(result.outline)
         swollen = shapely.Polygon(whole).union(shapely.box(380, -35, 450, 60))
         ring = np.asarray(swollen.exterior.coords)[:-1]
         outline, _ = paint_over(picture, [ring], [Brush(((440, -20), (430, 40), (415, 20)), 10, False)])
         assert apart(outline, whole) < 0.2
 
     def test_a_stroke_where_it_is_right_already_changes_nothing(self) -> None:
-        _, found, picture = tray()
-        outline, _ = paint_over(picture, [np.asarray(found.outline)], [Brush(((100, 100), (140, 110)), 8, True)])
-        assert apart(outline, found.outline) < 0.15
+        _, result, picture = tray()
+        outline, _ = paint_over(picture, [np.asarray(result.outline)], [Brush(((100, 100), (140, 110)), 8, True)])
+        assert apart(outline, result.outline) < 0.15
 
     def test_away_from_the_strokes_not_a_point_moves(self) -> None:
-        _, found, picture = tray()
-        swollen = shapely.Polygon(found.outline).union(shapely.box(380, -35, 450, 60))
+        _, result, picture = tray()
+        swollen = shapely.Polygon(result.outline).union(shapely.box(380, -35, 450, 60))
         ring = np.asarray(swollen.exterior.coords)[:-1]
         outline, _ = paint_over(picture, [ring], [Brush(((440, -20), (430, 40), (415, 20)), 10, False)])
         far = ring[ring[:, 0] < 250]
@@ -90,31 +90,31 @@ class TestStrokes:
         assert shapely.Polygon(outline).symmetric_difference(wanted).area < 0.5 * painted.area
 
     def test_strokes_that_leave_nothing_or_lie_elsewhere_are_refused(self) -> None:
-        _, found, picture = tray()
+        _, result, picture = tray()
         everywhere = Brush(tuple((float(x), float(y)) for y in range(0, 310, 40) for x in (-10, 420)), 60, False)
         with pytest.raises(Refusal):
-            paint_over(picture, [np.asarray(found.outline)], [everywhere])
+            paint_over(picture, [np.asarray(result.outline)], [everywhere])
         with pytest.raises(Refusal, match="outside the picture"):
-            paint_over(picture, [np.asarray(found.outline)], [Brush(((5000, 5000),), 8, True)])
+            paint_over(picture, [np.asarray(result.outline)], [Brush(((5000, 5000),), 8, True)])
         with pytest.raises(Refusal, match="stroke"):
             Brush((), 8, True)
 
 
 class TestWalking:
     def test_points_near_the_edge_give_the_way_along_it(self) -> None:
-        _, found, picture = tray()
+        _, result, picture = tray()
         corners = TRAY - TRAY.min(axis=0)
         beside = [(float(x), float(y)) for x, y in corners + [0.8, 2.0]]
         way = walk_edge(picture, beside, is_closed=True)
-        assert apart(way, found.outline) < 0.3
-        assert apart(np.asarray(found.outline), way) < 0.5
+        assert apart(way, result.outline) < 0.3
+        assert apart(np.asarray(result.outline), way) < 0.5
 
     def test_a_part_of_the_edge_is_walked_from_its_first_to_its_last_point(self) -> None:
-        _, found, picture = tray()
+        _, result, picture = tray()
         way = walk_edge(picture, [(1.0, 60.0), (-1.0, 220.0)])
         assert way[0][1] == pytest.approx(60, abs=6)
         assert way[-1][1] == pytest.approx(220, abs=6)
-        assert apart(way, found.outline) < 0.2
+        assert apart(way, result.outline) < 0.2
 
     @pytest.mark.parametrize(
         ("points", "closed"),
@@ -134,25 +134,25 @@ class TestWalking:
 
 class TestErrors:
     def test_every_point_has_its_own_error_and_truth_keeps_within_them(self) -> None:
-        _, found, _ = tray()
-        misses = np.abs(signed_errors(np.asarray(found.outline), TRAY))
-        assert len(found.errors_mm) == len(found.outline)
-        assert (misses <= np.asarray(found.errors_mm)[:: len(found.errors_mm) // len(misses)]).mean() > 0.93
-        assert min(found.errors_mm) > 0
+        _, result, _ = tray()
+        misses = np.abs(signed_errors(np.asarray(result.outline), TRAY))
+        assert len(result.errors_mm) == len(result.outline)
+        assert (misses <= np.asarray(result.errors_mm)[:: len(result.errors_mm) // len(misses)]).mean() > 0.93
+        assert min(result.errors_mm) > 0
 
     def test_captured_again_in_the_same_frame_it_lies_in_the_same_place(self) -> None:
-        photo, found, _ = tray()
-        again = capture_piece(photo, height_mm=6.0, frame=found.frame)
+        photo, result, _ = tray()
+        again = capture_piece(photo, height_mm=6.0, frame=result.frame)
         assert isinstance(again, Capture)
-        assert again.frame == found.frame
-        assert 0.3 < apart(np.asarray(again.outline), found.outline) < 3
+        assert again.frame == result.frame
+        assert 0.3 < apart(np.asarray(again.outline), result.outline) < 3
 
     def test_what_lies_outside_the_ring_of_sheets_is_less_sure_there(self) -> None:
         scene = flat_scene(Piece(TRAY, (), DARK))
         half = replace(scene, sheets=tuple(s for s in scene.sheets if s.centre[0] < 150))
-        found = capture_piece(read_photo(take_photo(half, SMALL)))
-        assert isinstance(found, Capture)
-        errors, x = np.asarray(found.errors_mm), np.asarray(found.outline)[:, 0]
+        result = capture_piece(read_photo(take_photo(half, SMALL)))
+        assert isinstance(result, Capture)
+        errors, x = np.asarray(result.errors_mm), np.asarray(result.outline)[:, 0]
         assert errors[x > 380].mean() > errors[x < 200].mean()
 
 
@@ -165,28 +165,28 @@ class TestMarks:
 
     def test_a_ring_of_dots_becomes_a_smooth_outline(self) -> None:
         t = np.linspace(0, 2 * math.pi, 40, endpoint=False)
-        found = capture_piece(self.dotted(np.column_stack([150 * np.cos(t), 110 * np.sin(t)])), kind="marks")
-        assert isinstance(found, Capture)
-        assert len(found.marks) == 40
+        result = capture_piece(self.dotted(np.column_stack([150 * np.cos(t), 110 * np.sin(t)])), kind="marks")
+        assert isinstance(result, Capture)
+        assert len(result.marks) == 40
         s = np.linspace(0, 2 * math.pi, 4000, endpoint=False)
         assert (
-            np.abs(signed_errors(np.asarray(found.outline), np.column_stack([150 * np.cos(s), 110 * np.sin(s)]))).max()
+            np.abs(signed_errors(np.asarray(result.outline), np.column_stack([150 * np.cos(s), 110 * np.sin(s)]))).max()
             < 0.8
         )
 
     def test_what_ends_the_paper_is_no_mark(self) -> None:
         t = np.linspace(0, 2 * math.pi, 20, endpoint=False)
         ring = np.column_stack([150 * np.cos(t), 110 * np.sin(t)])
-        found = capture_piece(self.dotted(np.vstack([ring, [[210.5, -40]], [[-30, 160.5]]])), kind="marks")
-        assert isinstance(found, Capture)
-        assert len(found.marks) == 20
+        result = capture_piece(self.dotted(np.vstack([ring, [[210.5, -40]], [[-30, 160.5]]])), kind="marks")
+        assert isinstance(result, Capture)
+        assert len(result.marks) == 20
 
     def test_a_rolled_cone_is_captured_from_its_two_rows(self) -> None:
         marks = roll(160, 300, 1.2, 9, shake=0.1)
-        found = capture_piece(self.dotted(marks - (marks.max(axis=0) + marks.min(axis=0)) / 2), kind="roll")
-        assert isinstance(found, Capture)
-        made = rolled(np.asarray(found.marks), 192, 360)
-        assert made.girths_mm == pytest.approx((192, 360), abs=1.5)
+        result = capture_piece(self.dotted(marks - (marks.max(axis=0) + marks.min(axis=0)) / 2), kind="roll")
+        assert isinstance(result, Capture)
+        outcome = rolled(np.asarray(result.marks), 192, 360)
+        assert outcome.girths_mm == pytest.approx((192, 360), abs=1.5)
 
     def test_an_empty_paper_is_refused(self) -> None:
         with pytest.raises(Refusal, match="0 marks were found"):
@@ -219,11 +219,11 @@ class TestScans:
 
     def test_a_scan_of_known_resolution_is_measured_without_sheets(self) -> None:
         picture, apart_mm = join_scans([scanned(self.RING)], DPI)
-        (found,) = capture_scan(picture, apart_mm)  # type: ignore[misc]
-        assert isinstance(found, Capture)
-        assert np.abs(signed_errors(np.asarray(found.outline), self.RING)).max() < 0.25
-        assert np.asarray(found.outline).mean(axis=0) == pytest.approx([200, 150], abs=0.2)
-        assert found.error_mm < 0.5
+        (result,) = capture_scan(picture, apart_mm)  # type: ignore[misc]
+        assert isinstance(result, Capture)
+        assert np.abs(signed_errors(np.asarray(result.outline), self.RING)).max() < 0.25
+        assert np.asarray(result.outline).mean(axis=0) == pytest.approx([200, 150], abs=0.2)
+        assert result.error_mm < 0.5
 
     def test_tiles_that_overlap_are_joined_turned_as_they_are(self) -> None:
         whole = scanned(self.RING).pixels
@@ -234,9 +234,9 @@ class TestScans:
             :, int(0.38 * w) :
         ]
         picture, apart_mm = join_scans([Photo(np.ascontiguousarray(left)), Photo(np.ascontiguousarray(right))], DPI)
-        found = capture_scan(picture, apart_mm)
-        assert not isinstance(found, SeveralPieces)
-        assert np.percentile(np.abs(signed_errors(np.asarray(found[0].outline), self.RING)), 95) < 0.3
+        result = capture_scan(picture, apart_mm)
+        assert not isinstance(result, SeveralPieces)
+        assert np.percentile(np.abs(signed_errors(np.asarray(result[0].outline), self.RING)), 95) < 0.3
         assert apart_mm < 0.3
 
     def test_several_pieces_on_a_scan_are_asked_for(self) -> None:
@@ -262,34 +262,38 @@ class TestScans:
 
 class TestSeveralPieces:
     def test_all_pieces_of_a_photo_are_captured_at_once(self, two_pieces_photo: bytes) -> None:
-        found = capture_pieces(read_photo(two_pieces_photo), pieces=[0, 1])
-        assert not isinstance(found, SeveralPieces)
-        widths = sorted(round(float(np.ptp(np.asarray(c.outline)[:, 0]))) for c in found)
+        result = capture_pieces(read_photo(two_pieces_photo), pieces=[0, 1])
+        assert not isinstance(result, SeveralPieces)
+        widths = sorted(round(float(np.ptp(np.asarray(c.outline)[:, 0]))) for c in result)
         assert widths == pytest.approx([140, 160], abs=3)
 
 
 class TestTapesBetweenSheets:
     def test_a_tape_that_the_photo_contradicts_is_left_out_and_named(self) -> None:
-        photo, found, _ = tray()
-        a, b = (np.asarray(s.to_outline.rows) for s in found.sheets[:2])
-        corner = np.array([*_upper_left(found), 1])
+        photo, result, _ = tray()
+        a, b = (np.asarray(s.to_outline.rows) for s in result.sheets[:2])
+        corner = np.array([*_upper_left(result), 1])
         true = float(np.hypot(*((a - b) @ corner)[:2]))
-        ids = found.sheets[0].id, found.sheets[1].id
+        ids = result.sheets[0].id, result.sheets[1].id
         good = capture_piece(photo, distances=[SheetDistance(*ids, true + 0.4)])
         wrong = capture_piece(photo, distances=[SheetDistance(*ids, true + 30)])
         assert isinstance(good, Capture)
         assert isinstance(wrong, Capture)
         assert not any("The tape says" in w for w in render_all(good.warnings))
         assert any(f"The tape says {true + 30:.1f} mm" in w for w in render_all(wrong.warnings))
-        assert good.error_mm <= found.error_mm + 0.01
+        assert good.error_mm <= result.error_mm + 0.01
 
     def test_a_tape_holds_the_scale_where_the_camera_leaves_it_in_doubt(self) -> None:
-        photo, found, _ = tray()
-        a, b = (np.asarray(s.to_outline.rows) for s in found.sheets[:2])
-        true = float(np.hypot(*((a - b) @ np.array([*_upper_left(found), 1]))[:2]))
-        longer = capture_piece(photo, distances=[SheetDistance(found.sheets[0].id, found.sheets[1].id, true + 1.5)] * 1)
+        photo, result, _ = tray()
+        a, b = (np.asarray(s.to_outline.rows) for s in result.sheets[:2])
+        true = float(np.hypot(*((a - b) @ np.array([*_upper_left(result), 1]))[:2]))
+        longer = capture_piece(
+            photo, distances=[SheetDistance(result.sheets[0].id, result.sheets[1].id, true + 1.5)] * 1
+        )
         assert isinstance(longer, Capture)
-        assert np.ptp(np.asarray(longer.outline), axis=0).max() > np.ptp(np.asarray(found.outline), axis=0).max() - 0.05
+        assert (
+            np.ptp(np.asarray(longer.outline), axis=0).max() > np.ptp(np.asarray(result.outline), axis=0).max() - 0.05
+        )
 
     @pytest.mark.parametrize("given", [("a4-01", "a4-01", 500.0), ("a4-01", "a4-02", 5.0), ("a4-01", "a4-02", 1e6)])
     def test_distances_that_make_no_sense_are_refused(self, given: tuple[str, str, float]) -> None:

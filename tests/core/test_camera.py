@@ -154,8 +154,8 @@ def test_a_flattened_picture_shows_table_points_where_they_are() -> None:
     flat = lay_flat(photo, VIEW, window)
     count, _, _, centres = cv2.connectedComponentsWithStats((flat.pixels[..., 0] > 127).astype(np.uint8))
     assert count == len(POINTS) + 1
-    found = window.to_mm(centres[1:])
-    assert max(np.hypot(*(found - p).T).min() for p in POINTS) < 0.2
+    result = window.to_mm(centres[1:])
+    assert max(np.hypot(*(result - p).T).min() for p in POINTS) < 0.2
     assert flat.in_view.all()
 
 
@@ -175,8 +175,8 @@ class TestSheets:
         corners, ids, _ = detector.detectMarkers(page)
         assert sorted(ids.ravel()) == sorted(sheet.marker_ids)
         nominal = sheet.marker_corners()
-        for i, found in zip(ids.ravel(), corners, strict=True):
-            px = found[0] + 0.5
+        for i, result in zip(ids.ravel(), corners, strict=True):
+            px = result[0] + 0.5
             mm = np.column_stack([px[:, 0], page.shape[0] - px[:, 1]]) * 25.4 / 300
             assert np.abs(mm - nominal[int(i)]).max() < 0.12
 

@@ -26,9 +26,9 @@ PIECE = Piece(TRAY, (HOLE,), DARK)
 
 
 def capture(data: bytes, **how: object) -> Capture:
-    found = capture_piece(read_photo(data), **how)  # type: ignore[arg-type]
-    assert isinstance(found, Capture)
-    return found
+    result = capture_piece(read_photo(data), **how)  # type: ignore[arg-type]
+    assert isinstance(result, Capture)
+    return result
 
 
 def refusal(data: bytes) -> Refusal:
@@ -51,10 +51,10 @@ def test_the_outline_is_true_and_the_truth_lies_within_the_stated_error(tray: Ca
 
 def test_the_hole_is_found_at_its_place_and_size(tray: Capture) -> None:
     (hole,) = tray.holes
-    found, outline = shapely.Polygon(hole), shapely.Polygon(tray.outline)
-    assert found.area == pytest.approx(shapely.Polygon(HOLE).area, rel=0.02)
+    result, outline = shapely.Polygon(hole), shapely.Polygon(tray.outline)
+    assert result.area == pytest.approx(shapely.Polygon(HOLE).area, rel=0.02)
     truth = shapely.distance(shapely.Polygon(HOLE).centroid, shapely.Polygon(TRAY).centroid)
-    assert shapely.distance(found.centroid, outline.centroid) == pytest.approx(truth, abs=0.3)
+    assert shapely.distance(result.centroid, outline.centroid) == pytest.approx(truth, abs=0.3)
 
 
 def test_the_outline_runs_counter_clockwise_from_its_lower_left_as_the_photo_shows_it(tray: Capture) -> None:
@@ -120,9 +120,9 @@ def test_two_sheets_do_but_the_outline_outside_them_is_warned_of() -> None:
 
 def test_several_pieces_are_shown_to_choose_from(two_pieces_photo: bytes) -> None:
     photo = read_photo(two_pieces_photo)
-    found = capture_piece(photo)
-    assert isinstance(found, SeveralPieces)
-    assert found.areas_mm2 == pytest.approx([32000, 22400], rel=0.02)
+    result = capture_piece(photo)
+    assert isinstance(result, SeveralPieces)
+    assert result.areas_mm2 == pytest.approx([32000, 22400], rel=0.02)
     chosen = capture(two_pieces_photo, piece=1)
     assert shapely.Polygon(chosen.outline).area == pytest.approx(140 * 160, rel=2e-3)
     with pytest.raises(Refusal, match="no piece 3"):
@@ -133,8 +133,8 @@ class TestHardToTellApart:
     """Never a wrong outline without a warning, and the truth within what is stated."""
 
     def errors(self, scene: Scene) -> tuple[Capture, np.ndarray]:
-        found = capture(take_photo(scene, SMALL))
-        return found, np.abs(signed_errors(np.array(found.outline), TRAY))
+        result = capture(take_photo(scene, SMALL))
+        return result, np.abs(signed_errors(np.array(result.outline), TRAY))
 
     def test_a_shadow_across_a_pale_piece(self) -> None:
         scene = replace(flat_scene(Piece(TRAY, (), (226, 214, 188))), table=(92, 98, 100), shadow=Shadow())
@@ -147,20 +147,20 @@ class TestHardToTellApart:
 
     def test_dots_of_just_the_tables_colour(self) -> None:
         data = take_photo(flat_scene(Piece(TRAY, (), DARK, pattern=Dots(BIRCH))), SMALL)
-        found = capture(data, at=[(0.5, 0.5)])
-        errors = np.abs(signed_errors(np.array(found.outline), TRAY))
-        assert np.percentile(errors, 95) < found.error_mm
+        result = capture(data, at=[(0.5, 0.5)])
+        errors = np.abs(signed_errors(np.array(result.outline), TRAY))
+        assert np.percentile(errors, 95) < result.error_mm
 
     def test_a_sheet_on_the_piece_hides_its_edge(self) -> None:
         scene = flat_scene(Piece(TRAY, (), DARK))
-        moved = replace(scene.sheets[0], centre=(250.0, 0.0))
-        data = take_photo(replace(scene, sheets=(moved, *scene.sheets[1:])), SMALL)
+        after = replace(scene.sheets[0], centre=(250.0, 0.0))
+        data = take_photo(replace(scene, sheets=(after, *scene.sheets[1:])), SMALL)
         assert refusal(data).reason == "sheet_touches_piece"
-        found = capture(data, at=[(0.5, 0.5)])
-        errors = np.abs(signed_errors(np.array(found.outline), TRAY))
-        assert any("sheet lies against the piece" in w for w in render_all(found.warnings))
-        assert found.doubtful
-        assert np.percentile(errors, 95) < found.error_mm
+        result = capture(data, at=[(0.5, 0.5)])
+        errors = np.abs(signed_errors(np.array(result.outline), TRAY))
+        assert any("sheet lies against the piece" in w for w in render_all(result.warnings))
+        assert result.doubtful
+        assert np.percentile(errors, 95) < result.error_mm
 
 
 class TestRefusals:

@@ -51,11 +51,11 @@ OWN = {"dart", "dart_point", "pleat", "gather", "button", "hand_sewn", "fold", "
 
 def drawn(panel: Panel) -> list[tuple[str, Point]]:
     """All that drafting draws of a panel's features, each by its kind and the middle of what is drawn."""
-    made = draft_panel(panel)
-    found = [(m.kind, middle(m.points)) for m in made.marks if m.kind in OWN]
-    found += [("notch", n.on_seam) for n in made.notches if n.on_seam]
-    found += [("opening", middle(p)) for p in made.hole_seam_points]
-    return sorted(found, key=lambda f: (f[0], round(f[1][0], 3), round(f[1][1], 3)))
+    outcome = draft_panel(panel)
+    result = [(m.kind, middle(m.points)) for m in outcome.marks if m.kind in OWN]
+    result += [("notch", n.on_seam) for n in outcome.notches if n.on_seam]
+    result += [("opening", middle(p)) for p in outcome.hole_seam_points]
+    return sorted(result, key=lambda f: (f[0], round(f[1][0], 3), round(f[1][1], 3)))
 
 
 def middle(points: tuple[Point, ...]) -> Point:

@@ -43,12 +43,12 @@ TYPED = get_args(get_args(TypedChange)[0])
 
 
 def every_change() -> list[type]:
-    found = []
+    result = []
     for module in pkgutil.iter_modules(changes.__path__, f"{changes.__name__}."):
         loaded = importlib.import_module(module.name)
         names = [getattr(loaded, n) for n in loaded.__all__]
-        found += [c for c in names if dataclasses.is_dataclass(c) and hasattr(c, "on")]
-    return found
+        result += [c for c in names if dataclasses.is_dataclass(c) and hasattr(c, "on")]
+    return result
 
 
 def read(unit: Any, /, **change: Any) -> Any:
@@ -73,8 +73,8 @@ def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
     asked = sample(schema, schema["components"]["schemas"][change.__name__])
     if change is SetFeature:
         asked["feature"] = {"kind": "gather", "edge": "e3", "ratio": "1,5"}
-    made = read("mm", **{**asked, "kind": change.kind})
-    assert read_change(change_adapter().dump_json(made), "in") == made
+    result = read("mm", **{**asked, "kind": change.kind})
+    assert read_change(change_adapter().dump_json(result), "in") == result
 
 
 @pytest.mark.parametrize(
@@ -82,8 +82,8 @@ def test_a_change_that_is_written_reads_as_the_same(change: Any) -> None:
     [("mm", "25", 25), ("cm", "2,5", 25), ("in", "1 1/2", 38.1), ("in", "25 mm", 25), ("mm", "1' 2\"", 355.6), ("in", 25, 25)],
 )  # fmt: skip
 def test_a_text_is_in_the_jobs_unit_and_a_number_in_mm(unit: str, typed: object, mm: float) -> None:
-    made = read(unit, kind="split_edge", edge="e3", along=typed)
-    assert made.along == pytest.approx(mm)
+    result = read(unit, kind="split_edge", edge="e3", along=typed)
+    assert result.along == pytest.approx(mm)
 
 
 @pytest.mark.parametrize(
@@ -149,11 +149,11 @@ def test_a_feature_is_put_on_changed_and_taken_off_by_its_id() -> None:
         Aperture("slot", (100.0, 90.0), (60.0, 20.0), "faced", "grip", slit=True, stocked=(120.0,)),
     ):
         put_on = changed(JOB, SetFeature(panel, feature))
-        (made,) = put_on.panels[0].features
-        assert made == dataclasses.replace(feature, id=made.id)
-        again = changed(put_on, SetFeature(panel, made))
+        (result,) = put_on.panels[0].features
+        assert result == dataclasses.replace(feature, id=result.id)
+        again = changed(put_on, SetFeature(panel, result))
         assert again == put_on
-        assert changed(put_on, RemoveFeature(made.id)).panels == JOB.panels
+        assert changed(put_on, RemoveFeature(result.id)).panels == JOB.panels
 
 
 def test_what_the_panel_cant_be_drafted_with_is_refused() -> None:
@@ -206,13 +206,13 @@ def test_every_captured_piece_becomes_a_panel_at_once() -> None:
         job = changed(job, NamePiece(job.open, name))
     job = changed(job, OpenPiece(next(p.id for p in job.pieces if p.name == "side")))
     job = changed(job, MakePanel("side"))
-    made = changed(job, MakePanels())
-    assert [p.name for p in made.panels] == ["side", "lid", "end"]
-    widths = {p.name: max(e.end[0] for e in p.seam_line) - min(e.end[0] for e in p.seam_line) for p in made.panels}
+    result = changed(job, MakePanels())
+    assert [p.name for p in result.panels] == ["side", "lid", "end"]
+    widths = {p.name: max(e.end[0] for e in p.seam_line) - min(e.end[0] for e in p.seam_line) for p in result.panels}
     assert widths == pytest.approx({"lid": 300, "side": 200, "end": 150})
-    assert render(MakePanels().words(job, made)) == "2 panels made of the captured pieces"
+    assert render(MakePanels().words(job, result)) == "2 panels made of the captured pieces"
     with pytest.raises(Refusal, match="is a panel already"):
-        changed(made, MakePanels())
+        changed(result, MakePanels())
 
 
 def test_the_mirror_image_of_a_left_hand_is_a_right_one() -> None:

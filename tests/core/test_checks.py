@@ -65,8 +65,8 @@ class TestWayUp:
 
     def test_reversible_body_says_where_its_back_is(self) -> None:
         measures = {"width": 800, "depth": 500, "height_left": 300, "height_right": 305, "height_front": 250}
-        made = changed(JobDocument("test"), cover("reversible_cover", measures))
-        assert not found(made, "upside_down_alike")
+        result = changed(JobDocument("test"), cover("reversible_cover", measures))
+        assert not found(result, "upside_down_alike")
 
 
 class TestHands:
@@ -104,27 +104,27 @@ class TestHands:
 
 class TestPieces:
     def test_a_pair_of_ends_of_which_one_is_left_over(self) -> None:
-        made = changed(
+        result = changed(
             JobDocument("test"),
             cover("band_over_profile", {"height_front": 300, "height_back": 400, "depth": 350, "width": 250}),
         )
-        assert not found(made, "pieces_left_over")
-        second = next(j for j in made.joins if any(a.piece == 2 for a in (*j.first, *j.second)))
-        fewer = changed(made, RemoveJoin(second.id))
+        assert not found(result, "pieces_left_over")
+        second = next(j for j in result.joins if any(a.piece == 2 for a in (*j.first, *j.second)))
+        fewer = changed(result, RemoveJoin(second.id))
         assert found(fewer, "pieces_left_over")[0].message.numbers == {"cut": 2, "sewn": 1}
 
     def test_a_piece_that_is_sewn_and_not_cut(self) -> None:
-        made = changed(
+        result = changed(
             JobDocument("test"),
             cover("band_over_profile", {"height_front": 300, "height_back": 400, "depth": 350, "width": 250}),
         )
-        end = next(p for p in made.panels if p.hand == "pair")
-        single = changed(made, SetPanel(end.id, end.name, end.cloth, 1, "left", end.grain_deg, "", end.on_fold))
+        end = next(p for p in result.panels if p.hand == "pair")
+        single = changed(result, SetPanel(end.id, end.name, end.cloth, 1, "left", end.grain_deg, "", end.on_fold))
         assert found(single, "pieces_too_few")[0].severity == "stop"
 
     def test_six_of_everything_are_six_covers(self) -> None:
-        made = changed(JobDocument("test"), cover("box_cover", BOX, walls="by_side"))
-        six = replace(made, panels=tuple(replace(p, count=6) for p in made.panels))
+        result = changed(JobDocument("test"), cover("box_cover", BOX, walls="by_side"))
+        six = replace(result, panels=tuple(replace(p, count=6) for p in result.panels))
         assert not found(six, "pieces_left_over") + found(six, "pieces_too_few")
         five = replace(six, panels=(*six.panels[:-1], replace(six.panels[-1], count=5)))
         (short,) = found(five, "pieces_too_few")
@@ -150,28 +150,26 @@ class TestPieces:
 
 class TestCorners:
     def test_a_box_has_four_of_three_right_angles(self) -> None:
-        made = changed(JobDocument("test"), cover("box_cover", BOX, walls="by_side"))
-        corners = meeting_corners(made.joins, made.panels)
+        result = changed(JobDocument("test"), cover("box_cover", BOX, walls="by_side"))
+        corners = meeting_corners(result.joins, result.panels)
         assert len(corners) == 4
         assert all(math.degrees(c.angle) == pytest.approx(90) for met in corners for c in met)
-        findings = found(made, "corners_meet")
+        findings = found(result, "corners_meet")
         assert sum(f.message.numbers["count"] for f in findings) == 4
         assert {f.message.numbers["whole"] for f in findings} == {270}
 
     def test_dots_on_print_and_in_files(self) -> None:
         """The top's four corners, and the two upper ones of each wall, on their seam lines."""
-        made = cover_of("box_cover", BOX, choices={"walls": "by_side"})
-        drafted = {p.name: p for p in draft_joined(made.panels, made.joins)}
-        dots = {name: [m.points[0] for m in p.marks if m.kind == "corner_dot"] for name, p in drafted.items()}
-        assert {name: len(d) for name, d in dots.items()} == {"top": 4} | dict.fromkeys(set(drafted) - {"top"}, 2)
-        corners = shapely.MultiPoint([e.start for e in drafted["top"].seam_line])
+        result = cover_of("box_cover", BOX, choices={"walls": "by_side"})
+        draft = {p.name: p for p in draft_joined(result.panels, result.joins)}
+        dots = {name: [m.points[0] for m in p.marks if m.kind == "corner_dot"] for name, p in draft.items()}
+        assert {name: len(d) for name, d in dots.items()} == {"top": 4} | dict.fromkeys(set(draft) - {"top"}, 2)
+        corners = shapely.MultiPoint([e.start for e in draft["top"].seam_line])
         assert all(shapely.distance(corners, shapely.Point(d)) < 1e-6 for d in dots["top"])
-        plain = len(draw_panel(replace(drafted["top"], marks=())).strokes)
-        dotted = draw_panel(
-            replace(drafted["top"], marks=tuple(m for m in drafted["top"].marks if m.kind == "corner_dot"))
-        )
+        plain = len(draw_panel(replace(draft["top"], marks=())).strokes)
+        dotted = draw_panel(replace(draft["top"], marks=tuple(m for m in draft["top"].marks if m.kind == "corner_dot")))
         assert len(dotted.strokes) == plain + 4
-        written = drafted_file(PanelsFile(made.panels, joins=made.joins))
+        written = drafted_file(PanelsFile(result.panels, joins=result.joins))
         assert sum(m.kind == "corner_dot" for p in written.panels for m in p.marks) == 12
 
     def test_a_seam_sewn_past_is_no_corner(self) -> None:
@@ -214,8 +212,8 @@ class TestMouth:
     def test_two_percent_more_than_the_widest(self, family: str, measures: dict[str, Any], mouth: float) -> None:
         just = round(mouth / 1.02 - 0.1, 1)
         for widest, severity in ((just, "fine"), (just + 0.3, "stop")):
-            made = cover_of(family, measures, choices={"widest_girth_on_the_way": widest})
-            said = {f.message.code: f.severity for f in made.findings}
+            result = cover_of(family, measures, choices={"widest_girth_on_the_way": widest})
+            said = {f.message.code: f.severity for f in result.findings}
             assert said["mouth_passes" if severity == "fine" else "mouth_too_narrow"] == severity
         stretched = {"widest_girth_on_the_way": just + 30, "mouth_stretches": "10 %"}
         assert "mouth_too_narrow" not in {
@@ -254,10 +252,10 @@ def test_what_is_drawn_in_may_be_longer_than_its_place() -> None:
     """Folded 16 deep round 100, a casing of 116 lies on 84, 38 % too much; round 230 it is 15 %, which its elastic takes up."""
     for radius, severity, percent in ((20, "look", 38.1), (150, "fine", 15.0)):
         measures = {"width": 1200, "length": 1000, "corner_radius": radius, "wrap_under": 60, "thickness": 20}
-        made = changed(JobDocument("test"), cover("elasticated_top", measures))
+        result = changed(JobDocument("test"), cover("elasticated_top", measures))
         codes = {"look": "hem_longer", "fine": "casing_drawn_in"}
-        assert {f.severity for f in found(made, codes[severity])} == {severity}
-        assert {round(f.message.numbers["percent"], 1) for f in found(made, codes[severity])} == {percent}
+        assert {f.severity for f in found(result, codes[severity])} == {severity}
+        assert {round(f.message.numbers["percent"], 1) for f in found(result, codes[severity])} == {percent}
 
 
 class TestSewingOrder:

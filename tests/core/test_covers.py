@@ -54,12 +54,12 @@ def test_every_family_is_drawn_by_lot() -> None:
 @pytest.mark.parametrize(("family", "k"), ALL)
 def test_every_join_matches_and_every_panel_can_be_cut(family: str, k: int) -> None:
     cover = cover_by_lot(family, k)
-    for walked in walks(cover.joins, cover.panels):
-        assert walked.verdict != "mismatch", walked
-        if walked.verdict == "equal":
-            assert abs(walked.difference_mm) <= 0.5
-    for drafted in draft_panels(cover.panels, House()):
-        body, cloth = shapely.Polygon(drafted.seam_points), shapely.Polygon(drafted.cutting_points)
+    for lengths in walks(cover.joins, cover.panels):
+        assert lengths.verdict != "mismatch", lengths
+        if lengths.verdict == "equal":
+            assert abs(lengths.difference_mm) <= 0.5
+    for draft in draft_panels(cover.panels, House()):
+        body, cloth = shapely.Polygon(draft.seam_points), shapely.Polygon(draft.cutting_points)
         assert body.is_valid and cloth.is_valid
         assert cloth.buffer(0.05).contains(body)
 
@@ -100,8 +100,8 @@ def test_a_cover_is_written_read_and_drafted_again_to_the_same(family: str) -> N
 @pytest.mark.parametrize("family", FAMILIES)
 def test_a_family_as_it_was_set_is_written_and_read_back(family: str) -> None:
     file = lot(family, 2)
-    made = read_measures(json.dumps(file).encode(), family)
-    assert family_adapter().validate_json(family_adapter().dump_json(made)) == made
+    result = read_measures(json.dumps(file).encode(), family)
+    assert family_adapter().validate_json(family_adapter().dump_json(result)) == result
 
 
 @pytest.mark.parametrize("family", FAMILIES)
@@ -131,12 +131,10 @@ class TestWorkedCases:
             {"girth": g["girth"], "height": 200, "wall_ease": g["girth_ease"]},
             choices={"allowance": g["allowance"], "join_allowance": g["join_allowance"], "usable_width": 9000},
         )
-        drafted = {p.id: p for p in draft_panels(cover.panels)}
-        across = shapely.Polygon(drafted["top"].seam_points).bounds
-        cut = shapely.Polygon(drafted["top"].cutting_points).bounds
-        wall, wall_cut = (
-            shapely.Polygon(p).bounds for p in (drafted["wall"].seam_points, drafted["wall"].cutting_points)
-        )
+        draft = {p.id: p for p in draft_panels(cover.panels)}
+        across = shapely.Polygon(draft["top"].seam_points).bounds
+        cut = shapely.Polygon(draft["top"].cutting_points).bounds
+        wall, wall_cut = (shapely.Polygon(p).bounds for p in (draft["wall"].seam_points, draft["wall"].cutting_points))
         assert across[2] - across[0] == pytest.approx(e["seam_diameter"], abs=0.04)
         assert cut[2] - cut[0] == pytest.approx(e["cut_diameter"], abs=0.04)
         assert wall[2] - wall[0] == pytest.approx(e["wall_seam_length"], abs=0.01)
@@ -204,8 +202,8 @@ class TestWorkedCases:
         cover = cover_of(
             "drop_cover", {"width": g["width"], "length": g["length"], "diagonal": g["diagonal"], "drop": 200}
         )
-        (found,) = (m.numbers["radius_mm"] for m in cover.workings if m.code == "radius_of_diagonal")
-        assert found == pytest.approx(case["expect"]["radius"], abs=0.05)
+        (result,) = (m.numbers["radius_mm"] for m in cover.workings if m.code == "radius_of_diagonal")
+        assert result == pytest.approx(case["expect"]["radius"], abs=0.05)
 
     @pytest.mark.parametrize("case", worked_cases("frill-strips"), ids=lambda c: c["name"])
     def test_the_strips_of_a_frill(self, case: dict[str, Any]) -> None:
@@ -321,8 +319,8 @@ class TestChoices:
 
     def test_choices_of_their_own_file_go_before_those_of_the_measures(self) -> None:
         file = json.dumps({"measures": {"girth": 900, "height": 90}, "choices": {"closure": "gap", "notches": 8}})
-        made = read_measures(file.encode(), "drum", json.dumps({"choices": {"closure": "none"}}).encode())
-        assert (made.choices.closure, made.choices.notches) == ("none", 8)  # type: ignore[attr-defined]
+        result = read_measures(file.encode(), "drum", json.dumps({"choices": {"closure": "none"}}).encode())
+        assert (result.choices.closure, result.choices.notches) == ("none", 8)  # type: ignore[attr-defined]
 
     @pytest.mark.parametrize("radius", [0, 60])
     @pytest.mark.parametrize("walls", ["one_strip", "by_side", "cross"])
@@ -337,14 +335,14 @@ class TestChoices:
         standing = {s.panel: s for s in cover.standing}
         corner = assembled(cover.standing, {p.id: p for p in cover.panels})
         low = np.min([p for a in corner for p in a.points], axis=0)
-        found = {
+        result = {
             hole.name: standing[p.id].points(np.array([hole.at]))[0] - low
             for p in cover.panels
             for hole in p.of(Aperture)
         }
-        assert found["right handle"] == pytest.approx((700, 200, 400))
-        assert found["left handle"] == pytest.approx((0, 200, 400))
-        assert found["vent"] == pytest.approx((350, 400, 410))
+        assert result["right handle"] == pytest.approx((700, 200, 400))
+        assert result["left handle"] == pytest.approx((0, 200, 400))
+        assert result["vent"] == pytest.approx((350, 400, 410))
 
     def test_openings_want_four_walls(self) -> None:
         shapes = {"plan": [[0, 0], [300, 0], [350, 200], [150, 330], [0, 200]]}

@@ -69,9 +69,9 @@ def test_every_family_in_a_job_has_ids_of_its_own_and_is_stored(name: str) -> No
 
 @pytest.mark.parametrize("name", FAMILIES)
 def test_drafted_again_from_the_same_measures_nothing_changes(name: str) -> None:
-    made = family(name, **lot(name, 4))
-    job = changed(JobDocument("job"), DraftCover(made))
-    again = changed(job, DraftCover(made, of=job.covers[0].id))
+    result = family(name, **lot(name, 4))
+    job = changed(JobDocument("job"), DraftCover(result))
+    again = changed(job, DraftCover(result, of=job.covers[0].id))
     assert again.panels == job.panels
     assert [(j.first, j.second) for j in again.joins] == [(j.first, j.second) for j in job.joins]
 
@@ -180,9 +180,9 @@ def test_a_captured_piece_stands_for_the_plan() -> None:
     ring = [(0.0, 0.0), (500.0, 0.0), (500.0, 300.0), (0.0, 300.0)]
     job = JobDocument("tray").with_outline(true_up(ring))
     box = family("box_cover", measures={"height": 100})
-    made = changed(job, DraftCover(box, traces=(TracedPiece("plan", job.open),)))
-    assert "mismatch" not in verdicts(made)
-    assert max(p[0] for e in named(made, "top").seam_line for p in e.points) == pytest.approx(500, abs=0.3)
+    result = changed(job, DraftCover(box, traces=(TracedPiece("plan", job.open),)))
+    assert "mismatch" not in verdicts(result)
+    assert max(p[0] for e in named(result, "top").seam_line for p in e.points) == pytest.approx(500, abs=0.3)
     with pytest.raises(Refusal):
         changed(job, DraftCover(box, traces=(TracedPiece("roof", job.open),)))
 
@@ -215,18 +215,18 @@ class TestNotchesOfAJoin:
 
     def test_where_the_difference_sits(self) -> None:
         job = self.joined(4, meant="eased")
-        (walked,) = walks(job.joins, job.panels)
+        (lengths,) = walks(job.joins, job.panels)
         panels = {p.id: p for p in job.panels}
-        assert parts_apart(walked, panels) == pytest.approx([3, 3, 3, 3])
-        moved = changed(job, JoinEdges(job.joins[0].first, job.joins[0].second))
-        assert [at for at, _ in notches_along(walked.first, panels)] == pytest.approx([75, 150, 225])
-        assert len(moved.panels[0].of(Notch)) == 3
+        assert parts_apart(lengths, panels) == pytest.approx([3, 3, 3, 3])
+        after = changed(job, JoinEdges(job.joins[0].first, job.joins[0].second))
+        assert [at for at, _ in notches_along(lengths.first, panels)] == pytest.approx([75, 150, 225])
+        assert len(after.panels[0].of(Notch)) == 3
 
     def test_of_sides_notched_otherwise_the_whole_is_told(self) -> None:
         job = self.joined(None)
         job = changed(job, SetFeature(job.panels[0].id, Notch(job.joins[0].first[0].edge, 20.0)))
-        (walked,) = walks(job.joins, job.panels)
-        assert parts_apart(walked, {p.id: p for p in job.panels}) == pytest.approx([12])
+        (lengths,) = walks(job.joins, job.panels)
+        assert parts_apart(lengths, {p.id: p for p in job.panels}) == pytest.approx([12])
 
     def test_notched_later_and_once(self) -> None:
         job = self.joined(None, meant="eased")
@@ -240,9 +240,9 @@ class TestNotchesOfAJoin:
         edge_id = job.joins[0].first[0].edge
         job = changed(job, SetFeature(job.panels[0].id, Dart(edge_id, 150.0, 30.0, 60.0)))
         job = changed(job, SetJoin(job.joins[0].id, parts=4))
-        (walked,) = walks(job.joins, job.panels)
-        assert walked.first.length == pytest.approx(270)
-        at = [mm for mm, _ in notches_along(walked.first, {p.id: p for p in job.panels})]
+        (lengths,) = walks(job.joins, job.panels)
+        assert lengths.first.length == pytest.approx(270)
+        at = [mm for mm, _ in notches_along(lengths.first, {p.id: p for p in job.panels})]
         assert at == pytest.approx([67.5, 135, 202.5])
         set_at = sorted(n.along for n in job.panels[0].of(Notch))
         assert (set_at[0], set_at[-1]) == pytest.approx((67.5, 232.5))
@@ -252,8 +252,8 @@ class TestNotchesOfAJoin:
     )
     def test_which_side_lies_on_top(self, join: dict[str, Any], code: str | None) -> None:
         job = self.joined(None, **join)
-        (walked,) = walks(job.joins, job.panels)
-        assert (walked.on_top.code if walked.on_top else None) == code
+        (lengths,) = walks(job.joins, job.panels)
+        assert (lengths.on_top.code if lengths.on_top else None) == code
 
 
 def test_a_panels_file_brings_its_joins() -> None:
@@ -263,9 +263,9 @@ def test_a_panels_file_brings_its_joins() -> None:
     job = changed(JobDocument("other"), AddPanels(read.panels, "cushion.json", read.joins))
     job = changed(job, AddPanels(read.panels, "cushion.json", read.joins))
     assert len(job.panels) == 2 * len(JOB.panels)
-    found = walks(job.joins, job.panels)
+    result = walks(job.joins, job.panels)
     expected = [(w.verdict, round(w.first.length, 6), round(w.second.length, 6)) for w in walks(JOB.joins, JOB.panels)]
-    assert [(w.verdict, round(w.first.length, 6), round(w.second.length, 6)) for w in found] == 2 * expected
+    assert [(w.verdict, round(w.first.length, 6), round(w.second.length, 6)) for w in result] == 2 * expected
     assert len({j.letter for j in job.joins}) == len(job.joins)
     ids = list(ids_of(job))
     assert len(set(ids)) == len(ids)

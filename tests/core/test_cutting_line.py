@@ -41,10 +41,10 @@ def test_worked_cases_of_unequal_mitres(case: dict) -> None:
     seam = shapes.polygon([tuple(p) for p in given_["seam_line"]])
     seam = tuple(replace(e, allowance=a) for e, a in zip(seam, given_["allowance_of_edge"], strict=True))
     (ring,) = cut_ring(seam, mitre_limit=given_["mitre_limit"])
-    found = [e.start for e in ring.edges]
-    assert len(found) == len(case["expect"]["cutting_line"])
-    assert same_ring(found, case["expect"]["cutting_line"], within_mm=case["tolerance"])
-    assert signed_area(np.asarray(found)) == pytest.approx(case["expect"]["area"], abs=1)
+    result = [e.start for e in ring.edges]
+    assert len(result) == len(case["expect"]["cutting_line"])
+    assert same_ring(result, case["expect"]["cutting_line"], within_mm=case["tolerance"])
+    assert signed_area(np.asarray(result)) == pytest.approx(case["expect"]["area"], abs=1)
 
 
 def test_a_square_with_equal_mitres_is_a_larger_square_of_four_edges() -> None:
@@ -148,9 +148,9 @@ def test_a_hole_takes_its_allowance_inward() -> None:
 
 
 def test_a_hole_filled_by_its_allowance_is_refused_with_the_place() -> None:
-    with pytest.raises(Refusal, match="leaves nothing of it") as refused:
+    with pytest.raises(Refusal, match="leaves nothing of it") as refusal:
         cut_ring(reverse_ring(shapes.circle(8, allowance=10)), hole=True)
-    assert refused.value.place.edge
+    assert refusal.value.place.edge
 
 
 def test_a_waisted_hole_falls_into_two() -> None:
@@ -161,9 +161,9 @@ def test_a_waisted_hole_falls_into_two() -> None:
 
 def test_an_outline_that_touches_itself_is_refused_with_the_place() -> None:
     seam = shapes.bow_tie()
-    with pytest.raises(Refusal, match="touches or crosses itself near") as refused:
+    with pytest.raises(Refusal, match="touches or crosses itself near") as refusal:
         check_ring(seam, [e.name for e in seam])
-    assert refused.value.place.point == pytest.approx((50, 50))
+    assert refusal.value.place.point == pytest.approx((50, 50))
 
 
 def assert_sound(seam: tuple[SeamEdge, ...]) -> None:

@@ -91,10 +91,10 @@ class TestDarts:
         lines = [((400, 0), (400, 300)), ((400, 300), (0, 300)), ((0, 300), (0, 0))]
         ring = (bow, *(SeamEdge("line", p, f"side {k}", 0, "raw") for k, p in enumerate(lines)))
         dart = Dart("edge1", edge_length(bow) / 2, 50, 110, towards=to)  # type: ignore[arg-type]
-        drafted = draft_panel(Panel("p", ring, middle_notches=False, features=(dart,)))
-        (legs,) = marks(drafted, "dart")
+        draft = draft_panel(Panel("p", ring, middle_notches=False, features=(dart,)))
+        (legs,) = marks(draft, "dart")
         foot1, apex, foot2 = legs.points
-        body = shapely.Polygon(drafted.seam_points)
+        body = shapely.Polygon(draft.seam_points)
         near, far = (foot1, foot2) if to == "start" else (foot2, foot1)
         middle = ((foot1[0] + foot2[0]) / 2, (foot1[1] + foot2[1]) / 2)
         ply = body.intersection(shapely.Polygon([apex, along(apex, near, 400), along(apex, middle, 400)]))
@@ -109,8 +109,8 @@ class TestDarts:
             assert max(laid.exterior.distance(shapely.Point(p)) for p in beside) < 0.1
 
     def test_what_two_darts_take_in_is_summed(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 100, 40, 90), Dart("edge1", 300, 40, 90))))
-        assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in sums_of(drafted)
+        draft = draft_panel(replace(TRAY, features=(Dart("edge1", 100, 40, 90), Dart("edge1", 300, 40, 90))))
+        assert "a sewn: 400.0 − 40.0 dart − 40.0 dart = 320.0" in sums_of(draft)
 
     @pytest.mark.parametrize(
         ("how", "said"),
@@ -125,31 +125,31 @@ class TestDarts:
         ],
     )  # fmt: skip
     def test_what_cant_be_sewn_as_it_stands_is_a_finding_that_names_its_panel(self, how: dict, said: str) -> None:
-        drafted = draft_panel(replace(TRAY, **how))
-        stops = [f for f in drafted.findings if f.severity == "stop"]
+        draft = draft_panel(replace(TRAY, **how))
+        stops = [f for f in draft.findings if f.severity == "stop"]
         assert any(said in render(f.message) for f in stops)
-        assert {f.place.panel for f in drafted.findings} == {TRAY.name}
+        assert {f.place.panel for f in draft.findings} == {TRAY.name}
 
     def test_sewing_it_takes_the_intake_out_of_its_edge(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 150, 30, 120),)))
-        assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in sums_of(drafted))
-        assert drafted.seam_of == ("edge1", "edge1", "edge1", "edge1", "edge2", "edge3", "edge4")
-        (legs,) = marks(drafted, "dart")
+        draft = draft_panel(replace(TRAY, features=(Dart("edge1", 150, 30, 120),)))
+        assert any("a sewn: 400.0 − 30.0 dart = 370.0" in line for line in sums_of(draft))
+        assert draft.seam_of == ("edge1", "edge1", "edge1", "edge1", "edge2", "edge3", "edge4")
+        (legs,) = marks(draft, "dart")
         assert legs.points == ((135, 0), (150, 120), (165, 0))
 
     def test_a_dart_that_is_cut_out_has_its_own_allowance(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 60, 120, cut=True, bow=2),)))
-        assert [e.kind for e in drafted.seam_line][:4] == ["line", "arc", "arc", "line"]
-        assert not shapely.Polygon(drafted.cutting_points).contains(shapely.Point(200, 60))
+        draft = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 60, 120, cut=True, bow=2),)))
+        assert [e.kind for e in draft.seam_line][:4] == ["line", "arc", "arc", "line"]
+        assert not shapely.Polygon(draft.cutting_points).contains(shapely.Point(200, 60))
 
     def test_a_corner_dart_takes_out_the_square_of_a_drop(self) -> None:
         dart = Dart("edge2", 0, 200, 100 * math.sqrt(2), corner=True, cut=True)
-        drafted = draft_panel(replace(TRAY, features=(dart,)))
-        assert (300.0, 300.0) in {(round(x, 6), round(y, 6)) for x, y in drafted.seam_points}
+        draft = draft_panel(replace(TRAY, features=(dart,)))
+        assert (300.0, 300.0) in {(round(x, 6), round(y, 6)) for x, y in draft.seam_points}
 
     def test_legs_of_two_lengths_are_said(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 40, 100, lean=30),)))
-        assert any("The legs of the dart" in render(f.message) for f in drafted.findings)
+        draft = draft_panel(replace(TRAY, features=(Dart("edge1", 200, 40, 100, lean=30),)))
+        assert any("The legs of the dart" in render(f.message) for f in draft.findings)
 
     @pytest.mark.parametrize(
         "dart", [Dart("edge1", 10, 30, 50), Dart("edge1", 395, 30, 50), Dart("edge8", 100, 30, 50)]
@@ -161,17 +161,17 @@ class TestDarts:
     def test_two_darts_in_one_place_are_refused_and_a_notch_between_two_stays(self) -> None:
         with pytest.raises(Refusal, match="something else stands there"):
             draft_panel(replace(TRAY, features=(Dart("edge1", 200, 30, 50), Dart("edge1", 210, 30, 50))))
-        drafted = draft_panel(
+        draft = draft_panel(
             replace(TRAY, middle_notches=True, features=(Dart("edge1", 100, 30, 50), Dart("edge1", 300, 30, 50)))
         )
-        assert (drafted.notches)[0].on_seam == pytest.approx((200, 0))
+        assert (draft.notches)[0].on_seam == pytest.approx((200, 0))
 
     def test_pleats_and_gathers_say_what_is_left(self) -> None:
         pleats = Pleats("edge1", 100, 60, 2, 80)
-        drafted = draft_panel(replace(TRAY, features=(pleats, Gather("edge3", 2.0))))
-        assert len(marks(drafted, "pleat")) == 4
-        assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in sums_of(drafted))
-        assert any("400.0 ÷ 2 = 200.0" in line for line in sums_of(drafted))
+        draft = draft_panel(replace(TRAY, features=(pleats, Gather("edge3", 2.0))))
+        assert len(marks(draft, "pleat")) == 4
+        assert any("a sewn: 400.0 − 30.0 pleat − 30.0 pleat = 340.0" in line for line in sums_of(draft))
+        assert any("400.0 ÷ 2 = 200.0" in line for line in sums_of(draft))
 
 
 def along(a: tuple[float, float], b: tuple[float, float], far: float) -> tuple[float, float]:
@@ -191,16 +191,16 @@ class TestDrops:
     @pytest.mark.parametrize("case", worked_cases("corner-dart"), ids=lambda c: c["name"])
     def test_worked_cases_of_corner_darts(self, case: dict) -> None:
         g, e = case["given"], case["expect"]
-        found = drop_corner(g["corner_radius"], math.radians(g["turn_deg"]), g["drop"], g["tuck_under"])
-        assert found.intake_at_drop == pytest.approx(e["intake_at_drop"], abs=case["tolerance"])
-        assert found.intake_at_edge == pytest.approx(e["intake_at_edge"], abs=case["tolerance"])
-        assert found.gathered_by_cord == pytest.approx(e["gathered_by_cord"], abs=case["tolerance"])
+        result = drop_corner(g["corner_radius"], math.radians(g["turn_deg"]), g["drop"], g["tuck_under"])
+        assert result.intake_at_drop == pytest.approx(e["intake_at_drop"], abs=case["tolerance"])
+        assert result.intake_at_edge == pytest.approx(e["intake_at_edge"], abs=case["tolerance"])
+        assert result.gathered_by_cord == pytest.approx(e["gathered_by_cord"], abs=case["tolerance"])
 
     def test_a_square_plan_becomes_a_sheet_with_a_dart_at_each_corner(self) -> None:
         sheet = with_drop(Panel("lid", shapes.square(300, allowance=0)), 80)
-        drafted = draft_panel(sheet)
-        assert np.ptp(np.asarray(drafted.seam_points), axis=0) == pytest.approx([460, 460])
-        points = {(round(x, 4), round(y, 4)) for m in marks(drafted, "dart_point") for x, y in m.points}
+        draft = draft_panel(sheet)
+        assert np.ptp(np.asarray(draft.seam_points), axis=0) == pytest.approx([460, 460])
+        points = {(round(x, 4), round(y, 4)) for m in marks(draft, "dart_point") for x, y in m.points}
         assert points == {(0, 0), (300, 0), (300, 300), (0, 300)}
 
     def test_a_rounded_plan_keeps_its_own_length_at_the_corner(self) -> None:
@@ -223,12 +223,12 @@ class TestDrops:
 
 class TestApertures:
     def test_a_hemmed_hole_is_cut_smaller_by_its_hem_and_has_relief_cuts(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(POST,)))
-        (hole,) = drafted.hole_cutting_points
+        draft = draft_panel(replace(TRAY, features=(POST,)))
+        (hole,) = draft.hole_cutting_points
         assert all(abs(math.dist(p, (200, 200)) - 13) < 0.02 for p in hole)
-        assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in sums_of(drafted))
-        assert len(marks(drafted, "relief")) >= 8
-        assert drafted.own_rings == 1
+        assert any("40 + 2 × 3 = 46.0 finished; − 2 × 10 hem = 26.0 to cut" in line for line in sums_of(draft))
+        assert len(marks(draft, "relief")) >= 8
+        assert draft.own_rings == 1
 
     def test_a_faced_one_isnt_cut_before_its_facing_and_the_facing_is_a_piece(self) -> None:
         slot = Aperture("rectangle", (200, 150), (80, 30), "faced", "handle")
@@ -242,11 +242,11 @@ class TestApertures:
 
     def test_a_slit_leads_to_the_nearest_edge_with_the_next_zip(self) -> None:
         near = replace(POST, at=(200, 90), slit=True, stocked=(50, 80, 120), zip_shows=8, cord_exit=20)
-        drafted = draft_panel(replace(TRAY, features=(near,)))
-        text = "\n".join(sums_of(drafted))
+        draft = draft_panel(replace(TRAY, features=(near,)))
+        text = "\n".join(sums_of(draft))
         assert "slit of post: 67.0 to a; zip 80" in text
         assert "8 ÷ 2 = 4, so that the girth doesn't change" in text
-        assert [round(m.points[0][0], 6) for m in marks(drafted, "exit")] == [180, 220]
+        assert [round(m.points[0][0], 6) for m in marks(draft, "exit")] == [180, 220]
 
     @pytest.mark.parametrize("at", [(10, 200), (200, 395), (900, 900)])
     def test_one_that_reaches_over_the_seam_line_is_refused(self, at: tuple[float, float]) -> None:
@@ -254,8 +254,8 @@ class TestApertures:
             draft_panel(replace(TRAY, features=(replace(POST, at=at),)))
 
     def test_one_close_to_a_seam_is_said_and_two_that_overlap_are_refused(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
-        assert any("closer than three times" in render(f.message) for f in drafted.findings)
+        draft = draft_panel(replace(TRAY, features=(replace(POST, at=(50, 200)),)))
+        assert any("closer than three times" in render(f.message) for f in draft.findings)
         with pytest.raises(Refusal, match="overlap"):
             draft_panel(replace(TRAY, features=(POST, replace(POST, at=(215, 200)))))
 
@@ -264,16 +264,16 @@ class TestApertures:
     def test_every_kind_with_every_finish(self, kind: str, finish: str) -> None:
         ring = ((-30.0, -20.0), (30.0, -20.0), (0.0, 30.0))
         one = Aperture(kind, (200, 200), (90, 60), finish, clearance=2, depth=5, turn_deg=20, slit=True, ring=ring)  # type: ignore[arg-type]
-        for drafted in draft_panels([replace(TRAY, features=(one,))]):
-            assert shapely.Polygon(drafted.cutting_points).is_valid
+        for draft in draft_panels([replace(TRAY, features=(one,))]):
+            assert shapely.Polygon(draft.cutting_points).is_valid
 
 
 @pytest.mark.parametrize("case", worked_cases("relief-spacing"), ids=lambda c: c["name"])
 def test_worked_cases_of_relief_cuts(case: dict) -> None:
     g = case["given"]
-    found = relief_spacing(g["radius"], g["allowance"], opening_mm=g["opening"])
-    assert (found is not None) == case["expect"]["needed"]
-    assert found == pytest.approx(case["expect"]["spacing"], abs=case["tolerance"])
+    result = relief_spacing(g["radius"], g["allowance"], opening_mm=g["opening"])
+    assert (result is not None) == case["expect"]["needed"]
+    assert result == pytest.approx(case["expect"]["spacing"], abs=case["tolerance"])
 
 
 def test_relief_cuts_are_straight_where_the_allowance_opens_and_v_shaped_where_it_closes() -> None:
@@ -289,9 +289,9 @@ def test_relief_cuts_are_straight_where_the_allowance_opens_and_v_shaped_where_i
 class TestFoldAndLayers:
     def test_one_straight_edge_lies_on_the_fold_and_no_more(self) -> None:
         half = set_edges(TRAY, ["edge4"], finish="fold")
-        drafted = draft_panel(replace(half, on_fold=True))
-        assert len(marks(drafted, "on_fold")) == 1
-        assert min(x for x, _ in drafted.cutting_points) == pytest.approx(0)
+        draft = draft_panel(replace(half, on_fold=True))
+        assert len(marks(draft, "on_fold")) == 1
+        assert min(x for x, _ in draft.cutting_points) == pytest.approx(0)
         twice = draft_panel(set_edges(half, ["edge1"], finish="fold"))
         assert any(f.severity == "stop" and "only one straight edge" in render(f.message) for f in twice.findings)
         bent = draft_panel(set_edges(Panel("disc", shapes.circle(80)), ["edge1"], finish="fold"))
@@ -325,9 +325,9 @@ class TestFoldAndLayers:
         assert not set_edges(half, ["edge4"], finish="plain").on_fold
 
     def test_a_mark_off_the_panel_is_said(self) -> None:
-        drafted = draft_panel(replace(TRAY, features=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), text="tie"))))
-        assert [m.kind for m in drafted.marks if m.kind in ("button", "tie")] == ["button", "tie"]
-        assert [render(f.message) for f in drafted.findings] == [
+        draft = draft_panel(replace(TRAY, features=(MarkAt("button", (50, 50)), MarkAt("tie", (900, 0), text="tie"))))
+        assert [m.kind for m in draft.marks if m.kind in ("button", "tie")] == ["button", "tie"]
+        assert [render(f.message) for f in draft.findings] == [
             "The mark “tie” lies outside the seam line; move it inward."
         ]
 
@@ -343,14 +343,14 @@ def test_what_was_drafted_can_be_drafted_again_and_comes_out_the_same() -> None:
 def test_a_seam_that_is_pulled_at_is_strengthened_there() -> None:
     edges = [replace(e, finish=f) for e, f in zip(TRAY.seam_line, ("zip", "plain", "casing", "casing"), strict=True)]
     ties = (MarkAt("tie", (200, 380)), MarkAt("exit", (400, 200)), MarkAt("lock", (0, 2)))
-    drafted = draft_panel(replace(TRAY, seam_line=tuple(edges), features=(*ties,)))
+    draft = draft_panel(replace(TRAY, seam_line=tuple(edges), features=(*ties,)))
     # the maker's own lock at (0, 2) does for the zip's and the casing's end there
-    assert [m.points[0] for m in marks(drafted, "bar")] == [(400, 0)]
-    locks = [m.points[0] for m in marks(drafted, "lock")]
+    assert [m.points[0] for m in marks(draft, "bar")] == [(400, 0)]
+    locks = [m.points[0] for m in marks(draft, "lock")]
     # the casings run on at their common corner
     assert sorted(locks) == [(0, 2), (400, 400)]
-    assert render_all(marks(drafted, "exit")[0].lines) == ("exit, locked",)
-    (patch,) = marks(drafted, "patch")
+    assert render_all(marks(draft, "exit")[0].lines) == ("exit, locked",)
+    (patch,) = marks(draft, "patch")
     assert shapely.Polygon(patch.points).contains(shapely.Point(200, 380))
 
 
@@ -365,17 +365,17 @@ class TestTurnedAboutItsPoint:
     @pytest.mark.parametrize("share", [1.0, 0.5])
     @pytest.mark.parametrize(("edge", "along"), [("edge2", 150), ("edge4", 200), ("edge3", 120), ("edge1", 330)])
     def test_a_dart_keeps_its_angle_and_the_seam_line_its_length(self, share: float, edge: str, along: float) -> None:
-        moved = pivot_dart(self.PANEL, "feature1", edge, along, share).panel
-        drafted = draft_panel(moved)
-        assert shapely.Polygon(drafted.cutting_points).is_valid
-        angles = [2 * math.atan2(d.intake / 2, d.length) for d in moved.of(Dart)]
+        after = pivot_dart(self.PANEL, "feature1", edge, along, share).panel
+        draft = draft_panel(after)
+        assert shapely.Polygon(draft.cutting_points).is_valid
+        angles = [2 * math.atan2(d.intake / 2, d.length) for d in after.of(Dart)]
         assert sum(angles) == pytest.approx(2 * math.atan2(30, 180))
         assert angles[0] == pytest.approx(share * sum(angles))
-        assert moved.of(Dart)[0].id == "feature1"
-        assert all(abs(d.lean) < 1e-6 for d in moved.of(Dart))
-        sewn = ring_length(moved.seam_line) - sum(d.intake for d in moved.of(Dart))
+        assert after.of(Dart)[0].id == "feature1"
+        assert all(abs(d.lean) < 1e-6 for d in after.of(Dart))
+        sewn = ring_length(after.seam_line) - sum(d.intake for d in after.of(Dart))
         assert sewn == pytest.approx(1600 - 60, abs=1e-6)
-        assert len(moved.of(Notch)) == 2
+        assert len(after.of(Notch)) == 2
 
     @pytest.mark.parametrize(
         ("edge", "along", "share"), [("edge1", 190, 1), ("edge2", 0.2, 1), ("edge10", 20, 1), ("edge2", 100, 0)]
@@ -404,28 +404,28 @@ class TestTurnedAboutItsPoint:
 
     def test_all_that_a_panel_has_goes_with_its_side(self) -> None:
         """Opened in the middle of the right edge: what lies right of the dart below it is turned, the rest stays."""
-        moved = pivot_dart(self.RICH, "feature1", "edge2", 200).panel
-        drafted = draft_panel(moved)
-        assert shapely.Polygon(drafted.cutting_points).is_valid
+        after = pivot_dart(self.RICH, "feature1", "edge2", 200).panel
+        draft = draft_panel(after)
+        assert shapely.Polygon(draft.cutting_points).is_valid
         apex = (200.0, 180.0)
-        corner = next(e.start for e in moved.seam_line if e.name == "b")
+        corner = next(e.start for e in after.seam_line if e.name == "b")
         turn = -2 * math.atan2(30, 180)
-        slot, button = moved.of(Aperture)[0], moved.of(MarkAt)[0]
+        slot, button = after.of(Aperture)[0], after.of(MarkAt)[0]
         assert slot.turn_deg == pytest.approx(math.degrees(turn))
         assert math.dist(slot.at, corner) == pytest.approx(math.dist((330, 60), (400, 0)))
         assert math.dist(slot.at, apex) == pytest.approx(math.dist((330, 60), apex))
-        assert [moved.of(Aperture)[1], button, moved.of(MarkAt)[1]] == [
+        assert [after.of(Aperture)[1], button, after.of(MarkAt)[1]] == [
             self.RICH.of(Aperture)[1], self.RICH.of(MarkAt)[0], self.RICH.of(MarkAt)[1],
         ]  # fmt: skip
-        hole = flatten_ring(moved.holes[0])
+        hole = flatten_ring(after.holes[0])
         assert math.dist(hole.mean(axis=0), corner) == pytest.approx(math.dist((280, 60), (400, 0)), abs=0.1)
-        edges = {e.id: e for e in moved.seam_line}
-        ends = [edges[t.edge].end for t in moved.of(Taper)]
+        edges = {e.id: e for e in after.seam_line}
+        ends = [edges[t.edge].end for t in after.of(Taper)]
         assert ends == [pytest.approx((400, 400)), pytest.approx((0, 0), abs=60)]
-        names = [edges[f.edge].name for f in (*moved.of(Dart)[:2], moved.of(Pleats)[0])]
+        names = [edges[f.edge].name for f in (*after.of(Dart)[:2], after.of(Pleats)[0])]
         assert names == ["b", "c", "d"]
-        assert moved.of(Dart)[0].along == pytest.approx(130)
-        assert {edges[g.edge].name for g in moved.of(Gather)} == {"c"}
+        assert after.of(Dart)[0].along == pytest.approx(130)
+        assert {edges[g.edge].name for g in after.of(Gather)} == {"c"}
 
     FITS = (
         Fit(clearance=10), Fit(percent=3, girth=20), Fit(width=12, height=-8), Fit(clearance=-6), Fit(clearance=4, stretched=(0.0, 0.1)),
@@ -456,13 +456,13 @@ class TestTurnedAboutItsPoint:
         """What is sewn is as long as before, and the dart's angle is kept."""
         panel = replace(self.PANEL, fit=fit)
         before = ring_length(draft_panel(replace(panel, features=panel.without(Dart))).seam_line) - 60
-        moved = pivot_dart(panel, "feature1", "edge2", 150).panel
-        assert moved.fit is None
-        assert ring_length(moved.seam_line) - sum(d.intake for d in moved.of(Dart)) == pytest.approx(before, abs=1e-6)
-        assert 2 * math.atan2(moved.of(Dart)[0].intake / 2, moved.of(Dart)[0].length) == pytest.approx(
+        after = pivot_dart(panel, "feature1", "edge2", 150).panel
+        assert after.fit is None
+        assert ring_length(after.seam_line) - sum(d.intake for d in after.of(Dart)) == pytest.approx(before, abs=1e-6)
+        assert 2 * math.atan2(after.of(Dart)[0].intake / 2, after.of(Dart)[0].length) == pytest.approx(
             2 * math.atan2(30, 180)
         )
-        assert shapely.Polygon(draft_panel(moved).cutting_points).is_valid
+        assert shapely.Polygon(draft_panel(after).cutting_points).is_valid
 
     @pytest.mark.parametrize(
         "more",
@@ -519,10 +519,10 @@ class TestInClothThatStretchesOrShrinks:
             (dart[0].points, dart[1].points, 0.01), (corner_dart[0].points, corner_dart[1].points, 3.0),
             (*button, 1e-6), *((w.points[:1], c.points[:1], 0.01) for w, c in pleats),
         ]  # fmt: skip
-        for asked, made, near in places:
-            assert once_worn(made) == pytest.approx(np.array(asked), abs=near)
-        for asked, made in zip(wanted.hole_seam_points, cut.hole_seam_points, strict=True):
-            ring, other = shapely.LinearRing(asked), shapely.LinearRing(once_worn(made))
+        for asked, result, near in places:
+            assert once_worn(result) == pytest.approx(np.array(asked), abs=near)
+        for asked, result in zip(wanted.hole_seam_points, cut.hole_seam_points, strict=True):
+            ring, other = shapely.LinearRing(asked), shapely.LinearRing(once_worn(result))
             assert shapely.hausdorff_distance(ring, other, densify=0.05) < 0.03
         (notch,), (as_cut,) = wanted.notches, cut.notches
         assert once_worn([as_cut.on_seam]) == pytest.approx(np.array([notch.on_seam]), abs=1e-6)

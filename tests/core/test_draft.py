@@ -24,11 +24,11 @@ PANEL = Panel("tray", shapes.square(200), holes=(shapes.circle(30, (100, 100), a
 
 
 def test_points_are_within_a_fiftieth_of_a_millimetre_and_the_seam_line_inside() -> None:
-    drafted = draft_panel(PANEL)
-    assert drafted.seam_points[0] != drafted.seam_points[-1]
-    cloth, body = shapely.Polygon(drafted.cutting_points), shapely.Polygon(drafted.seam_points)
+    draft = draft_panel(PANEL)
+    assert draft.seam_points[0] != draft.seam_points[-1]
+    cloth, body = shapely.Polygon(draft.cutting_points), shapely.Polygon(draft.seam_points)
     assert cloth.contains_properly(body)
-    (hole,) = drafted.hole_cutting_points
+    (hole,) = draft.hole_cutting_points
     assert all(abs(math.dist(p, (100, 100)) - 24) < 0.02 for p in hole)
 
 
@@ -40,8 +40,8 @@ def test_a_hole_may_run_either_way_round() -> None:
 
 def test_every_sewn_edge_gets_a_notch_in_its_middle_unless_the_maker_placed_them() -> None:
     seam = set_edges(PANEL, ["edge2"], finish="bound").seam_line
-    drafted = draft_panel(replace(PANEL, seam_line=seam))
-    assert [n.edge for n in drafted.notches] == [0, 2, 3]
+    draft = draft_panel(replace(PANEL, seam_line=seam))
+    assert [n.edge for n in draft.notches] == [0, 2, 3]
     assert draft_panel(replace(PANEL, middle_notches=False)).notches == ()
 
 
@@ -61,13 +61,13 @@ def test_a_notch_stands_on_both_lines_and_is_at_most_half_the_allowance_deep() -
 
 def test_notches_are_added_and_removed_on_top_of_those_in_the_middle() -> None:
     more = with_feature(PANEL, Notch("edge1", 30, double=True))
-    drafted = draft_panel(more)
-    assert len(drafted.notches) == 5
+    draft = draft_panel(more)
+    assert len(draft.notches) == 5
     (placed,) = more.of(Notch)
     assert draft_panel(remove_notch(more, placed.id)).notches == draft_panel(PANEL).notches
     # without one of those in the middle the others stay where they are
-    fewer = draft_panel(remove_notch(more, drafted.notches[1].of))
-    stay = [n.on_seam for k, n in enumerate(drafted.notches) if k != 1]
+    fewer = draft_panel(remove_notch(more, draft.notches[1].of))
+    stay = [n.on_seam for k, n in enumerate(draft.notches) if k != 1]
     assert sorted(n.on_seam for n in fewer.notches) == sorted(stay)
     with pytest.raises(Refusal, match="already"):
         with_feature(more, Notch("edge1", 30.2))
@@ -83,11 +83,11 @@ def test_a_notch_off_its_edge_is_refused(notch: Notch) -> None:
 
 def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
     for angle in (0.0, 90.0, 37.0):
-        drafted = draft_panel(replace(PANEL, grain_deg=angle, way_up="TOP to the wheel"))
-        grain, label = (m for m in drafted.marks if m.kind in ("grain", "label"))
+        draft = draft_panel(replace(PANEL, grain_deg=angle, way_up="TOP to the wheel"))
+        grain, label = (m for m in draft.marks if m.kind in ("grain", "label"))
         (ax, ay), (bx, by) = grain.points
         assert math.degrees(math.atan2(by - ay, bx - ax)) == pytest.approx(angle)
-        body = shapely.Polygon(drafted.seam_points)
+        body = shapely.Polygon(draft.seam_points)
         assert all(body.contains(shapely.Point(p)) for p in (*grain.points, *label.points))
         assert render_all(label.lines) == ("tray", "cut 1 · outer", "TOP to the wheel")
 
@@ -96,9 +96,9 @@ def test_grain_and_label_lie_inside_and_the_grain_follows_its_angle() -> None:
 def test_on_a_strip_the_grain_keeps_clear_of_the_label(width: float, height: float, apart: float) -> None:
     """Along the strip there is room for that; across it, and on a wide panel, they stand as close as they can."""
     strip = shapes.polygon([(0, 0), (width, 0), (width, height), (0, height)], 10)
-    drafted = draft_panel(Panel("frill", strip))
-    grain, label = (m for m in drafted.marks if m.kind in ("grain", "label"))
-    assert shapely.Polygon(drafted.seam_points).contains(shapely.LineString(grain.points))
+    draft = draft_panel(Panel("frill", strip))
+    grain, label = (m for m in draft.marks if m.kind in ("grain", "label"))
+    assert shapely.Polygon(draft.seam_points).contains(shapely.LineString(grain.points))
     assert abs(grain.points[0][0] - label.points[0][0]) > apart * min(width, height) / 2
 
 
@@ -116,16 +116,16 @@ def test_the_label_says_what_to_cut(hand: str, count: int, words: str) -> None:
 
 
 def test_a_hem_on_a_curve_is_warned_of_by_how_much_it_is_out() -> None:
-    drafted = draft_panel(Panel("disc", shapes.circle(100, allowance=10, finish="hem")))
-    assert {f.severity for f in drafted.findings} == {"look"}
-    assert "22\u00a0% longer" in render(drafted.findings[0].message)
+    draft = draft_panel(Panel("disc", shapes.circle(100, allowance=10, finish="hem")))
+    assert {f.severity for f in draft.findings} == {"look"}
+    assert "22\u00a0% longer" in render(draft.findings[0].message)
     slight = draft_panel(Panel("disc", shapes.circle(1000, allowance=10, finish="hem")))
     assert slight.findings == ()
 
 
 def test_a_hem_deeper_than_its_curve_stops_the_work() -> None:
-    drafted = draft_panel(Panel("disc", shapes.circle(8, allowance=10, finish="hem")))
-    assert {f.severity for f in drafted.findings} == {"stop"}
+    draft = draft_panel(Panel("disc", shapes.circle(8, allowance=10, finish="hem")))
+    assert {f.severity for f in draft.findings} == {"stop"}
 
 
 def test_a_hem_in_a_round_hole_is_too_short() -> None:
@@ -161,10 +161,10 @@ REFUSED = {
 @pytest.mark.parametrize("name", REFUSED)
 def test_what_cant_be_drafted_is_refused_naming_the_panel(name: str) -> None:
     panel, words = REFUSED[name]
-    with pytest.raises(Refusal, match=words) as refused:
+    with pytest.raises(Refusal, match=words) as refusal:
         draft_panel(panel)
-    assert refused.value.place.panel == panel.name
-    assert panel.name in refused.value.sentence
+    assert refusal.value.place.panel == panel.name
+    assert panel.name in refusal.value.sentence
 
 
 def test_two_panels_of_one_name_are_refused() -> None:

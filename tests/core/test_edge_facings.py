@@ -31,8 +31,8 @@ def faced(panel: Panel, *which: int) -> Panel:
 
 
 def drafted(panel: Panel) -> tuple[DraftedPanel, list[DraftedPanel]]:
-    made, *rest = draft_panels([panel])
-    return made, rest
+    result, *rest = draft_panels([panel])
+    return result, rest
 
 
 def flipped(panel: DraftedPanel) -> shapely.Polygon:
@@ -76,9 +76,9 @@ def test_curved_edge_keeps_its_exact_shape(ring: Any) -> None:
     grown = [Edge(e.kind, tuple((3 * x, 3 * y) for x, y in e.points)) for e in ring]
     panel = Panel("piece", tuple(replace(e, points=g.points) for e, g in zip(ring, grown, strict=True)))
     which = [k for k, e in enumerate(panel.seam_line) if e.kind != "line"]
-    made, facings = drafted(faced(panel, *which))
-    body = shapely.Polygon(made.seam_points)
-    run = shapely.union_all([shapely.LineString(flatten(made.seam_line[k])) for k in which])
+    result, facings = drafted(faced(panel, *which))
+    body = shapely.Polygon(result.seam_points)
+    run = shapely.union_all([shapely.LineString(flatten(result.seam_line[k])) for k in which])
     covered = shapely.union_all([flipped(f) for f in facings])
     assert covered.difference(body.buffer(0.1)).area < 1e-3
     assert covered.difference(run.buffer(FACING_WIDE_MM + 0.2)).area < 1e-3
@@ -113,8 +113,8 @@ def test_any_panel_with_faced_edges_is_drafted_and_its_facings_lie_in_it() -> No
             draft_panel(panel)
         except Refusal:
             continue
-        made, own = drafted(panel)
-        body = shapely.Polygon(made.seam_points).buffer(0.2)
+        result, own = drafted(panel)
+        body = shapely.Polygon(result.seam_points).buffer(0.2)
         assert all(flipped(f).difference(body).area < 0.5 for f in own)
         facings += len(own)
         left_out = found(JobDocument("lot", panels=(panel,)), "facing_not_drawn")
@@ -133,6 +133,6 @@ def test_a_facing_as_large_as_its_panel_is_sewn_into_each_of_the_other_seams() -
     )
     for panel in (strip, mirrored(strip)):
         foot = next(k for k, e in enumerate(panel.seam_line) if e.allowance == 10)
-        made, (facing,) = drafted(faced(panel, foot))
+        result, (facing,) = drafted(faced(panel, foot))
         laid = shapely.affinity.scale(shapely.Polygon(facing.cutting_points), -1, 1, origin=(0, 0))
-        assert laid.symmetric_difference(shapely.Polygon(made.cutting_points)).area < 1e-6
+        assert laid.symmetric_difference(shapely.Polygon(result.cutting_points)).area < 1e-6

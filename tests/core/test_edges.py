@@ -110,11 +110,11 @@ def test_both_parts_of_a_split_edge_lie_on_it_and_add_up(edge: Edge, t: float) -
 def test_the_parallel_of_a_line_and_an_arc_is_exact(edge: Edge, distance: float) -> None:
     assume(sound(edge))
     t = np.linspace(0, 1, 25)
-    moved = parallel(edge, distance)
+    after = parallel(edge, distance)
     circle = circle_of(edge) if edge.kind == "arc" else None
     if circle and abs(circle.radius - abs(distance)) < 0.5:
         return
-    for k, p in zip(t, points_at(moved, t), strict=True):
+    for k, p in zip(t, points_at(after, t), strict=True):
         (dx, dy), (x, y) = tangent_at(edge, k), points_at(edge, np.array([k]))[0]
         assert math.dist(p, (x + distance * dy, y - distance * dx)) < 1e-5
 
@@ -126,12 +126,12 @@ def test_the_parallel_of_a_curve_is_within_its_tolerance_where_it_is_tame(edge: 
     flat = points_at(edge, t)
     turn = np.abs(np.diff(np.unwrap(np.arctan2(*np.diff(flat, axis=0).T[::-1]))))
     assume(turn.max() < 0.2)
-    moved = flatten(parallel(edge, distance), 0.005)
+    after = flatten(parallel(edge, distance), 0.005)
     exact = []
     for k in np.linspace(0.02, 0.98, 40):
         (dx, dy), (x, y) = tangent_at(edge, k), points_at(edge, np.array([k]))[0]
         exact.append((x + distance * dy, y - distance * dx))
-    assert shapely.distance(shapely.LineString(moved), shapely.points(exact)).max() < 0.02
+    assert shapely.distance(shapely.LineString(after), shapely.points(exact)).max() < 0.02
 
 
 @given(st.lists(edges.filter(sound), min_size=1, max_size=4), st.floats(-20, 20))
@@ -149,16 +149,16 @@ def test_a_parallel_turns_back_where_its_edge_bends_more_tightly(edge: Edge, dis
     right = (second[:, 0] * first[:, 1] - second[:, 1] * first[:, 0]) / np.hypot(*first.T) ** 3
     radius = 1 / right.max() if edge.kind != "line" and right.max() > 1e-6 else math.inf
     assume(not 0.9 < radius / distance < 1.1)
-    (moved,) = parallels([edge], [distance])
-    assert moved.turns_back == (radius < distance)
+    (after,) = parallels([edge], [distance])
+    assert after.turns_back == (radius < distance)
 
 
 @pytest.mark.parametrize("points", [((0, 0), (0, 0), (40, 60), (100, 0)), ((0, 0), (40, 60), (100, 0), (100, 0))])
 def test_a_handle_of_no_length_has_a_parallel_all_the_same(points: tuple[tuple[float, float], ...]) -> None:
     edge = Edge("curve", points)
-    moved = flatten(parallel(edge, 5.0))
-    assert np.isfinite(moved).all()
-    assert shapely.distance(shapely.LineString(flatten(edge, 1e-4)), shapely.points(moved)) == pytest.approx(
+    after = flatten(parallel(edge, 5.0))
+    assert np.isfinite(after).all()
+    assert shapely.distance(shapely.LineString(flatten(edge, 1e-4)), shapely.points(after)) == pytest.approx(
         5, abs=0.02
     )
 

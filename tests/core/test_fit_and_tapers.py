@@ -94,31 +94,31 @@ def test_cloth_that_is_washed_before_isnt_drawn_larger() -> None:
 
 def test_the_sums_are_shown_in_their_order_and_a_drafted_panel_stays_as_it_is() -> None:
     panel = Panel("lid", rectangle(300, 200, 10), fit=Fit(percent=2, girth=12, shrunk=(0.03, 0.03)))
-    drafted = draft_panel(panel)
-    text = "\n".join(sums_of(drafted))
+    draft = draft_panel(panel)
+    text = "\n".join(sums_of(draft))
     assert text.index("+2 %") < text.index("girth ease 12 ÷ 2π = 1.91") < text.index("shrinkage")
-    again = draft_panel(drafted)
-    assert same_ring(again.cutting_points, drafted.cutting_points, within_mm=1e-6)
-    assert [n.edge for n in drafted.notches] == [0, 1, 2, 3]
+    again = draft_panel(draft)
+    assert same_ring(again.cutting_points, draft.cutting_points, within_mm=1e-6)
+    assert [n.edge for n in draft.notches] == [0, 1, 2, 3]
 
 
 @pytest.mark.parametrize("case", worked_cases("taper-rectangle"), ids=lambda c: c["name"])
 def test_worked_cases_of_tapered_corners(case: dict) -> None:
     g, e = case["given"], case["expect"]
     tapers = tuple(Taper(f"edge{k + 1}", g["reach"], g["reach"], g["inset"]) for k in range(4))
-    drafted = draft_panel(Panel("pad", rectangle(g["width"], g["length"]), features=(*tapers,)))
-    assert same_ring(drafted.seam_points, e["ring"], within_mm=case["tolerance"])
-    assert len(drafted.seam_line) == len(e["ring"])
-    assert signed_area(np.asarray(drafted.seam_points)) == pytest.approx(e["area"], abs=0.1)
-    assert ring_length(drafted.seam_line) == pytest.approx(e["perimeter"], abs=case["tolerance"])
-    assert any(f"becomes {e['corner_angle_deg']:.1f}°" in line for line in sums_of(drafted))
+    draft = draft_panel(Panel("pad", rectangle(g["width"], g["length"]), features=(*tapers,)))
+    assert same_ring(draft.seam_points, e["ring"], within_mm=case["tolerance"])
+    assert len(draft.seam_line) == len(e["ring"])
+    assert signed_area(np.asarray(draft.seam_points)) == pytest.approx(e["area"], abs=0.1)
+    assert ring_length(draft.seam_line) == pytest.approx(e["perimeter"], abs=case["tolerance"])
+    assert any(f"becomes {e['corner_angle_deg']:.1f}°" in line for line in sums_of(draft))
 
 
 def test_a_taper_is_a_seam_line_so_the_allowance_comes_after_it() -> None:
-    drafted = draft_panel(Panel("pad", rectangle(400, 300, 12), features=(Taper("edge1", 100, 90, 12, curved=True),)))
-    taper = next(e for e in drafted.seam_line if e.name == "a taper")
+    draft = draft_panel(Panel("pad", rectangle(400, 300, 12), features=(Taper("edge1", 100, 90, 12, curved=True),)))
+    taper = next(e for e in draft.seam_line if e.name == "a taper")
     assert (taper.kind, taper.allowance) == ("curve", 12)
-    assert drafted.seam_of == ("edge1", "edge1", "edge2", "edge2", "edge3", "edge4")
+    assert draft.seam_of == ("edge1", "edge1", "edge2", "edge2", "edge3", "edge4")
 
 
 @pytest.mark.parametrize(

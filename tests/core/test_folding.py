@@ -71,14 +71,14 @@ def fold(p: tuple[float, float], edge: SeamEdge) -> tuple[float, float]:
 @settings(max_examples=60)
 @given(hemmed_quadrilateral())
 def test_folded_back_no_raw_edge_stands_out(ring: tuple[SeamEdge, ...]) -> None:
-    drafted = draft_panel(Panel("p", ring))
-    assert not [f for f in drafted.findings if "stands out" in render(f.message)]
-    cut = shapely.Polygon(drafted.cutting_points)
+    draft = draft_panel(Panel("p", ring))
+    assert not [f for f in draft.findings if "stands out" in render(f.message)]
+    cut = shapely.Polygon(draft.cutting_points)
     for k, edge in enumerate(ring):
-        corners = {drafted.seam_line[k - 1].corner, drafted.seam_line[k].corner}
+        corners = {draft.seam_line[k - 1].corner, draft.seam_line[k].corner}
         if not edge.is_folded_back or "hem_mitre" in corners:
             continue
-        for e in drafted.cutting_line:
+        for e in draft.cutting_line:
             if e.seam_edge == k:
                 assert all(cut.distance(shapely.Point(fold(p, edge))) <= 0.1 for p in e.points)
 
@@ -103,8 +103,8 @@ def bowed_quadrilateral(draw: st.DrawFn) -> tuple[SeamEdge, ...]:
 @settings(max_examples=40)
 @given(bowed_quadrilateral())
 def test_on_curves_no_raw_edge_stands_out_either(ring: tuple[SeamEdge, ...]) -> None:
-    drafted = draft_panel(Panel("p", ring))
-    assert not [f for f in drafted.findings if "stands out" in render(f.message)]
+    draft = draft_panel(Panel("p", ring))
+    assert not [f for f in draft.findings if "stands out" in render(f.message)]
 
 
 @pytest.mark.parametrize("sagitta", [-40.0, 15.0, 60.0])
@@ -115,10 +115,10 @@ def test_a_hem_on_an_arc_folds_along_its_radii(sagitta: float, side: str) -> Non
     upright = [((400, 0), (400, 300)), ((0, 300), (0, 0))]
     right, left = (SeamEdge("line", p, n, 18, side, "by_rule") for p, n in zip(upright, ("right", "left"), strict=True))  # type: ignore[arg-type]
     bottom = SeamEdge("line", ((0, 0), (400, 0)), "bottom", 10)
-    drafted = draft_panel(Panel("p", (bottom, right, top, left)))
+    draft = draft_panel(Panel("p", (bottom, right, top, left)))
     radius = (200**2 + sagitta**2) / (2 * abs(sagitta))
     centre = np.array([200, 300 + sagitta - math.copysign(radius, sagitta)])
-    cut = np.asarray(drafted.cutting_points)
+    cut = np.asarray(draft.cutting_points)
     away = cut - centre
     reach = np.hypot(*away.T)
     beyond = math.copysign(1.0, sagitta) * (reach - radius)
@@ -130,9 +130,9 @@ def test_a_hem_on_an_arc_folds_along_its_radii(sagitta: float, side: str) -> Non
 
 
 def test_a_hem_mitre_meets_on_the_bisector_with_its_sewing_allowance() -> None:
-    drafted = draft_panel(Panel("p", shapes.square(300, allowance=30, finish="hem", corner="by_rule")))
-    assert drafted.seam_line[0].corner == "hem_mitre"
-    points = np.asarray(drafted.cutting_points)
+    draft = draft_panel(Panel("p", shapes.square(300, allowance=30, finish="hem", corner="by_rule")))
+    assert draft.seam_line[0].corner == "hem_mitre"
+    points = np.asarray(draft.cutting_points)
     assert len(points) == 8
     # the classic cut: a line across the corner at 45°, the sewing allowance of 6 outside it
     near = points[np.hypot(*(points - [300, 0]).T) < 60]
@@ -146,8 +146,8 @@ def test_a_double_hem_is_turned_at_each_of_its_folds() -> None:
         *ring[1:3],
         replace(ring[3], corner="by_rule"),
     )
-    drafted = draft_panel(Panel("p", ring))
-    below = [p for p in drafted.cutting_points if p[1] < -1e-6]
+    draft = draft_panel(Panel("p", ring))
+    below = [p for p in draft.cutting_points if p[1] < -1e-6]
     neighbours = [shapely.LineString(line) for line in _prolonged(ring)]
     folded = [fold(p, ring[0]) for p in below]
     assert len(below) == 4
@@ -155,14 +155,14 @@ def test_a_double_hem_is_turned_at_each_of_its_folds() -> None:
 
 
 def _prolonged(ring: tuple[SeamEdge, ...]) -> list[list[tuple[float, float]]]:
-    found = []
+    result = []
     for e in (ring[1], ring[3]):
         (ax, ay), (bx, by) = e.points
         d = math.dist(e.start, e.end)
         nx, ny = (by - ay) / d * e.allowance, (ax - bx) / d * e.allowance
         ux, uy = (bx - ax) / d, (by - ay) / d
-        found.append([(ax + nx - 500 * ux, ay + ny - 500 * uy), (bx + nx + 500 * ux, by + ny + 500 * uy)])
-    return found
+        result.append([(ax + nx - 500 * ux, ay + ny - 500 * uy), (bx + nx + 500 * ux, by + ny + 500 * uy)])
+    return result
 
 
 def test_a_mitred_hem_at_a_sharp_corner_stands_out_and_is_said() -> None:
@@ -172,9 +172,9 @@ def test_a_mitred_hem_at_a_sharp_corner_stands_out_and_is_said() -> None:
         *ring[1:3],
         replace(ring[3], corner="square"),
     )
-    drafted = draft_panel(Panel("p", ring))
-    assert any("stands out by" in render(f.message) for f in drafted.findings)
-    assert len(drafted.folded) == 1
+    draft = draft_panel(Panel("p", ring))
+    assert any("stands out by" in render(f.message) for f in draft.findings)
+    assert len(draft.folded) == 1
 
 
 def test_corners_follow_from_the_two_finishes_unless_they_are_set() -> None:
@@ -186,10 +186,10 @@ def test_corners_follow_from_the_two_finishes_unless_they_are_set() -> None:
 
 
 def test_outlines_drawn_by_lot_are_cut_without_a_fault() -> None:
-    made, refused, wrong = cutting_lines(150, seed=11)
+    result, refusal, wrong = cutting_lines(150, seed=11)
     assert wrong == []
-    assert made > 100
-    assert refused > 0
+    assert result > 100
+    assert refusal > 0
 
 
 class TestHouseRules:
@@ -202,9 +202,9 @@ class TestHouseRules:
         ],
     )  # fmt: skip
     def test_each_finish_has_its_allowance(self, finish: str, allowance: float, under: float, words: str) -> None:
-        found = finish_called(finish).allowance_by_rule(HouseRules())
-        assert (found.allowance, found.turn_under) == (allowance, under)
-        assert words in render(found.working)
+        result = finish_called(finish).allowance_by_rule(HouseRules())
+        assert (result.allowance, result.turn_under) == (allowance, under)
+        assert words in render(result.working)
 
     def test_a_casing_has_room_for_what_it_carries(self) -> None:
         cord = finish_called("casing").allowance_by_rule(HouseRules(), cord_mm=5)
@@ -283,9 +283,9 @@ class TestChangingPanels:
         assert same_ring(again.cutting_points, one.cutting_points, within_mm=0.02)
 
     def test_a_copy_twice_as_large_keeps_its_allowances(self) -> None:
-        drafted = draft_panel(changed_size(PANEL, 2.0))
+        draft = draft_panel(changed_size(PANEL, 2.0))
         assert ring_length(changed_size(PANEL, 2.0).seam_line) == pytest.approx(2 * ring_length(PANEL.seam_line))
-        assert {e.allowance for e in drafted.seam_line} == {10.0}
+        assert {e.allowance for e in draft.seam_line} == {10.0}
         with pytest.raises(Refusal):
             changed_size(PANEL, 0)
 

@@ -127,14 +127,14 @@ class TestSvg:
         assert width == pytest.approx(120 + 2 * 8 + 10, abs=0.01)
 
     def test_reading_it_back_gives_the_seam_line_and_the_hole(self) -> None:
-        (found,) = read_svg(panels_svg([ROUND]))
+        (result,) = read_svg(panels_svg([ROUND]))
         low, _ = draw_panel(ROUND).bounds()
-        moved = [(x - low[0], y - low[1]) for x, y in flatten_ring(ROUND.seam_line)]
-        back = flatten_ring(found.outline)
-        shift = back.min(axis=0) - np.array(moved).min(axis=0)
-        assert same_ring(back - shift, moved, within_mm=0.01)
-        assert [e.kind for e in found.outline].count("arc") >= 1
-        assert len(found.holes) == 1
+        after = [(x - low[0], y - low[1]) for x, y in flatten_ring(ROUND.seam_line)]
+        back = flatten_ring(result.outline)
+        shift = back.min(axis=0) - np.array(after).min(axis=0)
+        assert same_ring(back - shift, after, within_mm=0.01)
+        assert [e.kind for e in result.outline].count("arc") >= 1
+        assert len(result.holes) == 1
 
     @pytest.mark.parametrize(
         ("body", "size"),
@@ -150,8 +150,8 @@ class TestSvg:
     )
     def test_shapes_come_out_at_their_size(self, body: str, size: tuple[float, float]) -> None:
         svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{body}</svg>'
-        (found,) = read_svg(svg.encode())
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx(size, abs=0.05)
+        (result,) = read_svg(svg.encode())
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx(size, abs=0.05)
 
     @pytest.mark.parametrize(
         "data",
@@ -166,9 +166,9 @@ class TestSvg:
         ],
     )  # fmt: skip
     def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
-        with pytest.raises(Refusal) as refused:
+        with pytest.raises(Refusal) as refusal:
             read_svg(data)
-        assert refused.value.sentence.endswith(".")
+        assert refusal.value.sentence.endswith(".")
 
 
 class TestDxf:
@@ -179,16 +179,16 @@ class TestDxf:
             path.write_bytes(data)
             meta, _, geometry, fields = pyogrio.raw.read(path, columns=["Layer"])
         del meta
-        found = [(layer, shapely.from_wkb(g)) for layer, g in zip(fields[0], geometry, strict=True)]
-        return [(layer, shapely.get_coordinates(g)) for layer, g in found if g.geom_type in ("LineString", "Polygon")]
+        result = [(layer, shapely.from_wkb(g)) for layer, g in zip(fields[0], geometry, strict=True)]
+        return [(layer, shapely.get_coordinates(g)) for layer, g in result if g.geom_type in ("LineString", "Polygon")]
 
     def test_another_reader_finds_the_same_coordinates_on_named_layers(self) -> None:
-        found = self.read_elsewhere(panels_dxf([ROUND]))
-        layers = {layer for layer, _ in found}
+        result = self.read_elsewhere(panels_dxf([ROUND]))
+        layers = {layer for layer, _ in result}
         assert {"SEAM_LINE", "CUTTING_LINE", "NOTCHES", "GRAIN"} <= layers
         low, _ = draw_panel(ROUND).bounds()
         wanted = np.asarray(ROUND.seam_points) - low
-        seam = max((c for layer, c in found if layer == "SEAM_LINE"), key=lambda c: float(np.ptp(c)))
+        seam = max((c for layer, c in result if layer == "SEAM_LINE"), key=lambda c: float(np.ptp(c)))
         # that reader draws arcs as chords of four degrees
         assert farthest(seam, wanted) < 0.03
         for x, y in ((e.start[0] - low[0], e.start[1] - low[1]) for e in ROUND.seam_line):
@@ -196,9 +196,9 @@ class TestDxf:
 
     def test_reading_it_back_gives_the_seam_line(self) -> None:
         for panel in (ROUND, WAVE):
-            (found,) = read_dxf(panels_dxf([panel]))
+            (result,) = read_dxf(panels_dxf([panel]))
             low, _ = draw_panel(panel).bounds()
-            assert same_ring(flatten_ring(found.outline), np.asarray(panel.seam_points) - low, within_mm=0.03)
+            assert same_ring(flatten_ring(result.outline), np.asarray(panel.seam_points) - low, within_mm=0.03)
 
     def test_lines_and_arcs_that_meet_end_to_end_are_chained_and_inches_read_as_inches(self) -> None:
         import ezdxf
@@ -213,25 +213,25 @@ class TestDxf:
         space.add_circle((2, 1.5), 0.5)
         out = io.StringIO()
         document.write(out)
-        (found,) = read_dxf(out.getvalue().encode())
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((101.6, 101.6), abs=0.03)
-        assert sorted(e.kind for e in found.outline).count("line") == 3
-        assert len(found.holes) == 1
+        (result,) = read_dxf(out.getvalue().encode())
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx((101.6, 101.6), abs=0.03)
+        assert sorted(e.kind for e in result.outline).count("line") == 3
+        assert len(result.holes) == 1
 
     def test_lines_shorter_than_the_gaps_that_are_closed_make_one_outline(self) -> None:
         around = [(100 * math.cos(a), 100 * math.sin(a)) for a in np.linspace(0, 2 * math.pi, 2001)]
         # drawn either way, in any order, and one of them missing
         lines = [pair if k % 3 else pair[::-1] for k, pair in enumerate(itertools.pairwise(around)) if k != 999]
-        (found,) = read_dxf(drawn([lines[k] for k in np.random.default_rng(5).permutation(len(lines))]))
-        ring = shapely.Polygon(flatten_ring(found.outline))
-        assert len(found.outline) == len(lines)
+        (result,) = read_dxf(drawn([lines[k] for k in np.random.default_rng(5).permutation(len(lines))]))
+        ring = shapely.Polygon(flatten_ring(result.outline))
+        assert len(result.outline) == len(lines)
         assert ring.area == pytest.approx(shapely.Polygon(around).area, rel=1e-6)
 
     def test_where_lines_branch_the_place_is_said(self) -> None:
         square = [((0, 0), (90, 0)), ((90, 0), (90, 60)), ((90, 60), (0, 60)), ((0, 60), (0, 0))]
         spur = ((90, 60), (120, 80))
-        (found,) = read_dxf(drawn([*square, spur]))
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((90, 60))
+        (result,) = read_dxf(drawn([*square, spur]))
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx((90, 60))
         with pytest.raises(Refusal, match=r"branch at (0|90).0 mm, (0|60).0 mm"):
             read_dxf(drawn([*square, ((0, 0), (90, 60))]))
 
@@ -239,9 +239,9 @@ class TestDxf:
         "data", [b"", b"0\nSECTION", b"garbage\n" * 50, b"AutoCAD Binary DXF\r\n\x1a\x00xx", b"\x00" * 200]
     )
     def test_hostile_files_are_refused_with_a_sentence(self, data: bytes) -> None:
-        with pytest.raises(Refusal) as refused:
+        with pytest.raises(Refusal) as refusal:
             read_dxf(data)
-        assert refused.value.sentence.endswith(".")
+        assert refusal.value.sentence.endswith(".")
 
 
 def drawn(lines: Sequence[tuple[tuple[float, float], tuple[float, float]]]) -> bytes:
@@ -292,9 +292,9 @@ class TestDocuments:
     def test_a_wrong_panels_file_is_refused_with_the_place(self, change: object) -> None:
         document = json.loads(dump(PanelsFile((Panel("p", shapes.square()),))))
         change(document)  # type: ignore[operator]
-        with pytest.raises(Refusal) as refused:
+        with pytest.raises(Refusal) as refusal:
             load_panels(json.dumps(document).encode())
-        assert re.search(r"\.$", refused.value.sentence)
+        assert re.search(r"\.$", refusal.value.sentence)
 
     @pytest.mark.parametrize(
         "data", [b"", b"[]", b"null", b"{", b"[" * 100_000, b"\xff", b'{"version":1,"panels":NaN}']
@@ -321,11 +321,11 @@ class TestSmallPanelsSharePages:
     SIZES = ((90, 60), (120, 40), (80, 80), (60, 200), (400, 30))
 
     def panels(self) -> list[DraftedPanel]:
-        made = []
+        result = []
         for k, (w, h) in enumerate(self.SIZES):
             ring = shapes.polygon([(0, 0), (w, 0), (w, h), (0, h)], allowance=8.0)
-            made.append(draft_panel(Panel(f"part {k + 1}", ring)))
-        return made
+            result.append(draft_panel(Panel(f"part {k + 1}", ring)))
+        return result
 
     def test_whole_and_clear_of_one_another(self) -> None:
         """By shapely: where the plan puts them, each cutting line lies in its page's window, no two of a page touch; the one that is

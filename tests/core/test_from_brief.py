@@ -25,8 +25,8 @@ GOES_ON = {"lifts off", "pulled over", "tied under", "cord under", "zipped"}
 
 
 def of(family: str, **brief: Any) -> dict[str, Any]:
-    found = suggestions(family_names()[family], Brief(**brief), House(), "mm")
-    return {s.name: s.value for s in reversed(found)}
+    result = suggestions(family_names()[family], Brief(**brief), House(), "mm")
+    return {s.name: s.value for s in reversed(result)}
 
 
 @pytest.mark.parametrize("kind", family_kinds(), ids=lambda kind: kind.__name__)
@@ -78,8 +78,8 @@ def test_finishes_from_the_answers() -> None:
 
 def test_the_briefs_cloth_where_the_house_knows_it() -> None:
     house = House(cloths=(Cloth("duck 12"),))
-    found = suggestions(family_names()["cap"], Brief(cloth=" duck 12 "), house, "mm")
-    assert [(s.name, s.value) for s in found] == [("cloth", "duck 12")]
+    result = suggestions(family_names()["cap"], Brief(cloth=" duck 12 "), house, "mm")
+    assert [(s.name, s.value) for s in result] == [("cloth", "duck 12")]
 
 
 @pytest.mark.parametrize("name", FAMILIES)

@@ -49,10 +49,10 @@ UNREADABLE = ["", "  ", "abc", "12 mm mm", "1 2", "12 3", "3/0", "1/", "--3", "-
 
 @pytest.mark.parametrize("text", UNREADABLE)
 def test_refuses_what_it_cant_read_with_a_sentence(text: str) -> None:
-    with pytest.raises(Refusal) as refused:
+    with pytest.raises(Refusal) as refusal:
         parse_length(text, "mm")
-    assert refused.value.reason == "length"
-    assert str(refused.value).endswith(".")
+    assert refusal.value.reason == "length"
+    assert str(refusal.value).endswith(".")
 
 
 def test_never_guesses_what_can_be_read_two_ways() -> None:

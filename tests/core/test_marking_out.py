@@ -23,10 +23,10 @@ from ypsicline.core.pattern.seam_edge import SeamEdge
 
 
 def test_a_square_has_its_corners_from_one_datum_and_two_diagonals() -> None:
-    found = mark_out(draft_panel(Panel("p", shapes.square(100, allowance=10))), "mm")
-    assert [(p.across, p.up) for p in found.points] == [(0, 0), (120, 0), (120, 120), (0, 120)]
-    assert [(d.first, d.second) for d in found.diagonals] == [(1, 3), (2, 4)]
-    assert all(d.length == pytest.approx(120 * math.sqrt(2)) for d in found.diagonals)
+    result = mark_out(draft_panel(Panel("p", shapes.square(100, allowance=10))), "mm")
+    assert [(p.across, p.up) for p in result.points] == [(0, 0), (120, 0), (120, 120), (0, 120)]
+    assert [(d.first, d.second) for d in result.diagonals] == [(1, 3), (2, 4)]
+    assert all(d.length == pytest.approx(120 * math.sqrt(2)) for d in result.diagonals)
 
 
 def test_arcs_are_swung_and_holes_marked_by_their_centre_or_corners() -> None:
@@ -34,21 +34,21 @@ def test_arcs_are_swung_and_holes_marked_by_their_centre_or_corners() -> None:
         Aperture("round", (60, 30), (20, 20), "raw", "post"),
         Aperture("rectangle", (60, 70), (30, 10), "raw", "slot"),
     )
-    found = mark_out(draft_panel(Panel("p", shapes.bitten_square(15, 5), features=(*openings,))), "mm")
-    (bite,) = found.swings
+    result = mark_out(draft_panel(Panel("p", shapes.bitten_square(15, 5), features=(*openings,))), "mm")
+    (bite,) = result.swings
     assert bite.radius == pytest.approx(10)
     assert (bite.across, bite.up) == pytest.approx((65, 105))
-    (hole,) = found.round_holes
+    (hole,) = result.round_holes
     assert (hole.radius, hole.across, hole.up) == pytest.approx((10, 65, 35))
-    assert [p.number for p in found.points] == list(range(1, len(found.points) + 1))
-    assert {(round(p.across), round(p.up)) for p in found.points[-4:]} == {(50, 70), (80, 70), (80, 80), (50, 80)}
+    assert [p.number for p in result.points] == list(range(1, len(result.points) + 1))
+    assert {(round(p.across), round(p.up)) for p in result.points[-4:]} == {(50, 70), (80, 70), (80, 80), (50, 80)}
 
 
 @pytest.mark.parametrize("unit", ["mm", "cm", "in"])
 def test_ordinates_follow_a_curve_within_half_a_millimetre(unit: str) -> None:
-    drafted = draft_panel(Panel("p", shapes.wave(8)))
-    (curve,) = mark_out(drafted, unit).curves  # type: ignore[arg-type]
-    edge = next(e for e in drafted.cutting_line if e.kind == "curve")
+    draft = draft_panel(Panel("p", shapes.wave(8)))
+    (curve,) = mark_out(draft, unit).curves  # type: ignore[arg-type]
+    edge = next(e for e in draft.cutting_line if e.kind == "curve")
     start, end = np.asarray(edge.start), np.asarray(edge.end)
     d = (end - start) / np.hypot(*(end - start))
     points = points_at(edge, np.linspace(0, 1, 500)) - start
@@ -74,14 +74,14 @@ def test_a_turned_corner_on_a_curve_is_swung_not_pricked_out() -> None:
     hem = SeamEdge("arc", ((0, 0), (150, -60), (300, 0)), "hem", 30, "hem", "mirror")
     rest = [((300, 0), (300, 200), "right"), ((300, 200), (0, 200), "top"), ((0, 200), (0, 0), "left")]
     panel = Panel("apron", (hem, *(SeamEdge("line", (a, b), name, 12, "plain", "mirror") for a, b, name in rest)))
-    drafted = draft_panel(panel)
-    found = mark_out(drafted, "mm")
-    assert len(drafted.cutting_line) > 15
-    assert found.swings
-    assert len(found.points) <= 10
-    ring = shapely.LinearRing(drafted.cutting_points)
-    for s in found.swings:
-        a, b = (next(p.at for p in found.points if p.number == n) for n in (s.first, s.second))
+    draft = draft_panel(panel)
+    result = mark_out(draft, "mm")
+    assert len(draft.cutting_line) > 15
+    assert result.swings
+    assert len(result.points) <= 10
+    ring = shapely.LinearRing(draft.cutting_points)
+    for s in result.swings:
+        a, b = (next(p.at for p in result.points if p.number == n) for n in (s.first, s.second))
         middle = np.mean([a, b], axis=0) - s.centre
         on_arc = np.asarray(s.centre) + middle / np.hypot(*middle) * s.radius
         assert ring.distance(shapely.Point(on_arc)) < 0.6

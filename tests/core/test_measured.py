@@ -40,26 +40,26 @@ def sound(measured: MeasuredOutline) -> np.ndarray:
 
 @pytest.mark.parametrize("case", worked_cases("quad-from-diagonal"))
 def test_four_sides_and_a_diagonal(case: dict) -> None:
-    found = four_sided(**case["given"])
-    for edge, point in zip(found.edges, case["expect"]["points"], strict=True):
+    result = four_sided(**case["given"])
+    for edge, point in zip(result.edges, case["expect"]["points"], strict=True):
         assert edge.start == pytest.approx(point, abs=case["tolerance"])
-    assert f"{case['expect']['bd']:.1f}" in render(found.workings[0])
-    assert signed_area(sound(found)) == pytest.approx(case["expect"]["area"], rel=1e-5)
+    assert f"{case['expect']['bd']:.1f}" in render(result.workings[0])
+    assert signed_area(sound(result)) == pytest.approx(case["expect"]["area"], rel=1e-5)
 
 
 @pytest.mark.parametrize("case", worked_cases("corner-radius"))
 def test_the_corner_radius_from_a_diagonal(case: dict) -> None:
     g = case["given"]
-    found = rectangle(g["width"], g["length"], diagonal=g["diagonal"])
-    sound(found)
-    arc = next(e for e in found.edges if e.kind == "arc")
+    result = rectangle(g["width"], g["length"], diagonal=g["diagonal"])
+    sound(result)
+    arc = next(e for e in result.edges if e.kind == "arc")
     assert 2 * edge_length(arc) / math.pi == pytest.approx(case["expect"]["radius"], abs=case["tolerance"])
 
 
 def test_both_diagonals_are_fitted_and_the_residuals_told() -> None:
-    found = four_sided(400, 300, 400, 300, 500, 501)
-    assert max(map(abs, found.residuals.values())) < 0.3
-    assert "worst" in render(found.workings[0])
+    result = four_sided(400, 300, 400, 300, 500, 501)
+    assert max(map(abs, result.residuals.values())) < 0.3
+    assert "worst" in render(result.workings[0])
 
 
 @pytest.mark.parametrize(
@@ -79,8 +79,8 @@ def test_measures_that_cannot_be_right_are_refused_by_name(measures: dict, named
 
 
 def test_four_sides_of_a_symmetric_thing() -> None:
-    found = four_sided(400, 260, 300, 260, symmetric=True)
-    assert [round(edge_length(e), 6) for e in found.edges] == [400, 260, 300, 260]
+    result = four_sided(400, 260, 300, 260, symmetric=True)
+    assert [round(edge_length(e), 6) for e in result.edges] == [400, 260, 300, 260]
 
 
 @pytest.mark.parametrize("diagonal", [100.0, 501.0])
@@ -103,9 +103,9 @@ def test_a_rounded_rectangle_keeps_its_size_and_its_diagonal_tells_its_radius(
 
 
 def test_a_round_thing_by_its_girth_less_the_pencil() -> None:
-    found = round_of_girth(1000, pencil=2)
-    assert ring_length(found.edges) == pytest.approx(1000 - 4 * math.pi)
-    assert "1000 ÷ π" in render(found.workings[0])
+    result = round_of_girth(1000, pencil=2)
+    assert ring_length(result.edges) == pytest.approx(1000 - 4 * math.pi)
+    assert "1000 ÷ π" in render(result.workings[0])
 
 
 def test_offsets_at_stations_are_met_by_smooth_sides() -> None:
@@ -131,8 +131,8 @@ def test_a_measured_outline_is_a_shape_to_true_up_with_just_its_edges() -> None:
     given_edges = rectangle(400, 300, radius=40).edges
     edges = true_edges(from_edges(given_edges).outline, 0.5)
     assert sorted(e.kind for e in edges) == ["arc"] * 4 + ["line"] * 4
-    for found, wanted in zip(edges, given_edges, strict=True):
-        assert found.length_mm == pytest.approx(edge_length(wanted), abs=0.02)
+    for result, wanted in zip(edges, given_edges, strict=True):
+        assert result.length_mm == pytest.approx(edge_length(wanted), abs=0.02)
 
 
 def angles(shape: Shape) -> list[float]:
@@ -144,13 +144,13 @@ def angles(shape: Shape) -> list[float]:
 class TestSquaring:
     def test_a_corner_becomes_square_by_moving_only_itself(self) -> None:
         shape = true_up(QUAD)
-        made = replace(shape, outline=square_corner(shape.outline, 1))
-        assert angles(made)[1] == pytest.approx(90)
-        moved = [
-            math.dist(a.point, b.point) > 1e-9 for a, b in zip(shape.outline.joints, made.outline.joints, strict=True)
+        result = replace(shape, outline=square_corner(shape.outline, 1))
+        assert angles(result)[1] == pytest.approx(90)
+        after = [
+            math.dist(a.point, b.point) > 1e-9 for a, b in zip(shape.outline.joints, result.outline.joints, strict=True)
         ]
-        assert moved == [False, True, False, False]
-        assert true_edges(made.outline, 0.5)[1].kind == "line"
+        assert after == [False, True, False, False]
+        assert true_edges(result.outline, 0.5)[1].kind == "line"
 
     def test_edges_become_parallel_and_equally_long(self) -> None:
         ring = parallel_edges(true_up(QUAD).outline, 2, 0)
@@ -179,11 +179,11 @@ class TestFolding:
         foot, gable = self.joint(shape, 100, 0), self.joint(shape, 100, 220)
         folded = fold(shape, foot, gable, keep)  # type: ignore[arg-type]
         assert folded.apart_mm == pytest.approx(3, abs=0.4)
-        made = true_edges(folded.shape.outline, 0.5)
-        xs = np.array([p for e in made for p in e.points])[:, 0]
+        result = true_edges(folded.shape.outline, 0.5)
+        xs = np.array([p for e in result for p in e.points])[:, 0]
         assert np.ptp(xs) == pytest.approx(width, abs=0.6)
         assert (xs.min() + xs.max()) / 2 == pytest.approx(100, abs=0.05)
-        assert {e.kind for e in made} == {"line"}
+        assert {e.kind for e in result} == {"line"}
 
     def test_what_is_no_fold_is_refused(self) -> None:
         shape = true_up(QUAD)

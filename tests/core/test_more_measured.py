@@ -22,10 +22,10 @@ from ypsicline.core.wording import render
 @pytest.mark.parametrize("case", worked_cases("sling"))
 def test_a_worn_cover_on_and_off_its_frame(case: dict) -> None:
     g = case["given"]
-    found = on_off("width", g["on"], g["off"], g["new_cloth_stretch"])
-    assert found.stretch == pytest.approx(case["expect"]["old_stretch"], abs=case["tolerance"])
-    assert found.cut_mm == pytest.approx(case["expect"]["cut"], abs=case["tolerance"])
-    assert f"{found.cut_mm:.1f}" in render(found.workings[-1])
+    result = on_off("width", g["on"], g["off"], g["new_cloth_stretch"])
+    assert result.stretch == pytest.approx(case["expect"]["old_stretch"], abs=case["tolerance"])
+    assert result.cut_mm == pytest.approx(case["expect"]["cut"], abs=case["tolerance"])
+    assert f"{result.cut_mm:.1f}" in render(result.workings[-1])
 
 
 def test_a_new_cloth_of_which_nothing_is_said_stretches_as_the_old_one() -> None:
@@ -57,14 +57,14 @@ class TestRolledTraces:
     @pytest.mark.parametrize("case", worked_cases("cone-sleeve"))
     def test_a_cone_rolled_once_round_gives_its_radii_and_girths(self, case: dict) -> None:
         e, g = case["expect"], case["given"]
-        found = rolled(
+        result = rolled(
             roll(e["radius_inner"], e["radius_outer"], e["angle_rad"], 12, shake=0), g["girth_small"], g["girth_large"]
         )
-        if found.angle_rad:
-            assert found.outer_mm == pytest.approx(e["radius_outer"], rel=1e-4)
-            assert found.angle_rad == pytest.approx(e["angle_rad"], rel=1e-3)
-        assert found.girths_mm == pytest.approx((g["girth_small"], g["girth_large"]), rel=1e-3)
-        assert max(abs(s or 0) for s in found.slips_mm) < 1
+        if result.angle_rad:
+            assert result.outer_mm == pytest.approx(e["radius_outer"], rel=1e-4)
+            assert result.angle_rad == pytest.approx(e["angle_rad"], rel=1e-3)
+        assert result.girths_mm == pytest.approx((g["girth_small"], g["girth_large"]), rel=1e-3)
+        assert max(abs(s or 0) for s in result.slips_mm) < 1
 
     # long rows close together, which a coarse search for their centre takes for one
     @example(633.2, 60.1, 0.69, 22)
@@ -75,24 +75,24 @@ class TestRolledTraces:
         self, inner: float, deep: float, angle: float, seed: int
     ) -> None:
         marks = roll(inner, inner + deep, angle, 14, seed)
-        found = rolled(marks)
-        ring = flatten_ring(found.outline.edges)
+        result = rolled(marks)
+        ring = flatten_ring(result.outline.edges)
         assert signed_area(ring) > 0
         # a turn of half a radian hardly tells where its centre is
         assert farthest(marks, ring) < (2.0 if angle > 0.8 else 3.0)
-        assert found.girths_mm[1] == pytest.approx((inner + deep) * angle, rel=0.03)
+        assert result.girths_mm[1] == pytest.approx((inner + deep) * angle, rel=0.03)
 
     def test_a_body_that_does_not_taper_rolls_out_straight(self) -> None:
         marks = np.array([(x, y) for x in np.linspace(0, 620, 9) for y in (0.0, 180.0)])
-        found = rolled(marks + np.random.default_rng(1).normal(0, 0.1, marks.shape))
-        assert (found.inner_mm, found.outer_mm) == (0, 0)
-        assert [e.kind for e in found.outline.edges] == ["line"] * 4
-        assert found.girths_mm == pytest.approx((620, 620), abs=1.5)
+        result = rolled(marks + np.random.default_rng(1).normal(0, 0.1, marks.shape))
+        assert (result.inner_mm, result.outer_mm) == (0, 0)
+        assert [e.kind for e in result.outline.edges] == ["line"] * 4
+        assert result.girths_mm == pytest.approx((620, 620), abs=1.5)
 
     def test_a_slip_against_the_taped_girth_is_told(self) -> None:
-        found = rolled(roll(300, 480, 1.9, 9), 580, 912)
-        assert found.slips_mm[0] == pytest.approx(-10, abs=1.5)
-        assert any("slipped by -" in render(line) for line in found.outline.workings)
+        result = rolled(roll(300, 480, 1.9, 9), 580, 912)
+        assert result.slips_mm[0] == pytest.approx(-10, abs=1.5)
+        assert any("slipped by -" in render(line) for line in result.outline.workings)
 
     @pytest.mark.parametrize("marks", [np.zeros((3, 2)), np.random.default_rng(0).uniform(0, 400, (30, 2))])
     def test_marks_in_no_two_rows_are_refused(self, marks: np.ndarray) -> None:

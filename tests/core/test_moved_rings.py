@@ -47,11 +47,11 @@ class TestMovedRings:
     def test_beside_an_inlet_that_closes_up_a_mitred_edge_runs_on_to_its_corner(self, name: str) -> None:
         """The ring crosses itself there, and is untangled; its outer corners are the edges' own all the same."""
         ring = shapes.ALL_SOUND[name]()
-        moved = moved_ring(runs_of(ring), 7.0)
+        after = moved_ring(runs_of(ring), 7.0)
         length = edge_length(ring[0])
-        (foot,) = (r.edge for r in moved if r.source == "edge1")
+        (foot,) = (r.edge for r in after if r.source == "edge1")
         assert edge_length(foot) == pytest.approx(length + 14, abs=1e-3)
-        assert all(e.kind != "line" or edge_length(e) > 7.5 for e in (r.edge for r in moved))
+        assert all(e.kind != "line" or edge_length(e) > 7.5 for e in (r.edge for r in after))
 
     @pytest.mark.parametrize("name", ["square", "circle", "bitten square", "arrow", "wave"])
     @pytest.mark.parametrize("distance", [-4.0, 3.0, 25.0])
@@ -156,13 +156,13 @@ class TestPlaces:
     def test_a_sharp_corners_intake_is_what_lies_beyond_the_plans_corner(
         self, turn: float, drop: float, tuck: float
     ) -> None:
-        found = drop_corner(0, turn, drop, tuck)
+        result = drop_corner(0, turn, drop, tuck)
         plan = runs_of(shapes.polygon([(-5000, 0), (0, 0), (5000 * math.cos(turn), 5000 * math.sin(turn))]))
         sheet = moved_ring(plan, drop + tuck)
         tip = sheet[0].edge.end
         if len(sheet) == 3:
-            assert found.intake_at_edge == pytest.approx(2 * abs(tip[0]), rel=1e-6)
-        assert found.gathered_by_cord == 0
+            assert result.intake_at_edge == pytest.approx(2 * abs(tip[0]), rel=1e-6)
+        assert result.gathered_by_cord == 0
 
 
 WRONG = [
@@ -177,9 +177,9 @@ WRONG = [
 
 @pytest.mark.parametrize("make", WRONG)
 def test_features_that_make_no_sense_are_refused_with_a_sentence(make: object) -> None:
-    with pytest.raises(Refusal) as refused:
+    with pytest.raises(Refusal) as refusal:
         make()  # type: ignore[operator]
-    assert refused.value.sentence.endswith(".")
+    assert refusal.value.sentence.endswith(".")
 
 
 def test_house_rules_come_back_from_their_file_as_they_were() -> None:

@@ -130,34 +130,34 @@ def cut_short(drafted: DraftedPanel) -> set[str]:
 
 
 def faults_of(panel: Panel) -> dict[str, float]:
-    drafted = draft_panel(panel)
-    cloth = cloth_of(drafted)
-    found = {}
+    draft = draft_panel(panel)
+    cloth = cloth_of(draft)
+    result = {}
     # where the panel itself runs out in nothing, which is said, its cloth does so too
-    is_thin = says(drafted, "too thin to be cut")
+    is_thin = says(draft, "too thin to be cut")
     if not is_thin:
-        found["crossed"] = crossed_mm2(cloth)
-        outside = shapely.distance(cloth, shapely.points(np.asarray(drafted.seam_points))).max()
-        found["seam outside its cloth"] = max(0.0, float(outside) - 0.02)
-        long = whisker_mm(np.asarray(drafted.cutting_points))
-        found["whisker"] = long if long > 1.5 else 0.0
-    found |= apart_however_it_lies(panel, cloth)
+        result["crossed"] = crossed_mm2(cloth)
+        outside = shapely.distance(cloth, shapely.points(np.asarray(draft.seam_points))).max()
+        result["seam outside its cloth"] = max(0.0, float(outside) - 0.02)
+        long = whisker_mm(np.asarray(draft.cutting_points))
+        result["whisker"] = long if long > 1.5 else 0.0
+    result |= apart_however_it_lies(panel, cloth)
     # a corner that is turned follows its hem's depth, and may take a trifle in
     trifle = max(1.0, 0.005 * cloth.area)
-    found["less cloth for more allowance"] = max(0.0, less_cloth_mm2(panel, drafted, cloth) - trifle)
-    return {k: round(v, 3) for k, v in found.items() if v > (0.1 if is_thin else SAME_MM)}
+    result["less cloth for more allowance"] = max(0.0, less_cloth_mm2(panel, draft, cloth) - trifle)
+    return {k: round(v, 3) for k, v in result.items() if v > (0.1 if is_thin else SAME_MM)}
 
 
 def apart_however_it_lies(panel: Panel, cloth: Region) -> dict[str, float]:
-    found = {}
+    result = {}
     for degrees in (30.0, 90.0, 17.3):
         laid, back = turned(panel, degrees)
-        found[f"turned by {degrees:g}"] = apart_mm(back(cloth_of(draft_panel(laid))), cloth)
+        result[f"turned by {degrees:g}"] = apart_mm(back(cloth_of(draft_panel(laid))), cloth)
     on_from = replace(panel, seam_line=panel.seam_line[1:] + panel.seam_line[:1])
-    found["started at another edge"] = apart_mm(cloth_of(draft_panel(on_from)), cloth)
+    result["started at another edge"] = apart_mm(cloth_of(draft_panel(on_from)), cloth)
     other_hand = affinity.scale(cloth_of(draft_panel(mirrored(panel))), -1, 1, origin=(0, 0))
-    found["mirrored"] = apart_mm(other_hand, cloth)
-    return found
+    result["mirrored"] = apart_mm(other_hand, cloth)
+    return result
 
 
 def less_cloth_mm2(panel: Panel, drafted: DraftedPanel, cloth: Region) -> float:
@@ -173,22 +173,22 @@ def less_cloth_mm2(panel: Panel, drafted: DraftedPanel, cloth: Region) -> float:
 
 @pytest.mark.parametrize("first", range(0, LOTS, GROUP))
 def test_a_cutting_line_is_the_panels_own(first: int) -> None:
-    faults, drafted = {}, 0
+    faults, draft = {}, 0
     for number in range(first, min(first + GROUP, LOTS)):
         panel = panel_by_lot(number)
         if panel is None:
             continue
         try:
-            if found := faults_of(panel):
-                faults[number] = found
-            drafted += 1
+            if result := faults_of(panel):
+                faults[number] = result
+            draft += 1
         except Refusal as e:
             # a seam line that crosses itself can't be drafted, and says so
             assert any(w in e.sentence for w in ("crosses itself", "lie on one another", "clockwise")), (
                 number,
                 e.sentence,
             )
-    assert drafted > GROUP / 4
+    assert draft > GROUP / 4
     assert not faults
 
 
@@ -196,23 +196,23 @@ def test_a_cutting_line_is_the_panels_own(first: int) -> None:
 @pytest.mark.parametrize("first", range(200, 200 + LOTS // 2, GROUP))
 def test_with_clearance_a_panel_is_cut_alike_however_it_lies(first: int, clearance: float) -> None:
     """The allowances of an edge hold for what the clearance adds to it at its corners, and for no more."""
-    apart, drafted = {}, 0
+    apart, draft = {}, 0
     for number in range(first, min(first + GROUP, 200 + LOTS // 2)):
         panel = panel_by_lot(number)
         if panel is None:
             continue
-        moved = replace(panel, fit=Fit(clearance=clearance))
+        after = replace(panel, fit=Fit(clearance=clearance))
         try:
-            cloth = cloth_of(draft_panel(moved))
+            cloth = cloth_of(draft_panel(after))
         except Refusal:
             continue
-        drafted += 1
+        draft += 1
         # edges of a tenth of a millimetre, which clearance leaves in tight corners, point somewhere only nearly
-        found = {k: v for k, v in apart_however_it_lies(moved, cloth).items() if v > 0.2}
+        result = {k: v for k, v in apart_however_it_lies(after, cloth).items() if v > 0.2}
         # a corner that is just as long as its limit is drawn or not, by chance
-        if found and max(found.values()) > 2 * reach_at_the_limit_mm(moved):
-            apart[number] = found
-    assert drafted
+        if result and max(result.values()) > 2 * reach_at_the_limit_mm(after):
+            apart[number] = result
+    assert draft
     assert not apart
 
 
@@ -245,10 +245,10 @@ def test_lots_that_failed_once(number: int) -> None:
 def test_a_corner_that_a_curve_bends_away_from_is_cut_straight_across_and_said() -> None:
     _, rows = CASES["a bound edge beside a tight concave one"]
     edges = tuple(SeamEdge(kind, points, f"e{k}", a, f, c) for k, (kind, points, a, f, c, _) in enumerate(rows))  # type: ignore[arg-type]
-    drafted = draft_panel(Panel("beak", edges))
-    assert any("between “e0” and “e1” can't be drawn as asked" in render(f.message) for f in drafted.findings)
+    draft = draft_panel(Panel("beak", edges))
+    assert any("between “e0” and “e1” can't be drawn as asked" in render(f.message) for f in draft.findings)
     # the whole band beside the curve is there: of each of its points the one 20 mm outside, square to it
-    cloth = shapely.Polygon(drafted.cutting_points).buffer(0.03)
+    cloth = shapely.Polygon(draft.cutting_points).buffer(0.03)
     curve = flatten(edges[1], 0.5)[1:-1]
     way = np.gradient(curve, axis=0)
     out = curve + 20 * np.column_stack([way[:, 1], -way[:, 0]]) / np.hypot(*way.T)[:, None]

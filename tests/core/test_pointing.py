@@ -24,9 +24,9 @@ def share(place: tuple[float, float]) -> tuple[float, float]:
 
 @pytest.mark.parametrize(("place", "area"), [(LEFT, 32000), (RIGHT, 22400)])
 def test_one_tap_chooses_among_several_pieces(two_pieces_photo: bytes, place: tuple[float, float], area: float) -> None:
-    found = capture_piece(read_photo(two_pieces_photo), at=[share(place)])
-    assert isinstance(found, Capture)
-    assert shapely.Polygon(found.outline).area == pytest.approx(area, rel=5e-3)
+    result = capture_piece(read_photo(two_pieces_photo), at=[share(place)])
+    assert isinstance(result, Capture)
+    assert shapely.Polygon(result.outline).area == pytest.approx(area, rel=5e-3)
 
 
 def test_pointing_at_the_bare_table_is_refused_with_what_to_do(two_pieces_photo: bytes) -> None:

@@ -44,17 +44,17 @@ class TestDxf:
         outer.add_lwpolyline([(-100, -50), (100, -50), (100, 50), (-100, 50)], close=True)
         outer.add_blockref("INNER", (30, 0))
         document.modelspace().add_blockref("OUTER", (500, 200), dxfattribs={"rotation": 90, "xscale": 2, "yscale": 2})
-        (found,) = read_dxf(saved(document))
-        assert sorted(np.ptp(flatten_ring(found.outline), axis=0)) == pytest.approx([200, 400])
-        (hole,) = found.holes
+        (result,) = read_dxf(saved(document))
+        assert sorted(np.ptp(flatten_ring(result.outline), axis=0)) == pytest.approx([200, 400])
+        (hole,) = result.holes
         assert flatten_ring(hole).mean(axis=0) == pytest.approx((500, 260), abs=0.1)
 
     @pytest.mark.parametrize(("unit", "mm"), [(0, 1), (1, 25.4), (2, 304.8), (4, 1), (5, 10), (6, 1000)])
     def test_a_drawing_is_read_in_its_own_unit(self, unit: int, mm: float) -> None:
         document = ezdxf.new("R2010", units=unit)
         document.modelspace().add_lwpolyline([(0, 0), (4, 0), (4, 3), (0, 3)], close=True)
-        (found,) = read_dxf(saved(document))
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((4 * mm, 3 * mm))
+        (result,) = read_dxf(saved(document))
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx((4 * mm, 3 * mm))
 
     def test_a_drawing_in_miles_is_refused(self) -> None:
         document = ezdxf.new("R2010", units=3)
@@ -80,8 +80,8 @@ class TestDxf:
     def test_a_mirrored_circle_lies_on_the_other_side(self) -> None:
         document = drawing()
         document.modelspace().add_circle((100, 50), 30, dxfattribs={"extrusion": (0, 0, -1)})
-        (found,) = read_dxf(saved(document))
-        assert flatten_ring(found.outline).mean(axis=0) == pytest.approx((-100, 50), abs=0.5)
+        (result,) = read_dxf(saved(document))
+        assert flatten_ring(result.outline).mean(axis=0) == pytest.approx((-100, 50), abs=0.5)
 
     @pytest.mark.parametrize("degree", [2, 3])
     def test_a_closed_spline_is_read_as_it_is(self, degree: int) -> None:
@@ -89,11 +89,11 @@ class TestDxf:
         document = drawing()
         spline = document.modelspace().add_spline()
         spline.set_closed(control, degree=degree)
-        (found,) = read_dxf(saved(document))
+        (result,) = read_dxf(saved(document))
         wrapped = np.array([*control, *control[:degree]])[:, :2]
         knots = np.arange(len(wrapped) + degree + 1, dtype=float)
         truth = BSpline(knots, wrapped, degree)(np.linspace(degree, len(control) + degree, 500))
-        ring = shapely.LinearRing(flatten_ring(found.outline))
+        ring = shapely.LinearRing(flatten_ring(result.outline))
         assert float(shapely.distance(ring, shapely.points(truth)).max()) < 0.02
         assert ring.length == pytest.approx(shapely.LineString(truth).length, rel=1e-3)
 
@@ -156,8 +156,8 @@ class TestSvg:
         ):
             head = '<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">'
             data = f'{head}{inner}<rect width="50" height="25"/></svg></svg>'
-            (found,) = read_svg(data.encode())
-            (x0, y0), (x1, y1) = (f(flatten_ring(found.outline), axis=0) for f in (np.min, np.max))
+            (result,) = read_svg(data.encode())
+            (x0, y0), (x1, y1) = (f(flatten_ring(result.outline), axis=0) for f in (np.min, np.max))
             assert (x0, x1, y0, y1) == pytest.approx(wanted)
 
     @pytest.mark.parametrize("size", ["", 'width="400" height="300"', 'width="400px"', 'width="100%"'])
@@ -166,12 +166,12 @@ class TestSvg:
         with pytest.raises(Refusal) as asked:
             read_svg(data)
         assert asked.value.reason == "unknown_size"
-        (found,) = read_svg(data, width_mm=314.0)
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((314, 314), abs=0.02)
-        assert {e.kind for e in found.outline} == {"arc"}
+        (result,) = read_svg(data, width_mm=314.0)
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx((314, 314), abs=0.02)
+        assert {e.kind for e in result.outline} == {"arc"}
 
     def test_a_true_size_needs_no_measure(self) -> None:
         data = b'<svg xmlns="http://www.w3.org/2000/svg" width="4in" height="3in" viewBox="0 0 400 300"><rect width="100" height="50"/></svg>'
-        (found,) = read_svg(data, width_mm=7)
-        assert np.ptp(flatten_ring(found.outline), axis=0) == pytest.approx((25.4, 12.7))
-        assert math.isclose(shapely.Polygon(flatten_ring(found.outline)).area, 25.4 * 12.7)
+        (result,) = read_svg(data, width_mm=7)
+        assert np.ptp(flatten_ring(result.outline), axis=0) == pytest.approx((25.4, 12.7))
+        assert math.isclose(shapely.Polygon(flatten_ring(result.outline)).area, 25.4 * 12.7)

@@ -32,9 +32,9 @@ SIDES = [(0, 20), (90, 22), (200, 18), (300, 24)]
 
 
 def capture(photos: list[Photo], **how: object) -> Capture:
-    found = capture_piece(photos, **how)  # type: ignore[arg-type]
-    assert isinstance(found, Capture)
-    return found
+    result = capture_piece(photos, **how)  # type: ignore[arg-type]
+    assert isinstance(result, Capture)
+    return result
 
 
 def off(found: Capture, truth: np.ndarray) -> np.ndarray:
@@ -71,12 +71,12 @@ def from_sides() -> list[Photo]:
 
 class TestWiderThanAPhoto:
     def test_three_photos_become_one_outline(self, wide: list[Photo]) -> None:
-        found = capture(wide)
-        assert np.percentile(off(found, OVAL), 95) < min(0.4, found.error_mm)
-        length = shapely.LinearRing(found.outline).length
+        result = capture(wide)
+        assert np.percentile(off(result, OVAL), 95) < min(0.4, result.error_mm)
+        length = shapely.LinearRing(result.outline).length
         assert length == pytest.approx(shapely.LinearRing(OVAL).length, rel=1e-3)
-        assert len(found.views) == 3
-        assert len(found.sheets) == 8
+        assert len(result.views) == 3
+        assert len(result.sheets) == 8
 
     def test_a_part_of_them_does_not_show_all_of_the_piece(self, wide: list[Photo]) -> None:
         with pytest.raises(Refusal, match="runs out of the picture"):
@@ -92,10 +92,10 @@ class TestWiderThanAPhoto:
             read_scene([wide[0], wide[2]], known_sheets=apart)
 
     def test_a_sheet_that_moved_between_the_photos_is_left_out_and_named(self, wide: list[Photo]) -> None:
-        moved = read_photo(take_photo(wide_scene(moved=9.0), wide_shot(0, 1)))
-        found = capture([wide[0], moved, wide[2]])
-        assert any("A4-03" in w and "left out" in w for w in render_all(found.warnings))
-        assert np.percentile(off(found, OVAL), 95) < 0.5
+        after = read_photo(take_photo(wide_scene(moved=9.0), wide_shot(0, 1)))
+        result = capture([wide[0], after, wide[2]])
+        assert any("A4-03" in w and "left out" in w for w in render_all(result.warnings))
+        assert np.percentile(off(result, OVAL), 95) < 0.5
 
     def test_more_photos_than_can_be_joined_are_refused(self, wide: list[Photo]) -> None:
         with pytest.raises(Refusal, match="12 photos"):
@@ -142,11 +142,11 @@ class TestAboveTheSheets:
     def test_the_face_of_something_thick(self, wall: tuple[int, int, int] | None) -> None:
         scene = flat_scene(Piece(TRAY, (), DARK, height_mm=30, wall=wall), gap=55)
         photo = read_photo(take_photo(scene, replace(SMALL, tilt_deg=20, distance_mm=1000)))
-        found = capture([photo], height_mm=30)
-        assert np.percentile(off(found, TRAY), 95) < 0.8
+        result = capture([photo], height_mm=30)
+        assert np.percentile(off(result, TRAY), 95) < 0.8
         flat = capture([photo])
         assert np.percentile(off(flat, TRAY), 95) > 2
-        assert any("side wall" in w for w in render_all(found.warnings))
+        assert any("side wall" in w for w in render_all(result.warnings))
         assert flat.out_per_mm_height * 30 > np.percentile(off(flat, TRAY), 95) / 2
 
     @pytest.mark.parametrize("height", [-1.0, 900.0, float("nan")])
@@ -183,8 +183,8 @@ class TestPenLine:
             straight((-200, -150), (150, 180)),
             note,
         ]
-        found = capture([drawn(*clutter)], kind="line")
-        assert np.percentile(off(found, RING), 95) < 0.3
+        result = capture([drawn(*clutter)], kind="line")
+        assert np.percentile(off(result, RING), 95) < 0.3
 
     def test_a_faint_box_drawn_round_it_is_not_taken_for_it(self) -> None:
         box = straight((-190, -160), (190, -160), (190, 170), (-190, 170), (-190, -160))
@@ -196,14 +196,14 @@ class TestPenLine:
             [bottom[0] - 18 + 3 * k + np.sin(5 * k), bottom[1] + np.where(k % 2, 6, -16) + 4 * np.sin(3 * k)]
         )
         ring = np.roll(RING, 150 - 1125, axis=0)
-        found = capture([drawn(Stroke(scribble, 1.5, INK), ring=ring, gap=9)], kind="line")
-        assert np.percentile(off(found, RING), 95) <= found.error_mm
+        result = capture([drawn(Stroke(scribble, 1.5, INK), ring=ring, gap=9)], kind="line")
+        assert np.percentile(off(result, RING), 95) <= result.error_mm
 
     def test_chalk_on_dark_cloth(self) -> None:
         chalk = [Stroke(part, 2.0, (225, 222, 214)) for part in with_gaps(RING, (0.2, 0.6), 6.0)]
         scene = replace(flat_scene(Piece(PAPER, (), (46, 50, 58), 0.03), gap=75), strokes=tuple(chalk))
-        found = capture([read_photo(take_photo(scene, replace(SMALL, distance_mm=1050)))], kind="line")
-        assert np.percentile(off(found, RING), 95) < 0.4
+        result = capture([read_photo(take_photo(scene, replace(SMALL, distance_mm=1050)))], kind="line")
+        assert np.percentile(off(result, RING), 95) < 0.4
 
     def test_its_sides_lie_half_its_width_apart_from_its_centre(self) -> None:
         photo = drawn(width=2.4)
@@ -220,9 +220,9 @@ class TestPenLine:
         hole = np.column_stack([-60 + 22 * np.cos(a), 10 + 15 * np.sin(a)])
         letter = np.column_stack([70 + 9 * np.cos(a), 12 * np.sin(a)])
         tail = straight((79, 12), (79, -14), width=1.5, colour=INK)
-        (found,) = capture([drawn(Stroke(hole, 1.5, INK), Stroke(letter, 1.5, INK), tail)], kind="line").holes
-        assert shapely.Polygon(found).area == pytest.approx(shapely.Polygon(hole).area, rel=0.02)
-        assert not shapely.LinearRing(found).is_ccw
+        (result,) = capture([drawn(Stroke(hole, 1.5, INK), Stroke(letter, 1.5, INK), tail)], kind="line").holes
+        assert shapely.Polygon(result).area == pytest.approx(shapely.Polygon(hole).area, rel=0.02)
+        assert not shapely.LinearRing(result).is_ccw
 
     def test_a_line_that_is_not_closed_is_refused(self) -> None:
         with pytest.raises(Refusal, match="not closed"):

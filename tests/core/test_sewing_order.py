@@ -71,12 +71,12 @@ def test_what_is_said_to_be_closed_off_is_just_what_is_overrun(family: str) -> N
             joins = list(cover.joins)
             joins = [joins[k] for k in chance.permutation(len(joins))]
             said = {(shut.join.letter, by.letter) for shut in closed_off(joins, cover.panels) for by in shut.by}
-            walked = {
+            lengths = {
                 (later.letter, seam.letter)
                 for k, seam in enumerate(joins)
                 for later in joins[k + 1 :]
                 if overrun(seam, later, panels)
             }
-            assert said == walked
-            count += len(walked)
+            assert said == lengths
+            count += len(lengths)
     assert count > 0

@@ -135,16 +135,16 @@ class TestChanges:
             remove_joint(ring, 0)
 
     def test_a_dragged_corner_takes_its_edges_with_it(self) -> None:
-        moved = move_joint(self.ring, 1, (200, 180))
-        ends = [j.point for j in moved.joints]
+        after = move_joint(self.ring, 1, (200, 180))
+        ends = [j.point for j in after.joints]
         assert (200, 180) in ends
-        edges = true_edges(moved, 0.5)
+        edges = true_edges(after, 0.5)
         assert sum((200, 180) in (e.start, e.end) for e in edges) == 2
 
     def test_a_corner_dragged_past_its_neighbour_keeps_its_order(self) -> None:
         before = [j.along_mm for j in self.ring.joints]
-        moved = move_joint(self.ring, 0, self.ring.joints[2].point)
-        assert [j.along_mm for j in moved.joints] == pytest.approx(before)
+        after = move_joint(self.ring, 0, self.ring.joints[2].point)
+        assert [j.along_mm for j in after.joints] == pytest.approx(before)
 
     def test_straightening_makes_a_line_of_a_curve(self) -> None:
         ring = true_up(traced(bench_top())).outline

@@ -25,9 +25,9 @@ PIECE = Piece(TRAY, (), DARK)
 
 
 def capture(data: bytes, **how: object) -> Capture:
-    found = capture_piece(read_photo(data), **how)  # type: ignore[arg-type]
-    assert isinstance(found, Capture)
-    return found
+    result = capture_piece(read_photo(data), **how)  # type: ignore[arg-type]
+    assert isinstance(result, Capture)
+    return result
 
 
 def p95(found: Capture) -> float:
@@ -38,25 +38,27 @@ def test_a_sheet_that_is_covered_is_said_not_to_have_been_used() -> None:
     scene = flat_scene(PIECE)
     x, y = scene.sheets[0].centre
     cloth = np.array([[-95, -150], [150, -150], [150, 150], [-95, 150]]) + [x, y]
-    found = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL), at=[(0.5, 0.5)])
-    assert "A4-01" not in [s.id.upper() for s in found.sheets] or any("A4-01" in w for w in render_all(found.warnings))
-    assert p95(found) <= found.error_mm
+    result = capture(take_photo(replace(scene, things=(Piece(cloth, (), (120, 60, 60)),)), SMALL), at=[(0.5, 0.5)])
+    assert "A4-01" not in [s.id.upper() for s in result.sheets] or any(
+        "A4-01" in w for w in render_all(result.warnings)
+    )
+    assert p95(result) <= result.error_mm
 
 
 @pytest.mark.parametrize("scale", [0.97, 1.02])
 def test_one_sheet_of_four_printed_at_another_scale_is_named_and_left_out(scale: float) -> None:
     scene = flat_scene(PIECE)
     sheets = (replace(scene.sheets[0], print_scale=scale), *scene.sheets[1:])
-    found = capture(take_photo(replace(scene, sheets=sheets), SMALL))
-    assert any("A4-01" in w and f"{100 * scale:.0f}" in w for w in render_all(found.warnings))
-    assert p95(found) <= found.error_mm
+    result = capture(take_photo(replace(scene, sheets=sheets), SMALL))
+    assert any("A4-01" in w and f"{100 * scale:.0f}" in w for w in render_all(result.warnings))
+    assert p95(result) <= result.error_mm
 
 
 def test_two_sheets_of_unlike_scale_are_never_confidently_wrong() -> None:
     scene = flat_scene(PIECE)
     sheets = (replace(scene.sheets[2], print_scale=0.97), scene.sheets[3])
-    found = capture(take_photo(replace(scene, sheets=sheets), SMALL))
-    assert p95(found) <= found.error_mm
+    result = capture(take_photo(replace(scene, sheets=sheets), SMALL))
+    assert p95(result) <= result.error_mm
 
 
 def test_a_photo_cropped_off_centre_is_told_or_stays_within_its_error() -> None:
@@ -64,17 +66,17 @@ def test_a_photo_cropped_off_centre_is_told_or_stays_within_its_error() -> None:
     image = Image.open(io.BytesIO(data))
     out = io.BytesIO()
     image.crop((0, 0, image.width - 330, image.height)).save(out, "JPEG", quality=95)
-    found = capture(out.getvalue())
-    assert p95(found) <= found.error_mm
+    result = capture(out.getvalue())
+    assert p95(result) <= result.error_mm
 
 
 def test_a_sheet_half_out_of_the_frame_serves() -> None:
     sheets = make_sheets("a4", 3)
     laid = (LaidSheet(sheets[0], (360, 0), 4), LaidSheet(sheets[1], (-360, 30), 93), LaidSheet(sheets[2], (0, 330), 88))
-    found = capture(take_photo(Scene(laid, (PIECE,), BIRCH), SMALL))
-    assert len(found.sheets) == 3
-    assert any("cut off" in w for w in render_all(found.warnings))
-    assert p95(found) <= found.error_mm
+    result = capture(take_photo(Scene(laid, (PIECE,), BIRCH), SMALL))
+    assert len(result.sheets) == 3
+    assert any("cut off" in w for w in render_all(result.warnings))
+    assert p95(result) <= result.error_mm
 
 
 def test_a_farther_sheet_whose_white_runs_into_its_markers_is_read_too() -> None:

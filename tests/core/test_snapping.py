@@ -42,19 +42,19 @@ def believed(radius: float) -> tuple[np.ndarray, Window]:
 @pytest.mark.parametrize(("start", "stripes"), [(38.2, 0.0), (40.0, 0.0), (41.6, 0.0), (39.4, 50.0), (40.8, 50.0)])
 def test_a_ring_that_is_off_moves_onto_the_edge(start: float, stripes: float) -> None:
     share, window = believed(start)
-    found = snapped(pictured((60, 80, 100), (200, 190, 160), stripes), disc(start, 0.6), share, window, 4.0)
-    r = np.hypot(*found.ring.T)
+    result = snapped(pictured((60, 80, 100), (200, 190, 160), stripes), disc(start, 0.6), share, window, 4.0)
+    r = np.hypot(*result.ring.T)
     # the edge is then measured within 1.6 mm of it
     assert np.percentile(np.abs(r - RADIUS), 95) < 1.2
-    assert np.median(found.clear) > 0.6
-    assert np.median(found.separation) > 0.6
+    assert np.median(result.clear) > 0.6
+    assert np.median(result.separation) > 0.6
 
 
 def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:
     share, window = believed(40.0)
-    found = snapped(pictured((120, 120, 120), (120, 120, 120)), disc(40.0), share, window, 4.0)
-    assert np.abs(np.hypot(*found.ring.T) - 40).max() < 1.5
-    assert found.clear.max() < 0.2
+    result = snapped(pictured((120, 120, 120), (120, 120, 120)), disc(40.0), share, window, 4.0)
+    assert np.abs(np.hypot(*result.ring.T) - 40).max() < 1.5
+    assert result.clear.max() < 0.2
 
 
 def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:
@@ -65,8 +65,8 @@ def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:
 @pytest.mark.parametrize(("wide", "long"), [(1.0, 4.0), (1.5, 10.0), (2.2, 20.0)])
 def test_a_hair_along_a_seam_of_boards_is_no_edge(turned: float, wide: float, long: float) -> None:
     piece = shapely.Point(0, 0).buffer(60, quad_segs=64)
-    found = without_hairs(dense(piece.union(shapely.box(55, -wide / 2, 60 + long, wide / 2)), turned))
-    assert shapely.Polygon(found).symmetric_difference(shapely.affinity.rotate(piece, turned, origin=(0, 0))).area < 1
+    result = without_hairs(dense(piece.union(shapely.box(55, -wide / 2, 60 + long, wide / 2)), turned))
+    assert shapely.Polygon(result).symmetric_difference(shapely.affinity.rotate(piece, turned, origin=(0, 0))).area < 1
 
 
 @pytest.mark.parametrize("turned", [0.0, 37.0, 211.0])

@@ -30,10 +30,10 @@ def gaps(cover: Cover) -> tuple[JoinGap, ...]:
 @pytest.mark.parametrize(("family", "k"), [(f, k) for f in BUILT for k in range(12)])
 def test_every_join_closes_in_space(family: str, k: int) -> None:
     cover = cover_of(family, **lot(family, k))
-    found = gaps(cover)
+    result = gaps(cover)
     stands = {s.panel for s in cover.standing}
-    assert len(found) == sum(all(a.panel in stands for a in (*j.first, *j.second)) for j in cover.joins)
-    assert all(g.gap_mm < 0.5 for g in found)
+    assert len(result) == sum(all(a.panel in stands for a in (*j.first, *j.second)) for j in cover.joins)
+    assert all(g.gap_mm < 0.5 for g in result)
 
 
 def test_a_drum_is_as_large_as_its_measures() -> None:
@@ -96,13 +96,13 @@ class TestAllInOneSheet:
 )
 def test_ease_is_a_gap_to_what_is_covered(family: str, measures: dict[str, float], gap: float) -> None:
     """By shapely, seen from above: what is covered lies in the cover, and its outline so far inside it."""
-    made = cover_of(family, measures)
+    result = cover_of(family, measures)
     job = changed(
         JobDocument("job"), DraftCover(family_adapter().validate_python({"family": family, "measures": measures}))
     )
     (cover,) = job.covers
     pieces = assembled(standing_in(cover, job.house), {p.id: p for p in job.panels})
-    assert len(pieces) == len(made.standing)
+    assert len(pieces) == len(result.standing)
     cloth, under = (
         shapely.MultiPoint([p[:2] for a in parts for p in a.points]).convex_hull
         for parts in (pieces, object_under(cover, job.house, pieces))

@@ -46,8 +46,8 @@ def corners(shape: Shape) -> list[tuple[int, int]]:
 
 class TestSteps:
     def test_a_step_switched_off_is_as_if_it_had_not_been_made(self) -> None:
-        moved = piece().stepped(steps.MoveCorner(0, (400.0, 300.0), (410.0, 305.0)), "C moved")
-        both = moved.stepped(steps.SquareUp(0, (0.0, 300.0)), "D squared")
+        after = piece().stepped(steps.MoveCorner(0, (400.0, 300.0), (410.0, 305.0)), "C moved")
+        both = after.stepped(steps.SquareUp(0, (0.0, 300.0)), "D squared")
         without = both.switched(0, on=False)
         alone = piece().stepped(steps.SquareUp(0, (0.0, 300.0)), "D squared")
         assert without.shape == alone.shape
@@ -55,16 +55,16 @@ class TestSteps:
 
     def test_a_later_step_finds_its_corner_though_an_earlier_one_that_numbered_it_is_off(self) -> None:
         added = piece().stepped(steps.AddCorner(0, (200.0, 0.0)), "corner added")
-        moved = added.stepped(steps.MoveCorner(0, (400.0, 0.0), (405.0, -2.0)), "moved")
-        assert (405, -2) in corners(moved.switched(0, on=False).shape)
+        after = added.stepped(steps.MoveCorner(0, (400.0, 0.0), (405.0, -2.0)), "moved")
+        assert (405, -2) in corners(after.switched(0, on=False).shape)
 
     def test_a_step_whose_corner_is_gone_is_skipped_and_says_so(self) -> None:
         added = piece().stepped(steps.AddCorner(0, (200.0, 0.0)), "corner added")
-        moved = added.stepped(steps.MoveCorner(0, (200.0, 0.0), (200.0, 12.0)), "moved")
-        off = moved.switched(0, on=False)
+        after = added.stepped(steps.MoveCorner(0, (200.0, 0.0), (200.0, 12.0)), "moved")
+        off = after.switched(0, on=False)
         assert "isn't there any more" in render(off.steps[1].skip_reason)
         assert off.shape == board()
-        assert moved.switched(0, on=False).switched(0, on=True).steps[1].skip_reason == ""
+        assert after.switched(0, on=False).switched(0, on=True).steps[1].skip_reason == ""
 
     def test_the_tape_list_follows_corners_that_are_numbered_anew(self) -> None:
         taped = replace(piece(), tape=(TapeMeasure((1, 2)), TapeMeasure(edge=2), TapeMeasure((0, 3))))
@@ -228,7 +228,7 @@ class TestDividing:
 
 class TestRenewing:
     def test_corrections_survive_where_the_trace_runs_as_before(self) -> None:
-        moved = steps.MoveCorner(0, (0.0, 300.0), (-3.0, 302.0)).on(board())
+        after = steps.MoveCorner(0, (0.0, 300.0), (-3.0, 302.0)).on(board())
         bulge = [
             (0.0, 0.0),
             (400.0, 0.0),
@@ -239,17 +239,17 @@ class TestRenewing:
             (200.0, 300.0),
             (0.0, 300.0),
         ]
-        made = renew(moved, bulge, [])
-        assert (-3, 302) in corners(made)
-        assert {(240, 280), (200, 280)} <= set(corners(made))
-        assert len(made.outline.joints) == 8
+        result = renew(after, bulge, [])
+        assert (-3, 302) in corners(result)
+        assert {(240, 280), (200, 280)} <= set(corners(result))
+        assert len(result.outline.joints) == 8
 
     def test_a_way_replaces_the_stretch_that_it_runs_along(self) -> None:
         way = [(100.0, 0.0), (150.0, 8.0), (200.0, 0.0)]
-        for walked in (way, way[::-1]):
-            made = splice(BOARD, walked)
-            assert farthest(way, made) < 0.01
-            assert farthest(BOARD, made) < 0.4
+        for lengths in (way, way[::-1]):
+            result = splice(BOARD, lengths)
+            assert farthest(way, result) < 0.01
+            assert farthest(BOARD, result) < 0.4
 
     @pytest.mark.parametrize(
         "way", [[(0.0, 0.0)], [(100.0, 100.0), (200.0, 200.0)], [(100.0, 0.0), (120.0, 5.0), (100.0, 0.0)]]
@@ -272,8 +272,8 @@ class TestRenewing:
         ]
         ways = changed_ways(BOARD, new)
         assert len(ways) == 2
-        made: object = BOARD
+        result: object = BOARD
         for way in ways:
-            made = splice([tuple(p) for p in np.asarray(made)], way)
-        assert same_ring(np.asarray(made).tolist(), new, within_mm=0.8)
+            result = splice([tuple(p) for p in np.asarray(result)], way)
+        assert same_ring(np.asarray(result).tolist(), new, within_mm=0.8)
         assert changed_ways(BOARD, BOARD) == ()

@@ -86,13 +86,13 @@ def test_a_change_stores_what_it_changes_and_a_trace_is_stored_once(monkeypatch:
     (new,) = second.names - first.names
     assert len(second.parts([new])[new]) < 600
     joint = job.pieces[0].shape.outline.joints[0].point
-    moved = changed(wider, TakeStep(MoveCorner(0, joint, (joint[0] + 3, joint[1]))))
-    third = pack(moved)
+    after = changed(wider, TakeStep(MoveCorner(0, joint, (joint[0] + 3, joint[1]))))
+    third = pack(after)
     # the piece's own part; its trace and its captured shape's are one and stay
     assert len(third.names - second.names) == 1
     assert sum(map(len, third.parts(third.names - second.names).values())) < 2_000
     shelf = Shelf(first, second, third)
-    for one, document in ((first, job), (second, wider), (third, moved)):
+    for one, document in ((first, job), (second, wider), (third, after)):
         assert read_afresh(one, shelf, monkeypatch) == document
 
 
@@ -100,10 +100,10 @@ def test_a_change_stores_what_it_changes_and_a_trace_is_stored_once(monkeypatch:
 def test_what_the_version_before_stored_drafts_to_the_same_points(name: str) -> None:
     job = unpack((SAMPLES / f"version-0-{name}.json.zlib").read_bytes(), lambda _: NO_PARTS)
     asked = json.loads((SAMPLES / f"version-0-{name}.cutting.json").read_text())
-    drafted = {p.name: p.cutting_points for p in draft_panels(job.panels, job.house)}
-    assert drafted.keys() == asked.keys()
+    draft = {p.name: p.cutting_points for p in draft_panels(job.panels, job.house)}
+    assert draft.keys() == asked.keys()
     for panel, points in asked.items():
-        assert np.abs(np.array(points) - np.array(drafted[panel])).max() < 1e-6
+        assert np.abs(np.array(points) - np.array(draft[panel])).max() < 1e-6
     one = pack(job)
     assert unpack(one.manifest, Shelf(one).fetch) == job
 
@@ -137,9 +137,9 @@ def test_features_that_version_1_had_in_lists_draft_to_the_same_points() -> None
     sample = json.loads((SAMPLES / "version-1-features.json").read_text())
     parts = {n: zlib.compress(json.dumps(p).encode()) for n, p in sample["parts"].items()}
     job = unpack(zlib.compress(json.dumps(sample["manifest"]).encode()), lambda names: {n: parts[n] for n in names})
-    drafted = {p.name: p for p in draft_panels(job.panels, job.house)}
-    assert drafted.keys() == sample["cutting"].keys()
-    for name, panel in drafted.items():
+    draft = {p.name: p for p in draft_panels(job.panels, job.house)}
+    assert draft.keys() == sample["cutting"].keys()
+    for name, panel in draft.items():
         assert np.abs(np.array(sample["cutting"][name]) - np.array(panel.cutting_points)).max() < 1e-6
         assert sorted(m.kind for m in panel.marks) == sample["marks"][name]
         placed = np.array(sorted(n.on_cut for n in panel.notches))

@@ -27,8 +27,8 @@ def test_a_stretch_over_the_rings_seam_is_one() -> None:
 
 
 def test_stretches_that_almost_meet_are_one_and_specks_are_none() -> None:
-    found = stretches(RING, doubts((100, 120, 1.5), (126, 140, 4.0), (300, 302, 9.0)))
-    assert [(len(s.line), s.off_mm) for s in found] == [(40, 4.0)]
+    result = stretches(RING, doubts((100, 120, 1.5), (126, 140, 4.0), (300, 302, 9.0)))
+    assert [(len(s.line), s.off_mm) for s in result] == [(40, 4.0)]
 
 
 def test_all_of_it_may_be_in_doubt_and_none() -> None:

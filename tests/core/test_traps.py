@@ -72,8 +72,8 @@ class Test3TheWheelTablesCover:
         edge = body.seam_line[0]
         for lean, code in ((0.0, False), (15.0, True)):
             dart = Dart(edge.id, along=edge_length(edge) / 2, intake=20, length=60, lean=lean)
-            (drafted,) = draft_panels([replace(body, features=(dart,))])
-            assert any(f.message.code == "dart_legs_uneven" for f in drafted.findings) is code
+            (draft,) = draft_panels([replace(body, features=(dart,))])
+            assert any(f.message.code == "dart_legs_uneven" for f in draft.findings) is code
 
     def test_a_diagonal_that_contradicts_the_sides(self) -> None:
         plan = {"width": 600, "length": 500, "drop": 300}
@@ -104,8 +104,8 @@ class Test5TheGlazeBoothsSlip:
         areas = {}
         for chalk in ("seam", "piping_foot"):
             pieces = [{"name": "front", "outline": ANY_OUTLINE, "face": "outward", "chalk": chalk}]
-            (drafted,) = draft_panels(cover_of("fitted_slip", {}, shapes={"pieces": pieces}).panels)
-            areas[chalk] = shapely.Polygon(drafted.seam_points)
+            (draft,) = draft_panels(cover_of("fitted_slip", {}, shapes={"pieces": pieces}).panels)
+            areas[chalk] = shapely.Polygon(draft.seam_points)
         apart = areas["piping_foot"].exterior.distance(areas["seam"].exterior)
         assert apart == pytest.approx(2.5, abs=0.01)
 
@@ -327,8 +327,8 @@ class Test17TheAwningsPosts:
 
     def test_a_leaning_post_makes_an_ellipse(self) -> None:
         leaning = [self.POSTS[0] | {"leans_deg": 30}]
-        (drafted,) = draft_panels(cover_of("retrofit_aperture", {"posts": leaning}, shapes=self.EDGE).panels)
-        (hole,) = drafted.hole_seam_points
+        (draft,) = draft_panels(cover_of("retrofit_aperture", {"posts": leaning}, shapes=self.EDGE).panels)
+        (hole,) = draft.hole_seam_points
         x0, y0, x1, y1 = shapely.Polygon(hole).bounds
         assert (x1 - x0, y1 - y0) == (pytest.approx(60 / 0.8660254 + 20, abs=0.1), pytest.approx(80, abs=0.1))
 

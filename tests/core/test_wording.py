@@ -129,12 +129,12 @@ def test_messages_in_messages_and_their_figures() -> None:
 
 
 def test_a_finding_is_known_by_what_it_is_and_where_whatever_its_figures() -> None:
-    drafted = draft_panel(FULL)
-    assert sums_of(drafted)
-    ids = {f.id for f in drafted.findings}
-    assert all(f.id.startswith(f.message.code) for f in drafted.findings)
+    draft = draft_panel(FULL)
+    assert sums_of(draft)
+    ids = {f.id for f in draft.findings}
+    assert all(f.id.startswith(f.message.code) for f in draft.findings)
     assert all("full" in i for i in ids)
-    assert len(ids) == len(drafted.findings)
+    assert len(ids) == len(draft.findings)
 
 
 def test_an_edge_in_several_parts_is_said_once_and_two_openings_are_told_apart() -> None:
@@ -143,5 +143,5 @@ def test_an_edge_in_several_parts_is_said_once_and_two_openings_are_told_apart()
     said_of = draft_panel(Panel("p", ring, features=(Dart("edge1", 200, 20, 60),))).findings
     assert [f.message.code for f in said_of].count("hem_longer") == 1
     near = [Aperture("round", (20, y), (20, 20), "raw", name) for name, y in (("post", 100), ("tap", 300))]
-    found = draft_panel(Panel("tray", shapes.square(400, allowance=12), features=tuple(near))).findings
-    assert [f.message.names for f in found] == [("post", "d"), ("tap", "d")]
+    result = draft_panel(Panel("tray", shapes.square(400, allowance=12), features=tuple(near))).findings
+    assert [f.message.names for f in result] == [("post", "d"), ("tap", "d")]

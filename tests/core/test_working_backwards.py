@@ -24,8 +24,8 @@ def family_of(name: str, **parts: Any) -> Family:
 
 
 def offers(family: Family, result: str, length: float) -> dict[str, float]:
-    found = next(r for r in results_of(family.cover(HOUSE)) if render(r.what) == result)
-    return {o.measure: o.length_mm for o in measures_for(family, HOUSE, found.id, length)}
+    outcome = next(r for r in results_of(family.cover(HOUSE)) if render(r.what) == result)
+    return {o.measure: o.length_mm for o in measures_for(family, HOUSE, outcome.id, length)}
 
 
 def test_wall_out_of_one_width() -> None:
@@ -37,9 +37,9 @@ def test_wall_out_of_one_width() -> None:
 def test_cord_at_hand() -> None:
     """812 + 12 round and two tails: a cord of 1224 leaves tails of 200."""
     cap = family_of("cap", measures={"girth": 812, "height": 300, "girth_ease": 12})
-    found = offers(cap, "cord, length", 1224)
-    assert found["choices.cord_tails"] == approx(200, abs=0.02)
-    assert found["measures.girth"] == approx(812 - 100, abs=0.03)
+    result = offers(cap, "cord, length", 1224)
+    assert result["choices.cord_tails"] == approx(200, abs=0.02)
+    assert result["measures.girth"] == approx(812 - 100, abs=0.03)
 
 
 def test_measure_that_can_not_be_is_not_offered() -> None:

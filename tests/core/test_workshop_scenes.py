@@ -33,17 +33,17 @@ NOT_GIVEN = {"stripes on boards"}
 def measured(name: str) -> Capture:
     s = SCENES[name]
     photo = read_photo(take_photo(s.scene, s.shot))
-    found = capture_piece(photo, height_mm=s.height_mm)
-    assert isinstance(found, Capture)
-    return found
+    result = capture_piece(photo, height_mm=s.height_mm)
+    assert isinstance(result, Capture)
+    return result
 
 
 @pytest.mark.parametrize("name", sorted(set(SCENES) - NOT_GIVEN))
 def test_the_truth_lies_within_what_is_stated(name: str) -> None:
-    found = measured(name)
-    errors = np.abs(signed_errors(np.array(found.outline), SCENES[name].truth))
+    result = measured(name)
+    errors = np.abs(signed_errors(np.array(result.outline), SCENES[name].truth))
     p95 = float(np.percentile(errors, 95))
-    assert p95 <= found.error_mm, f"{p95:.2f} stating {found.error_mm:.2f}: {found.warnings}"
+    assert p95 <= result.error_mm, f"{p95:.2f} stating {result.error_mm:.2f}: {result.warnings}"
     assert p95 < HARDER.get(name, 0.8)
 
 

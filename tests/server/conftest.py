@@ -91,10 +91,10 @@ class Told:
         self.panel = document.panels[panel] if isinstance(panel, int) and 0 <= panel < len(document.panels) else None
 
     def named(self) -> dict[str, Any]:
-        made = {name: self._field(name, value) for name, value in self.fields.items()}
+        result = {name: self._field(name, value) for name, value in self.fields.items()}
         if self.kind in ("split_edge", "merge_edges", "pivot_dart", "remove_feature"):
-            made.pop("panel", None)
-        return made
+            result.pop("panel", None)
+        return result
 
     def _field(self, name: str, value: Any) -> Any:
         of = {
@@ -162,8 +162,8 @@ class Api:
     def shown(method: str, path: str) -> dict[str, str]:
         """The revision that a window would show that is up to date."""
         of = re.match(r"(job|photo)s/(\d+)/", path) if method != "GET" else None
-        found = {"job": Job.objects, "photo": Photo.objects}[of[1]].filter(pk=of[2]).first() if of else None
-        job = found.job if isinstance(found, Photo) else found
+        result = {"job": Job.objects, "photo": Photo.objects}[of[1]].filter(pk=of[2]).first() if of else None
+        job = result.job if isinstance(result, Photo) else result
         return {"X-Revision": str(job.position)} if job else {}
 
     def good(self, method: str, path: str, body: Any = None, **headers: str) -> Any:
@@ -182,8 +182,8 @@ class Api:
         return whole
 
     def refused(self, method: str, path: str, body: Any = None, status: int = 422, **headers: str) -> str:
-        found, answer = self.call(method, path, body, **headers)
-        assert found == status, answer
+        result, answer = self.call(method, path, body, **headers)
+        assert result == status, answer
         assert answer["sentence"].endswith((".", "?"))
         return str(answer["sentence"])
 

@@ -85,8 +85,8 @@ def test_a_copy_made_while_it_is_written_to_is_of_one_moment(workshop_folder: Pa
 
 
 def test_only_so_many_copies_stay(workshop_folder: Path, tmp_path: Path) -> None:
-    made = [back_up(workshop_folder, tmp_path / "copies", keep=2) for _ in range(4)]
-    assert sorted((tmp_path / "copies").iterdir()) == made[-2:]
+    result = [back_up(workshop_folder, tmp_path / "copies", keep=2) for _ in range(4)]
+    assert sorted((tmp_path / "copies").iterdir()) == result[-2:]
 
 
 @pytest.mark.parametrize("harm", ["cut short", "a byte changed", "not a copy", "a file outside"])

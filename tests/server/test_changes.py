@@ -29,9 +29,9 @@ class TestShape:
         assert len(added["shape"]["rings"][0]["joints"]) == 5
         corners = api.good("GET", f"jobs/{job.pk}")["shape"]["rings"][0]["joints"]
         k = next(k for k, j in enumerate(corners) if abs(j["point"][0] - 100) < 2)
-        moved = api.step(job.pk, "move corner", ring=0, corner=k, to=[100, -12])
-        assert moved["shape"]["rings"][0]["joints"][k]["point"] == [100, -12]
-        assert moved["last_change"] == f"Corner {chr(65 + k)} moved"
+        after = api.step(job.pk, "move corner", ring=0, corner=k, to=[100, -12])
+        assert after["shape"]["rings"][0]["joints"][k]["point"] == [100, -12]
+        assert after["last_change"] == f"Corner {chr(65 + k)} moved"
         removed = api.step(job.pk, "remove corner", ring=0, corner=k)
         assert len(removed["shape"]["rings"][0]["edges"]) == 4
 
@@ -178,9 +178,9 @@ class TestPhotos:
         out = io.BytesIO()
         Image.new("RGB", (1000, 800), "grey").save(out, "JPEG")
         _, photo = self.send(api, job, out.getvalue())
-        refused = api.good("GET", f"photos/{photo['id']}")
-        assert refused["status"] == "refused"
-        assert "No reference sheet" in refused["sentence"]
+        refusal = api.good("GET", f"photos/{photo['id']}")
+        assert refusal["status"] == "refused"
+        assert "No reference sheet" in refusal["sentence"]
         assert Revision.objects.filter(job=job).count() == 1
         api.refused("GET", f"photos/{photo['id']}/outlines/0")
 

@@ -40,9 +40,11 @@ def feature(api: Api, job: Job, kind: str, /, **values: Any) -> dict[str, Any]:
 
 def typed(values: dict[str, str]) -> dict[str, Any]:
     """What a form sends of its fields: nothing of empty ones, pairs together."""
-    made: dict[str, Any] = {k: True if v == "yes" else v for k, v in values.items() if v and k[-2:] not in ("_0", "_1")}
+    result: dict[str, Any] = {
+        k: True if v == "yes" else v for k, v in values.items() if v and k[-2:] not in ("_0", "_1")
+    }
     pairs = {k[:-2] for k, v in values.items() if v and k[-2:] in ("_0", "_1")}
-    return made | {name: [values[f"{name}_0"], values[f"{name}_1"]] for name in pairs}
+    return result | {name: [values[f"{name}_0"], values[f"{name}_1"]] for name in pairs}
 
 
 def test_features_are_put_on_read_changed_and_taken_off(api: Api, job: Job) -> None:
@@ -78,8 +80,8 @@ def test_every_kind_of_feature_can_be_typed_and_typed_again(
     api: Api, job: Job, kind: str, values: dict[str, Any]
 ) -> None:
     panel = feature(api, job, kind, **values)
-    (made,) = panel["features"]
-    again = feature(api, job, kind, id=made["id"], **typed(made["values"]))
+    (result,) = panel["features"]
+    again = feature(api, job, kind, id=result["id"], **typed(result["values"]))
     assert again["features"] == panel["features"]
 
 
@@ -125,8 +127,8 @@ def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
 
 def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, workshop: Workshop) -> None:
     api.do(job.pk, "set_edges", edges=[[0, 0, 0], [0, 0, 1]], by_rule=True)
-    made = api.do(job.pk, "set_house_rule", rule="seam", length="15 mm")
-    assert [e["allowance"] for e in made["panels"][0]["rings"][0]] == ["15.0", "15.0", "10.0", "10.0"]
+    result = api.do(job.pk, "set_house_rule", rule="seam", length="15 mm")
+    assert [e["allowance"] for e in result["panels"][0]["rings"][0]] == ["15.0", "15.0", "10.0", "10.0"]
     cloth = {"name": "drill", "thickness": "0.4", "warp_shrinks": "5", "own_rules": True}
     api.do(job.pk, "set_cloth", **cloth)
     label = {"name": "lid", "cloth": "drill", "count": 1, "hand": "single", "grain_deg": 90, "way_up": ""}
@@ -170,8 +172,8 @@ def test_a_feature_says_where_on_the_drafted_panel_it_lies(api: Api, job: Job) -
 
 def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job: Job) -> None:
     api.do(job.pk, "copy_panel", panel=0, mirror=True)
-    made = api.do(job.pk, "set_edges", edges=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")
-    assert [made["panels"][p]["rings"][0][k]["finish"] for p, k in ((0, 0), (1, 2))] == ["casing", "casing"]
+    result = api.do(job.pk, "set_edges", edges=[[0, 0, 0], [1, 0, 2]], finish="casing", cord="5")
+    assert [result["panels"][p]["rings"][0][k]["finish"] for p, k in ((0, 0), (1, 2))] == ["casing", "casing"]
     split = api.do(job.pk, "split_edge", edge=1, along="100")["panels"][0]
     assert [e["name"] for e in split["rings"][0]] == ["a", "b", "b 2", "c", "d"]
     merged = api.do(job.pk, "merge_edges", edge=1)["panels"][0]
@@ -181,8 +183,8 @@ def test_edges_of_several_panels_are_set_at_once_split_and_merged(api: Api, job:
 
 def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> None:
     lies = {"at": [100.5, -20.0], "turn_deg": 90.0, "flipped": True}
-    made = api.do(job.pk, "lay_out", panels=[{"panel": 0, "lies": lies}])
-    assert made["panels"][0]["lies"] == lies
+    result = api.do(job.pk, "lay_out", panels=[{"panel": 0, "lies": lies}])
+    assert result["panels"][0]["lies"] == lies
     assert api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["lies"] is None
     api.refuse(job.pk, "lay_out", panels=[{"panel": 3, "lies": lies}])
     between = api.good("GET", f"jobs/{job.pk}/between?ax=0&ay=0&bx=30&by=40")
@@ -220,8 +222,8 @@ def test_a_plan_is_let_hang_with_darts_at_its_corners(api: Api, job: Job) -> Non
 
 def test_layers_and_facings_go_along_to_the_table_and_the_print(api: Api, job: Job) -> None:
     feature(api, job, "layer", role="lining", cloth="ripstop", allowance="12")
-    made = api.good("GET", f"jobs/{job.pk}")
-    assert [c["name"] for c in made["panels"][0]["companions"]] == ["lid lining"]
+    result = api.good("GET", f"jobs/{job.pk}")
+    assert [c["name"] for c in result["panels"][0]["companions"]] == ["lid lining"]
     text = PdfReader(io.BytesIO(api.good("GET", f"jobs/{job.pk}/export/pdf"))).pages[0].extract_text()
     assert "lid lining" in text
 
@@ -244,10 +246,10 @@ def test_what_is_said_of_a_panel_in_inches_has_no_millimetre(api: Api, job: Job)
     hole = {"shape": "round", "at": ["10", "6"], "size": ["1", ""], "depth": "1/4", "slit": True, "stocked": "2; 8"}
     feature(api, job, "aperture", **hole, zip_shows="3/8")
     panel = feature(api, job, "layer", cut_larger="1/2", allowance="1/2")
-    drafted = panel["draft"]
-    texts = [*drafted["workings"], *drafted["fit"], *(f["sentence"] for f in drafted["findings"])]
+    draft = panel["draft"]
+    texts = [*draft["workings"], *draft["fit"], *(f["sentence"] for f in draft["findings"])]
     texts += [e["rule"] for ring in panel["rings"] for e in ring] + [f["words"] for f in panel["features"]]
-    texts += [line for m in drafted["marks"] for line in m["lines"]]
+    texts += [line for m in draft["marks"] for line in m["lines"]]
     texts += [c["way_up"] for c in panel["companions"]]
     assert len(texts) > 25
     assert any("girth ease 1 ÷ 2π = 5/32" in t for t in texts)

@@ -46,9 +46,9 @@ def test_of_work_that_was_stopped_nothing_counts(
     real = photos.capture_pieces
 
     def stopped_in_the_middle(*given: Any, **how: Any) -> Any:
-        found = real(*given, **how)
+        result = real(*given, **how)
         api.good("POST", f"photos/{Photo.objects.get().pk}/stop")
-        return found
+        return result
 
     monkeypatch.setattr(photos, "capture_pieces", stopped_in_the_middle)
     before = api.good("GET", f"jobs/{job.pk}")["revision"]

@@ -14,25 +14,25 @@ from ypsicline.server.jobs.models import Job
 
 def cap(job: Job, api: Api, **measures: Any) -> dict[str, Any]:
     asked = {"family": "cap", "measures": {"girth": 812, "height": 300} | measures}
-    made: dict[str, Any] = api.do(job.pk, "draft_cover", cover=asked)
-    return made
+    result: dict[str, Any] = api.do(job.pk, "draft_cover", cover=asked)
+    return result
 
 
 @pytest.mark.django_db()
 def test_a_mend_is_applied_as_it_was_offered(api: Api, job: Job) -> None:
-    made = cap(job, api, girth_ease=2)
-    stop = next(c for c in made["checks"] if "slide over" in c["sentence"] and c["severity"] == "stop")
+    result = cap(job, api, girth_ease=2)
+    stop = next(c for c in result["checks"] if "slide over" in c["sentence"] and c["severity"] == "stop")
     mend = next(m for m in api.good("GET", f"jobs/{job.pk}/mends") if m["finding"] == stop["id"])
     assert mend["words"].startswith("Take ease on the girth")
-    assert api.call("GET", f"jobs/{job.pk}")[1]["checks"] == made["checks"]
+    assert api.call("GET", f"jobs/{job.pk}")[1]["checks"] == result["checks"]
     after = api.good("POST", f"jobs/{job.pk}/changes", mend["change"])
     assert stop["id"] not in [c["id"] for c in after["checks"]]
 
 
 @pytest.mark.django_db()
 def test_a_result_in_the_jobs_unit_is_worked_backwards(api: Api, job: Job) -> None:
-    made = cap(job, api)
-    cover = made["covers"][0]
+    result = cap(job, api)
+    cover = result["covers"][0]
     cord = next(r for r in cover["results"] if r["what"] == "cord, length")
     asked = f"jobs/{job.pk}/covers/{cover['id']}/measures?result={cord['id']}&length="
     offers = api.good("GET", f"{asked}1.212 m")
@@ -46,9 +46,9 @@ def test_a_result_in_the_jobs_unit_is_worked_backwards(api: Api, job: Job) -> No
 @pytest.mark.django_db()
 def test_two_sets_of_choices_are_held_against_one_another(api: Api, job: Job) -> None:
     """On cloth 500 wide a body of 812 comes out of two pieces: one more to cut and one more join of 300."""
-    made = cap(job, api)
+    result = cap(job, api)
     choices = {"usable_width": 500}
-    change = {"kind": "draft_cover", "of": made["covers"][0]["id"]} | {
+    change = {"kind": "draft_cover", "of": result["covers"][0]["id"]} | {
         "cover": {"family": "cap", "measures": {"girth": 812, "height": 300}, "choices": choices}
     }
     needs = {n["what"]: n for n in api.good("POST", f"jobs/{job.pk}/compared", change)}
@@ -56,15 +56,15 @@ def test_two_sets_of_choices_are_held_against_one_another(api: Api, job: Job) ->
     assert int(pieces["then"][0]) == int(pieces["now"][0]) + 1
     assert (joins["now"], joins["then"]) == (["2"], ["3"])
     assert (seams["now"], seams["then"]) == (["1112.0 mm"], ["1412.0 mm"])
-    assert api.call("GET", f"jobs/{job.pk}")[1]["covers"] == made["covers"]
+    assert api.call("GET", f"jobs/{job.pk}")[1]["covers"] == result["covers"]
     assert api.refused("POST", f"jobs/{job.pk}/compared", {"kind": "remove_join", "join": "none"})
 
 
 @pytest.mark.django_db()
 def test_in_inches_no_other_unit_is_said(api: Api, job: Job) -> None:
     cap(job, api, girth_ease=2)
-    made = api.do(job.pk, "set_unit", unit="in")
-    cover = made["covers"][0]
+    outcome = api.do(job.pk, "set_unit", unit="in")
+    cover = outcome["covers"][0]
     told = [api.good("GET", f"jobs/{job.pk}/mends"), cover["results"]]
     for result in cover["results"]:
         asked = f"jobs/{job.pk}/covers/{cover['id']}/measures?result={result['id']}&length=40"

@@ -115,9 +115,16 @@ def test_a_sweep_takes_what_nothing_refers_to_and_nothing_young(
 
 def test_a_sweep_forgets_findings_that_no_state_of_the_job_shows(api: Api, job: Job, settings: Any) -> None:
     flats = [files.keep(bytes([k]) * 9) for k in range(4)]
-    found = [{"flat": {"file": f}, "frame": k} for k, f in enumerate(flats)]
+    result = [{"flat": {"file": f}, "frame": k} for k, f in enumerate(flats)]
     shown = Photo.objects.create(
-        job=job, file="0" * 64, preview="0" * 64, name="x", width=1, height=1, status="done", result={"outlines": found}
+        job=job,
+        file="0" * 64,
+        preview="0" * 64,
+        name="x",
+        width=1,
+        height=1,
+        status="done",
+        result={"outlines": result},
     )
     for k in (0, 2):
         history.change(job.pk, lambda d, k=k: WalkRound(PhotoOf(shown.pk, k), d.shape), None)

@@ -60,8 +60,8 @@ class TestPieces:
     def test_pieces_are_laid_on_the_table_named_and_taken_away(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
         assert api.do(base, "new_piece")["shape"] is None
-        made = api.do(base, "measure_round", girth="314.159")
-        assert [p["name"] for p in made["pieces"]] == ["piece", "piece 2"]
+        result = api.do(base, "measure_round", girth="314.159")
+        assert [p["name"] for p in result["pieces"]] == ["piece", "piece 2"]
         named = api.do(base, "name_piece", piece=1, name="lid")
         assert [p["name"] for p in named["pieces"]] == ["piece", "lid"]
         assert api.do(base, "open_piece", piece=0)["shape"]["width"] == "200.0"
@@ -150,9 +150,9 @@ class TestPieces:
 
     def test_a_worn_cover_measured_on_and_off(self, api: Api, job: Job) -> None:
         body = {"width_on": "520", "width_off": "500", "length_on": "400", "stretch_along": "2,5"}
-        made = api.do(job.pk, "measure_on_off", **body)
-        assert (made["shape"]["width"], made["shape"]["height"]) == ("500.0", "390.2")
-        assert "4.0 % stretch in use" in made["last_change"]
+        result = api.do(job.pk, "measure_on_off", **body)
+        assert (result["shape"]["width"], result["shape"]["height"]) == ("500.0", "390.2")
+        assert "4.0 % stretch in use" in result["last_change"]
 
     def test_the_capture_is_held_against_the_ease_that_the_brief_names(self, api: Api, job: Job) -> None:
         base = f"jobs/{job.pk}"
@@ -196,8 +196,8 @@ class TestByHand:
         assert [s["words"] for s in mended["shape"]["steps"]] == ["Mended by strokes"]
         back = api.good("POST", f"{at}/walked", {"points": [[0, 100], [0, 200]]})
         assert [s["words"] for s in back["shape"]["steps"]] == ["Mended by strokes", "Edge walked by hand"]
-        moved = api.step(job.pk, "move corner", ring=0, corner=0, to=[-2, -2])
-        joints = [j["point"] for j in moved["shape"]["rings"][0]["joints"]]
+        after = api.step(job.pk, "move corner", ring=0, corner=0, to=[-2, -2])
+        joints = [j["point"] for j in after["shape"]["rings"][0]["joints"]]
         assert [-2, -2] in joints
         api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "2"})
         again = api.good("GET", f"jobs/{job.pk}")
@@ -222,9 +222,9 @@ class TestByHand:
         }
         assert "walk all the way round" in api.refused("POST", f"{at}/walked", {**round_it, "closed": False})
         api.refused("POST", f"{at}/strokes", {"strokes": [{"points": [[x, y]], "width": 8, "piece": True}]})
-        made = api.good("POST", f"{at}/walked", round_it)
-        assert 150 < float(made["shape"]["width"]) < 260
-        assert made["shape"]["photo"] == photo["id"]
+        result = api.good("POST", f"{at}/walked", round_it)
+        assert 150 < float(result["shape"]["width"]) < 260
+        assert result["shape"]["photo"] == photo["id"]
 
     @pytest.mark.django_db(transaction=True)
     def test_strokes_that_change_nothing_say_so(self, api: Api, job: Job, tray_photo: Callable[..., bytes]) -> None:
@@ -397,9 +397,9 @@ class TestTablet:
             stranger.good("DELETE", "tablet")
             touched = shown["touches"]
             assert "over 5 % apart" in api.refuse(job.pk, "measure_touches", touches=touched, apart="900")
-            made = api.do(job.pk, "measure_touches", touches=touched, apart="502")
-            assert float(made["shape"]["width"]) == pytest.approx(300 * 502 / 500, abs=0.6)
-            assert "+0.40 %" in made["last_change"]
+            result = api.do(job.pk, "measure_touches", touches=touched, apart="502")
+            assert float(result["shape"]["width"]) == pytest.approx(300 * 502 / 500, abs=0.6)
+            assert "+0.40 %" in result["last_change"]
             assert api.good("DELETE", "tablet")["listening"] is True
             assert api.good("GET", "tablet")["touches"] == []
         finally:
