@@ -14,7 +14,10 @@ from bench.compare import signed_errors
 from tests import shapes
 from tests.conftest import TRAY
 from ypsicline.cli import main
-from ypsicline.core.formats.documents import PanelsFile, dump
+from ypsicline.core.changes.change import changed
+from ypsicline.core.changes.panels import AddPanels
+from ypsicline.core.formats.documents import PanelsFile, dump, dump_bundle, load_bundle
+from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.layer import Layer
@@ -135,6 +138,42 @@ def test_drafting_adds_what_the_contract_names(panels: Path, tmp_path: Path) -> 
     assert json.loads(again.read_text())["panels"][0]["cutting_points"] == panel["cutting_points"]
 
 
+class TestChange:
+    """The same changes as the interface's, made to a job bundle."""
+
+    @pytest.fixture()
+    def job(self, tmp_path: Path) -> Path:
+        path = tmp_path / "job.json"
+        panel = Panel("lid", shapes.square(200, allowance=10))
+        path.write_bytes(dump_bundle(changed(JobDocument("Cart"), AddPanels((panel,), "lid.json"))))
+        return path
+
+    def changes(self, job: Path, *several: dict) -> Path:
+        path = job.with_name("changes.json")
+        path.write_text(json.dumps(several[0] if len(several) == 1 else several))
+        return path
+
+    def test_lengths_are_read_in_the_unit_that_the_job_has_then(
+        self, job: Path, capsys: pytest.CaptureFixture[str]
+    ) -> None:
+        edge = load_bundle(job.read_bytes()).job.panels[0].seam_line[0].id
+        several = ({"kind": "set_unit", "unit": "in"}, {"kind": "set_edges", "edges": [edge], "allowance": "1/2"})
+        assert run("change", job, self.changes(job, *several), "--out", job) == 0
+        after = load_bundle(job.read_bytes()).job
+        assert [e.allowance for e in after.panels[0].seam_line] == [12.7, 10, 10, 10]
+        printed = capsys.readouterr().out.splitlines()
+        assert len(printed) == 2
+        assert printed[1] == "Edge allowance set"
+
+    def test_one_that_cant_be_is_told_by_its_number_and_nothing_is_written(
+        self, job: Path, capsys: pytest.CaptureFixture[str]
+    ) -> None:
+        several = ({"kind": "set_unit", "unit": "cm"}, {"kind": "set_edges", "edges": ["none"], "allowance": 5})
+        assert run("change", job, self.changes(job, *several), "--out", job.with_name("after.json")) == 2
+        assert one_sentence(capsys).startswith("Change 2: ")
+        assert not job.with_name("after.json").exists()
+
+
 class TestCover:
     def drum(self, tmp_path: Path, **measures: object) -> Path:
         path = tmp_path / "measures.json"
@@ -207,6 +246,8 @@ REFUSED = [
     ("draft", "{tmp}/missing.json", "--out", "{tmp}/x"),
     ("draft", "{tmp}", "--out", "{tmp}/x"),
     ("draft", "{tmp}/bad.json", "--out", "{tmp}/x"),
+    ("change", "{panels}", "{panels}", "--out", "{tmp}/x"),
+    ("change", "{tmp}/bad.json", "{panels}", "--out", "{tmp}/x"),
     ("print", "{panels}", "--format", "pdf", "--scale", "0:0", "--out", "{tmp}/x"),
     ("print", "{panels}", "--format", "pdf", "--scale", "abc", "--out", "{tmp}/x"),
     ("print", "{panels}", "--format", "pdf", "--print-scale", "9", "9", "--out", "{tmp}/x"),

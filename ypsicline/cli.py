@@ -106,6 +106,12 @@ def _parser() -> argparse.ArgumentParser:
     draft.add_argument("--out", type=Path, required=True, metavar="PANELS.json")
     draft.set_defaults(run=_draft)
 
+    change = commands.add_parser("change", help="changes made to a job bundle, as the interface makes them")
+    change.add_argument("job", type=Path, metavar="JOB.json")
+    change.add_argument("changes", type=Path, metavar="CHANGES.json", help="one change, or a list of them")
+    change.add_argument("--out", type=Path, required=True, metavar="JOB.json")
+    change.set_defaults(run=_change)
+
     cover = commands.add_parser("cover", help="panels, joins and what to buy for a cover of a family, from measures")
     cover.add_argument("family", metavar="FAMILY", help="drum, cap, pad … ; a name that isn't one lists them")
     cover.add_argument("--measures", type=Path, required=True, metavar="FILE.json")
@@ -217,6 +223,17 @@ def _draft_file(path: Path) -> DraftedFile:
     from ypsicline.core.formats.documents import drafted_file, load_panels
 
     return drafted_file(load_panels(path.read_bytes()))
+
+
+def _change(options: argparse.Namespace) -> None:
+    from ypsicline.core.formats.changes import with_changes
+    from ypsicline.core.formats.documents import dump_bundle, load_bundle
+    from ypsicline.core.wording import render
+
+    job, history = with_changes(load_bundle(options.job.read_bytes()).job, options.changes.read_bytes())
+    options.out.write_bytes(dump_bundle(job))
+    for words in history:
+        print(render(words, job.unit))
 
 
 def _cover(options: argparse.Namespace) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 __all__ = ["WORDS"]
 
 WORDS: dict[str, str] = {
+    "in_change": "Change {number}: {refusal}",
     "measure_unknown": "This family's {part} have no “{name}”; they are: {known}.",
     "measures_not_an_object": "The {what} holds no names with values.",
     "measures_part_unknown": "A measures file holds measures, shapes and choices; “{name}” is none of them.",
