@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ypsicline.core.errors import Refusal
-from ypsicline.core.lengths import show_error, show_length
+from ypsicline.core.lengths import ABOUT, show_error, show_length, show_set_length
 from ypsicline.core.typed_lengths import parse_length
 
 READ = [
@@ -83,6 +83,25 @@ def test_shows_lengths_as_they_are_read(mm: float, unit: str, denominator: int, 
 def test_what_is_shown_reads_back_within_half_its_last_place(mm: float, unit: str) -> None:
     step = {"mm": 0.1, "cm": 1.0, "in": 25.4 / 16}[unit]
     assert abs(parse_length(show_length(mm, unit), unit) - mm) <= step / 2 + 1e-6  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("mm", "unit", "shown"),
+    [
+        (12, "mm", "12.0"), (12.34, "mm", "12.34"), (12.345, "mm", "≈ 12.35"), (-3.5, "mm", "-3.5"), (-0.001, "mm", "0.0"),
+        (12, "cm", "1.2"), (12.5, "cm", "1.25"), (0.127, "cm", "≈ 0.013"),
+        (12.7, "in", "1/2"), (12, "in", "≈ 15/32"), (25.4 * 33 / 64, "in", "33/64"), (-12, "in", "≈ -15/32"),
+    ],
+)  # fmt: skip
+def test_a_length_that_was_set_is_shown_exactly_or_with_a_sign(mm: float, unit: str, shown: str) -> None:
+    assert show_set_length(mm, unit) == shown  # type: ignore[arg-type]
+
+
+@given(st.floats(-20_000, 20_000), st.sampled_from(["mm", "cm", "in"]))
+def test_a_set_length_without_the_sign_reads_back_as_it_was(mm: float, unit: str) -> None:
+    shown = show_set_length(mm, unit)  # type: ignore[arg-type]
+    most = {"mm": 0.005, "cm": 0.005, "in": 25.4 / 128}[unit] if shown.startswith(ABOUT) else 0.002
+    assert abs(parse_length(shown, unit, signed=True) - mm) <= most + 1e-6  # type: ignore[arg-type]
 
 
 @given(st.text(max_size=30))

@@ -12,6 +12,7 @@ from pypdf import PdfReader
 from tests import shapes
 from tests.server.conftest import Api
 from ypsicline.core.job import JobDocument
+from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Workshop
@@ -121,8 +122,32 @@ def test_ease_is_typed_and_its_sum_shown(api: Api, job: Job) -> None:
     assert panel["fit"]["clearance"] == "5.0"
     assert any("girth ease 12 ÷ 2π = 1.91" in w for w in panel["draft"]["workings"])
     assert panel["width"] == "319.8"
-    none = api.do(job.pk, "set_fit", panel=0)["panels"][0]
+    # what isn't told stays; an empty field is nothing
+    less = api.do(job.pk, "set_fit", panel=0, girth="", percent="")["panels"][0]
+    assert less["width"] == "310.0"
+    none = api.do(job.pk, "set_fit", panel=0, clearance="")["panels"][0]
     assert none["width"] == "300.0"
+
+
+def test_in_inches_what_was_set_in_millimetres_has_a_sign_and_stays_exact(api: Api, job: Job) -> None:
+    feature(api, job, "dart", edge=0, along="150", intake="30", length="100")
+    api.do(job.pk, "set_edges", edges=[[0, 0, 1]], allowance="12")
+    panel = api.do(job.pk, "set_unit", unit="in")["panels"][0]
+    assert panel["rings"][0][4]["allowance"] == "≈ 15/32"
+    (dart,) = panel["features"]
+    assert (dart["values"]["along"], dart["exact"]["along"]) == ("≈ 5 29/32", 150.0)
+    # the form sends what it showed rounded as exactly as it was
+    shown = typed(dart["values"]) | dart["exact"] | {"intake": "1 1/4"}
+    changed = feature(api, job, "dart", id=dart["id"], **shown)["features"][0]
+    job.refresh_from_db()
+    own = history.current(job).panels[0].features[0]
+    assert isinstance(own, Dart)
+    assert (own.along, own.intake, own.length) == (150.0, 31.75, 100.0)
+    assert (changed["values"]["intake"], "intake" in changed["exact"]) == ("1 1/4", False)
+    # and what comes back with its sign is read
+    api.do(job.pk, "set_edges", edges=[[0, 0, 2]], allowance="≈ 15/32")
+    job.refresh_from_db()
+    assert history.current(job).panels[0].seam_line[2].allowance == pytest.approx(15 / 32 * 25.4)
 
 
 def test_house_rules_reach_every_edge_that_goes_by_them(api: Api, job: Job, workshop: Workshop) -> None:

@@ -6,10 +6,14 @@ import math
 from fractions import Fraction
 from typing import Literal
 
-__all__ = ["MM_PER", "Unit", "show_error", "show_length", "show_signed"]
+__all__ = ["ABOUT", "MM_PER", "Unit", "show_error", "show_length", "show_set_length", "show_signed"]
 
 Unit = Literal["mm", "cm", "in"]
 
+ABOUT = "≈"
+"""Stands before a length that is shown rounded although it was set."""
+_SAME_MM = 0.002
+_DECIMALS: dict[Unit, tuple[int, ...]] = {"mm": (1, 2), "cm": (1, 2, 3)}
 MM_PER: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "yd": 914.4}
 
 
@@ -28,6 +32,24 @@ def show_length(mm: float, unit: Unit, *, denominator: int = 16, with_unit: bool
         text = f"{mm / MM_PER[unit]:.1f}"
         text = "0.0" if text == "-0.0" else text
     return f"{text} {unit}" if with_unit else text
+
+
+def show_set_length(mm: float, unit: Unit) -> str:
+    """A length that somebody has set, as exactly as it may be typed: to 1/100 mm or 1/64 in, in as few decimals as say it.
+
+    One that this rounds has `ABOUT` before it. Raises `ValueError` for what isn't finite.
+    """
+    if unit == "in":
+        text = show_length(mm, unit, denominator=64)
+        shown_mm = round(mm / MM_PER["in"] * 64) / 64 * MM_PER["in"]
+        return text if abs(shown_mm - mm) < _SAME_MM else f"{ABOUT} {text}"
+    if not math.isfinite(mm):
+        raise ValueError("a length to show must be finite")
+    for decimals in _DECIMALS[unit]:
+        text = f"{mm / MM_PER[unit]:.{decimals}f}"
+        if abs(float(text) * MM_PER[unit] - mm) < _SAME_MM:
+            return text.removeprefix("-") if float(text) == 0 else text
+    return f"{ABOUT} {text}"
 
 
 def show_error(mm: float, unit: Unit) -> str:

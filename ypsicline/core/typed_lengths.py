@@ -6,7 +6,7 @@ import re
 from typing import cast
 
 from ypsicline.core.errors import Refusal
-from ypsicline.core.lengths import MM_PER, Unit
+from ypsicline.core.lengths import ABOUT, MM_PER, Unit
 from ypsicline.core.messages import Message, message
 
 __all__ = ["parse_length"]
@@ -33,11 +33,11 @@ _UNIT = re.compile("|".join(re.escape(w) for w in sorted(_UNIT_WORDS, key=len, r
 def parse_length(text: str, unit: Unit, *, signed: bool = False) -> float:
     """The length that `text` says, in mm; a bare number is in `unit`.
 
-    Reads `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `2 1/2 yards`, `31.4cm`, `1.2 m`, decimal commas.
+    Reads what `show_set_length` shows, and `12 3/8`, `12-3/8"`, `12½`, `3' 2 1/2"`, `2 1/2 yards`, `31.4cm`, `1.2 m`, decimal commas.
     Raises `Refusal` (reason `length`) for what can't be read, can be read two ways, is
     negative (unless `signed`) or is over 100 m.
     """
-    rest = text.strip()
+    rest = text.strip().removeprefix(ABOUT).strip()
     sign = 1.0
     if signed and rest[:1] in {"-", "−", "+"}:
         sign, rest = (1.0 if rest[0] == "+" else -1.0), rest[1:].strip()

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { rowsIn } from '../ui/fields'
+import type { Schemas } from '../api/client'
 import { draftOf, fieldsOf, rowsOfPieces, usualOf, type Asked, type Family } from './families'
 import { FAMILY_PICTURES } from './familyPictures'
 
@@ -29,6 +30,12 @@ const SLIP: Family = {
   ],
 }
 
+const REDRAFTED = {
+  id: 'k1',
+  values: { 'measures.margin': '≈ 3 5/32', 'measures.areas.0.width': '≈ 15 3/4' },
+  exact: { 'measures.margin': 80, 'measures.areas.0.width': 400 },
+} as unknown as Schemas['CoverView']
+
 describe('a form of a family', () => {
   it('asks once what is asked once, in words', () => {
     const fields = fieldsOf(SLIP.asks)
@@ -57,6 +64,14 @@ describe('a form of a family', () => {
     expect(usualOf(SLIP)).toEqual({ 'measures.margin': '80.0', 'choices.piping': 'yes', 'choices.face': 'outward' })
   })
 
+  it('leaves what is usual, and what is shown rounded, as exact as it is', () => {
+    const usual = { 'measures.margin': '80.0', 'choices.piping': 'yes', 'choices.face': 'outward' }
+    expect(draftOf(SLIP, usual)).toMatchObject({ cover: { measures: {}, choices: {} } })
+    const shown = { ...REDRAFTED.values, 'measures.areas.1.width': '≈ 15 3/4' }
+    const measures = { margin: 80, areas: [{ width: 400 }, { width: '≈ 15 3/4' }] }
+    expect(draftOf(SLIP, shown, REDRAFTED)).toMatchObject({ cover: { measures } })
+  })
+
   it('becomes a cover of what was typed', () => {
     const values = {
       'measures.areas.0.name': 'seat',
@@ -65,7 +80,7 @@ describe('a form of a family', () => {
       'shapes.plan': 'c3',
     }
     expect(rowsIn(values, 'measures.areas')).toBe(2)
-    expect(draftOf(SLIP, values, 'k1')).toEqual({
+    expect(draftOf(SLIP, values, REDRAFTED)).toEqual({
       kind: 'draft_cover',
       of: 'k1',
       traces: [{ shape: 'plan', piece: 'c3' }],

@@ -1,5 +1,6 @@
 import type { Change, Schemas } from '../api/client'
 import { rowsIn, type Choice, type Field } from '../ui/fields'
+import { exactly, type Shown } from './exact'
 
 /** The forms of families of covers: what is asked comes from the server; here it becomes fields, and what was typed a cover.
  * Values go by `part.name`, those of rows by `part.name.number.name`. */
@@ -59,8 +60,9 @@ export const columnsOf = (rows: Asked, pieces: readonly Choice[]): Field[] =>
       ...(a.kind === 'choice' ? { choices: a.choices.map((value) => ({ value, title: words(value) })) } : {}),
     }))
 
-/** The change that drafts a cover from what was typed, again where `of` is one of the job’s covers. */
-export function draftOf(family: Family, values: Values, of = ''): Change {
+/** The change that drafts a cover from what was typed, again where `before` is one of the job’s covers. What stands as it is
+ * usual isn’t told: shown in inches it may be rounded. */
+export function draftOf(family: Family, values: Values, before?: Schemas['CoverView'] | null): Change {
   const parts: Record<string, Record<string, unknown>> = { measures: {}, shapes: {}, choices: {} }
   const traces: { shape: string; piece: string }[] = []
   for (const a of family.asks) {
@@ -68,7 +70,7 @@ export function draftOf(family: Family, values: Values, of = ''): Change {
     const own = parts[a.part]
     if (!own) continue
     if (a.kind === 'rows') {
-      const rows = Array.from({ length: rowsIn(values, key) }, (_, k) => rowOf(a, values, `${key}.${k}.`))
+      const rows = Array.from({ length: rowsIn(values, key) }, (_, k) => rowOf(a, values, `${key}.${k}.`, before))
       if (rows.length) own[a.name] = rows
       rows.forEach((_, k) => {
         const piece = values[`${key}.${k}.outline`]
@@ -77,23 +79,24 @@ export function draftOf(family: Family, values: Values, of = ''): Change {
     } else if (a.kind === 'outline') {
       if (values[key]) traces.push({ shape: a.name, piece: values[key] })
     } else {
-      const value = valueOf(a, values[key] ?? '')
+      const typed = values[key] ?? ''
+      const value = !before && !a.needed && typed === a.usual ? undefined : valueOf(a, typed, key, before)
       if (value !== undefined) own[a.name] = value
     }
   }
   const cover = { family: family.family, ...parts } as unknown as DraftCover['cover']
-  return { kind: 'draft_cover', cover, of, traces }
+  return { kind: 'draft_cover', cover, of: before?.id ?? '', traces }
 }
 
-function rowOf(rows: Asked, values: Values, before: string): Record<string, unknown> {
-  const told = rows.rows.map((a) => [a.name, valueOf(a, values[before + a.name] ?? '')] as const)
+function rowOf(rows: Asked, values: Values, start: string, before?: Shown | null): Record<string, unknown> {
+  const told = rows.rows.map((a) => [a.name, valueOf(a, values[start + a.name] ?? '', start + a.name, before)] as const)
   return Object.fromEntries(told.filter(([, value]) => value !== undefined))
 }
 
 /** A value as the server reads it; nothing where nothing was typed. */
-function valueOf(a: Asked, typed: string): unknown {
+function valueOf(a: Asked, typed: string, key: string, before?: Shown | null): unknown {
   if (a.kind === 'outline') return undefined
   if (a.kind === 'yes') return typed === 'yes'
   if (!typed.trim()) return undefined
-  return a.kind === 'place' ? typed.split(';').map((t) => t.trim()) : typed
+  return a.kind === 'place' ? typed.split(';').map((t) => t.trim()) : exactly(key, typed, before)
 }

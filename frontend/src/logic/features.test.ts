@@ -26,6 +26,14 @@ describe('the change that a form makes', () => {
       ],
     })
   })
+  it('sends what is shown rounded as exactly as it is, unless it was typed anew', () => {
+    const shown = { along: '≈ 1 31/32', intake: '≈ 1/2', size_0: '≈ 3', edge: 'e7' }
+    const before = { values: shown, exact: { along: 50, intake: 12, size_0: 76 } }
+    const dart = settingOf(form('dart'), 'p1', 'f1', { ...shown, intake: '1/2' }, before)
+    expect(dart).toMatchObject({ feature: { along: 50, intake: '1/2' } })
+    const hole = settingOf(form('aperture'), 'p1', 'f3', { ...shown, size_1: '2' }, before)
+    expect(hole).toMatchObject({ feature: { size: [76, '2'] } })
+  })
   it('says whose outline an aperture has', () => {
     const of = (outline_of: string) => settingOf(form('aperture'), 'p1', '', { shape: 'outline', outline_of })
     expect(of('p2')).toMatchObject({ outline_of: { what: 'panel', id: 'p2' } })

@@ -1,5 +1,6 @@
 import type { Change, Schemas } from '../api/client'
 import type { Field } from '../ui/fields'
+import { exactly, type Shown } from './exact'
 
 /** What can be put on a panel, and what is asked for it; the names are those of the feature’s own fields. A pair goes by
  * its two parts (`at_0`, `at_1`). */
@@ -157,7 +158,13 @@ const PAIR = /^(at|size|to)_([01])$/
 
 /** The change that puts on what a form says, or changes the feature with this id; a field that nothing was typed into keeps
  * what is usual. */
-export function settingOf(form: FeatureForm, panel: string, id: string, values: Readonly<Record<string, string>>): Change {
+export function settingOf(
+  form: FeatureForm,
+  panel: string,
+  id: string,
+  values: Readonly<Record<string, string>>,
+  before?: Shown | null,
+): Change {
   const feature: Record<string, unknown> = { kind: form.kind, id }
   const asked: Record<string, unknown> = { kind: 'set_feature', panel, feature }
   if (form.onEdge) feature.edge = values.edge
@@ -170,8 +177,10 @@ export function settingOf(form: FeatureForm, panel: string, id: string, values: 
     const [, pair, part] = PAIR.exec(f.key) ?? []
     if (!typed || f.kind === 'edge' || f.key.startsWith('away_')) continue
     if (f.kind === 'piece') asked.outline_of = { what: typed.startsWith('p') ? 'panel' : 'piece', id: typed }
-    else if (pair) feature[pair] = ((feature[pair] as string[] | undefined) ?? ['', '']).with(Number(part), typed)
-    else feature[f.key] = f.kind === 'yes' ? typed === 'yes' : typed
+    else if (pair) {
+      const both = (feature[pair] as (string | number)[] | undefined) ?? ['', '']
+      feature[pair] = both.with(Number(part), exactly(f.key, typed, before))
+    } else feature[f.key] = f.kind === 'yes' ? typed === 'yes' : exactly(f.key, typed, before)
   }
   return asked as Change
 }

@@ -76,7 +76,7 @@ defineExpose({ type, focus: () => field.value?.focus() })
   text-align: left;
 }
 .typed.figure {
-  width: 116px;
+  width: 132px;
   font-size: 26px;
 }
 .typed.wrong {

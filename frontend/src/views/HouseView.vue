@@ -91,7 +91,9 @@ function pick(name: string) {
 async function keepCloth() {
   const { name = '', warp_shrinks = '', weft_shrinks = '', warp_stretches = '', weft_stretches = '' } = cloth
   const typed = { name, warp_shrinks, weft_shrinks, warp_stretches, weft_stretches }
-  const thickness = cloth.thickness ? { thickness: cloth.thickness } : {}
+  const before = cloths.value.find((c) => c.name === name)
+  const thick = before && cloth.thickness === before.thickness ? before.thickness_mm : cloth.thickness
+  const thickness = thick ? { thickness: thick } : {}
   const why = await keep({ kind: 'set_cloth', ...typed, ...thickness, prewashed: !!cloth.prewashed, own_rules: !!cloth.own_rules })
   if (why) sayWrong(why)
   else say(`${name} is saved.`)

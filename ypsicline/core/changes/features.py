@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import Literal
 
 from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, with_panel
@@ -29,25 +29,30 @@ __all__ = ["InsideEdge", "OutlineOf", "PivotDart", "RemoveFeature", "SetDrop", "
 
 @dataclass(frozen=True)
 class SetFit:
-    """A panel's ease: in percent of its size, lengths in mm, and the cloth's stretch in use along and across the grain."""
+    """A panel's ease: in percent of its size, lengths in mm, and the cloth's stretch in use along and across the grain.
+    What isn't told stays as it is."""
 
     panel: str
-    percent: NumberOrNone = 0.0
-    width: SignedLength = 0.0
-    height: SignedLength = 0.0
-    clearance: SignedLength = 0.0
-    girth: SignedLength = 0.0
-    over: SignedLength = 0.0
-    warp_stretched: Share = 0.0
-    weft_stretched: Share = 0.0
+    percent: NumberOrNone | None = None
+    width: SignedLength | None = None
+    height: SignedLength | None = None
+    clearance: SignedLength | None = None
+    girth: SignedLength | None = None
+    over: SignedLength | None = None
+    warp_stretched: Share | None = None
+    weft_stretched: Share | None = None
     kind: Literal["set_fit"] = "set_fit"
 
     def on(self, job: JobDocument) -> JobDocument:
-        fit = Fit(
-            self.percent, self.width, self.height, self.clearance, self.girth, self.over,
-            stretched=(self.warp_stretched, self.weft_stretched),
-        )  # fmt: skip
-        return with_panel(job, replace(panel_of(job, self.panel), fit=fit))
+        panel = panel_of(job, self.panel)
+        fit = panel.fit or Fit()
+        told = {f.name: getattr(self, f.name) for f in fields(fit) if getattr(self, f.name, None) is not None}
+        warp, weft = fit.stretched
+        stretched = (
+            warp if self.warp_stretched is None else self.warp_stretched,
+            weft if self.weft_stretched is None else self.weft_stretched,
+        )
+        return with_panel(job, replace(panel, fit=replace(fit, **told, stretched=stretched)))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("ease_set")

@@ -19,7 +19,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.corners import begins_at, meeting_corners
 from ypsicline.core.joins.paired_notches import notches_along, parts_apart
 from ypsicline.core.joins.walk import Verdict, Walk, walk
-from ypsicline.core.lengths import Unit, show_length, show_signed
+from ypsicline.core.lengths import ABOUT, Unit, show_length, show_set_length, show_signed
 from ypsicline.core.making.from_brief import suggestions
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
@@ -91,12 +91,14 @@ class ResultView:
 @dataclass(frozen=True)
 class CoverView:
     """A cover of a family: its values as they are typed, by `part.name`; rows by `part.name.number.name`; its sums, what
-    to buy, and its results. `outlines` are the shapes that it has."""
+    to buy, and its results. `exact` are the lengths among them that are shown rounded, in mm; `outlines` the shapes that
+    it has."""
 
     id: str
     family: str
     title: str
     values: dict[str, str]
+    exact: dict[str, float]
     outlines: list[str]
     workings: list[str]
     notions: list[NotionView]
@@ -180,7 +182,8 @@ def _suggestions(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     fields = {(part, a.name): a for part, questions in asked_by(kind).items() for a in questions}
     views: dict[tuple[Part, str], SuggestedView] = {}
     for s in suggestions(kind, job.brief, job.house, job.unit):
-        text = _text(fields[s.part, s.name], s.value, job.unit)
+        # what is proposed is just what is shown
+        text = _text(fields[s.part, s.name], s.value, job.unit).removeprefix(f"{ABOUT} ")
         # of two that speak for the same field, the first stands
         views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, text, render(s.why, job.unit)))
     return list(views.values())
@@ -200,11 +203,11 @@ def _text(question: FormField, value: Any, unit: Unit) -> str:
     if question.kind == "yes":
         return "yes" if value else ""
     if question.kind == "length":
-        return show_length(value, unit, denominator=64)
+        return show_set_length(value, unit)
     if question.kind == "points":
-        return " / ".join("; ".join(show_length(v, unit, denominator=64) for v in place) for place in value)
+        return " / ".join("; ".join(show_set_length(v, unit) for v in place) for place in value)
     if question.kind in ("lengths", "place"):
-        return "; ".join(show_length(v, unit, denominator=64) for v in value)
+        return "; ".join(show_set_length(v, unit) for v in value)
     if question.kind == "percent":
         return f"{100 * value:.6g}"
     if question.kind == "number":
@@ -216,7 +219,7 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
     """A cover as it is shown; where its family can't draft it any more, why."""
     family, unit = cover.family, job.unit
     title, _ = FAMILIES[family.family]
-    values: dict[str, str] = {}
+    asked: dict[str, tuple[FormField, Any]] = {}
     outlines: list[str] = []
     for part, questions in asked_by(type(family)).items():
         for a in questions:
@@ -224,17 +227,19 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
             if a.kind == "outline" or (a.kind == "points" and len(value) > MOST_TYPED_PLACES):
                 outlines += [a.name] if value else []
             elif a.kind == "rows":
-                values |= {
-                    f"{part}.{a.name}.{k}.{f.name}": _text(f, getattr(row, f.name), unit)
+                asked |= {
+                    f"{part}.{a.name}.{k}.{f.name}": (f, getattr(row, f.name))
                     for k, row in enumerate(value)
                     for f in a.rows
                     if f.kind != "outline"
                 }
             else:
-                values[f"{part}.{a.name}"] = _text(a, value, unit)
+                asked[f"{part}.{a.name}"] = (a, value)
+    values = {key: _text(a, value, unit) for key, (a, value) in asked.items()}
+    exact = {key: value for key, (a, value) in asked.items() if a.kind == "length" and values[key].startswith(ABOUT)}
     draft, refusal = _draft_of(family, job)
     return CoverView(
-        cover.id, family.family, title, values, outlines, [render(line, unit) for line in draft.workings] if draft else [],
+        cover.id, family.family, title, values, exact, outlines, [render(line, unit) for line in draft.workings] if draft else [],
         [NotionView(n.kind.replace("_", " "), render(n.working, unit)) for n in draft.notions] if draft else [],
         [ResultView(r.id, render(r.what, unit), show_length(r.length_mm, unit)) for r in results_of(draft)] if draft else [],
         [panel for _, panel in cover.panels], refusal.render(unit) if refusal else None,

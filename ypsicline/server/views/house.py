@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 
 from ypsicline.core.drafting.house import Cloth, House
-from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.lengths import Unit, show_set_length
 from ypsicline.core.pattern.house_rules import HouseRules
 
 __all__ = ["ClothView", "HouseView", "house_view"]
@@ -18,6 +18,7 @@ class ClothView:
 
     name: str
     thickness: str
+    thickness_mm: float
     warp_shrinks: str
     weft_shrinks: str
     warp_stretches: str
@@ -39,12 +40,12 @@ def house_view(house: House, unit: Unit) -> HouseView:
 
 
 def _rules(rules: HouseRules, unit: Unit) -> dict[str, str]:
-    return {name: show_length(mm, unit, denominator=64) for name, mm in asdict(rules).items()}
+    return {name: show_set_length(mm, unit) for name, mm in asdict(rules).items()}
 
 
 def _cloth(cloth: Cloth, unit: Unit) -> ClothView:
     return ClothView(
-        cloth.name, show_length(cloth.thickness_mm, unit, denominator=64), _percent(cloth.warp_shrinks),
+        cloth.name, show_set_length(cloth.thickness_mm, unit), cloth.thickness_mm, _percent(cloth.warp_shrinks),
         _percent(cloth.weft_shrinks), _percent(cloth.warp_stretches), _percent(cloth.weft_stretches), cloth.prewashed,
         _rules(cloth.rules, unit) if cloth.rules else None,
     )  # fmt: skip

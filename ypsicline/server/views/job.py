@@ -18,7 +18,7 @@ from ypsicline.core.formats.message_json import from_json
 from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
-from ypsicline.core.lengths import Unit, show_error, show_length, show_signed
+from ypsicline.core.lengths import Unit, show_error, show_length, show_set_length, show_signed
 from ypsicline.core.making.cautions import cautions
 from ypsicline.core.making.from_brief import clearance_of
 from ypsicline.core.making.print_scale import TEST_MARKS
@@ -284,7 +284,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         print_scale=document.print_scale,
         sheet_scale=document.sheet_scale,
         sheet_distances=[
-            DistanceView(d.first, d.second, show_length(d.mm, document.unit)) for d in document.sheet_distances
+            DistanceView(d.first, d.second, show_set_length(d.mm, document.unit)) for d in document.sheet_distances
         ],
     )
 
@@ -294,7 +294,7 @@ def _clearance(document: JobDocument) -> ClearanceView | None:
     if not clearance_mm:
         return None
     why = message("clearance_of_the_brief", looseness=document.brief.looseness, clearance_mm=clearance_mm)
-    return ClearanceView(show_length(clearance_mm, document.unit), render(why, document.unit))
+    return ClearanceView(show_length(clearance_mm, document.unit, denominator=64), render(why, document.unit))
 
 
 def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
@@ -330,7 +330,7 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
         together=[photo.pk, *sorted(p.pk for p in photo.followers.all())],
         kind=cast(Kind, photo.kind),
         side=cast(PenSide, photo.side),
-        height=show_length(photo.height_mm, unit) if photo.height_mm else "",
+        height=show_set_length(photo.height_mm, unit) if photo.height_mm else "",
         if_higher=None if out is None else (render(message("height_left_out", each_mm=ten, off_mm=out * ten), unit)),
         name=photo.name,
         status=photo.status,
@@ -351,7 +351,7 @@ def photo_view(photo: Photo, unit: Unit) -> PhotoView:
 
 
 def _length_text(mm: float | None, unit: Unit) -> str:
-    return "" if mm is None else show_length(mm, unit)
+    return "" if mm is None else show_set_length(mm, unit)
 
 
 def _next_step(job: Job, document: JobDocument, drafts: Sequence[DraftedPanel]) -> NextStep:
@@ -378,7 +378,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
             m.id,
             r.name,
             show_length(r.outline_mm, unit),
-            None if r.tape_mm is None else show_length(r.tape_mm, unit),
+            None if r.tape_mm is None else show_set_length(r.tape_mm, unit),
             None if r.apart_mm is None else show_signed(r.apart_mm, unit),
             r.within_error,
             [shape.outline.joints[k].point for k in m.between or ()],
@@ -390,7 +390,7 @@ def _shape(document: JobDocument, piece: Piece) -> ShapeView:
     error = None if shape.error_mm is None else show_error(shape.error_mm, unit)
     on_photo = piece.steps_on_photo == len(piece.steps)
     return ShapeView(
-        rings, box, show_length(box[2], unit), show_length(box[3], unit), show_length(shape.tolerance_mm, unit, denominator=64),
+        rings, box, show_length(box[2], unit), show_length(box[3], unit), show_set_length(shape.tolerance_mm, unit),
         error, shape.error_mm, shape.tolerance_mm, render(_verdict(shape, document), unit), tape,
         [StepView(render(d.words, unit), d.on, render(d.skip_reason, unit)) for d in piece.steps], _parts(shape, edges),
         piece.photo.photo if piece.photo else None, piece.photo.outline if piece.photo else 0,

@@ -24,7 +24,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.transform import Transform
-from ypsicline.core.lengths import Unit, show_length
+from ypsicline.core.lengths import ABOUT, Unit, show_length, show_set_length
 from ypsicline.core.pattern.anchors import place_of
 from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.fit import Fit, Lies
@@ -82,7 +82,7 @@ class SeamEdgeView:
 class FeatureView:
     """A feature: its kind, what it is in words, the id of the `edge` that it stands on, where it lies on the drafted panel
     (None for what is everywhere), and its `values` as they are typed into the form that changes it; of a pair, each by itself
-    (`at_0`, `at_1`)."""
+    (`at_0`, `at_1`). `exact` are the lengths among them that are shown rounded, in mm."""
 
     id: str
     kind: str
@@ -90,6 +90,7 @@ class FeatureView:
     edge: str | None
     lies_at: Point | None
     values: dict[str, str]
+    exact: dict[str, float]
 
 
 @dataclass(frozen=True)
@@ -221,15 +222,15 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
         of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
-        (dy, -dx), ways_of(edge), show_length(length, unit), show_length(edge.allowance, unit), edge.finish,
+        (dy, -dx), ways_of(edge), show_length(length, unit), show_set_length(edge.allowance, unit), edge.finish,
         edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
-        own.corner, edge.by_rule, rule, show_length(edge.turn_under, unit), _length_text(edge.cord_mm, unit), _length_text(edge.elastic_mm, unit),
+        own.corner, edge.by_rule, rule, show_set_length(edge.turn_under, unit), _length_text(edge.cord_mm, unit), _length_text(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,
     )  # fmt: skip
 
 
 def _length_text(mm: float, unit: Unit) -> str:
-    return show_length(mm, unit) if mm else ""
+    return show_set_length(mm, unit) if mm else ""
 
 
 def _fit_values(fit: Fit, unit: Unit) -> dict[str, str]:
@@ -256,7 +257,7 @@ def _features(panel: Panel, unit: Unit, way_back: Transform | None) -> list[Feat
             render(f.words(names), unit),
             getattr(f.anchor, "edge", None),
             _drafted_at(panel, f, way_back),
-            _values(f, unit),
+            *_values(f, unit),
         )
         for f in panel.features
         if f.is_listed
@@ -268,25 +269,26 @@ def _drafted_at(panel: Panel, feature: Feature, way_back: Transform | None) -> P
     return way_back.inverse().point(at) if at and way_back else at
 
 
-def _values(feature: Any, unit: Unit) -> dict[str, str]:
-    """The fields of a feature as a maker types them; lengths in the job's unit."""
-
-    def text(name: str, value: Any) -> str:
-        if value is None:
-            return ""
-        if isinstance(value, bool):
-            return "yes" if value else ""
-        if isinstance(value, tuple):
-            return "; ".join(text(name, v) for v in value)
-        if isinstance(value, (int, float)):
-            return f"{value:g}" if name in _NO_LENGTHS else show_length(value, unit)
-        return str(value)
-
-    values: dict[str, str] = {}
+def _values(feature: Any, unit: Unit) -> tuple[dict[str, str], dict[str, float]]:
+    """The fields of a feature as a maker types them, lengths in the job's unit; and those that this rounds, in mm."""
+    parts: dict[str, Any] = {}
     for name in (f.name for f in fields(feature) if f.name not in _NOT_ASKED):
         value = getattr(feature, name)
         if name in _PAIRS:
-            values |= {f"{name}_{k}": text(name, part) for k, part in enumerate(value or (None, None))}
+            parts |= {f"{name}_{k}": part for k, part in enumerate(value or (None, None))}
         else:
-            values[name] = text(name, value)
-    return values
+            parts[name] = value
+    values = {name: _value_text(name, value, unit) for name, value in parts.items()}
+    return values, {n: parts[n] for n, text in values.items() if text.startswith(ABOUT) and isinstance(parts[n], float)}
+
+
+def _value_text(name: str, value: Any, unit: Unit) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else ""
+    if isinstance(value, tuple):
+        return "; ".join(_value_text(name, v, unit) for v in value)
+    if isinstance(value, (int, float)):
+        return f"{value:g}" if name in _NO_LENGTHS else show_set_length(value, unit)
+    return str(value)

@@ -58,7 +58,7 @@ function set(key: string, value: string) {
 }
 async function compare() {
   if (!family.value) return
-  const body = draftOf(family.value, values, props.cover?.id)
+  const body = draftOf(family.value, values, props.cover)
   try {
     compared.value = await ask('post', '/api/jobs/{job_id}/compared', { params: { path: state.path }, headers: state.headers(), body })
   } catch (e) {
@@ -73,7 +73,7 @@ function point(e: FocusEvent) {
 async function draft() {
   if (!family.value || waiting.value) return
   waiting.value = true
-  const drafted = await state.do(draftOf(family.value, values, props.cover?.id))
+  const drafted = await state.do(draftOf(family.value, values, props.cover))
   waiting.value = false
   if (drafted) emit('drafted')
 }

@@ -22,8 +22,8 @@ const cloth = computed(() => job.value?.house.cloths.find((c) => c.name === pane
 const sum = computed(() => panel.value?.draft?.fit ?? [])
 const picture = computed(() => (panel.value ? easePicture(panel.value.box) : null))
 const paths = computed(() => panel.value?.rings.map(ringPath).join(' ') ?? '')
-const keep = (key: Ease) => (typed: string) => state.keep({ kind: 'set_fit', panel: panel.value!.id, ...values.value, [key]: typed })
-const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, ...values.value, clearance: job.value?.clearance?.text ?? '' })
+const keep = (key: Ease) => (typed: string) => state.keep({ kind: 'set_fit', panel: panel.value!.id, [key]: typed })
+const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, clearance: job.value?.clearance?.text ?? '' })
 </script>
 
 <template>

@@ -45,6 +45,7 @@ const COVER: Schemas['CoverView'] = {
   family: 'drum',
   title: 'Drum',
   values: { 'measures.girth': '1900.0', 'choices.closure': 'none' },
+  exact: {},
   outlines: [],
   workings: ['disc: girth 1900.0'],
   notions: [{ kind: 'zip', words: 'zip cut from the length' }],

@@ -40,7 +40,7 @@ export function useFeature(draft: Draft) {
   }
   /** The chosen one with other values. */
   const changing = (values: Record<string, string>) =>
-    settingOf(form.value!, panel.value!.id, feature.value, { ...chosenFeature.value?.values, ...values })
+    settingOf(form.value!, panel.value!.id, feature.value, { ...chosenFeature.value?.values, ...values }, chosenFeature.value)
   const set = (values: Record<string, string>) => state.do(changing(values))
   const keep = (values: Record<string, string>) => state.keep(changing(values))
 
