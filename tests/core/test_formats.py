@@ -18,16 +18,20 @@ import numpy as np
 import pyogrio
 import pytest
 import shapely
+from hypothesis import assume, given
+from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from tests import shapes
 from tests.close import farthest, same_ring
+from tests.lots import panel_by_lot
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.documents import DraftedFile, JobBundle, PanelsFile, dump, load_bundle, load_panels
-from ypsicline.core.formats.drawing import draw_panel
+from ypsicline.core.formats.drawing import Drawing, draw_panel
 from ypsicline.core.formats.dxf import panels_dxf
-from ypsicline.core.formats.pdf import OVERLAP_MM, page_plan, panels_pdf
+from ypsicline.core.formats.pages import OVERLAP_MM, page_plan, sheets_of, turns_for_paper
+from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.read_dxf import read_dxf
 from ypsicline.core.formats.read_svg import read_svg
@@ -317,6 +321,62 @@ def test_edge_texts_are_never_upside_down() -> None:
     assert math.isfinite(sum(t.size_mm for t in draw_panel(replace(LARGE, marks=())).texts))
 
 
+class TestPanelsAreTurnedForPaper:
+    WINDOW = (188.0, 275.0)
+
+    @staticmethod
+    def drawn(*corners: tuple[float, float]) -> Drawing:
+        return draw_panel(draft_panel(Panel("part", shapes.polygon(list(corners), allowance=8.0))))
+
+    def pages(self, *drawings: Drawing) -> tuple[int, int, list[float]]:
+        """How many sheets of paper they take as they lie, how many turned, and by how many degrees each is."""
+        turns = turns_for_paper(drawings, self.WINDOW)
+        laid = [d.carried(t) for d, t in zip(drawings, turns, strict=True)]
+        plans = page_plan(drawings, self.WINDOW), page_plan(laid, self.WINDOW)
+        for page in plans[1]:
+            cloth = shapely.Polygon(flatten_ring(laid[page.panel].rings[0].edges))
+            boxes = [shapely.box(*p.low, p.low[0] + 188, p.low[1] + 275) for p in plans[1] if p.panel == page.panel]
+            assert shapely.union_all(boxes).contains(cloth)
+        return *(len(sheets_of(plan)) for plan in plans), [t.direction_deg(0.0) for t in turns]
+
+    def test_a_strip_lies_along_the_paper_and_what_fits_stays_as_it_lies(self) -> None:
+        strip = self.drawn((0, 0), (500, 0), (500, 40), (0, 40))
+        assert self.pages(strip) == (3, 2, [90.0])
+        assert self.pages(self.drawn((0, 0), (150, 0), (150, 200), (0, 200))) == (1, 1, [0.0])
+
+    def test_one_that_fits_no_page_squarely_is_laid_askew(self) -> None:
+        c, s = math.cos(math.radians(30)), math.sin(math.radians(30))
+        askew = [(x * c - y * s, x * s + y * c) for x, y in ((0, 0), (700, 0), (700, 120), (0, 120))]
+        before, after, (turn,) = self.pages(self.drawn(*askew))
+        assert after == 3 < before
+        assert turn == pytest.approx(60, abs=0.01)
+
+    def test_small_ones_are_laid_across_or_stand_where_that_takes_fewer_pages(self) -> None:
+        standing = self.drawn((0, 0), (68, 0), (68, 160), (0, 160))
+        before, after, turns = self.pages(*[standing] * 3)
+        assert (before, after) == (2, 1)
+        assert turns == [90.0] * 3
+
+    @given(st.integers(0, 400))
+    def test_never_more_pages_than_as_they_lie(self, number: int) -> None:
+        panel = panel_by_lot(number)
+        assume(panel is not None)
+        try:
+            drawing = draw_panel(draft_panel(panel))
+        except Refusal:
+            assume(False)
+        before, after, _ = self.pages(drawing)
+        assert after <= before
+
+    def test_turned_it_is_true_to_size_and_no_word_stands_on_its_head(self) -> None:
+        part = draft_panel(Panel("part", shapes.polygon([(0, 0), (240, 0), (240, 80), (0, 80)], allowance=8.0)))
+        page = (rasterise_page(panels_pdf([part]), 1, dpi=200)[..., 1] < 128).astype(np.uint8)
+        boxes = cv2.connectedComponentsWithStats(page)[2][1:, 2:4] / 200 * 25.4
+        assert any(tuple(box) == pytest.approx((96.9, 256.9), abs=0.25) for box in boxes)
+        turned = draw_panel(part).carried(Transform.turn(math.pi / 2))
+        assert all(-90 <= t.turn_deg <= 90.01 for t in turned.texts)
+
+
 class TestSmallPanelsSharePages:
     SIZES = ((90, 60), (120, 40), (80, 80), (60, 200), (400, 30))
 
@@ -350,9 +410,9 @@ class TestSmallPanelsSharePages:
         reader = PdfReader(io.BytesIO(panels_pdf(self.panels())))
         texts = [page.extract_text() for page in reader.pages]
         printed = [t for t in texts if "cut here" in t]
-        assert len(printed) == 2 + 3
+        assert len(printed) == 2 + 2
         assert sum("part 3, part 4" in t for t in printed) == sum("part 1, part 2" in t for t in printed) == 1
-        assert len([t for t in printed if "part 5" in t]) == 3
+        assert len([t for t in printed if "part 5" in t]) == 2
 
     def test_a_shared_page_is_true_to_size(self) -> None:
         """At 200 dots an inch the largest ring on it is 76 by 216 with half of its line's width on either side."""

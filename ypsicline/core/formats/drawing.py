@@ -79,13 +79,22 @@ class Drawing:
         return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
 
     def carried(self, to: Transform, least_text_mm: float = 0.0) -> Drawing:
-        """The drawing moved, or made larger or smaller; its letters no lower than `least_text_mm`."""
+        """The drawing moved, turned, or made larger or smaller; its letters no lower than `least_text_mm`, and never
+        upside down."""
         go = to.point
         return Drawing(
             self.name,
             tuple(replace(r, edges=tuple(Edge(e.kind, tuple(map(go, e.points))) for e in r.edges)) for r in self.rings),
             tuple(replace(s, points=tuple(map(go, s.points))) for s in self.strokes),
-            tuple(replace(t, at=go(t.at), size_mm=max(t.size_mm * to.scale, least_text_mm)) for t in self.texts),
+            tuple(
+                replace(
+                    t,
+                    at=go(t.at),
+                    size_mm=max(t.size_mm * to.scale, least_text_mm),
+                    turn_deg=readable_deg(to.direction_deg(t.turn_deg)),
+                )
+                for t in self.texts
+            ),
         )
 
 
@@ -214,9 +223,14 @@ def _edge_text(edge: SeamEdge, unit: Unit) -> Text | None:
         return None
     (x, y), (dx, dy) = point_at(edge, 0.5), tangent_at(edge, 0.5)
     inset = EDGE_TEXT_MM * 1.3
-    turn = math.degrees(math.atan2(dy, dx))
-    turn = turn - 180 if turn > 90.01 else turn + 180 if turn < -90 else turn
+    turn = readable_deg(math.degrees(math.atan2(dy, dx)))
     return Text((x - inset * dy, y + inset * dx), text, EDGE_TEXT_MM, turn)
+
+
+def readable_deg(degrees: float) -> float:
+    """The direction of a line of text, turned about where it would stand upside down: -90 to 90."""
+    turn = (degrees + 180) % 360 - 180
+    return turn - 180 if turn > 90.01 else turn + 180 if turn < -90 else turn
 
 
 def _p(a: Array) -> Point:

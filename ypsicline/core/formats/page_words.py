@@ -13,6 +13,7 @@ from shapely import affinity
 from ypsicline.core.formats.drawing import Drawing, arrow, edge_words
 from ypsicline.core.geometry.edges import Point, flatten
 from ypsicline.core.geometry.plane import along
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
@@ -37,26 +38,26 @@ class PageWords:
 
 
 def words_on(
-    panel: DraftedPanel, drawing: Drawing, low: Point, window: tuple[float, float], unit: Unit
+    panel: DraftedPanel, lies: Transform, drawing: Drawing, low: Point, window: tuple[float, float], unit: Unit
 ) -> PageWords | None:
     """The words for the page whose window has its lower left corner at `low`; None where a text of the panel lies whole
-    on it. `drawing` is the panel's; figures are in `unit`."""
+    on it. `drawing` is the panel's as it `lies` on the paper; figures are in `unit`."""
     page = shapely.box(*low, low[0] + window[0], low[1] + window[1])
     if any(shapely.contains(page, _box_of(t.at, t.text, t.size_mm, t.turn_deg)) for t in drawing.texts):
         return None
-    cloth = shapely.Polygon(np.asarray(panel.cutting_points))
+    cloth = shapely.Polygon(lies.points(np.asarray(panel.cutting_points)))
     parts = [g for g in shapely.get_parts(cloth.intersection(page)) if g.geom_type == "Polygon"]
     if not parts:
         return None
     room = shapely.maximum_inscribed_circle(max(parts, key=lambda g: float(g.area)), 0.5)
     (x, y), rim = room.coords
     reach = math.dist((x, y), rim)
-    lines = (panel.name, *_allowances(panel, page, unit))
+    lines = (panel.name, *_allowances([lies.edge(e) for ring in panel.rings() for e in ring], page, unit))
     wide = 2 * reach * 0.9 / (_LETTER * max(len(line) for line in lines))
     size = min(_LARGEST_MM, wide, 1.1 * reach / (1.5 * len(lines)))
     size = max(size, _SMALLEST_MM)
     half = (_LETTER * size * max(len(line) for line in lines) / 2, 0.75 * size * len(lines))
-    grain = _grain((x, y), reach, math.radians(panel.grain_deg), half)
+    grain = _grain((x, y), reach, math.radians(lies.direction_deg(panel.grain_deg)), half)
     return PageWords(lines, (x, y + 0.75 * size * (len(lines) - 1)), size, grain)
 
 
@@ -78,10 +79,9 @@ def _box_of(at: Point, text: str, size_mm: float, turn_deg: float) -> shapely.Po
     return affinity.translate(affinity.rotate(box, turn_deg, origin=(0, 0)), *at)
 
 
-def _allowances(panel: DraftedPanel, page: shapely.Polygon, unit: Unit) -> list[str]:
+def _allowances(edges: Sequence[SeamEdge], page: shapely.Polygon, unit: Unit) -> list[str]:
     """Names and allowances of the edges that cross a page, the longest stretch first."""
     by_letter: dict[str, tuple[float, SeamEdge]] = {}
-    edges: Sequence[SeamEdge] = [e for ring in panel.rings() for e in ring]
     for edge in edges:
         length = float(shapely.LineString(flatten(edge)).intersection(page).length)
         if length > 1:

@@ -6,12 +6,10 @@ Each panel is drawn once, as a form, and placed on each of its pages through a w
 from __future__ import annotations
 
 import io
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
@@ -19,24 +17,20 @@ from ypsicline.core.capture.sheets import PAPERS
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
 from ypsicline.core.formats.page_words import PageWords, words_on
+from ypsicline.core.formats.pages import OVERLAP_MM, Page, page_plan, sheets_of, turns_for_paper
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
-from ypsicline.core.formats.rows import in_rows
 from ypsicline.core.formats.scale_marks import draw_test_marks
-from ypsicline.core.geometry.edges import Edge, Point, circle_of, flatten
-from ypsicline.core.geometry.rings import flatten_ring
+from ypsicline.core.geometry.edges import Array, Edge, Point, circle_of, flatten
+from ypsicline.core.geometry.transform import Transform
 from ypsicline.core.lengths import Unit
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel, cutting_note
 from ypsicline.core.wording import render
 
-__all__ = ["MARGIN_MM", "Page", "Sheet", "draw", "page_plan", "panels_pdf", "sheet_for"]
+__all__ = ["MARGIN_MM", "Sheet", "draw", "panels_pdf", "sheet_for"]
 
 MARGIN_MM = 14.0
 FAR_MARGIN_MM = 8.0
-OVERLAP_MM = 12.0
-MOST_PAGES = 600
-# between panels that share a page
-GAP_MM = 6.0
 LONGEST_HEADING = 60
 _WIDTH: dict[Layer, float] = {
     "cutting_line": 0.9,
@@ -53,24 +47,6 @@ _LINES: tuple[tuple[Layer, Message], ...] = (
     ("cutting_line", message("print_cut_here")),
     ("seam_line", message("print_sew_here")),
 )
-
-
-@dataclass(frozen=True)
-class Page:
-    """One page of a panel: row from the top (A, B, ...), column from the left (1, 2, ...), lower left corner in mm. Panels that
-    are smaller than a page share one: the `shared` one, counted from 1; 0 for a page of its own."""
-
-    panel: int
-    row: int
-    column: int
-    low: Point
-    shared: int = 0
-
-    @property
-    def label(self) -> str:
-        if self.shared:
-            return str(self.shared)
-        return f"{chr(65 + self.row % 26)}{self.row // 26 or ''}{self.column + 1}"
 
 
 @dataclass(frozen=True)
@@ -114,7 +90,9 @@ def panels_pdf(
     """
     sheet = sheet_for(paper, print_scale)
     register_fonts()
-    drawings = [draw_panel(p, unit) for p in panels]
+    as_drafted = [draw_panel(p, unit) for p in panels]
+    turns = turns_for_paper(as_drafted, sheet.window)
+    drawings = [d.carried(t) for d, t in zip(as_drafted, turns, strict=True)]
     plan = page_plan(drawings, sheet.window)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=(sheet.width * mm, sheet.height * mm), pageCompression=1, invariant=1)
@@ -126,13 +104,15 @@ def panels_pdf(
         canvas.beginForm(f"panel{k}", *box)
         draw(canvas, drawing)
         canvas.endForm()
-    maps = _map_pages(canvas, panels, plan, sheet, title, unit)
-    sheets = _sheets(plan)
+    maps = _map_pages(canvas, panels, turns, plan, sheet, title, unit)
+    sheets = sheets_of(plan)
     for number, pages in enumerate(sheets, start=maps + 1):
         # a panel that lies whole on its page has its own words there
         first = pages[0]
-        alone = len(pages) == 1
-        words = words_on(panels[first.panel], drawings[first.panel], first.low, sheet.window, unit) if alone else None
+        words = None
+        if len(pages) == 1:
+            k = first.panel
+            words = words_on(panels[k], turns[k], drawings[k], first.low, sheet.window, unit)
         name = ", ".join(panels[p.panel].name for p in pages)
         page_of = render(message("print_page_of", page=number, pages=maps + len(sheets)))
         _tile(
@@ -146,56 +126,6 @@ def panels_pdf(
         )
     canvas.save()
     return out.getvalue()
-
-
-def page_plan(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
-    """The pages of every panel that show some of it; the grid starts at the panel's lower left. Where several panels are
-    smaller than a page, they share pages. Raises `Refusal` where there are over 600."""
-    plan: list[Page] = _shared_pages(drawings, window)
-    small = {p.panel for p in plan}
-    step = window[0] - OVERLAP_MM, window[1] - OVERLAP_MM
-    for k, drawing in enumerate(drawings):
-        if k in small:
-            continue
-        (x0, y0), (x1, y1) = drawing.bounds()
-        x0, y0, x1, y1 = x0 - 1, y0 - 1, x1 + 1, y1 + 1
-        columns = max(1, math.ceil((x1 - x0 - OVERLAP_MM) / step[0]))
-        rows = max(1, math.ceil((y1 - y0 - OVERLAP_MM) / step[1]))
-        if columns * rows + len(plan) > MOST_PAGES:
-            raise Refusal(message("too_many_pages", most_pages=MOST_PAGES), "pages")
-        cloth = shapely.Polygon(flatten_ring(drawing.rings[0].edges)).buffer(1)
-        shapely.prepare(cloth)
-        for row in range(rows):
-            for column in range(columns):
-                low = (x0 + column * step[0], y0 + (rows - 1 - row) * step[1])
-                if cloth.intersects(shapely.box(*low, low[0] + window[0], low[1] + window[1])):
-                    plan.append(Page(k, row, column, low))
-    return plan
-
-
-def _shared_pages(drawings: Sequence[Drawing], window: tuple[float, float]) -> list[Page]:
-    """The pages that panels smaller than one share, in rows; none where fewer than two are."""
-    boxes = {}
-    for k, drawing in enumerate(drawings):
-        (x0, y0), (x1, y1) = drawing.bounds()
-        if x1 - x0 + 2 <= window[0] and y1 - y0 + 2 <= window[1]:
-            boxes[k] = (x0 - 1, y0 - 1, x1 - x0 + 2, y1 - y0 + 2)
-    if len(boxes) < 2:
-        return []
-    places = in_rows([(w, h) for _, _, w, h in boxes.values()], window, GAP_MM)
-    pages = (
-        Page(k, 0, 0, (x0 - x, y0 - y), page + 1)
-        for (k, (x0, y0, _, _)), (page, x, y) in zip(boxes.items(), places, strict=True)
-    )
-    return sorted(pages, key=lambda page: page.shared)
-
-
-def _sheets(plan: Sequence[Page]) -> list[list[Page]]:
-    """What is printed on each sheet of paper: the panels that share one, or one page of a panel."""
-    sheets: dict[object, list[Page]] = {}
-    for page in plan:
-        sheets.setdefault(page.shared or page, []).append(page)
-    return list(sheets.values())
 
 
 def draw(canvas: Canvas, drawing: Drawing) -> None:
@@ -324,6 +254,7 @@ def _trim_lines(canvas: Canvas, page: Page, plan: Sequence[Page], width: float, 
 def _map_pages(
     canvas: Canvas,
     panels: Sequence[DraftedPanel],
+    turns: Sequence[Transform],
     plan: Sequence[Page],
     sheet: Sheet,
     title: str,
@@ -343,7 +274,7 @@ def _map_pages(
     canvas.setFont(FONT_BOLD, 15)
     canvas.drawString((MARGIN_MM + 4) * mm, y * mm, (title or render(message("print_pattern")))[:60])
     canvas.setFont(FONT, 8.5)
-    for line in (message("print_pages", count=len(_sheets(plan))), message("print_rows"), message("print_lay_on")):
+    for line in (message("print_pages", count=len(sheets_of(plan))), message("print_rows"), message("print_lay_on")):
         y -= 5
         canvas.drawString((MARGIN_MM + 4) * mm, y * mm, render(line))
     y -= 9
@@ -362,7 +293,7 @@ def _map_pages(
         canvas.drawString((MARGIN_MM + 4) * mm, (y - 4.5) * mm, render(cutting_note(panel), unit)[:90])
         _small_map(
             canvas,
-            panel,
+            turns[k].points(np.asarray(panel.cutting_points)),
             [p for p in plan if p.panel == k],
             sheet.window,
             (MARGIN_MM + 4, y - 8 - room),
@@ -375,10 +306,9 @@ def _map_pages(
 
 
 def _small_map(
-    canvas: Canvas, panel: DraftedPanel, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
+    canvas: Canvas, points: Array, pages: Sequence[Page], window: tuple[float, float], at: Point, room: float,
 ) -> None:  # fmt: skip
-    """The panel's outline small, with its pages over it."""
-    points = np.asarray(panel.cutting_points)
+    """A panel's outline small, with its pages over it."""
     low = np.min([p.low for p in pages], axis=0)
     high = np.max([np.asarray(p.low) + window for p in pages], axis=0)
     small = min(room / (high[1] - low[1]), 150 / (high[0] - low[0]))
