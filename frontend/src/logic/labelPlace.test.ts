@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { labelBeside, labelPlace } from './labelPlace'
+import { besideSpot, labelBeside, labelPlace } from './labelPlace'
 
 const SQUARE = [
   { x: 0, y: 0 },
@@ -32,5 +32,19 @@ describe('where a label is written', () => {
     const size = { width: 140, height: 20 }
     expect(labelBeside(SQUARE, [], size, 2).x).toBeGreaterThan(170)
     expect(labelBeside(SQUARE, [box(110, 0, 50, 100)], size, 2).x).toBeLessThan(-70)
+  })
+})
+
+describe('the words of a mark', () => {
+  const size = { width: 30, height: 10 }
+  it('stand on the side that is asked, or where no line runs through them', () => {
+    expect(besideSpot(SQUARE, [], size, { x: 50, y: 50 }, 5, -1)).toEqual({ x: 0, y: -10 })
+    expect(besideSpot(SQUARE, [], size, { x: 50, y: 8 }, 5, -1)).toEqual({ x: 0, y: 10 })
+    expect(besideSpot(SQUARE, [], size, { x: 92, y: 50 }, 5, -1)).toEqual({ x: -20, y: 0 })
+  })
+  it('are left out where they have no room', () => {
+    const narrow = [0, 12].flatMap((y) => (y ? [100, 0] : [0, 100]).map((x) => ({ x, y })))
+    expect(besideSpot(narrow, [], { width: 120, height: 10 }, { x: 50, y: 6 }, 5, 1)).toBeNull()
+    expect(besideSpot(SQUARE, [box(0, 0, 100, 48), box(0, 52, 100, 48)], size, { x: 50, y: 50 }, 5, 1)).toBeNull()
   })
 })

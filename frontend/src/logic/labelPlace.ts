@@ -44,6 +44,41 @@ export function labelBeside(outline: readonly At[], others: readonly Bounds[], s
   return sides.find((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim)))) ?? sides[0]!
 }
 
+/**
+ * Where the words of a mark stand, from its spot: below or above it, else beside it, where no line of the outline and nothing
+ * that is drawn runs through them; null where they have no room. `away` is up (1) or down (-1), what is tried first.
+ */
+export function besideSpot(outline: readonly At[], drawn: readonly Bounds[], size: Size, spot: At, off: number, away: 1 | -1): At | null {
+  const [x, y] = [size.width / 2 + off, size.height / 2 + off]
+  const ways: At[] = [
+    { x: 0, y: away * y },
+    { x: 0, y: -away * y },
+    { x, y: 0 },
+    { x: -x, y: 0 },
+  ]
+  const clear = (way: At) => {
+    const box = boxAbout({ x: spot.x + way.x, y: spot.y + way.y }, size, 0)
+    return !drawn.some((b) => overlap(b, box)) && !outline.some((a, k) => runsThrough(a, outline[(k + 1) % outline.length]!, box))
+  }
+  return ways.find(clear) ?? null
+}
+
+/** Whether a straight line from `a` to `b` runs through a box. */
+function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {
+  let [from, to] = [0, 1]
+  for (const axis of ['x', 'y'] as const) {
+    const way = b[axis] - a[axis]
+    const ends = way
+      ? [(low[axis] - a[axis]) / way, (high[axis] - a[axis]) / way]
+      : a[axis] > low[axis] && a[axis] < high[axis]
+        ? [0, 1]
+        : [2, 2]
+    from = Math.max(from, Math.min(...ends))
+    to = Math.min(to, Math.max(...ends))
+  }
+  return from < to
+}
+
 const boxAbout = (p: At, size: Size, rim: number): Bounds => {
   const half = { x: size.width / 2 + rim, y: size.height / 2 + rim }
   return { low: { x: p.x - half.x, y: p.y - half.y }, high: { x: p.x + half.x, y: p.y + half.y } }

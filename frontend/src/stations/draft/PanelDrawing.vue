@@ -4,6 +4,7 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
+import { besideSpot } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
 import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
@@ -46,12 +47,18 @@ const emit = defineEmits<{
 }>()
 
 const OWN = new Set(['grain', 'label'])
+const SPOT_LETTERS = 13
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() => props.panel.rings.map(ringPath))
 const band = computed(() => `${props.panel.cutting_lines.join(' ')} ${seam.value.join(' ')}`)
 const cloth = computed(() => seam.value.join(' '))
 const marks = computed(() => props.panel.draft?.marks ?? [])
 const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points ?? [])
+/** How long the grain arrow's heads are: both have room on a short one. */
+const grainHead = computed(() => {
+  const [[ax = 0, ay = 0] = [], [bx = 0, by = 0] = []] = grain.value
+  return Math.min(12 * props.px, 0.4 * Math.hypot(bx - ax, by - ay))
+})
 const runs = computed(() =>
   marks.value
     .filter((m) => !OWN.has(m.kind) && m.points.length > 1 && (props.look === 'cut' || !['relief', 'trim', 'fold'].includes(m.kind)))
@@ -67,19 +74,25 @@ const middleSeen = computed(() => {
   const [x, y, w, h] = props.panel.box
   return onTable(turned.value, { x: x + w / 2, y: y + h / 2 })
 })
-const spots = computed(() =>
-  marks.value
-    .filter((m) => !OWN.has(m.kind) && m.points.length === 1)
-    .map((m, k) => ({
-      key: `${m.kind}${k}`,
-      kind: m.kind,
-      x: m.points[0]![0] ?? 0,
-      y: -(m.points[0]![1] ?? 0),
-      words: m.lines?.[0] ?? '',
-      // away from the panel’s middle, where its edges’ tags hang
-      below: onTable(turned.value, { x: m.points[0]![0] ?? 0, y: m.points[0]![1] ?? 0 }).y < middleSeen.value.y,
-    })),
+/** The seam line's straight runs as they are seen, for what is written beside it. */
+const outlineSeen = computed(() =>
+  (props.panel.rings[0] ?? []).flatMap((e) => [e.start, e.middle].map(([x, y]) => onTable(turned.value, { x, y }))),
 )
+const spots = computed(() => {
+  const own = marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1)
+  const seen = own.map((m) => onTable(turned.value, { x: m.points[0]![0] ?? 0, y: m.points[0]![1] ?? 0 }))
+  const reach = 6 * props.px
+  const circles = seen.map(({ x, y }) => ({ low: { x: x - reach, y: y - reach }, high: { x: x + reach, y: y + reach } }))
+  return own.map((m, k) => {
+    const words = m.lines?.[0] ?? ''
+    const size = { width: 7.2 * words.length * props.px, height: SPOT_LETTERS * props.px }
+    const others = circles.filter((_, j) => j !== k)
+    // away from the panel’s middle, where its edges’ tags hang
+    const away = seen[k]!.y < middleSeen.value.y ? -1 : 1
+    const at = words ? besideSpot(outlineSeen.value, others, size, seen[k]!, 8 * props.px, away) : null
+    return { key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words, at }
+  })
+})
 const notches = computed(() =>
   (props.panel.draft?.notches ?? []).flatMap((n) => {
     const [dx, dy] = [n.on_seam[0] - n.on_cut[0], n.on_seam[1] - n.on_cut[1]]
@@ -207,7 +220,8 @@ watch(reached, async () => {
     <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(lie, m.x, m.y)">
       <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
       <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
-      <text v-if="m.words" :y="(m.below ? 19 : -9) * px" :font-size="13 * px">{{ m.words }}</text>
+      <title v-if="m.words">{{ m.words }}</title>
+      <text v-if="m.at" :x="m.at.x" :y="0.36 * SPOT_LETTERS * px - m.at.y" :font-size="SPOT_LETTERS * px">{{ m.words }}</text>
     </g>
     <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
@@ -215,7 +229,7 @@ watch(reached, async () => {
       <path
         v-for="(p, k) in grain"
         :key="k"
-        :d="`M${-6 * px} ${12 * px} L0 0 L${6 * px} ${12 * px}`"
+        :d="`M${-grainHead / 2} ${grainHead} L0 0 L${grainHead / 2} ${grainHead}`"
         :transform="`translate(${p[0]} ${-p[1]}) rotate(${90 - panel.grain_deg + (k ? 0 : 180)})`"
       />
     </g>
