@@ -158,7 +158,7 @@ def test_posts_are_typed_in_rows(empty: Page) -> None:
 
 def test_in_inches_no_other_unit_is_shown(cushion: Page) -> None:
     page = cushion
-    unit = page.get_by_role("button", name=re.compile("^Shown in"))
+    unit = page.get_by_role("button", name=re.compile("^Unit "))
     for shown in ("cm", "in"):
         unit.click()
         expect(unit).to_have_text(shown)

@@ -56,7 +56,7 @@ def inches(workshop_page: Page) -> Page:
     row.refresh_from_db()
     page = workshop_page
     page.goto(f"{page.url.rstrip('/')}/jobs/{row.pk}/shape")
-    unit = page.get_by_role("button", name=re.compile("^Shown in"))
+    unit = page.get_by_role("button", name=re.compile("^Unit "))
     take_tool(page, "Steps")
     expect(page.get_by_text("Smoothed by up to 0.5 mm")).to_be_visible()
     assert len(in_another_unit(page)) > 5

@@ -143,7 +143,7 @@ def test_of_two_pieces_the_maker_points_at_one(workshop_page: Page, two_pieces_p
     page.get_by_role("button", name="Piece 2").click(timeout=40_000)
     page.get_by_role("button", name="Use this piece").click()
     expect(page.get_by_role("heading", name=re.compile("5 .*in$"))).to_be_visible(timeout=40_000)
-    page.get_by_role("button", name="Shown in in; change the unit").click()
+    page.get_by_role("button", name="Unit in; change it").click()
     expect(page.get_by_role("heading", name=re.compile(r"14\d\.\d × 16\d\.\d mm"))).to_be_visible()
 
 

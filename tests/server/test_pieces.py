@@ -389,7 +389,7 @@ class TestTablet:
                     break
                 time.sleep(0.05)
             assert len(shown["touches"]) == len(touches)
-            assert "something else than touches" in shown["wrong"]
+            assert "something other than touches" in shown["wrong"]
             # another workshop neither sees nor clears them
             assert stranger.good("GET", "tablet") == {
                 "listening": True, "taken": True, "connected": False, "touches": [], "wrong": "",

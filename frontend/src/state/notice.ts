@@ -9,6 +9,6 @@ export function say(text: string, wrong = false) {
 }
 
 export function sayWrong(e: unknown) {
-  say(e instanceof Refusal ? e.message : 'Something went wrong in the page; reload it. Nothing that was kept is lost.', true)
+  say(e instanceof Refusal ? e.message : 'Something went wrong in the page; reload it. Nothing saved is lost.', true)
   if (!(e instanceof Refusal)) console.error(e)
 }

@@ -65,7 +65,7 @@ useShortcuts({
         >Undo</v-btn
       >
       <v-btn :disabled="!job.can_redo" title="Redo (Ctrl Shift Z)" @click="state.redo()">Redo</v-btn>
-      <v-btn :aria-label="`Shown in ${job.unit}; change the unit`" @click="changeUnit">{{ job.unit }}</v-btn>
+      <v-btn :aria-label="`Unit ${job.unit}; change it`" @click="changeUnit">{{ job.unit }}</v-btn>
       <v-btn to="/help">Help</v-btn>
     </header>
     <StationTape :stations="job.stations" :current="station" :job="job.id" />

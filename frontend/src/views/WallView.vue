@@ -159,7 +159,7 @@ async function readBundle(event: Event) {
       <v-btn color="primary" variant="flat" :prepend-icon="mdiPlus" @click="taking = true">Take in a job</v-btn>
     </header>
     <p v-if="away" class="away" role="status">
-      The workshop’s server can’t be reached just now. {{ wall ? 'What you see is from before.' : '' }} It is asked again by itself.
+      The workshop’s server can’t be reached just now. {{ wall ? 'What you see is from before.' : '' }} It is tried again by itself.
     </p>
     <p v-if="wall && !wall.tickets.length && (search || putAway)" class="empty">
       {{ search ? `No ticket says “${search}”.` : 'The drawer is empty.' }}

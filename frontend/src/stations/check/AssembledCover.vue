@@ -174,7 +174,7 @@ function key(e: KeyboardEvent) {
       <JoinMap v-if="job?.joins.length" />
       <p v-else class="soft">Nothing is joined yet. Joins are made at Draft.</p>
     </template>
-    <p v-else-if="broken" class="soft">This browser draws nothing in space. The joins beside it were walked all the same.</p>
+    <p v-else-if="broken" class="soft">This browser can’t draw in space. The joins beside it were walked all the same.</p>
     <div
       v-show="view?.pieces.length && !broken"
       ref="host"

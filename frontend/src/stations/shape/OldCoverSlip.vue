@@ -83,7 +83,7 @@ async function off() {
       >
       <v-btn type="submit" :disabled="!by">Move the line</v-btn>
     </form>
-    <p class="soft small">Was it pinned wrong side out? Then the other hand is wanted.</p>
+    <p class="soft small">Was it pinned wrong side out? Then you want the other hand.</p>
     <v-btn @click="work.turnOver">Turn it over</v-btn>
   </div>
 </template>

@@ -107,7 +107,7 @@ async function measure() {
       </g>
     </svg>
     <form @submit.prevent="tapped ? measure() : state.choosePieces(photo.id, names)">
-      <p>{{ several.length ? photo.sentence : 'Point at the piece. One place is mostly enough.' }}</p>
+      <p>{{ several.length ? photo.sentence : 'Point at the piece. One place is usually enough.' }}</p>
       <div class="row" role="group" aria-label="What you point at">
         <ToggleButton :on="means === 'piece'" @click="means = 'piece'">This is the piece</ToggleButton>
         <ToggleButton :on="means === 'table'" @click="means = 'table'">This isn’t</ToggleButton>

@@ -143,7 +143,7 @@ WORDS: dict[str, str] = {
     "sheet_cut_off": "Sheet {sheet} is cut off by the edge of the picture; the rest of it was used.",
     "sheet_fits_no_view": "The sheet can't be measured: its corners fit no view of a flat sheet.",
     "sheet_moved": (
-        "Sheet {sheet} lies otherwise than the other sheets say: it moved between photos or is curled. It was left out."
+        "Sheet {sheet} doesn't lie where the other sheets put it: it moved between photos or is curled. It was left out."
     ),
     "sheet_not_used": "Sheet {sheet} was not used. {why}",
     "sheet_of_another_job": "A reference sheet is in the picture, but not one of those that were printed for this job.",
@@ -194,7 +194,7 @@ WORDS: dict[str, str] = {
         "The tablet says {tablet_mm} between the marks, you say {typed_mm}: over 5 % apart. Touch the marks "
         "again, or check the tape."
     ),
-    "tablet_sent_no_touch": "The tablet sent something else than touches; set it to send `T x y` lines.",
+    "tablet_sent_no_touch": "The tablet sent something other than touches; set it to send `T x y` lines.",
     "tablet_touch_far_away": "The tablet sent a touch that lies metres beside it; check what it measures in.",
     "tablet_touches_too_few": (
         "Touch the two marks first, then {least_points} places round the outline at least; {count} touches came."

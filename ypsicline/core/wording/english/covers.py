@@ -37,7 +37,7 @@ WORDS: dict[str, str] = {
     "suits_pulled_over": "pulled over: elastic draws it in again",
     "suits_tied": "tied under: ties on either side",
     "suits_padding": "for padding: a soft layer inside",
-    "suits_bound": "a bound edge wears best and looks made",
+    "suits_bound": "a bound edge wears best and looks finished",
     "suits_hemmed": "against dust: a hem is enough",
     "suits_felled": "a felled seam holds most and keeps water out",
     "suits_flue": "something hot is near: distances are looked at",
@@ -220,7 +220,7 @@ WORDS: dict[str, str] = {
     "gusset_too_wide": "A gusset {width_mm} wide has to be longer than {length_mm}.",
     "half_needs_centre_line": "A half profile has its centre line as a straight, upright edge at its left.",
     "half_needs_straight_edge": "A half has a straight edge that lies on the fold.",
-    "halves_alike": "The halves agree within {apart_mm}.",
+    "halves_alike": "The halves agree to within {apart_mm:^}.",
     "halves_differ": (
         "The halves differ by up to {apart_mm}. If the object does too, keep it and mark left and right; else fold the "
         "outline along its middle."
@@ -249,11 +249,11 @@ WORDS: dict[str, str] = {
     "join_edge_gone": "A join of “{panel}” is sewn along an edge that is no longer there.",
     "and_after_join": " and {join}",
     "join_closed_off": (
-        "{join} is sewn after {by}, which runs over its end: it can't be sewn to there any more. Sew it before."
+        "{join} is sewn after {by}, which runs over its end: it can't be sewn to there any more. Sew it earlier."
     ),
     "join_closed_in": (
         "{join} is sewn after {by}, which run over both of its ends: it is closed in, to be reached through an opening at "
-        "most. Sew it before."
+        "most. Sew it earlier."
     ),
     "join_equal": "{join}: {first_mm:0} and {second_mm:0}, they match",
     "join_finish_differs": "{join}: edge “{edge}” is finished as {finish}, the seam asks for {wanted}.",

@@ -30,14 +30,14 @@ WORDS: dict[str, str] = {
     "aperture_points_out_of_range": "The outline of “{aperture}” has 3 to 2000 points.",
     "aperture_round": "{passes_mm:0g} + 2 × {clearance_mm:0g} = {across_mm:0} finished",
     "aperture_sides": "{passes_mm:0g} × {passes_up_mm:0g} + 2 × {clearance_mm:0g} = {across_mm:0} × {up_mm:0} finished",
-    "aperture_without_outline": "“{aperture}” has no outline yet; choose whose it has.",
+    "aperture_without_outline": "“{aperture}” has no outline yet; choose one for it.",
     "bent_edge_on_fold": "Edge “{edge}” isn't straight, so it can't lie on the cloth's fold.",
     "bound_with_allowance": "Edge “{edge}” is bound yet carries {allowance_mm}; such an edge is cut on the seam line.",
     "casing_out_of_range": (
         "The casing of edge “{edge}” carries a cord of 0 to {cord_most_mm:g} or elastic of 0 to {elastic_most_mm:g}."
     ),
     "choose_edge_for_dart": "Choose an edge of the outline to open the dart on.",
-    "choose_outline_of_aperture": "Choose the captured piece or the panel whose outline the aperture has.",
+    "choose_outline_of_aperture": "Choose the captured piece or the panel whose outline the aperture takes.",
     "cloth_name_out_of_range": "A cloth's name is one line of 1 to 40 letters.",
     "cloth_too_thick": "A cloth is 0 to {most_mm:g} thick; {thickness_mm:g} was given for “{cloth}”.",
     "coordinate_out_of_range": "An edge has a coordinate that isn't a number within 1 km.",
@@ -198,7 +198,7 @@ WORDS: dict[str, str] = {
     "notch_cut_away": "The notch on “{edge}” stood where the edge was cut away; place it anew.",
     "notch_here_already": "There is a notch here already.",
     "notch_listed": "notch on {edge} at {along_mm:0}",
-    "notch_off_its_edge": "A notch stands {along_mm} along edge “{edge}”, which is {length_mm} long.",
+    "notch_off_its_edge": "A notch would stand {along_mm} along edge “{edge}”, which is only {length_mm} long.",
     "notch_on_no_edge": "A notch stands on an edge that isn't there.",
     "notch_removed_already": "This notch has been removed already.",
     "nothing": "",
@@ -224,7 +224,7 @@ WORDS: dict[str, str] = {
         "or turn one of the edges."
     ),
     "raw_with_allowance": "Edge “{edge}” is cut raw yet carries {allowance_mm}; such an edge is cut on the seam line.",
-    "redrawn_edges_differ": "The outline has {count} edges; amounts came for {amounts}. Look at it again.",
+    "redrawn_edges_differ": "The outline has {count} edges; amounts were given for {amounts}. Look at it again.",
     "ring_crosses_itself": (
         "The {what} touches or crosses itself near ({x_mm:0}, {y_mm}), at {edges}; move an edge so that it doesn't."
     ),

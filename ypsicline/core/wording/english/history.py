@@ -46,7 +46,7 @@ WORDS: dict[str, str] = {
     "edge_fitted": "Edge fitted",
     "edge_made_arc": "Edge made an arc",
     "edge_made_curve": "Edge made a curve",
-    "edge_said_to_be_right": "Edge looked along: it is right",
+    "edge_said_to_be_right": "Edge checked: it is right",
     "edge_split": "Edge split",
     "edge_straightened": "Edge straightened",
     "edge_walked_by_hand": "Edge walked by hand",

@@ -78,7 +78,7 @@ WORDS: dict[str, str] = {
     "rolled_marks_too_few": "A rolled trace takes two rows of {least_in_a_row} marks at least; {count} were found.",
     "rolled_off": "{name} girth taped {taped_mm:0}, rolled {rolled_mm:0}: off by {by_mm:+0.1}",
     "rolled_slipped": "{name} girth taped {taped_mm:0}, rolled {rolled_mm:0}: slipped by {by_mm:+0.1}",
-    "rolled_uneven": "start and finish of the two rows don't answer: {apart_mm:0} apart along the large one",
+    "rolled_uneven": "the ends of the two rows don't match: {apart_mm:0} apart along the large one",
     "sides_cant_bridge": "AB {ab_mm:0g} and CD {cd_mm:g} differ by more than the slanted sides can bridge.",
     "smoothing_out_of_range": "Smoothing may move the outline by {least_mm:g} to {most_mm:g}; {given_mm:g} was given.",
     "square_corner_needs_neighbours": "A square corner needs two other corners beside it.",
