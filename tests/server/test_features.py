@@ -105,7 +105,7 @@ def test_an_aperture_is_moved_by_its_distances_from_two_edges(api: Api, job: Job
         ("gather", {"edge": 0, "ratio": "much"}, "isn't a number"),
         ("taper", {"edge": 0, "reach": "200", "inset": "10"}, "less than half"),
         ("layer", {"role": "sail", "cloth": "x"}, "role” can't be used"),
-        ("notch", {"edge": 0, "along": "5000"}, "which is 300.0 mm long"),
+        ("notch", {"edge": 0, "along": "5000"}, "only 300.0 mm long"),
         ("notch", {"edge": 0, "along": "150.2"}, "a notch here already"),
     ],
 )

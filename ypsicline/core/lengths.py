@@ -6,7 +6,7 @@ import math
 from fractions import Fraction
 from typing import Literal
 
-__all__ = ["ABOUT", "MM_PER", "Unit", "show_error", "show_length", "show_set_length", "show_signed"]
+__all__ = ["ABOUT", "MM_PER", "Unit", "is_rounded", "show_error", "show_length", "show_set_length", "show_signed"]
 
 Unit = Literal["mm", "cm", "in"]
 
@@ -39,17 +39,27 @@ def show_set_length(mm: float, unit: Unit) -> str:
 
     One that this rounds has `ABOUT` before it. Raises `ValueError` for what isn't finite.
     """
+    return f"{ABOUT} {_finely(mm, unit)[0]}" if is_rounded(mm, unit) else _finely(mm, unit)[0]
+
+
+def is_rounded(mm: float, unit: Unit) -> bool:
+    """Whether `show_set_length` shows it rounded. Raises `ValueError` for what isn't finite."""
+    return abs(_finely(mm, unit)[1] - mm) >= _SAME_MM
+
+
+def _finely(mm: float, unit: Unit) -> tuple[str, float]:
+    """A length as exactly as it may be typed, and what that is in mm."""
     if unit == "in":
         text = show_length(mm, unit, denominator=64)
-        shown_mm = round(mm / MM_PER["in"] * 64) / 64 * MM_PER["in"]
-        return text if abs(shown_mm - mm) < _SAME_MM else f"{ABOUT} {text}"
+        return text, round(mm / MM_PER["in"] * 64) / 64 * MM_PER["in"]
     if not math.isfinite(mm):
         raise ValueError("a length to show must be finite")
     for decimals in _DECIMALS[unit]:
         text = f"{mm / MM_PER[unit]:.{decimals}f}"
-        if abs(float(text) * MM_PER[unit] - mm) < _SAME_MM:
-            return text.removeprefix("-") if float(text) == 0 else text
-    return f"{ABOUT} {text}"
+        shown_mm = float(text) * MM_PER[unit]
+        if abs(shown_mm - mm) < _SAME_MM:
+            break
+    return text.removeprefix("-") if shown_mm == 0 else text, shown_mm
 
 
 def show_error(mm: float, unit: Unit) -> str:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from typing import Any
 
 from ypsicline.core.checks.checked import checked
@@ -19,7 +19,7 @@ from ypsicline.core.job import JobDocument
 from ypsicline.core.joins.corners import begins_at, meeting_corners
 from ypsicline.core.joins.paired_notches import notches_along, parts_apart
 from ypsicline.core.joins.walk import Verdict, Walk, walk
-from ypsicline.core.lengths import ABOUT, Unit, show_length, show_set_length, show_signed
+from ypsicline.core.lengths import Unit, is_rounded, show_length, show_set_length, show_signed
 from ypsicline.core.making.from_brief import suggestions
 from ypsicline.core.pattern.join import Along, Join, Meant, SeamType
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
@@ -183,7 +183,7 @@ def _suggestions(kind: type[Family], job: JobDocument) -> list[SuggestedView]:
     views: dict[tuple[Part, str], SuggestedView] = {}
     for s in suggestions(kind, job.brief, job.house, job.unit):
         # what is proposed is just what is shown
-        text = _text(fields[s.part, s.name], s.value, job.unit).removeprefix(f"{ABOUT} ")
+        text = _text(fields[s.part, s.name], s.value, job.unit, partial(show_length, denominator=64))
         # of two that speak for the same field, the first stands
         views.setdefault((s.part, s.name), SuggestedView(s.part, s.name, text, render(s.why, job.unit)))
     return list(views.values())
@@ -196,18 +196,18 @@ def _asked_view(part: Part, question: FormField, unit: Unit) -> AskedView:
     )  # fmt: skip
 
 
-def _text(question: FormField, value: Any, unit: Unit) -> str:
-    """A value as it is typed; lengths in the unit, shares in per cent."""
+def _text(question: FormField, value: Any, unit: Unit, show: Callable[[float, Unit], str] = show_set_length) -> str:
+    """A value as it is typed; lengths in the unit as `show` has them, shares in per cent."""
     if value is None or value == ():
         return ""
     if question.kind == "yes":
         return "yes" if value else ""
     if question.kind == "length":
-        return show_set_length(value, unit)
+        return show(value, unit)
     if question.kind == "points":
-        return " / ".join("; ".join(show_set_length(v, unit) for v in place) for place in value)
+        return " / ".join("; ".join(show(v, unit) for v in place) for place in value)
     if question.kind in ("lengths", "place"):
-        return "; ".join(show_set_length(v, unit) for v in value)
+        return "; ".join(show(v, unit) for v in value)
     if question.kind == "percent":
         return f"{100 * value:.6g}"
     if question.kind == "number":
@@ -236,7 +236,8 @@ def cover_view(cover: FamilyCover, job: JobDocument) -> CoverView:
             else:
                 asked[f"{part}.{a.name}"] = (a, value)
     values = {key: _text(a, value, unit) for key, (a, value) in asked.items()}
-    exact = {key: value for key, (a, value) in asked.items() if a.kind == "length" and values[key].startswith(ABOUT)}
+    lengths = {key: value for key, (a, value) in asked.items() if a.kind == "length" and value is not None}
+    exact = {key: mm for key, mm in lengths.items() if is_rounded(mm, unit)}
     draft, refusal = _draft_of(family, job)
     return CoverView(
         cover.id, family.family, title, values, exact, outlines, [render(line, unit) for line in draft.workings] if draft else [],

@@ -24,7 +24,7 @@ from ypsicline.core.geometry.edges import (
 )
 from ypsicline.core.geometry.parallel import parallel
 from ypsicline.core.geometry.transform import Transform
-from ypsicline.core.lengths import ABOUT, Unit, show_length, show_set_length
+from ypsicline.core.lengths import Unit, is_rounded, show_length, show_set_length
 from ypsicline.core.pattern.anchors import place_of
 from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.fit import Fit, Lies
@@ -279,7 +279,8 @@ def _values(feature: Any, unit: Unit) -> tuple[dict[str, str], dict[str, float]]
         else:
             parts[name] = value
     values = {name: _value_text(name, value, unit) for name, value in parts.items()}
-    return values, {n: parts[n] for n, text in values.items() if text.startswith(ABOUT) and isinstance(parts[n], float)}
+    lengths = {n: v for n, v in parts.items() if isinstance(v, float) and n not in _NO_LENGTHS}
+    return values, {n: mm for n, mm in lengths.items() if is_rounded(mm, unit)}
 
 
 def _value_text(name: str, value: Any, unit: Unit) -> str:
