@@ -46,7 +46,7 @@ WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
 def shares_by_appearance(pixels: NDArray[np.uint8], pixels_counted: Mask, prior: Share, manner: Manner) -> Share:
     """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
-    The kinds are clusters of colour and texture over the pixels that are `pixels_counted` (no sheets, seen).
+    The kinds are clusters of colour and texture over `pixels_counted`, those that are seen and no sheet.
     Each kind's odds are those of what is thought piece against table among its pixels; these, what was
     thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).

@@ -141,13 +141,13 @@ class Layout:
         all_of = self._corners
         lens = _each(p[..., : self.places_at], CAMERA)[..., all_of.camera, :]
         places = _each(p[..., self.places_at : self.sheets_at], PLACE)
-        in_camera = (
+        rotations = (
             scipy.spatial.transform.Rotation.from_rotvec(places[..., :3].reshape(-1, 3))
             .as_matrix()
             .reshape(*places.shape[:-1], 3, 3)
         )
         place = places[..., all_of.photo, :]
-        at = np.einsum("...nij,...nj->...ni", in_camera[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
+        at = np.einsum("...nij,...nj->...ni", rotations[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
         k = np.moveaxis(lens, -1, 0)
         x, y = Camera.through_lens(at[..., 0] / at[..., 2], at[..., 1] / at[..., 2], (k[3], k[4], k[5]), (k[6], k[7]))
         size = np.asarray(self.sizes, dtype=float)[all_of.photo]

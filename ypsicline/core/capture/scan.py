@@ -93,12 +93,12 @@ def capture_scan(
             tuple(_ring(window.to_px(e.outline.outline[::8])) for e in edges),
             tuple(abs(signed_area(e.outline.outline)) for e in edges),
         )
-    choice = []
+    captures = []
     for k in pieces or [0]:
         if not 0 <= k < len(edges):
             raise Refusal(message("no_such_piece_in_scan", piece=k + 1, count=len(edges)), "piece")
-        choice.append(_captured(picture, edges[k], apart_mm))
-    return tuple(choice)
+        captures.append(_captured(picture, edges[k], apart_mm))
+    return tuple(captures)
 
 
 def _captured(picture: FlatPicture, measurement: MeasuredEdge, apart_mm: float) -> Capture:

@@ -73,7 +73,7 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
     ids = {f.id for f in findings}
     for join in job.joins:
         try:
-            lengths = walk(join, panels)
+            one_walk = walk(join, panels)
         except Refusal as e:
             refusal = Finding("stop", e.message, e.place).id
             if refusal in ids:
@@ -84,22 +84,22 @@ def _of_joins(job: JobDocument, findings: Sequence[Finding]) -> Iterator[Mend]:
                 yield Mend(finding.id, *_of_order(job, join))
             elif finding.message.code in _SEAMS:
                 yield Mend(finding.id, *_of_seam(join, finding))
-            elif lengths.verdict == "mismatch":
-                yield from (Mend(finding.id, *m) for m in _of_lengths(job, lengths))
+            elif one_walk.verdict == "mismatch":
+                yield from (Mend(finding.id, *m) for m in _of_lengths(job, one_walk))
 
 
-def _of_lengths(job: JobDocument, lengths: Walk) -> Iterator[tuple[Message, Change]]:
+def _of_lengths(job: JobDocument, one_walk: Walk) -> Iterator[tuple[Message, Change]]:
     """Ways to have both sides of a join agree: one made shorter or longer, the longer eased in, or gathered."""
-    ratio = lengths.join.fullness if lengths.join.meant == "gathered" else 1.0
-    long, short = sorted((lengths.first, lengths.second), key=lambda side: -side.length)
+    ratio = one_walk.join.fullness if one_walk.join.meant == "gathered" else 1.0
+    long, short = sorted((one_walk.first, one_walk.second), key=lambda side: -side.length)
     for side, length_mm in ((long, short.length * ratio), (short, long.length / ratio)):
         yield _made_as_long(job, side, length_mm)
     over = long.length / short.length - 1
-    if lengths.join.meant == "equal" and over <= EASED_SHARE:
-        yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(lengths.join.id, meant="eased")
+    if one_walk.join.meant == "equal" and over <= EASED_SHARE:
+        yield message("mend_ease_in", over_mm=long.length - short.length), SetJoin(one_walk.join.id, meant="eased")
     if over + 1 >= _GATHERED:
         fullness = round(long.length / short.length, 3)
-        yield message("mend_gather", fullness=fullness), SetJoin(lengths.join.id, meant="gathered", fullness=fullness)
+        yield message("mend_gather", fullness=fullness), SetJoin(one_walk.join.id, meant="gathered", fullness=fullness)
 
 
 def _made_as_long(job: JobDocument, side: JoinSide, length_mm: float) -> tuple[Message, Change]:

@@ -187,7 +187,7 @@ def _trimmed_ring(
     meetings: Sequence[Meeting],
     corner_points: Sequence[list[Point]],
 ) -> tuple[list[Piece], tuple[int, ...]]:
-    """The ring with neighbours trimmed to the corners `corner_points` after each, none where a line would be trimmed away; and
+    """The ring with neighbours trimmed to the `corner_points` after each, none where a line would be trimmed away; and
     the edges after which no corner could be drawn."""
     edges, corners, across = _all_trimmed(offset_edges, meetings, corner_points)
     for edge, own in zip(edges, seam, strict=True):
@@ -199,7 +199,7 @@ def _trimmed_ring(
 def _all_trimmed(
     offset_edges: Sequence[Edge], meetings: Sequence[Meeting], corner_points: Sequence[Sequence[Point]]
 ) -> tuple[list[Edge], list[list[Point]], tuple[int, ...]]:
-    """The parallels trimmed to the corners `corner_points` after each, those corners, and the edges after which none could be
+    """The parallels trimmed to the `corner_points` after each, those corners, and the edges after which none could be
     drawn: each end on its own, so that it makes no difference where the ring begins."""
     count = len(offset_edges)
     corners = [list(c) for c in corner_points]

@@ -47,14 +47,14 @@ def meeting_corners(joins: Sequence[Join], panels: Sequence[Panel]) -> tuple[tup
     together = scipy.cluster.hierarchy.DisjointSet()
     for join in joins:
         try:
-            lengths = walk(join, by_id)
+            one_walk = walk(join, by_id)
         except Refusal:
             continue
-        first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (lengths.first, lengths.second))
+        first, second = (sorted(_corners_along(side, by_id), key=_share) for side in (one_walk.first, one_walk.second))
         for _, key, corner in (*first, *second):
             corners[key] = corner
             together.add(key)
-        near = SAME_MM / max(lengths.first.length, lengths.second.length, SAME_MM)
+        near = SAME_MM / max(one_walk.first.length, one_walk.second.length, SAME_MM)
         for share, key, _ in first:
             low, high = bisect_left(second, share - near, key=_share), bisect_right(second, share + near, key=_share)
             for _, there, _ in second[low:high]:

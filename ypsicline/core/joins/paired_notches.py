@@ -25,8 +25,8 @@ def with_paired_notches(
     Places at which a panel has a notch already aren't notched again. Raises as `walk` does.
     """
     result = dict(panels)
-    lengths = walk(join, panels)
-    for side in (lengths.first, lengths.second):
+    one_walk = walk(join, panels)
+    for side in (one_walk.first, one_walk.second):
         for share in sorted({*shares, *doubled}):
             _notch(result, side, share, double=share in doubled)
     return result
@@ -51,14 +51,14 @@ def notches_along(side: JoinSide, panels: Mapping[str, Panel]) -> tuple[tuple[fl
     return tuple(sorted(runs_before))
 
 
-def parts_apart(lengths: Walk, panels: Mapping[str, Panel]) -> tuple[float, ...]:
+def parts_apart(one_walk: Walk, panels: Mapping[str, Panel]) -> tuple[float, ...]:
     """By how much each part of a join's second side, between its notches, is longer than that of the first, mm. Of sides
     that aren't notched alike the whole is one part."""
     first, second = (
-        [0.0, *(at for at, _ in notches_along(s, panels)), s.length] for s in (lengths.first, lengths.second)
+        [0.0, *(at for at, _ in notches_along(s, panels)), s.length] for s in (one_walk.first, one_walk.second)
     )
     if len(first) != len(second):
-        return (lengths.difference_mm,)
+        return (one_walk.difference_mm,)
     return tuple((d - c) - (b - a) for (a, b), (c, d) in zip(pairwise(first), pairwise(second), strict=True))
 
 

@@ -135,11 +135,11 @@ def _sides(join: Join, panels: Mapping[str, Panel]) -> tuple[str, str]:
     return first, second
 
 
-def walk_findings(lengths: Walk) -> list[Finding]:
+def walk_findings(one_walk: Walk) -> list[Finding]:
     """A stop where the sides don't match, something to look at where one is eased in."""
-    if lengths.verdict == "mismatch":
-        return [Finding("stop", lengths.words, join=lengths.join.id)]
-    return [Finding("look", lengths.words, join=lengths.join.id)] if lengths.verdict == "eased" else []
+    if one_walk.verdict == "mismatch":
+        return [Finding("stop", one_walk.words, join=one_walk.join.id)]
+    return [Finding("look", one_walk.words, join=one_walk.join.id)] if one_walk.verdict == "eased" else []
 
 
 def seam_findings(join: Join, panels: Mapping[str, Panel]) -> list[Finding]:

@@ -260,11 +260,11 @@ def join_views(job: JobDocument) -> list[JoinView]:
 
     def view(join: Join) -> JoinView:
         try:
-            lengths = walk(join, panels)
+            one_walk = walk(join, panels)
             words, verdict, walk_shown = (
-                render(lengths.words, job.unit),
-                lengths.verdict,
-                _walk_view(lengths, panels, job.unit),
+                render(one_walk.words, job.unit),
+                one_walk.verdict,
+                _walk_view(one_walk, panels, job.unit),
             )
         except Refusal as e:
             words, verdict, walk_shown = e.render(job.unit), None, None
@@ -276,14 +276,14 @@ def join_views(job: JobDocument) -> list[JoinView]:
     return [view(j) for j in job.joins]
 
 
-def _walk_view(lengths: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkView:
-    sides = tuple(zip(lengths.sides, (lengths.first, lengths.second), strict=True))
+def _walk_view(one_walk: Walk, panels: Mapping[str, Panel], unit: Unit) -> WalkView:
+    sides = tuple(zip(one_walk.sides, (one_walk.first, one_walk.second), strict=True))
     first, second = (
         SideView(panels_called, side.length, [*side.starts[1:]], list(notches_along(side, panels)))
         for panels_called, side in sides
     )
-    apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(lengths, panels)]
-    return WalkView((first, second), apart, render(lengths.on_top, unit) if lengths.on_top else "")
+    apart = [show_signed(d, unit) if abs(d) > SHOWN_FROM_MM else "" for d in parts_apart(one_walk, panels)]
+    return WalkView((first, second), apart, render(one_walk.on_top, unit) if one_walk.on_top else "")
 
 
 def corner_dot_views(job: JobDocument, drafts: Sequence[DraftedPanel]) -> list[CornerDotView]:
