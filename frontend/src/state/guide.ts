@@ -51,7 +51,7 @@ export function useGuide(state: JobState): { step: ComputedRef<GuideStep | null>
     return {
       number: 5,
       station: 'make',
-      says: 'Look at Check, then go to Make and get the PDF: its marks measure true when it is printed at 100 %. That is the first job done.',
+      says: 'Look at Check, then go to Make and get the PDF. Printed at 100 %, its marks measure true. That is the first job done.',
     }
   })
   return { step, leave: () => (guided.value = 0) }
