@@ -22,6 +22,7 @@ from ypsicline.core.capture.mosaic import flat_preview
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scan import capture_scan, join_scans
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refusal
@@ -126,7 +127,7 @@ class TestWalking:
 
     def test_a_table_on_which_nothing_is_told_apart_can_still_be_walked(self) -> None:
         hidden = read_photo(take_photo(flat_scene(Piece(TRAY, (), (200, 184, 154), 0.0)), SMALL))
-        laid = open_table(hidden)
+        laid = open_table(read_scene([hidden]))
         assert laid.error_mm < 1
         assert laid.outline
         assert len(laid.sheets) == 4

@@ -257,7 +257,7 @@ class TestPhotos:
     def test_a_bug_while_measuring_fails_the_photo_with_a_sentence(
         self, api: Api, job: Job, tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
     ) -> None:
-        monkeypatch.setattr(photos, "capture_pieces", lambda *_a, **_k: 1 / 0)
+        monkeypatch.setattr(photos, "capture_in", lambda *_a, **_k: 1 / 0)
         _, photo = self.send(api, job, tray_photo())
         assert api.good("GET", f"photos/{photo['id']}")["status"] == "failed"
 

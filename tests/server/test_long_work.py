@@ -37,20 +37,20 @@ def test_what_waits_is_stopped_at_once_and_not_begun(api: Api, photo: Photo) -> 
     stopped = api.good("POST", f"photos/{photo.pk}/stop")
     assert (stopped["status"], stopped["sentence"]) == ("stopped", "It was stopped.")
     photos.WORK.carry_out(photo.pk, lambda _row, _tell: pytest.fail("it was stopped"))
-    assert "over already" in api.refused("POST", f"photos/{photo.pk}/stop")
+    assert "finished already" in api.refused("POST", f"photos/{photo.pk}/stop")
 
 
 def test_of_work_that_was_stopped_nothing_counts(
     api: Api, job: Job, tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    real = photos.capture_pieces
+    real = photos.capture_in
 
     def stopped_in_the_middle(*given: Any, **how: Any) -> Any:
         result = real(*given, **how)
         api.good("POST", f"photos/{Photo.objects.get().pk}/stop")
         return result
 
-    monkeypatch.setattr(photos, "capture_pieces", stopped_in_the_middle)
+    monkeypatch.setattr(photos, "capture_in", stopped_in_the_middle)
     before = api.good("GET", f"jobs/{job.pk}")["revision"]
     api.send(f"jobs/{job.pk}/photos", "photo", "tray.jpg", tray_photo())
     shown = api.good("GET", f"jobs/{job.pk}")

@@ -10,7 +10,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.conftest import DARK, SMALL, TRAY, flat_scene
 from tests.server.conftest import Api
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.server.jobs.models import Job, Photo
+from ypsicline.server.photos import scenes
 from ypsicline.standins.camera import Piece, project, take_photo
 
 
@@ -35,6 +37,26 @@ class TestPointing:
         shape = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert (float(shape["width"]), float(shape["height"])) == pytest.approx((140, 160), abs=3)
         assert Photo.objects.get(pk=photo["id"]).taps["piece"] == [[x, y]]
+
+    def test_the_photo_that_was_measured_last_isnt_read_anew_to_be_pointed_at(
+        self, api: Api, job: Job, two_pieces_photo: bytes, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        read: list[float] = []
+        monkeypatch.setattr(scenes, "_last", scenes._Last())
+        monkeypatch.setattr(
+            scenes, "read_scene", lambda *a, **how: read.append(how["height_mm"]) or read_scene(*a, **how)
+        )
+        photo = sent(api, job, two_pieces_photo)
+        x, y = project(SMALL, np.array([[110.0, 0.0]]))[0] / np.array(SMALL.size)
+        pointed(api, photo, (x, y))
+        at_once = api.good("GET", f"jobs/{job.pk}")["shape"]
+        assert read == [0.0]
+        # told another height it is measured anew, and then gives just what it gives anyway
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "10 mm"})
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"height": ""})
+        assert read == [0.0, 10.0, 0.0]
+        afresh = api.good("GET", f"jobs/{job.pk}")["shape"]
+        assert [r["edges"] for r in afresh["rings"]] == [r["edges"] for r in at_once["rings"]]
 
     def test_a_tap_on_the_bare_table_is_answered_and_leaves_the_table_to_walk_on(
         self, api: Api, job: Job, two_pieces_photo: bytes

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Any, Literal
+from weakref import WeakKeyDictionary
 
 import cv2
 import numpy as np
@@ -50,6 +51,7 @@ __all__ = [
     "Ring",
     "SeveralPieces",
     "SheetOnTable",
+    "capture_in",
     "capture_piece",
     "capture_pieces",
     "open_table",
@@ -76,6 +78,7 @@ ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
 USELESS_MM, USELESS_SHARE = 20.0, 0.05
 # nor one of which sheets hide more than this share
 HIDDEN_SHARE = 0.04
+_PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True)
@@ -141,31 +144,43 @@ def capture_pieces(
     *,
     known_sheets: tuple[Sheet, ...] | None = None,
     print_scale: tuple[float, float] = (1.0, 1.0),
-    kind: Kind = "piece",
-    side: PenSide = "centre",
-    pieces: Sequence[int] | None = None,
     height_mm: float = 0.0,
     profile: CameraProfile | None = None,
     distances: Sequence[SheetDistance] = (),
-    frame: Transform | None = None,
-    at: Sequence[Point] = (),
-    not_at: Sequence[Point] = (),
     progress: Progress = lambda _stage, _share: None,
+    **what: Any,
 ) -> tuple[Capture, ...] | SeveralPieces:
     """Find flat pieces, closed pen lines on paper, or a row of marks, in one or several photos of them.
 
-    Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
-    `pieces` (from 0), say what there is. `distances` are taped between sheets. `frame` puts the
-    outline in the frame of an earlier capture of the same photos. `at` are places on the piece and
-    `not_at` on what is none, as shares of the first photo's width and height. Raises `Refusal` with
-    one of the reasons of `read_scene`, or piece, piece_leaves_picture, sheet_touches_piece, which_piece, low_contrast, no_line,
-    no_marks.
+    `distances` are taped between sheets; `what` is looked for as with `capture_in`. Raises `Refusal` with one of the reasons
+    of `read_scene` or `capture_in`.
     """
     scene = read_scene(
         [photos] if isinstance(photos, Photo) else photos,
         known_sheets=known_sheets, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
         progress=progress,
     )  # fmt: skip
+    return capture_in(scene, progress=progress, **what)
+
+
+def capture_in(
+    scene: Scene,
+    *,
+    kind: Kind = "piece",
+    side: PenSide = "centre",
+    pieces: Sequence[int] | None = None,
+    frame: Transform | None = None,
+    at: Sequence[Point] = (),
+    not_at: Sequence[Point] = (),
+    progress: Progress = lambda _stage, _share: None,
+) -> tuple[Capture, ...] | SeveralPieces:
+    """The same in a scene that has been read.
+
+    Of a line, `side` says which of its sides is the outline. With several pieces and no choice of
+    `pieces` (from 0), say what there is. `frame` puts the outline in the frame of an earlier capture of the same photos.
+    `at` are places on the piece and `not_at` on what is none, as shares of the first photo's width and height. Raises
+    `Refusal`: piece, piece_leaves_picture, sheet_touches_piece, which_piece, low_contrast, no_line, no_marks.
+    """
     progress(_FINDING[kind], 0.45)
     if kind in ("marks", "roll"):
         return (_capture_marks(scene, kind, frame),)
@@ -188,8 +203,11 @@ def capture_pieces(
     return tuple(captures)
 
 
-def _pieces(scene: Scene, taps: Taps | None = None) -> tuple[CoarsePiece, ...]:
-    return find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
+def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
+    """The pieces as they are read without being told anything; of a scene that is asked again, those from before."""
+    if scene not in _PIECES_OF:
+        _PIECES_OF[scene] = find_pieces(scene.flat, whole_window(scene), scene.covers())
+    return _PIECES_OF[scene]
 
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
@@ -201,7 +219,8 @@ def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point],
                 return _capture_one(scene, piece, frame, pointed_at=False)
     except Refusal:
         pass  # being told may help
-    return _capture_one(scene, _pieces(scene, taps)[0], frame, pointed_at=True)
+    told = find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
+    return _capture_one(scene, told[0], frame, pointed_at=True)
 
 
 def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
@@ -270,12 +289,8 @@ def _drawn_holes(scene: Scene, choice: DrawnShape, side: PenSide) -> Iterator[Ar
             continue  # too little of it is a line
 
 
-def open_table(photos: Photo | Sequence[Photo], **how: Any) -> Capture:
-    """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets.
-
-    `how` and what is raised as with `read_scene`.
-    """
-    scene = read_scene([photos] if isinstance(photos, Photo) else photos, **how)
+def open_table(scene: Scene) -> Capture:
+    """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets."""
     ring = _ring_of_sheets(scene)
     dense = np.asarray(shapely.LinearRing(ring).segmentize(2.0).coords)[:-1]
     return _finish(scene, FoundOutline(dense, (), 0.5, 255.0), COARSE_MM_PER_PX, None)

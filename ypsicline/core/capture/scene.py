@@ -44,9 +44,9 @@ REACH_SPANS, REACH_MM, COARSEST = 3.0, 600.0, 2.5
 MOST_COARSE_PX = 3000
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Scene:
-    """Photos whose cameras and sheets are known.
+    """Photos whose cameras and sheets are known; each is like no other.
 
     `papers` are the corners (4, 2) on the table of the sheets that were used, `all_papers` of those
     left out too; `gains` even out the photos' exposures.

@@ -19,7 +19,7 @@ from ypsicline.core.capture.capture import (
     Ring,
     SeveralPieces,
     SheetOnTable,
-    capture_pieces,
+    capture_in,
     open_table,
 )
 from ypsicline.core.capture.mosaic import flat_preview
@@ -47,6 +47,7 @@ from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.jobs.sweep import sweep_soon
 from ypsicline.server.photos.cameras import profile_of
 from ypsicline.server.photos.intake import store_photos
+from ypsicline.server.photos.scenes import scene_of
 from ypsicline.server.work.kind import End, Tell, WorkKind
 
 __all__ = [
@@ -227,7 +228,9 @@ def _measure(photo: Photo, tell: Tell) -> End:
     tell(message("stage_reading_photo"), 0.02)
     together = [photo, *photo.followers.order_by("pk")]
     reads = [read_photo(files.path_of(p.file).read_bytes()) for p in together]
-    return _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, reads, tell)
+    return (
+        _measure_scans(photo, reads) if photo.dpi else _measure_photos(photo, [p.file for p in together], reads, tell)
+    )
 
 
 def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
@@ -242,7 +245,7 @@ def _measure_scans(photo: Photo, reads: Sequence[ReadPhoto]) -> End:
     return _end_with(photo, [(capture, flat) for capture in captures])
 
 
-def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End:
+def _measure_photos(photo: Photo, names: Sequence[str], reads: Sequence[ReadPhoto], tell: Tell) -> End:
     document = history.current(photo.job)
     kind, side = _kind_and_side(photo)
     how: dict[str, Any] = {
@@ -251,16 +254,17 @@ def _measure_photos(photo: Photo, reads: Sequence[ReadPhoto], tell: Tell) -> End
     }  # fmt: skip
     before = document.from_photo(photo.pk)
     of = before.photo if before else None
+    scene = scene_of(names, reads, progress=tell, **how)
     try:
-        captures = capture_pieces(
-            reads, kind=kind, side=side, pieces=_choice_of(photo),
+        captures = capture_in(
+            scene, kind=kind, side=side, pieces=_choice_of(photo),
             frame=Transform.from_rows(finding(photo, of.outline)["frame"]) if of else None, progress=tell,
-            at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()), **how,
+            at=photo.taps.get("piece", ()), not_at=photo.taps.get("table", ()),
         )  # fmt: skip
     except Refusal as e:
         if e.reason not in BY_HAND:
             raise
-        table = open_table(reads, **how)
+        table = open_table(scene)
         put_finding(photo, {**_entry(table, _flattened(reads, table)), "by_hand": True})
         return End(STATUS.REFUSED, message("or_walk_round_by_hand", why=e.message), partial(_store_result, photo))
     if isinstance(captures, SeveralPieces):
