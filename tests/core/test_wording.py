@@ -81,6 +81,7 @@ def test_words_can_be_written_in_every_unit(code: str) -> None:
         ("{x_mm:+0g}", 3.0, "mm", "+3"), ("{x_mm:+0g}", -3.0, "mm", "-3"), ("{x_mm:0.2}", 1.9099, "mm", "1.91"),
         ("{x_mm:0.2}", 1.9099, "in", "5/64"), ("{x_mm:+0g}", 6.35, "in", "+1/4"), ("{x_mm:g}", 0.5, "in", "1/64 in"),
             ("{x_mm:0=}", 12.0, "mm", "12"), ("{x_mm:0=}", 12.0, "in", "≈ 15/32"), ("{x_mm:0=}", 12.7, "in", "1/2"),
+            ("{x_mm:~}", 2784.1, "mm", "2790 mm"), ("{x_mm:~}", 2784.1, "cm", "279 cm"), ("{x_mm:~}", 2784.1, "in", "110 in"),
     ],
 )  # fmt: skip
 def test_a_length_is_written_as_its_template_asks(

@@ -6,7 +6,17 @@ import math
 from fractions import Fraction
 from typing import Literal
 
-__all__ = ["ABOUT", "MM_PER", "Unit", "is_rounded", "show_error", "show_length", "show_set_length", "show_signed"]
+__all__ = [
+    "ABOUT",
+    "MM_PER",
+    "Unit",
+    "is_rounded",
+    "show_error",
+    "show_length",
+    "show_roughly",
+    "show_set_length",
+    "show_signed",
+]
 
 Unit = Literal["mm", "cm", "in"]
 
@@ -60,6 +70,13 @@ def _finely(mm: float, unit: Unit) -> tuple[str, float]:
         if abs(shown_mm - mm) < _SAME_MM:
             break
     return text.removeprefix("-") if shown_mm == 0 else text, shown_mm
+
+
+def show_roughly(mm: float, unit: Unit) -> str:
+    """A length that is only an estimate, with its unit: whole inches, or centimetres rounded up."""
+    step = MM_PER["in"] if unit == "in" else MM_PER["cm"]
+    rounded = math.ceil(mm / step - 1e-9) * step
+    return show_length(rounded, "in", with_unit=True) if unit == "in" else f"{rounded / MM_PER[unit]:.0f} {unit}"
 
 
 def show_error(mm: float, unit: Unit) -> str:

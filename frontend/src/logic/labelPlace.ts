@@ -33,13 +33,15 @@ export function labelPlace(outline: readonly At[], drawn: readonly Bounds[], siz
 /** Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`. */
 export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At {
   const { low, high } = boundsOf(outline)
-  const [cx, cy] = [(low.x + high.x) / 2, (low.y + high.y) / 2]
+  const cy = (low.y + high.y) / 2
+  // one that is longer than the panel begins at its left
+  const along = Math.max((low.x + high.x) / 2, low.x + size.width / 2)
   const off = { x: size.width / 2 + 3 * rim, y: size.height / 2 + 3 * rim }
   const sides: At[] = [
     { x: high.x + off.x, y: cy },
+    { x: along, y: low.y - off.y },
+    { x: along, y: high.y + off.y },
     { x: low.x - off.x, y: cy },
-    { x: cx, y: low.y - off.y },
-    { x: cx, y: high.y + off.y },
   ]
   return sides.find((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim)))) ?? sides[0]!
 }

@@ -27,9 +27,30 @@ from ypsicline.core.pattern.panel import DraftedPanel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render, render_all
 
-__all__ = ["Drawing", "Layer", "Ring", "Stroke", "Text", "arrow", "dashes", "draw_panel", "edge_words", "side_by_side"]
+__all__ = [
+    "LINE_MM",
+    "Drawing",
+    "Layer",
+    "Ring",
+    "Stroke",
+    "Text",
+    "arrow",
+    "dashes",
+    "draw_panel",
+    "edge_words",
+    "side_by_side",
+]
 
 Layer = Literal["seam_line", "cutting_line", "notches", "grain", "marks", "text"]
+LINE_MM: dict[Layer, float] = {
+    "cutting_line": 0.9,
+    "seam_line": 0.25,
+    "notches": 0.35,
+    "grain": 0.35,
+    "marks": 0.3,
+    "text": 0.2,
+}
+"""How wide the lines of each layer are: what is cut is the bold one."""
 GAP_MM = 30.0
 EDGE_TEXT_MM = 3.0
 _DOUBLE_NOTCH_MM = 4.0

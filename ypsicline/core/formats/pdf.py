@@ -15,7 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from ypsicline.core.capture.sheets import PAPERS
 from ypsicline.core.errors import Refusal
-from ypsicline.core.formats.drawing import Drawing, Layer, draw_panel
+from ypsicline.core.formats.drawing import LINE_MM, Drawing, Layer, draw_panel
 from ypsicline.core.formats.page_words import PageWords, words_on
 from ypsicline.core.formats.pages import OVERLAP_MM, Page, page_plan, sheets_of, turns_for_paper
 from ypsicline.core.formats.pdf_text import FONT, FONT_BOLD, register_fonts
@@ -32,16 +32,6 @@ __all__ = ["MARGIN_MM", "Sheet", "draw", "panels_pdf", "sheet_for"]
 MARGIN_MM = 14.0
 FAR_MARGIN_MM = 8.0
 LONGEST_HEADING = 60
-_WIDTH: dict[Layer, float] = {
-    "cutting_line": 0.9,
-    "seam_line": 0.25,
-    "notches": 0.35,
-    "grain": 0.35,
-    "marks": 0.3,
-    "text": 0.2,
-}
-
-
 # the two lines that mustn't be taken for one another, as a legend on every page says
 _LINES: tuple[tuple[Layer, Message], ...] = (
     ("cutting_line", message("print_cut_here")),
@@ -138,14 +128,14 @@ def draw(canvas: Canvas, drawing: Drawing) -> None:
         for edge in ring.edges:
             _append(path, edge)
         path.close()
-        canvas.setLineWidth(_WIDTH[ring.layer] * mm)
+        canvas.setLineWidth(LINE_MM[ring.layer] * mm)
         canvas.drawPath(path, stroke=1, fill=0)
     for stroke in drawing.strokes:
         path = canvas.beginPath()
         path.moveTo(*_pt(stroke.points[0]))
         for p in stroke.points[1:]:
             path.lineTo(*_pt(p))
-        canvas.setLineWidth(_WIDTH[stroke.layer] * mm)
+        canvas.setLineWidth(LINE_MM[stroke.layer] * mm)
         canvas.drawPath(path, stroke=1, fill=0)
     for text in drawing.texts:
         canvas.saveState()
@@ -210,7 +200,7 @@ def _legend(canvas: Canvas, right: float, y: float) -> None:
     """What the two kinds of line mean, ending at `right`; mm."""
     x = right - 62
     for layer, words in _LINES:
-        canvas.setLineWidth(_WIDTH[layer] * mm)
+        canvas.setLineWidth(LINE_MM[layer] * mm)
         canvas.line(x * mm, (y + 0.9) * mm, (x + 9) * mm, (y + 0.9) * mm)
         canvas.drawString((x + 10.5) * mm, y * mm, render(words))
         x += 31
@@ -223,7 +213,7 @@ def _draw_words(canvas: Canvas, words: PageWords) -> None:
     for k, line in enumerate(words.lines):
         canvas.setFont(FONT_BOLD if k == 0 else FONT, words.size_mm * mm)
         canvas.drawCentredString(x * mm, (y - 1.5 * k * words.size_mm) * mm, line)
-    canvas.setLineWidth(_WIDTH["grain"] * mm)
+    canvas.setLineWidth(LINE_MM["grain"] * mm)
     for run in words.grain:
         path = canvas.beginPath()
         path.moveTo(*_pt(run[0]))

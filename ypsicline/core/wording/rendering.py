@@ -7,14 +7,14 @@ from collections.abc import Iterable, Sequence
 from string import Formatter
 from typing import Any
 
-from ypsicline.core.lengths import MM_PER, Unit, show_error, show_length, show_set_length
+from ypsicline.core.lengths import MM_PER, Unit, show_error, show_length, show_roughly, show_set_length
 from ypsicline.core.messages import Message
 from ypsicline.core.wording.english import WORDS
 from ypsicline.core.wording.english.terms import TERMS
 
 __all__ = ["render", "render_all", "term"]
 
-_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|=|\.\d|\^|)")
+_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|=|~|\.\d|\^|)")
 
 
 def render(message: str | Message, unit: Unit = "mm") -> str:
@@ -22,7 +22,8 @@ def render(message: str | Message, unit: Unit = "mm") -> str:
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
     leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `=` a length that somebody has set
-    (in inches exactly or with the sign that it is rounded), `.2` two decimals, `^` rounds a possible error up.
+    (in inches exactly or with the sign that it is rounded), `.2` two decimals, `^` rounds a possible error up,
+    `~` gives whole centimetres or inches.
     `{count:place/places}` is a number of things: "1 place", "3 places". `{field_term}` is what a field or something to buy is
     called, by its name in the code; of one within others by the way there, parted by `/`.
     """
@@ -74,6 +75,8 @@ class _Length:
             raise ValueError(f"“{spec}” is no way to write a length")
         if how["digits"] == "^":
             return show_error(self.mm, self.unit)
+        if how["digits"] == "~":
+            return show_roughly(self.mm, self.unit)
         text = self._figure(how["digits"])
         sign = "+" if how["sign"] and not text.startswith("-") else ""
         return sign + text + ("" if how["bare"] else f" {self.unit}")

@@ -44,12 +44,13 @@ from ypsicline.server.jobs.reading import read_drawing
 from ypsicline.server.views.job import JobView, job_view
 
 router = Router()
-Format = Literal["pdf", "model.pdf", "svg", "dxf", "marking.pdf", "panels.json", "job.json"]
+Format = Literal["pdf", "model.pdf", "svg", "picture.svg", "dxf", "marking.pdf", "panels.json", "job.json"]
 _TYPES = {
     "pdf": "application/pdf",
     "model.pdf": "application/pdf",
     "marking.pdf": "application/pdf",
     "svg": "image/svg+xml",
+    "picture.svg": "image/svg+xml",
     "dxf": "image/vnd.dxf",
 }
 
@@ -82,8 +83,8 @@ def _export(document: JobDocument, kind: Format, paper: PaperName, model: int) -
         return card_pdf(outside, joins, model=model, paper=paper, print_scale=print_scale, title=title, unit=unit)
     if kind == "marking.pdf":
         return marking_pdf(panels, document.unit, paper=paper, title=f"{document.name}: marking out")
-    if kind == "svg":
-        return panels_svg(panels, unit=document.unit)
+    if kind in ("svg", "picture.svg"):
+        return panels_svg(panels, unit=document.unit, on_screen=kind == "picture.svg")
     if kind == "dxf":
         return panels_dxf(panels)
     return dump(drafted_file(PanelsFile(document.panels, joins=document.joins, house=document.house)))

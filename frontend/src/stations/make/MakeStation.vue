@@ -30,7 +30,7 @@ const scaled = computed(() => job.value?.print_scale.some((s) => Math.abs(s - 1)
 const href = (kind: string) => `/api/jobs/${state.id}/export/${kind}`
 const pdf = computed(() => `${href('pdf')}?paper=${paper.value}`)
 const card = computed(() => `${href('model.pdf')}?paper=${paper.value}&model=${model.value}`)
-const picture = computed(() => `${href('svg')}?of=${job.value?.revision}`)
+const picture = computed(() => `${href('picture.svg')}?of=${job.value?.revision}`)
 
 async function keepScale() {
   if (await state.do({ kind: 'set_print_scale', across: across.value, up: up.value })) across.value = up.value = ''

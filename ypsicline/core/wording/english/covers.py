@@ -128,7 +128,7 @@ WORDS: dict[str, str] = {
     "casing_too_shallow": "A casing of {depth_mm} is too shallow for what runs in it; it needs {least_mm}.",
     "casing_typed": "casing: {depth_mm:0} deep + {under_mm:0} turned under = {total_mm}",
     "cloth_roughly": (
-        "{cloth}: about {length_mm} of cloth {width_mm} wide, by the boxes of its panels in rows and 15 % more; rough, before they "
+        "{cloth}: about {length_mm:~} of cloth {width_mm:~} wide, by the boxes of its panels in rows and 15 % more; rough, before they "
         "are laid out"
     ),
     "closed_line": "drawn in, the edge lies on a line of {under_mm}; the plan is {plan_mm} round",
