@@ -53,17 +53,14 @@ def turns_for_paper(drawings: Sequence[Drawing], window: Window) -> list[Transfo
     turns = [_fewest_pages(drawing, window) for drawing in drawings]
     small = [k for k, t in enumerate(turns) if _fits(_size(drawings[k].carried(Transform.turn(t))), window)]
     if len(small) > 1:
-        ways = (
-            [turns[k] for k in small],
-            *([_laid(drawings[k], turns[k], window, across) for k in small] for across in (True, False)),
-        )
-        best = min(
-            ways,
-            key=lambda way: _shared_count(
-                [drawings[k].carried(Transform.turn(t)) for k, t in zip(small, way, strict=True)], window
-            ),
-        )
-        for k, turn in zip(small, best, strict=True):
+        ways = [[turns[k] for k in small]]
+        ways += [[_laid(drawings[k], turns[k], window, across) for k in small] for across in (True, False)]
+
+        def pages(way: Sequence[float]) -> int:
+            laid = [drawings[k].carried(Transform.turn(t)) for k, t in zip(small, way, strict=True)]
+            return 1 + max(page for page, _, _ in in_rows([_size(d) for d in laid], window, GAP_MM))
+
+        for k, turn in zip(small, min(ways, key=pages), strict=True):
             turns[k] = turn
     return [Transform.turn(t) for t in turns]
 
@@ -168,7 +165,3 @@ def _laid(drawing: Drawing, turn: float, window: Window, across: bool) -> float:
     if (wide >= high) == across or not _fits((high, wide), window):
         return turn
     return other
-
-
-def _shared_count(drawings: Sequence[Drawing], window: Window) -> int:
-    return max(page for page, _, _ in in_rows([_size(d) for d in drawings], window, GAP_MM))
