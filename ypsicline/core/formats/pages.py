@@ -53,14 +53,15 @@ def turns_for_paper(drawings: Sequence[Drawing], window: Window) -> list[Transfo
     turns = [_fewest_pages(drawing, window) for drawing in drawings]
     small = [k for k, t in enumerate(turns) if _fits(_size(drawings[k].carried(Transform.turn(t))), window)]
     if len(small) > 1:
-        ways = [[turns[k] for k in small]]
+        ways: list[list[float]] = [[turns[k] for k in small]]
         ways += [[_laid(drawings[k], turns[k], window, across) for k in small] for across in (True, False)]
 
         def pages(way: Sequence[float]) -> int:
             laid = [drawings[k].carried(Transform.turn(t)) for k, t in zip(small, way, strict=True)]
             return 1 + max(page for page, _, _ in in_rows([_size(d) for d in laid], window, GAP_MM))
 
-        for k, turn in zip(small, min(ways, key=pages), strict=True):
+        fewest = min(ways, key=pages)
+        for k, turn in zip(small, fewest, strict=True):
             turns[k] = turn
     return [Transform.turn(t) for t in turns]
 
