@@ -48,8 +48,6 @@ setup: .venv/ready frontend/dist/index.html
 
 demo: setup
 	@mkdir -p var/demo
-	@$(DEMO) $(PY) manage.py migrate -v 0
-	@$(DEMO) $(PY) manage.py collectstatic --noinput -v 0
 	@$(DEMO) $(PY) -m demo
 	@$(DEMO) exec $(PY) manage.py serve --port $(PORT) $(if $(LAN),--lan) --tablet $(TABLET)
 

@@ -1,6 +1,6 @@
 """Build the demo workshop: a user, photos by the stand-in camera, and jobs at different stages.
 
-Run as `python -m demo`; does nothing where the workshop is there already.
+Run as `python -m demo`; where the workshop is there already it is only brought up to date.
 """
 
 from __future__ import annotations
@@ -20,12 +20,15 @@ def main() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsicline.server.settings")
     django.setup()
     from django.conf import settings
+    from django.core.management import call_command
 
     from ypsicline.server.jobs.models import Workshop
     from ypsicline.server.jobs.wall import renew_tickets
 
     if not settings.DEMO:
         raise SystemExit("The demo is built only with YPSICLINE_DEMO=1, apart from a real workshop's data.")
+    call_command("migrate", verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
     if Workshop.objects.exists():
         renew_tickets()
         print("The demo workshop is there already.")
