@@ -57,7 +57,7 @@ async function begin() {
     <h2 class="part">Lengths</h2>
     <p>
       Type them as you would write them: 12 3/8, 12½, 3' 2 1/2", 1 1/2 yd, 31.4 cm, 1.2 m, 314. A bare number is in the job’s unit, which
-      the button at the top changes.
+      the button at the top changes. ≈ before a figure says that it is shown rounded; what was set stays exact.
     </p>
     <h2 class="part">Keys</h2>
     <dl>
