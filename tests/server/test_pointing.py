@@ -58,6 +58,17 @@ class TestPointing:
         afresh = api.good("GET", f"jobs/{job.pk}")["shape"]
         assert [r["edges"] for r in afresh["rings"]] == [r["edges"] for r in at_once["rings"]]
 
+    def test_a_height_that_comes_back_as_it_was_shown_stays_exact(
+        self, api: Api, job: Job, two_pieces_photo: bytes
+    ) -> None:
+        photo = sent(api, job, two_pieces_photo)
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"height": "10 mm"})
+        api.do(job.pk, "set_unit", unit="in")
+        shown = api.good("GET", f"photos/{photo['id']}")["height"]
+        assert shown == "≈ 25/64"
+        api.good("PUT", f"photos/{photo['id']}/wanted", {"height": shown, "by_profile": False})
+        assert Photo.objects.get(pk=photo["id"]).height_mm == 10.0
+
     def test_a_tap_on_the_bare_table_is_answered_and_leaves_the_table_to_walk_on(
         self, api: Api, job: Job, two_pieces_photo: bytes
     ) -> None:

@@ -18,7 +18,7 @@ from ypsicline.core.changes.captures import ConfirmEdges, MendOutline, WalkRound
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refusal
 from ypsicline.core.job import JobDocument, PhotoOf
-from ypsicline.core.lengths import Unit, show_error
+from ypsicline.core.lengths import Unit, show_error, show_set_length
 from ypsicline.core.messages import message
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.shape import true_up
@@ -26,6 +26,7 @@ from ypsicline.core.typed_lengths import parse_length
 from ypsicline.server import files
 from ypsicline.server.api.access import apply, job_of, photo_of
 from ypsicline.server.jobs import history
+from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos import photos
 from ypsicline.server.photos.by_hand import flat_picture, mend_by_strokes
 from ypsicline.server.views.job import JobView, PhotoView, photo_view
@@ -136,18 +137,23 @@ def measure_again(request: HttpRequest, photo_id: int, how: WantedIn) -> PhotoVi
     """Look for something else in a photo that is here."""
     row = photo_of(request, photo_id)
     unit = history.current(row.job).unit
-    return photo_view(photos.measure_again(row, wanted(how, unit)), unit)
+    return photo_view(photos.measure_again(row, wanted(how, unit, row)), unit)
 
 
-def wanted(how: WantedIn, unit: Unit) -> photos.CaptureRequest:
-    """What was typed, read."""
+def wanted(how: WantedIn, unit: Unit, before: Photo | None = None) -> photos.CaptureRequest:
+    """What was typed, read; a length that comes back as it was shown, maybe rounded, is just what it was `before`."""
 
-    def typed(text: str) -> float | None:
+    def typed(text: str, shown_mm: float | None) -> float | None:
+        if shown_mm and text.strip() == show_set_length(shown_mm, unit):
+            return shown_mm
         return parse_length(text, unit) if text.strip() else None
 
+    height, small, large = (
+        (before.height_mm, before.small_girth_mm, before.large_girth_mm) if before else (0.0, None, None)
+    )
     return photos.CaptureRequest(
-        how.kind, how.side, typed(how.height) or 0.0, _dpi(how.dpi), typed(how.small_girth), typed(how.large_girth),
-        how.by_profile,
+        how.kind, how.side, typed(how.height, height) or 0.0, _dpi(how.dpi), typed(how.small_girth, small),
+        typed(how.large_girth, large), how.by_profile,
     )  # fmt: skip
 
 
