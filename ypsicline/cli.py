@@ -170,7 +170,7 @@ def _outline(options: argparse.Namespace) -> None:
     profile = read_camera_json(options.camera.read_bytes()) if options.camera else None
     photos = [read_photo(p.read_bytes()) for p in options.photo]
     piece = capture_piece(
-        photos, known=sheets, print_scale=tuple(options.print_scale), kind=options.kind,
+        photos, known_sheets=sheets, print_scale=tuple(options.print_scale), kind=options.kind,
         side=options.side, height_mm=options.height, profile=profile,
         piece=None if options.piece is None else options.piece - 1,
         at=at, not_at=not_at,

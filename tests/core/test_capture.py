@@ -170,7 +170,7 @@ class TestRefusals:
 
     def test_only_other_sheets_than_were_printed(self, tray_photo: Callable[..., bytes]) -> None:
         with pytest.raises(Refusal):
-            capture_piece(read_photo(tray_photo()), known=make_sheets("letter", 4))
+            capture_piece(read_photo(tray_photo()), known_sheets=make_sheets("letter", 4))
 
     def test_the_only_sheet_hardly_shows(self) -> None:
         scene = replace(flat_scene(PIECE), sheets=(LaidSheet(make_sheets("a4", 1)[0], (650, 0)),))

@@ -113,7 +113,7 @@ class TestFullDisk:
         def full(*_: Any) -> bool:
             raise OperationalError("database or disk is full") from sqlite3.OperationalError()
 
-        monkeypatch.setattr(history, "_stored", full)
+        monkeypatch.setattr(history, "_store", full)
         assert "disk" in api.refuse(job.pk, "set_unit", unit="in", status=507)
         assert Revision.objects.count() == 1
 
@@ -121,5 +121,5 @@ class TestFullDisk:
         def locked(*_: Any) -> bool:
             raise OperationalError("database is locked")
 
-        monkeypatch.setattr(history, "_stored", locked)
+        monkeypatch.setattr(history, "_store", locked)
         assert "busy" in api.refuse(job.pk, "set_unit", unit="in", status=503)
