@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+import threading
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -11,8 +14,10 @@ from playwright.sync_api import Page, expect
 from tests import shapes
 from tests.browser.at_bench import leave_all, take_tool
 from tests.browser.test_whole_path import take_in
+from ypsicline.core.drafting.pad import FilledPad
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.pattern.panel import Panel
+from ypsicline.server.jobs import fillings
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -173,8 +178,17 @@ def test_many_edges_are_set_at_once_in_the_table(draft: Page) -> None:
     expect(page.locator("path.folded")).to_have_count(2)
 
 
-def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path) -> None:
+def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     page = draft
+    seen, really = threading.Event(), fillings.filling
+
+    def until_seen(*of: Any) -> Iterator[FilledPad]:
+        """A quick machine would be done before the page shows that it is at work."""
+        for pad in really(*of):
+            yield pad
+            seen.wait(20)
+
+    monkeypatch.setattr(fillings, "filling", until_seen)
     take_tool(page, "Fill")
     page.get_by_role("button", name="Fill it", exact=True).click()
     page.get_by_role("button", name="Stop").click()
@@ -182,6 +196,7 @@ def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path) ->
     page.get_by_role("button", name="Fill it", exact=True).click()
     expect(page.get_by_role("progressbar", name="How far it is: filling it")).to_be_visible()
     page.reload()
+    seen.set()
     take_tool(page, "Fill")
     page.get_by_role("button", name="lid", exact=True).click()
     expect(page.get_by_text(re.compile(r"Corners stand out by up to ([5-9](\.\d)?|1\d(\.\d)?) %"))).to_be_visible()
