@@ -9,7 +9,6 @@ from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from inspect import isabstract
 from types import MappingProxyType
 from typing import Annotated, Any, ClassVar, Literal
 
@@ -20,7 +19,7 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.modules import modules_of
 from ypsicline.core.pattern.house_rules import HouseRules
 
-__all__ = ["CutOnSeam", "Finish", "FinishName", "RuledAllowance", "finish_called", "finish_names"]
+__all__ = ["CutOnSeam", "Finish", "FinishName", "OfOneRule", "RuledAllowance", "finish_called", "finish_names"]
 
 
 @dataclass(frozen=True)
@@ -57,6 +56,16 @@ class Finish(ABC):
         width in it."""
 
 
+class OfOneRule(Finish):
+    """A finish whose allowance is the house's rule of the name `rule`."""
+
+    rule: ClassVar[str]
+
+    def allowance_by_rule(self, rules: HouseRules, *, cord_mm: float = 0.0, elastic_mm: float = 0.0) -> RuledAllowance:  # noqa: ARG002
+        allowance_mm: float = getattr(rules, self.rule)
+        return RuledAllowance(allowance_mm, 0.0, message("rule_plain", allowance_mm=allowance_mm))
+
+
 class CutOnSeam(Finish):
     """A finish that is cut on the seam line."""
 
@@ -73,7 +82,7 @@ class CutOnSeam(Finish):
 @cache
 def _finishes() -> Mapping[str, Finish]:
     classes = [c for m in modules_of(f"{__package__}.finishes") for c in vars(m).values() if isinstance(c, type)]
-    return MappingProxyType({c.name: c() for c in classes if issubclass(c, Finish) and not isabstract(c)})
+    return MappingProxyType({c.name: c() for c in classes if issubclass(c, Finish) and hasattr(c, "name")})
 
 
 def finish_called(name: str) -> Finish:
