@@ -1,7 +1,7 @@
 """A small network that places pieces on a table as a person sees them, roughly: where, not where exactly.
 
 It was trained on views painted by lot (`training/` in the project, with how to make it anew); no
-photograph was among them. It is run by OpenCV. What it says is a coarse place: the edge itself is
+photograph was among them. It is run by onnxruntime. What it says is a coarse place: the edge itself is
 measured in the photograph.
 """
 
@@ -9,10 +9,9 @@ from __future__ import annotations
 
 from functools import lru_cache
 from importlib.resources import files
-from threading import Lock
 
-import cv2
 import numpy as np
+import onnxruntime
 from numpy.typing import NDArray
 
 __all__ = ["CHANNELS", "STRIDE", "as_input", "run", "tap_mark"]
@@ -22,8 +21,6 @@ CHANNELS = 7
 STRIDE = 32
 TAP_PX = 2.5
 _LEAST_SPREAD = 12.0
-# OpenCV's nets aren't to be run by two threads at once
-_ONE_AT_A_TIME = Lock()
 
 Mask = NDArray[np.bool_]
 Float = NDArray[np.float32]
@@ -59,16 +56,17 @@ def tap_mark(shape: tuple[int, ...], column: float, row: float) -> Float:
 
 
 @lru_cache(maxsize=1)
-def _net() -> cv2.dnn.Net:
+def _session() -> onnxruntime.InferenceSession:
+    how = onnxruntime.SessionOptions()
+    how.log_severity_level = 3
+    # threads that wait for the next layer leave the processor to others
+    how.add_session_config_entry("session.intra_op.allow_spinning", "0")
     weights = files("ypsicline.core.capture").joinpath("piece_net.onnx").read_bytes()
-    return cv2.dnn.readNetFromONNX(np.frombuffer(weights, dtype=np.uint8))
+    return onnxruntime.InferenceSession(weights, how, providers=["CPUExecutionProvider"])
 
 
 def run(inputs: Float) -> tuple[Float, Float]:
     """Shares of piece and of shadow, 0 to 1, (k, rows, columns) each, for inputs (k, 7, rows, columns)."""
-    net = _net()
-    with _ONE_AT_A_TIME:
-        net.setInput(np.ascontiguousarray(inputs))
-        logits = np.asarray(net.forward()).copy()
-    shares = (1 / (1 + np.exp(-logits))).astype(np.float32)
+    (logits,) = _session().run(None, {"view": np.ascontiguousarray(inputs, dtype=np.float32)})
+    shares = (1 / (1 + np.exp(-np.asarray(logits)))).astype(np.float32)
     return shares[:, 0], shares[:, 1]
