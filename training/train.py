@@ -77,7 +77,7 @@ def export(net: PieceNet, out: Path) -> None:
     net.eval()
     torch.onnx.export(
         net, (torch.zeros(1, 7, SIDE, SIDE),), str(out), input_names=["view"], output_names=["said"], dynamo=False,
-        opset_version=13, dynamic_axes=dict.fromkeys(("view", "said"), {0: "views", 2: "rows", 3: "columns"}),
+        opset_version=13, dynamic_axes={key: {0: "views", 2: "rows", 3: "columns"} for key in ("view", "said")},
     )  # fmt: skip
     net.train()
 
