@@ -203,7 +203,7 @@ def test_a_pad_is_filled_and_tapers_are_proposed(draft: Page, tmp_path: Path, mo
     expect(page.get_by_text("filling it")).to_have_count(0, timeout=30_000)
     page.get_by_role("button", name="Propose").click()
     expect(page.get_by_text("they won’t show as ears")).to_be_visible(timeout=60_000)
-    expect(page.get_by_text("Trying deeper")).to_have_count(0, timeout=30_000)
+    expect(page.get_by_text("trying tapers")).to_have_count(0, timeout=60_000)
     with page.expect_download() as download:
         page.get_by_role("link", name="Corner template").click()
     path = tmp_path / "corner.pdf"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import replace
 
 import numpy as np
@@ -14,10 +15,11 @@ from tests import shapes
 from tests.cases import worked_cases
 from tests.close import same_ring
 from tests.words import sums_of
+from ypsicline.core.drafting import pad
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.fit import fit_ring, grown_over, in_cloth, shrunk_to
 from ypsicline.core.drafting.house import Cloth
-from ypsicline.core.drafting.inflated import bag_volume, corners_of, inflate
+from ypsicline.core.drafting.inflated import Inflated, bag_volume, corners_of, inflate
 from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
@@ -175,3 +177,23 @@ def test_the_way_back_from_a_drafted_panel_to_the_outline_as_it_was_set() -> Non
     assert back.point(drawn.points[0]) == pytest.approx(mark.at)
     assert as_set(replace(panel, fit=Fit(clearance=10))) is None
     assert as_set(replace(panel, fit=None)) is None
+
+
+@pytest.mark.parametrize("least_depth", [1, 2, 7, 8, 9, 15, 16, 17])
+def test_the_least_tapers_are_proposed_or_the_deepest_where_none_are_enough(
+    least_depth: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    reach = 400 * float(np.interp(least_depth, np.linspace(1, pad.DEEPEST, 5), [0.25, 0.3, 0.36, 0.42, 0.47]))
+    fills: list[float] = []
+
+    def filling(panel: Panel, _: object) -> Iterator[pad.FilledPad]:
+        """Corners stand out unless they are tapered so far; 17 is farther than tapers go."""
+        fills.append(panel.of(Taper)[0].reach)
+        is_enough = fills[-1] > reach - 0.1 and least_depth <= pad.DEEPEST
+        yield pad.FilledPad(Inflated((), (), 0.0, 0.0), (), 0.0 if is_enough else 0.03)
+
+    monkeypatch.setattr(pad, "filling", filling)
+    *_, proposal = pad.least_tapers(Panel("p", SQUARE), [f"edge{k}" for k in (1, 2, 3, 4)])
+    assert proposal.depth == min(least_depth, pad.DEEPEST)
+    assert proposal.pad.is_enough == (least_depth <= pad.DEEPEST)
+    assert len(fills) <= 5

@@ -217,21 +217,23 @@ def test_panels_lie_where_they_are_put_and_can_be_undone(api: Api, job: Job) -> 
 
 
 @pytest.mark.django_db(transaction=True)
-def test_a_pad_is_filled_tapered_deeper_and_its_template_printed(api: Api, job: Job) -> None:
+def test_a_pad_is_filled_its_least_tapers_put_on_and_its_template_printed(api: Api, job: Job) -> None:
     panel = history.current(job).panels[0]
     path = f"jobs/{job.pk}/panels/{panel.id}"
     assert api.good("GET", f"{path}/pad") is None
     bare = api.good("POST", f"{path}/pad")["pad"]
     assert bare["worst_percent"] > 5
     assert not bare["enough"]
-    worst = [bare["worst_percent"]]
-    api.do(job.pk, "set_tapers", panel=0, edges=[0, 1, 2, 3])
-    for _ in range(4):
-        worst.append(api.good("POST", f"{path}/pad")["pad"]["worst_percent"])
-        api.do(job.pk, "set_tapers", panel=0, edges=[0, 1, 2, 3], deeper=True)
-    assert api.good("POST", f"{path}/pad")["pad"]["enough"]
-    assert worst == sorted(worst, reverse=True)
-    api.refuse(job.pk, "set_tapers", panel=0, edges=[0], deeper=True)
+    edges = [e.id for e in panel.seam_line]
+    proposal = api.good("POST", f"{path}/pad/tapers", {"edges": edges})
+    assert proposal["pad"]["enough"]
+    assert api.good("GET", f"{path}/pad") == proposal
+    tapers = history.current(Job.objects.get(pk=job.pk)).panels[0].features
+    assert [f.kind for f in tapers].count("taper") == 4
+    undone = api.good("POST", f"jobs/{job.pk}/undo")["panels"][0]["features"]
+    assert not any(f["kind"] == "taper" for f in undone)
+    api.good("POST", f"jobs/{job.pk}/redo")
+    api.refuse(job.pk, "set_tapers", panel=0, edges=[0], depth=17)
     assert "no such panel" in api.refused("POST", f"jobs/{job.pk}/panels/7/pad")
     taper = history.current(Job.objects.get(pk=job.pk)).panels[0].features[1]
     pdf = api.good("GET", f"jobs/{job.pk}/tapers/{taper.id}/corner.pdf")

@@ -8,9 +8,8 @@ from typing import Literal
 
 from ypsicline.core.changes.panels import panel_of, panel_with, with_outline, with_panel
 from ypsicline.core.drafting.drop import with_drop
-from ypsicline.core.drafting.pad import deeper, with_tapers
+from ypsicline.core.drafting.pad import with_tapers
 from ypsicline.core.drafting.pivot import pivot_dart
-from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Edge, Point
 from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import JobDocument
@@ -127,21 +126,18 @@ class RemoveFeature:
 
 @dataclass(frozen=True)
 class SetTapers:
-    """Tapers at the ends of these edges, by a preset, or by the next `deeper` step."""
+    """Tapers at the ends of these edges, by a preset, or of a `depth` as they are tried in."""
 
     panel: str
     edges: tuple[str, ...]
     preset: Preset = "usual"
     curved: bool = False
-    deeper: bool = False
+    depth: int | None = None
     kind: Literal["set_tapers"] = "set_tapers"
 
     def on(self, job: JobDocument) -> JobDocument:
         panel = panel_of(job, self.panel)
-        step = deeper(panel) if self.deeper else None
-        if self.deeper and step is None:
-            raise Refusal(message("tapers_cant_reach_further"), "taper")
-        return with_panel(job, with_tapers(panel, self.edges, self.preset, curved=self.curved, step=step))
+        return with_panel(job, with_tapers(panel, self.edges, self.preset, curved=self.curved, depth=self.depth))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("corners_tapered")

@@ -1,10 +1,11 @@
-"""Tapers for a whole pad: put on, tried by filling it, made deeper until its corners stay in; and their template."""
+"""Tapers for a whole pad: put on, tried by filling it, as shallow as its corners stay in with; and their template."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import count
 
 import numpy as np
 import shapely
@@ -22,10 +23,14 @@ from ypsicline.core.pattern.features.taper import Preset, Taper, usual_taper
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["FilledPad", "corner_template", "deeper", "filling", "with_tapers"]
+__all__ = ["DEEPEST", "FilledPad", "TaperTrial", "corner_template", "filling", "least_tapers", "with_tapers"]
 
 ENOUGH = 0.02
-_STEPS: tuple[tuple[float, float], ...] = ((0.25, 0.03), (0.3, 0.045), (0.36, 0.06), (0.42, 0.07), (0.47, 0.075))
+# a pad filled roughly whose corners stand out by so much more isn't filled finely to see that it's too much
+_CLEARLY = 0.02
+# tapers are tried from depth 1 to this; their reach and inset, of the shorter side, at depths evenly from first to last
+DEEPEST = 16
+_REACHES, _INSETS = (0.25, 0.3, 0.36, 0.42, 0.47), (0.03, 0.045, 0.06, 0.07, 0.075)
 _CONVEX_RAD = math.radians(15)
 _TEMPLATE_MARGIN_MM = 40.0
 
@@ -43,13 +48,36 @@ class FilledPad:
         return self.worst < ENOUGH
 
 
-def with_tapers(
-    panel: Panel, edges: Sequence[str], preset: Preset = "usual", *, curved: bool = False, step: int | None = None
-) -> Panel:
-    """The panel with a taper at the end of each of these edges, by the preset, or by a `step` of `deeper`.
+@dataclass(frozen=True)
+class TaperTrial:
+    """A pad filled with tapers of a depth, 1 to `DEEPEST`."""
 
-    Raises `Refusal` where none of these corners can be tapered.
+    depth: int
+    pad: FilledPad
+
+    @property
+    def reach_share(self) -> float:
+        """How far its tapers reach, of the shorter side at each corner."""
+        return _of_depth(self.depth)[0]
+
+
+def _of_depth(depth: int) -> tuple[float, float]:
+    """Reach and inset of tapers, of the shorter side."""
+    reach, inset = (
+        float(np.interp(depth, np.linspace(1, DEEPEST, len(shares)), shares)) for shares in (_REACHES, _INSETS)
+    )
+    return reach, inset
+
+
+def with_tapers(
+    panel: Panel, edges: Sequence[str], preset: Preset = "usual", *, curved: bool = False, depth: int | None = None
+) -> Panel:
+    """The panel with a taper at the end of each of these edges, by the preset, or of a depth from 1 to `DEEPEST`.
+
+    Raises `Refusal` where none of these corners can be tapered, and for another depth.
     """
+    if depth is not None and not 1 <= depth <= DEEPEST:
+        raise Refusal(message("no_such_taper_depth", deepest=DEEPEST), "taper", Place(panel=panel.name))
     plain = replace(panel, features=panel.without(Taper))
     runs = {r.source: r.edge for r in seam_runs(plain)}
     after = _following(panel)
@@ -62,11 +90,9 @@ def with_tapers(
             continue
         lengths = edge_length(first), edge_length(second)
         taper = usual_taper(edge, *lengths, preset, curved=curved)
-        if step is not None:
-            reach, inset = _STEPS[step]
-            taper = replace(
-                taper, reach=min(lengths) * reach, reach_after=min(lengths) * reach, inset=min(lengths) * inset
-            )
+        if depth is not None:
+            reach, inset = (min(lengths) * share for share in _of_depth(depth))
+            taper = replace(taper, reach=reach, reach_after=reach, inset=inset)
         tapers.append(taper)
     if not tapers:
         raise Refusal(message("no_corner_to_taper"), "taper", Place(panel=panel.name))
@@ -87,15 +113,36 @@ def filling(panel: Panel, progress: Progress | None = None) -> Iterator[FilledPa
         yield FilledPad(state, corners, max((c.share for c in corners), default=0.0))
 
 
-def deeper(panel: Panel) -> int | None:
-    """The next step of tapers that goes farther than the panel's, None after the last."""
-    tapers = panel.of(Taper)
-    if not tapers:
-        return 0
-    runs = {r.source: r.edge for r in seam_runs(replace(panel, features=panel.without(Taper)))}
-    after = _following(panel)
-    reached = max(t.reach / min(edge_length(runs[t.edge]), edge_length(runs[after[t.edge]])) for t in tapers)
-    return next((k for k, (reach, _) in enumerate(_STEPS) if reach > reached + 1e-6), None)
+def least_tapers(
+    panel: Panel, edges: Sequence[str], *, curved: bool = False, progress: Progress | None = None
+) -> Iterator[TaperTrial]:
+    """Pads filled with tapers at the ends of these edges, each as far as it says something; the last is the shallowest that
+    keeps the corners in, or the deepest there is where none does.
+
+    The depth is halved in on: deeper tapers keep them in at least as well. Raises `Refusal` as `with_tapers` and `filling`.
+    """
+    too_shallow, deep_enough, tries = 0, DEEPEST + 1, math.ceil(math.log2(DEEPEST + 1))
+    best: TaperTrial | None = None
+    for k in count():
+        depth = (too_shallow + deep_enough) // 2
+
+        def here(share: float, k: int = k) -> None:
+            if progress is not None:
+                progress((k + share) / tries)
+
+        for pad in filling(with_tapers(panel, edges, curved=curved, depth=depth), here):
+            trial = TaperTrial(depth, pad)
+            yield trial
+            if pad.worst > ENOUGH + _CLEARLY:
+                break
+        if pad.is_enough:
+            deep_enough, best = depth, trial
+        else:
+            too_shallow = depth
+        if deep_enough - too_shallow == 1:
+            break
+    if best not in (None, trial):
+        yield best
 
 
 def _following(panel: Panel) -> dict[str, str]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Schema
 
 from ypsicline.core.errors import Refusal
 from ypsicline.core.messages import message
@@ -20,6 +20,22 @@ def fill(request: HttpRequest, job_id: int, panel_id: str) -> FillingView:
     """Fill a panel as a pad of two plies, in the background."""
     job = job_of(request, job_id)
     row = fillings.fill(job, panel_id)
+    row.refresh_from_db()
+    return filling_view(row, history.unit_of(job))
+
+
+class TapersIn(Schema):
+    """Tapers at the ends of these edges, straight or curved."""
+
+    edges: list[str]
+    curved: bool = False
+
+
+@router.post(f"{_PATH}/tapers", response=FillingView, operation_id="propose_tapers")
+def propose_tapers(request: HttpRequest, job_id: int, panel_id: str, wish: TapersIn) -> FillingView:
+    """Seek the least tapers that keep a filled pad's corners in, in the background, and put them on."""
+    job = job_of(request, job_id)
+    row = fillings.propose_tapers(job, panel_id, wish.edges, curved=wish.curved)
     row.refresh_from_db()
     return filling_view(row, history.unit_of(job))
 

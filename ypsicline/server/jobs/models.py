@@ -150,13 +150,14 @@ class Camera(LongWork):
 
 
 class PadFilling(LongWork):
-    """A panel filled as a pad, as it stood at a revision. `pad` is what it looks like so far, first roughly and then finely;
-    `can_go_deeper` whether there are deeper tapers than the panel's."""
+    """A panel filled as a pad, as it stood at a revision. `pad` is what it looks like so far, first roughly and then finely.
+    Where the least tapers that keep its corners in are `sought`, edges and whether they are curved, these are put on at the
+    end, and the revision is the one with them."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="fillings")
     panel = models.CharField(max_length=40)
     revision = models.PositiveIntegerField()
-    can_go_deeper = models.BooleanField()
+    sought = models.JSONField(null=True)
     pad = models.JSONField(null=True)
     at = models.DateTimeField(auto_now_add=True)
 

@@ -33,7 +33,6 @@ class PadView:
     corners: list[PadCorner]
     worst_percent: float
     enough: bool
-    can_go_deeper: bool
     thickness: str
     litres: float
     formula_litres: float
@@ -42,31 +41,33 @@ class PadView:
 
 @dataclass(frozen=True)
 class FillingView:
-    """How far the filling of a pad is, and the pad: none yet, then as it looks roughly, at the end finely."""
+    """How far the filling of a pad is, and the pad: none yet, then as it looks roughly, at the end finely; and whether the least
+    tapers for it are sought in that, which are put on at the end."""
 
     status: str
     stage: str
     share: float
     sentence: str
     pad: PadView | None
+    seeks_tapers: bool
 
 
 def filling_view(row: PadFilling, unit: Unit) -> FillingView:
     pad = pad_of(row)
     return FillingView(
         row.status, render(from_json(row.stage), unit), row.share, render(from_json(row.sentence), unit),
-        None if pad is None else _pad_view(pad, unit, can_go_deeper=row.can_go_deeper),
+        None if pad is None else _pad_view(pad, unit), row.sought is not None,
     )  # fmt: skip
 
 
-def _pad_view(pad: FilledPad, unit: Unit, *, can_go_deeper: bool) -> PadView:
+def _pad_view(pad: FilledPad, unit: Unit) -> PadView:
     flat, plan = box_of(pad.shape.flat), box_of(pad.shape.plan)
     return PadView(
         plan=polyline(pad.shape.plan), flat=polyline(pad.shape.flat), box=flat,
         corners=[
             PadCorner(c.at, show_length(c.stands_out_mm, unit, with_unit=True), round(100 * c.share, 1)) for c in pad.corners
         ],
-        worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough, can_go_deeper=can_go_deeper,
+        worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough,
         thickness=show_length(pad.shape.thickness_mm, unit, with_unit=True), litres=round(pad.shape.volume_mm3 / 1e6, 2),
         formula_litres=round(bag_volume(flat[2], flat[3]) / 1e6, 2),
         drawn_in=f"{show_length(flat[2] - plan[2], unit)} × {show_length(flat[3] - plan[3], unit, with_unit=True)}",

@@ -20,8 +20,6 @@ const { job } = state
 const filling = shallowRef<Filling | null>(null)
 const untapered = shallowRef<Pad | null>(null)
 const inSteps = ref(false)
-// which deeper tapers are tried
-const tried = ref(0)
 const curved = ref(false)
 const PRESETS = [
   { value: 'lean', title: 'lean filling' },
@@ -40,9 +38,11 @@ const PAD = '/api/jobs/{job_id}/panels/{panel_id}/pad'
 
 function show(now: Filling | null) {
   // while it is filled anew, what it looked like is shown until it can be seen again
+  const arePutOn = underWay.value && filling.value?.seeks_tapers && now?.status === 'done'
   filling.value = now && isUnderWay(now) && !now.pad ? { ...now, pad: pad.value } : now
   emit('filled', pad.value)
-  if (now?.status === 'done' && !tapers.value.length) untapered.value = now.pad
+  if (now?.status === 'done' && !now.seeks_tapers && !tapers.value.length) untapered.value = now.pad
+  if (arePutOn) state.load().catch(sayWrong)
 }
 async function look() {
   const { id } = props.panel
@@ -62,29 +62,23 @@ async function fill(): Promise<boolean> {
   await until(underWay).toBe(false)
   return filling.value?.status === 'done'
 }
-const put = (deeper: boolean) =>
-  state.do({ kind: 'set_tapers', panel: props.panel.id, edges: corners.value, preset: preset.value, curved: curved.value, deeper })
+const put = () => state.do({ kind: 'set_tapers', panel: props.panel.id, edges: corners.value, preset: preset.value, curved: curved.value })
 
 /** Do what takes several steps; what is shown stays until the last of them. */
 async function stepByStep(steps: () => Promise<unknown>) {
   inSteps.value = true
   await steps()
   inSteps.value = false
-  tried.value = 0
 }
-const taper = () => stepByStep(async () => (await put(false)) && (await fill()))
-/** Deeper and deeper tapers, until the corners stay in or there is no going deeper. */
-const propose = () =>
-  stepByStep(async () => {
-    for (;;) {
-      if (!pad.value || (!pad.value.enough && pad.value.can_go_deeper)) {
-        if (!(await put(true))) break
-      }
-      tried.value++
-      if (!(await fill())) break
-      if (!pad.value || pad.value.enough || !pad.value.can_go_deeper) break
-    }
-  })
+const taper = () => stepByStep(async () => (await put()) && (await fill()))
+/** The least tapers that keep the corners in are sought, and put on. */
+async function propose() {
+  try {
+    show(await ask('post', `${PAD}/tapers`, { ...init(), body: { edges: corners.value, curved: curved.value } }))
+  } catch (e) {
+    sayWrong(e)
+  }
+}
 const none = () =>
   stepByStep(async () => {
     for (const f of tapers.value) await state.do({ kind: 'remove_feature', feature: f.id })
@@ -119,7 +113,6 @@ watch(
     </p>
     <v-btn v-if="!underWay && filling?.status !== 'done'" color="primary" variant="flat" :disabled="busy" @click="fill()">Fill it</v-btn>
     <p v-if="filling?.sentence" class="said look" role="status">{{ filling.sentence }}</p>
-    <p v-if="tried" class="small">Trying deeper tapers, {{ tried }}</p>
     <WorkProgress v-if="filling && underWay" :work="filling" can-stop @stop="stop" />
     <template v-if="pad">
       <p class="said" :class="pad.enough ? '' : 'look'">
@@ -127,8 +120,8 @@ watch(
           pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.'
         }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template>
       </p>
-      <p v-if="!pad.enough && !pad.can_go_deeper && !busy" class="said look">
-        No deeper taper keeps them in: take a firmer cloth, or fill it less.
+      <p v-if="filling?.seeks_tapers && !pad.enough && !busy" class="said look">
+        Even the deepest tapers don’t keep them in: take a firmer cloth, or fill it less.
       </p>
       <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>
       <p class="small">
@@ -142,7 +135,7 @@ watch(
       </div>
       <div class="row">
         <v-btn :disabled="busy" @click="taper">Taper all corners</v-btn>
-        <v-btn :disabled="busy || pad.enough || !pad.can_go_deeper" @click="propose">Propose</v-btn>
+        <v-btn :disabled="busy || pad.enough" @click="propose">Propose</v-btn>
         <v-btn v-if="tapers.length" :disabled="busy" @click="none">No tapers</v-btn>
         <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/tapers/${tapers[0].id}/corner.pdf`" download>Corner template</v-btn>
       </div>

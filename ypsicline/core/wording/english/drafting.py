@@ -188,6 +188,7 @@ WORDS: dict[str, str] = {
     "neaten_outer_edge": "neaten its outer edge first",
     "neaten_inner_edge": "neaten its inner edge first",
     "no_corner_for_template": "There is no corner here to make a template of.",
+    "no_such_taper_depth": "Tapers have depths from 1 to {deepest}.",
     "no_corner_to_taper": "None of these corners stands out, so there is nothing to taper.",
     "no_edge_on_fold": (
         "The panel is cut on the fold, but no edge of it is marked to lie there: choose one straight edge and "

@@ -133,6 +133,7 @@ WORDS: dict[str, str] = {
     ),
     "owner_stays": "The owner stays; hand the workshop over to another member first.",
     "owner_takes_invitations_back": "Only the workshop's owner can withdraw invitations.",
+    "panel_changed_meanwhile": "The panel was changed meanwhile, so no tapers were put on it. Propose them again.",
     "panels": "{count:panel/panels}",
     "part_outside_photo": "A part lies outside the photo.",
     "phone_link_used_up": "This link has brought its {most_photos} photos; make another one at the bench.",
@@ -153,6 +154,7 @@ WORDS: dict[str, str] = {
     "revision_missing": "This change doesn't say which state of the job it is for; reload the page and try again.",
     "scan_cant_be_pointed_at": "Pieces on a scan can't be pointed at; crop the scan to one piece instead.",
     "stage_filling": "filling it",
+    "stage_trying_tapers": "trying tapers that start {percent} % of the way along the side",
     "stage_laying_photo": "laying the photo under it",
     "stage_reading_photo": "reading the photo",
     "state_cant_be_read": "its last state can't be read any more",
@@ -169,7 +171,6 @@ WORDS: dict[str, str] = {
         "along the edge there."
     ),
     "table_piece_of_other_photo": "The piece on the table isn't from this photo.",
-    "tapers_cant_reach_further": "These tapers reach as far as they can; a fuller pad needs another shape.",
     "target_gone": "What this is about is no longer in this job.",
     "text_missing": "The {what} is missing; type it in.",
     "text_too_long": "The {what} is one line of {most} letters at most.",
