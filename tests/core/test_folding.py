@@ -177,6 +177,15 @@ def test_a_mitred_hem_at_a_sharp_corner_stands_out_and_is_said() -> None:
     assert len(draft.folded) == 1
 
 
+def test_the_cloth_of_a_hem_has_what_its_corners_have() -> None:
+    hemmed = [replace(e, allowance=30, finish="hem", corner="mitre") for e in shapes.square(400)[:2]]
+    draft = draft_panel(Panel("p", (*hemmed, *shapes.square(400)[2:])))
+    cloth = [shapely.Polygon(ring) for ring in draft.hem_cloth]
+    assert len(cloth) == 2
+    assert all(c.intersection(shapely.box(0, 0, 400, 400)).area < 1e-3 for c in cloth)
+    assert cloth[0].intersection(cloth[1]).area == pytest.approx(30 * 30)
+
+
 def test_corners_follow_from_the_two_finishes_unless_they_are_set() -> None:
     hem, plain = (shapes.square(finish=f, corner="by_rule")[0] for f in ("hem", "plain"))
     assert [corner_by_rule(a, b) for a, b in ((hem, hem), (hem, plain), (plain, hem), (plain, plain))] == [

@@ -52,6 +52,7 @@ export function aPanel(id: string, more: Partial<Panel> = {}): Panel {
     cutting_lines: [],
     draft: { corners: [], findings: [], fit: [], marks: [], notches: [], workings: [] },
     hems: [],
+    hem_cloth: [],
     fit: {},
     has_ease: false,
     features: [],

@@ -199,6 +199,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         seam_of=tuple(r.source for r in runs),
         own_rings=own_rings,
         folded=tuple(h.outline for h in hems),
+        hem_cloth=tuple(h.cloth for h in hems),
     )
 
 

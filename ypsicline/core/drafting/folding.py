@@ -6,7 +6,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
 import shapely
 from shapely.affinity import affine_transform
 
@@ -34,10 +33,11 @@ _RUNS_ON_RAD = math.radians(20)
 
 @dataclass(frozen=True)
 class FoldedHem:
-    """One hem folded back over its edge: `outline` as it then lies, and how far it reaches beyond the cloth under it,
-    `stands_out_mm` (0 where its raw edges lie on the neighbours' or inside), at `at`."""
+    """One hem folded back over its edge: `cloth` as it is cut, with what its corners have, `outline` as it then lies, and how
+    far it reaches beyond the cloth under it, `stands_out_mm` (0 where its raw edges lie on the neighbours' or inside), at `at`."""
 
     edge: int
+    cloth: tuple[Point, ...]
     outline: tuple[Point, ...]
     stands_out_mm: float
     at: Point | None
@@ -76,10 +76,29 @@ def fold_hems(seam: Sequence[SeamEdge], cutting_points: Array) -> tuple[FoldedHe
             points = shapely.get_coordinates(beyond)
             gaps = shapely.distance(under, shapely.points(points))
             out, at = float(gaps.max()), as_point(points[gaps.argmax()])
-        largest = max(shapely.get_parts(fold_region), key=lambda g: float(g.area), default=None)
-        ring = np.empty((0, 2)) if largest is None else shapely.get_coordinates(largest.exterior)[:-1]
-        hems.append(FoldedHem(k, tuple(as_point(p) for p in ring), out, at))
+        whole = shapely.union_all([hem, *(_between(cloth, seam, j) for j in (k - 1, k))], grid_size=1e-6)
+        hems.append(FoldedHem(k, _ring_of(whole), _ring_of(fold_region), out, at))
     return tuple(hems)
+
+
+def _between(cloth: shapely.Geometry, seam: Sequence[SeamEdge], k: int) -> shapely.Geometry:
+    """The cloth beyond both hems at the corner at the end of edge `k`; none where not both edges have one."""
+    before, after = seam[k], seam[(k + 1) % len(seam)]
+    ways = tangent_at(before, 1.0), tangent_at(after, 0.0)
+    if not (before.is_folded_back and after.is_folded_back) or turn_between(*ways) <= 0:
+        return shapely.Polygon()
+    far = _AS_FAR * max(before.allowance, after.allowance)
+    normals = [(t[1], -t[0]) for t in ways]
+    first, second = (along(before.end, n, far) for n in normals)
+    wedge = shapely.Polygon([before.end, first, along(first, normals[1], far), second])
+    parts = shapely.get_parts(faces_of(cloth.intersection(wedge, grid_size=1e-6)))
+    return shapely.union_all([g for g in parts if g.distance(shapely.Point(before.end)) < 1e-6])
+
+
+def _ring_of(region: shapely.Geometry) -> tuple[Point, ...]:
+    """The outline of a region's largest part."""
+    largest = max(shapely.get_parts(region), key=lambda g: float(g.area), default=None)
+    return () if largest is None else tuple(as_point(p) for p in shapely.get_coordinates(largest.exterior)[:-1])
 
 
 @dataclass(frozen=True)

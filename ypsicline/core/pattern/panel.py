@@ -117,8 +117,8 @@ class DraftedPanel(Panel):
     """A panel with all that follows from it. Points are flattened within 0.02 mm, the first not repeated.
 
     `seam_of` names, for each edge of the drafted seam line, the id of the edge of the panel as it was set
-    that it comes from; rings after `own_rings` are the apertures'. `folded` are the hems as they lie once
-    they are folded back.
+    that it comes from; rings after `own_rings` are the apertures'. `hem_cloth` are the hems as they are
+    cut, with what their corners have, `folded` as they lie once they are folded back.
     """
 
     cutting_line: tuple[CutEdge, ...] = ()
@@ -134,6 +134,7 @@ class DraftedPanel(Panel):
     seam_of: tuple[str, ...] = ()
     own_rings: int = 1
     folded: tuple[tuple[Point, ...], ...] = ()
+    hem_cloth: tuple[tuple[Point, ...], ...] = ()
 
     @cached_property
     def upside_down_mm(self) -> float:

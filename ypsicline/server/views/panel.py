@@ -150,6 +150,7 @@ class PanelView:
     height: str
     notch_texts: list[str]
     hems: list[str]
+    hem_cloth: list[str]
     fit: dict[str, str]
     has_ease: bool
     features: list[FeatureView]
@@ -191,6 +192,7 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
         refusal.render(unit) if refusal else None, box_of(points), show_length(seam[2], unit), show_length(seam[3], unit),
         [show_length(n.along_mm, unit) for n in (draft.notches if draft else ())],
         [polyline(f) for f in draft.folded if f] if draft else [],
+        [polyline(h) for h in draft.hem_cloth if h] if draft else [],
         _fit_values(panel.fit or Fit(), unit), (panel.fit or Fit()).has_ease, _features(panel, unit, way_back), panel.lies,
         way_back, [],
     )  # fmt: skip

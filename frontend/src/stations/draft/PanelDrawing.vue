@@ -198,9 +198,10 @@ watch(reached, async () => {
     <path :d="cloth" class="cloth grab" :class="{ still }" fill-rule="evenodd" @pointerdown="emit('press', $event)" />
     <path v-if="look === 'cut' && panel.cutting_lines.length" :d="band" class="band" fill-rule="evenodd" :stroke-width="1.3 * px" />
     <template v-if="look === 'cut'">
+      <template v-for="d in panel.hem_cloth" :key="d"><path :d="d" class="cloth" /><path :d="d" class="hem" /></template>
       <template v-for="(ring, r) in panel.rings" :key="r">
         <template v-for="(e, k) in ring" :key="k">
-          <template v-if="e.folds_back && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
+          <template v-if="r && e.folds_back && e.band"><path :d="e.band" class="cloth" /><path :d="e.band" class="hem" /></template>
           <path v-if="is(e) && e.band" :d="e.band" class="lit" />
           <path v-for="d in e.folds" :key="d" :d="d" class="fold" :stroke-width="1.5 * px" :stroke-dasharray="`${4 * px} ${4 * px}`" />
         </template>
