@@ -15,7 +15,7 @@ from demo.pieces import with_gaps
 from tests.conftest import BIRCH, DARK, SMALL, TRAY, flat_scene
 from ypsicline.core.capture.calibrate import calibrate
 from ypsicline.core.capture.camera import Camera
-from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.profile import CameraProfile, expected_camera
 from ypsicline.core.capture.scene import read_scene
@@ -223,6 +223,17 @@ class TestPenLine:
         (result,) = capture([drawn(Stroke(hole, 1.5, INK), Stroke(letter, 1.5, INK), tail)], kind="line").holes
         assert shapely.Polygon(result).area == pytest.approx(shapely.Polygon(hole).area, rel=0.02)
         assert not shapely.LinearRing(result).is_ccw
+
+    def test_of_several_lines_the_one_pointed_at(self) -> None:
+        photo = drawn(Stroke(0.45 * RING + [140, 0], 1.5, INK), ring=0.6 * RING - [110, 0])
+        asked = capture_piece(photo, kind="line")
+        assert isinstance(asked, SeveralPieces)
+        middles = [np.mean(ring, axis=0) / [photo.width, photo.height] for ring in asked.outlines_px]
+        pointed = [capture([photo], kind="line", at=[(x, y)]) for x, y in middles]
+        areas = [shapely.Polygon(c.outline).area / shapely.Polygon(RING).area for c in pointed]
+        assert areas == pytest.approx([0.36, 0.2025], rel=0.02)
+        with pytest.raises(Refusal, match="No closed line goes round"):
+            capture([photo], kind="line", at=[tuple(np.mean(middles, axis=0) + [0, 0.3])])
 
     def test_a_line_that_is_not_closed_is_refused(self) -> None:
         with pytest.raises(Refusal, match="not closed"):

@@ -13,14 +13,20 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.pieces import Mask, Share
 
-__all__ = ["FINE", "WIDE", "Manner", "odds_by_colour", "shares_by_appearance"]
+__all__ = ["FINE", "WIDE", "Manner", "colour_kinds", "odds_by_colour", "shares_by_appearance"]
 
 # blurs, px, at which colours are looked at, and at which texture is
 COLOUR_BLURS, TEXTURE_BLURS = (0.0, 1.5, 4.0), (1.0, 3.0)
 # texture counts this much against a step of colour
 TEXTURE_WEIGHT = 2.0
+# the same for hues, over how many px they vary, what logarithms of them count against steps of Lab, and how much light keeps
+# the hues of the dark, which are noise, from counting
+HUE_BLURS, HUE_VARIES, HUE_WEIGHT, DARK = (1.0, 4.0), 4.0, 40.0, 0.02
+# what kinds by colour and texture count, and kinds by hue, which light and shade leave alone
+BY_LOOKS, BY_HUES = 0.6, 0.6
 SAMPLES, MOST_ROUNDS, SMOOTHINGS = 6000, 6, 4
 # kinds of colours alone
 COLOURS = 24
@@ -46,20 +52,24 @@ WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
 def shares_by_appearance(pixels: NDArray[np.uint8], pixels_counted: Mask, prior: Share, manner: Manner) -> Share:
     """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
-    The kinds are clusters of colour and texture over `pixels_counted`, those that are seen and no sheet.
-    Each kind's odds are those of what is thought piece against table among its pixels; these, what was
+    The kinds are clusters of colour and texture, and others of hue, over `pixels_counted`, those that are seen and no
+    sheet. Each kind's odds are those of what is thought piece against table among its pixels; these, what was
     thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
     """
     if int(pixels_counted.sum()) < manner.kinds:
         return prior
-    looks = _looks(pixels)
-    kinds = _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds).reshape(pixels_counted.shape)
+    weighted_kinds = [
+        (w, _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds).reshape(prior.shape))
+        for w, looks in ((BY_LOOKS, _looks(pixels)), (BY_HUES, _hues(pixels)))
+    ]
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
     for _ in range(MOST_ROUNDS):
-        odds_of = _odds(kinds[pixels_counted], share[pixels_counted], manner.kinds, BY_SHARE)
-        odds_around = cv2.blur(odds_of[kinds], (3, 3))
+        odds_around = np.zeros_like(prior)
+        for weight, kinds in weighted_kinds:
+            odds_of = _odds(kinds[pixels_counted], share[pixels_counted], manner.kinds, BY_SHARE)
+            odds_around += weight * cv2.blur(odds_of[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)
             odds = before + manner.weight * odds_around + NEIGHBOURS_WEIGHT * beside
@@ -73,9 +83,14 @@ def odds_by_colour(colours: NDArray[np.float32], share: Share) -> Share:
     `colours` (..., 3) are red, green and blue, 0 to 255; `share` (...) is how sure each place is of being piece. Both
     sides count alike, however large they are.
     """
+    kinds, count = colour_kinds(colours)
+    return np.asarray(_odds(kinds.ravel(), share.ravel(), count, by_share=1.0)[kinds])
+
+
+def colour_kinds(colours: NDArray[np.float32]) -> tuple[NDArray[np.intp], int]:
+    """The kind (...) of each of `colours` (..., 3), red, green and blue, 0 to 255, and how many kinds there may be."""
     lab = cv2.cvtColor(np.clip(colours.reshape(1, -1, 3) / 255, 0, 1).astype(np.float32), cv2.COLOR_RGB2LAB)[0]
-    kinds = _kinds(lab, lab, COLOURS)
-    return np.asarray(_odds(kinds, share.ravel(), COLOURS, by_share=1.0)[kinds].reshape(share.shape))
+    return _kinds(lab, lab, COLOURS).reshape(colours.shape[:-1]), COLOURS
 
 
 def _odds(kinds: NDArray[np.intp], share: Share, count: int, by_share: float) -> Share:
@@ -104,3 +119,13 @@ def _looks(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:
         varies = cv2.GaussianBlur((grey - cv2.GaussianBlur(grey, (0, 0), blur)) ** 2, (0, 0), 1.5 * blur)
         looks.append(TEXTURE_WEIGHT * np.sqrt(varies)[..., None])
     return np.concatenate(looks, axis=2).astype(np.float32)
+
+
+def _hues(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """Of each pixel its hues (how much red and blue it has beside green), blurred, and how much those about it vary
+    (rows, columns, 6)."""
+    light = (pixels.astype(np.float32) / 255) ** GAMMA + DARK
+    hues = HUE_WEIGHT * np.log(light[..., [0, 2]] / light[..., [1]])
+    mean, square = (cv2.GaussianBlur(v, (0, 0), HUE_VARIES) for v in (hues, hues**2))
+    varies = np.sqrt(np.maximum(square - mean**2, 0))
+    return np.concatenate([*(cv2.GaussianBlur(hues, (0, 0), b) for b in HUE_BLURS), varies], axis=2).astype(np.float32)

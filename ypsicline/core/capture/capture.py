@@ -189,6 +189,8 @@ def capture_in(
         progress(message("stage_judging_error"), 0.9)
         return (pointed,)
     shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
+    if at or not_at:
+        shapes = _round_places(shapes, _taps(scene, at, not_at))
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
     captures = []
@@ -212,7 +214,7 @@ def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
     """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told."""
-    taps = Taps(*(_on_table(scene, places) for places in (at, not_at)))
+    taps = _taps(scene, at, not_at)
     try:
         for piece in _pieces(scene):
             if agrees(piece, taps):
@@ -221,6 +223,19 @@ def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point],
         pass  # being told may help
     told = find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
     return _capture_one(scene, told[0], frame, pointed_at=True)
+
+
+def _taps(scene: Scene, at: Sequence[Point], not_at: Sequence[Point]) -> Taps:
+    return Taps(*(_on_table(scene, places) for places in (at, not_at)))
+
+
+def _round_places(shapes: Sequence[CoarsePiece | DrawnShape], taps: Taps) -> tuple[CoarsePiece | DrawnShape, ...]:
+    """Of shapes, largest first, the smallest that goes round all places that were pointed at and round none that it should
+    not. Raises `Refusal` (reason `no_line`) where there is none."""
+    for shape in reversed(shapes):
+        if agrees(shape, taps):
+            return (shape,)
+    raise Refusal(message("no_line_round_place"), "no_line")
 
 
 def _on_table(scene: Scene, places: Sequence[Point]) -> Array:

@@ -16,6 +16,8 @@ import cv2
 import numpy as np
 
 from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appearance
+from ypsicline.core.capture.continuation import with_continuation
+from ypsicline.core.capture.drawn_shapes import DrawnShape
 from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
 from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Reading, paint, pieces_of
@@ -133,12 +135,15 @@ def _segmented(
         return None
     picture = flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))
     wide = _main_parts(_by_appearance(together(looks, picture), papers, WIDE))
+    longer = with_continuation(wide, papers)
+    if longer is not wide:
+        wide = _main_parts(_by_appearance(longer, papers, WIDE))
     afar = together(looks[:-1], picture)
     box = _box_of_parts(wide)
     if box is None:
         return None
     closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
-    fine = _by_appearance(closest, papers, FINE)
+    fine = with_continuation(_by_appearance(closest, papers, FINE), papers)
     return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
 
 
@@ -257,12 +262,12 @@ def _same(piece: CoarsePiece, other: CoarsePiece) -> bool:
     return float(other.mask[at[within, 1], at[within, 0]].sum()) > 0.5 * len(inside)
 
 
-def agrees(piece: CoarsePiece, taps: Taps) -> bool:
+def agrees(piece: CoarsePiece | DrawnShape, taps: Taps) -> bool:
     """Whether all places pointed at as piece lie on it, or just beside, and none pointed at as table."""
     return all(_reaches(piece, at) for at in taps.piece) and not any(_reaches(piece, at) for at in taps.table)
 
 
-def _reaches(piece: CoarsePiece, at: Array) -> bool:
+def _reaches(piece: CoarsePiece | DrawnShape, at: Array) -> bool:
     """Whether a place lies on a piece or just beside it."""
     window = piece.window
     away = cv2.distanceTransform((~piece.mask).astype(np.uint8), cv2.DIST_L2, 3) * window.mm_per_px

@@ -67,6 +67,10 @@ WORDS: dict[str, str] = {
     "no_such_piece_in_scan": "There is no piece {piece}; the scan shows {count}.",
     "not_a_photo": "This file is not a photo that can be read; send a JPEG, PNG, TIFF, WebP or HEIC.",
     "not_one_of_our_sheets": "“{sheet}” is not one of our reference sheets; print them afresh.",
+    "no_line_round_place": (
+        "No closed line goes round the place that you pointed at. Point at the middle of the drawn shape, or follow its "
+        "line by hand."
+    ),
     "nothing_where_pointed": (
         "Nothing that stands out from the table lies where you pointed. Point at the middle of the piece, or "
         "lay something plain of another shade under it."
