@@ -20,7 +20,6 @@ __all__ = ["FillingView", "filling_view"]
 class PadCorner:
     at: tuple[float, float]
     stands_out: str
-    percent: float
 
 
 @dataclass(frozen=True)
@@ -65,7 +64,7 @@ def _pad_view(pad: FilledPad, unit: Unit) -> PadView:
     return PadView(
         plan=polyline(pad.shape.plan), flat=polyline(pad.shape.flat), box=flat,
         corners=[
-            PadCorner(c.at, show_length(c.stands_out_mm, unit, with_unit=True), round(100 * c.share, 1)) for c in pad.corners
+            PadCorner(c.at, show_length(c.stands_out_mm, unit, with_unit=True)) for c in pad.corners
         ],
         worst_percent=round(100 * pad.worst, 1), enough=pad.is_enough,
         thickness=show_length(pad.shape.thickness_mm, unit, with_unit=True), litres=round(pad.shape.volume_mm3 / 1e6, 2),

@@ -123,7 +123,7 @@ watch(
       <p v-if="filling?.seeks_tapers && !pad.enough && !busy" class="said look">
         Even the deepest tapers don’t keep them in: take a firmer cloth, or fill it less.
       </p>
-      <p v-for="(c, k) in pad.corners" :key="k" class="small">corner {{ k + 1 }}: {{ c.stands_out }}, {{ c.percent }} %</p>
+      <p v-if="pad.corners.length" class="small">Corner by corner: {{ pad.corners.map((c) => c.stands_out).join(', ') }}.</p>
       <p class="small">
         It draws in by {{ pad.drawn_in }}, grows {{ pad.thickness }} thick and holds {{ pad.litres }} litres (by the formula for a flat bag
         {{ pad.formula_litres }}). Cut from the filled size that is wanted.

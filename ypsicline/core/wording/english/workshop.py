@@ -154,7 +154,7 @@ WORDS: dict[str, str] = {
     "revision_missing": "This change doesn't say which state of the job it is for; reload the page and try again.",
     "scan_cant_be_pointed_at": "Pieces on a scan can't be pointed at; crop the scan to one piece instead.",
     "stage_filling": "filling it",
-    "stage_trying_tapers": "trying tapers that start {percent} % of the way along the side",
+    "stage_trying_tapers": "trying tapers that start {percent:.0f} % of the way along the side",
     "stage_laying_photo": "laying the photo under it",
     "stage_reading_photo": "reading the photo",
     "state_cant_be_read": "its last state can't be read any more",
