@@ -9,6 +9,8 @@ import subprocess
 import sys
 from pathlib import Path
 
+import shapely
+
 __all__ = ["second_camera"]
 
 ROOT = Path(__file__).parents[1]
@@ -24,6 +26,8 @@ def second_camera(low: int = 0, high: int = 40) -> list[str]:
         return []
     rows = [*_judged(*NAMED), *_judged("--lot", str(low), str(high))]
     counts = {v: sum(r[1] == v for r in rows) for v in ("true", "FALSE", "refused", "crash")}
+    tapped = [_pointed_at(r[0]) for r in rows if r[1] == "refused"]
+    settled = sum(r[1] == "true" for r in tapped)
     ratios = [float(r[6]) / float(r[4]) for r in rows if r[1] in ("true", "FALSE")]
     lines = [
         "## A second camera",
@@ -35,13 +39,34 @@ def second_camera(low: int = 0, high: int = 40) -> list[str]:
         f"{counts['true']} true, {counts['FALSE']} false, {counts['refused']} refused, {counts['crash']} crashed; the stated "
         f"error is {statistics.median(ratios):.1f} times the true one in the median.",
         "",
-        HEAD,
-    ]
-    lines += [
-        f"| {name} | {verdict} | {bias} | {p95} | {largest} | {stated} | {seconds} | {says if verdict != 'true' else ''} |"
-        for name, verdict, bias, _rms, p95, largest, stated, seconds, says in rows
+        *_table(rows),
+        "",
+        f"With one tap in the piece's midst, of the {len(tapped)} refused {settled} are true: {counts['true'] + settled} of {len(rows)} in all.",
+        "",
+        *_table(tapped),
     ]
     return [*lines, ""]
+
+
+def _table(rows: list[list[str]]) -> list[str]:
+    return [
+        HEAD,
+        *(
+            f"| {name} | {verdict} | {bias} | {p95} | {largest} | {stated} | {seconds} | {says if verdict != 'true' else ''} |"
+            for name, verdict, bias, _rms, p95, largest, stated, seconds, says in rows
+        ),
+    ]
+
+
+def _pointed_at(name: str) -> list[str]:
+    """The row of a scene whose piece is pointed at where it is farthest from its edge, as the truth has it."""
+    (truth,) = CACHE.glob(f"photos-*-1.0/{name}/truth.json")
+    image = json.loads(truth.read_text())["images"][0]
+    width, height = image["size_px"][:: -1 if image["exif_orientation"] in (6, 8) else 1]
+    at = shapely.maximum_inscribed_circle(shapely.Polygon(image["outline_px_displayed"]).buffer(0), 5.0).coords[0]
+    which = ["--lot", name[4:], str(int(name[4:]) + 1)] if name.startswith("lot-") else [name]
+    (row,) = _judged(*which, "--extra", f"--at {at[0] / width:.4f} {at[1] / height:.4f}")
+    return row
 
 
 def _judged(*names: str) -> list[list[str]]:
