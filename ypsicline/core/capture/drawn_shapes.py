@@ -20,6 +20,7 @@ from ypsicline.core.capture.line_gaps import LONGEST_GAP_MM, gaps, neighbours
 from ypsicline.core.capture.line_tangles import STEP_MM, smooth, tangle_doubts
 from ypsicline.core.capture.pieces import Mask
 from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.table_lines import grain_of, lattice_of
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
@@ -38,8 +39,6 @@ LEAST_OF_LINES = 0.1
 # gaps joined otherwise give another reading of a shape when they have so much of it in common, else another shape
 SAME_SHARE = 0.5
 MAIN_TO_FAINT = 1.7
-# a table's own grain: so much ink within so many mm, over more than what is written covers
-GRAIN_SHARE, GRAIN_MM, WIDEST_WRITING_MM = 0.25, 25.0, 90.0
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 
 
@@ -75,9 +74,9 @@ def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...
     """
     mm_per_px = picture.window.mm_per_px
     ink, inked, darker = _inked(picture, picture.in_view & ~sheets_mask)
-    grain = _grain(inked, mm_per_px)
-    if grain.any():
-        ink, inked, darker = _inked(picture, picture.in_view & ~sheets_mask & ~grain)
+    tables = grain_of(inked, mm_per_px) | lattice_of(inked, mm_per_px)
+    if tables.any():
+        ink, inked, darker = _inked(picture, picture.in_view & ~sheets_mask & ~_grown(tables, 2))
     if not inked.any():
         raise no_line(message("line_doesnt_stand_out"))
     skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
@@ -110,19 +109,6 @@ def _inked(picture: FlatPicture, looked_at: Mask) -> tuple[NDArray[np.float32], 
     strong = float(np.percentile(ink[ink > LEAST_INK], 90)) if (ink > LEAST_INK).any() else 0.0
     inked = ink > max(LEAST_INK, INK_SHARE * strong)
     return ink, _without_specks(inked, round(20 / picture.window.mm_per_px)), darker
-
-
-def _grain(inked: Mask, mm_per_px: float) -> Mask:
-    """Where the table itself is as if scribbled all over, as concrete is: far more widely than anybody writes."""
-    down = max(1, round(2.0 / mm_per_px))
-    size = (max(1, inked.shape[1] // down), max(1, inked.shape[0] // down))
-    small = cv2.resize(inked.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    px = down * mm_per_px
-    dense = (cv2.blur(small, (round(GRAIN_MM / px) | 1,) * 2) > GRAIN_SHARE).astype(np.uint8)
-    disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(WIDEST_WRITING_MM / px) | 1,) * 2)
-    wide = cv2.morphologyEx(dense, cv2.MORPH_OPEN, disc)
-    surroundings = cv2.dilate(wide, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (round(GRAIN_MM / px) | 1,) * 2))
-    return np.asarray(cv2.resize(surroundings, inked.shape[::-1], interpolation=cv2.INTER_NEAREST) > 0)
 
 
 def no_line(why: Message) -> Refusal:

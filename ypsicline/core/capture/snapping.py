@@ -33,6 +33,10 @@ LEAST_PRIOR = 0.02
 SIDES_WEIGHT, TURN_COST = 2.0, 0.4
 # odds beyond which a place has the colours of a side, and how far to each side that is asked
 LEAST_ODDS, SIDES_MM = 0.7, 4.0
+# so near an edge both sides' colours are mixed: so many px, at least so many mm
+BLUR_PX, LEAST_BLUR_MM = 1.5, 0.5
+# a ring is looked at in so many parts, each with its neighbours
+NEARBY_PARTS = 9
 _SMOOTH_MM = 1.2
 # colours are compared between so far from an edge, which is sought within so far
 NEAR_MM, FAR_MM, WITHIN_MM, FINE_MM = 0.6, 1.4, 1.0, 0.1
@@ -74,12 +78,28 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     at = np.arange(len(ring))
     offset = scipy.ndimage.gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
     clear = evidence[:, inner][at, way].astype(float)
-    return Snapped(ring + offset[:, None] * normal, clear, _separation(odds, way + skip))
+    blur = max(LEAST_BLUR_MM, BLUR_PX * picture.window.mm_per_px)
+    separation = np.maximum(
+        _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
+    )
+    return Snapped(ring + offset[:, None] * normal, clear, separation)
 
 
-def _separation(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
-    """How far the colours before and behind the place `at` of each profile tell piece from table, 0 to 1, (n,)."""
-    count = round(SIDES_MM / ACROSS_MM)
+def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:
+    """Odds by the colours of each part of the ring and what is next to it, (n, m): light may vary round a piece."""
+    parts = np.array_split(np.arange(len(colours)), NEARBY_PARTS)
+    odds = np.zeros_like(sure)
+    for k, part in enumerate(parts):
+        around = np.concatenate([parts[k - 1], part, parts[(k + 1) % NEARBY_PARTS]])
+        own = slice(len(parts[k - 1]), len(parts[k - 1]) + len(part))
+        odds[part] = odds_by_colour(colours[around], sure[around])[own]
+    return odds
+
+
+def _separation(odds: NDArray[np.float32], at: NDArray[np.intp], blur_mm: float) -> Array:
+    """How far the colours before and behind the place `at` of each profile, beyond its blur, tell piece from table, 0 to 1,
+    (n,)."""
+    count, gap = round(SIDES_MM / ACROSS_MM), round(blur_mm / ACROSS_MM)
     rows = np.arange(len(at))
 
     def share(looks: NDArray[np.bool_], low: NDArray[np.intp], high: NDArray[np.intp]) -> Array:
@@ -87,8 +107,8 @@ def _separation(odds: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
         low, high = np.clip(low, 0, odds.shape[1]), np.clip(high, 0, odds.shape[1])
         return (sums[rows, high] - sums[rows, low]) / np.maximum(high - low, 1)
 
-    before = share(odds > LEAST_ODDS, at - count, at)
-    behind = share(odds < -LEAST_ODDS, at + 1, at + 1 + count)
+    before = share(odds > LEAST_ODDS, at - gap - count, at - gap)
+    behind = share(odds < -LEAST_ODDS, at + gap + 1, at + gap + 1 + count)
     along = scipy.ndimage.gaussian_filter1d(before * behind, SIDES_MM / STEP_MM, mode="wrap")
     return np.asarray(np.clip(along, 0, 1))
 
