@@ -19,6 +19,8 @@ __all__ = ["SeenSheet", "SeenSheets", "UnreadSheet", "find_sheets"]
 SEARCH_SIDE_PX = 2200
 LEAST_MARKERS = 2
 LEAST_MARKER_PX = 10.0
+# markers larger than the overlap are seen at half the size already
+TILE_PX, OVERLAP_PX = 640, 160
 MOST_PLACES = 6
 LEAST_CORNERS = 8
 LEAST_SQUARE_PX = 14.0
@@ -138,10 +140,12 @@ def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Arra
     then round every sheet that did."""
     coarse = min(1.0, SEARCH_SIDE_PX / max(grey.shape))
     markers: dict[int, Array] = {}
-    for scale, windows in ((coarse, (13, 13, 10)), (coarse, (3, 23, 10)), (1.0, (3, 23, 10))):
-        markers = {**markers, **_detect(grey, scale, windows)}
-        if sum(any(i in markers for i in s.marker_ids) for s in sheets) > (scale < 1):
+    for windows in (13, 13, 10), (3, 23, 10):
+        markers = {**markers, **_detect(grey, coarse, windows)}
+        if sum(any(i in markers for i in s.marker_ids) for s in sheets) > 1:
             break
+    else:
+        markers = {**markers, **_detect_small(grey)}
     papers = []
     for sheet in sheets:
         mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
@@ -204,6 +208,18 @@ def _read_in(grey: NDArray[np.uint8], low: Array, high: Array, scale: float) -> 
 def _as_light(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
     """A picture with the camera's gamma undone: it is light that blur mixes, and white runs less into small dark cells."""
     return np.asarray(cv2.LUT(grey, np.rint(255 * (np.arange(256) / 255) ** GAMMA).astype(np.uint8)))
+
+
+def _detect_small(grey: NDArray[np.uint8]) -> dict[int, Array]:
+    """Markers that are small in the picture, tile by tile: among all the squares of a checked cloth at once they are looked
+    for in minutes."""
+    markers: dict[int, Array] = {}
+    for top in range(0, grey.shape[0], TILE_PX):
+        for left in range(0, grey.shape[1], TILE_PX):
+            tile = grey[top : top + TILE_PX + OVERLAP_PX, left : left + TILE_PX + OVERLAP_PX]
+            if min(tile.shape) > OVERLAP_PX or top == left == 0:
+                markers.update({i: c + [left, top] for i, c in _detect(tile, 1.0, (3, 23, 10)).items()})
+    return markers
 
 
 def _detect(grey: NDArray[np.uint8], scale: float, windows: tuple[int, int, int]) -> dict[int, Array]:

@@ -39,6 +39,9 @@ LEAST_OF_LINES = 0.1
 # gaps joined otherwise give another reading of a shape when they have so much of it in common, else another shape
 SAME_SHARE = 0.5
 MAIN_TO_FAINT = 1.7
+# a place that a line shuts off at a shape's rim may lie outside it when it is no larger than this share of it, no speck, and
+# has so much of the rim
+MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM = 0.12, 20.0, 3.0
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 
 
@@ -46,7 +49,7 @@ SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 class DrawnShape:
     """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, whether the
     line is darker than what it is drawn on, closed lines drawn inside it, which are its holes, and how else its gaps may be
-    joined: masks that are much the same."""
+    joined or the line run: masks that are much the same."""
 
     window: Window
     mask: Mask
@@ -93,7 +96,10 @@ def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...
                     s,
                     darker=darker,
                     holes=tuple(replace(h, darker=darker) for h in s.holes),
-                    otherwise=tuple(m for m in others if _overlap(m, s.mask) > SAME_SHARE and m is not s.mask),
+                    otherwise=(
+                        *s.otherwise,
+                        *(m for m in others if _overlap(m, s.mask) > SAME_SHARE and m is not s.mask),
+                    ),
                 )
                 for s in shapes
             )
@@ -193,9 +199,29 @@ def _enclosed(
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
         )
-        rings.append(DrawnShape(window, mask, float(areas[k]), pen_mm, holes=holes))
+        shut_off = _without_places_at_rim(mask, barrier > 0, outside, pen_mm / mm_per_px, mm_per_px)
+        rings.append(DrawnShape(window, mask, float(areas[k]), pen_mm, holes=holes, otherwise=shut_off))
     rings.sort(key=lambda s: -s.area_mm2)
     return tuple(s for s in rings if s.area_mm2 >= 0.06 * rings[0].area_mm2)
+
+
+def _without_places_at_rim(
+    shape: Mask, barrier: Mask, outside: Mask, pen_px: float, mm_per_px: float
+) -> tuple[Mask, ...]:
+    """The shape as it is if the line runs along the inner side of places at its rim that other lines shut off, an arrow across
+    a notch for instance; nothing where there are no such places."""
+    _, places, stats, _ = cv2.connectedComponentsWithStats((shape & ~barrier).astype(np.uint8), connectivity=4)
+    size, pen = stats[:, cv2.CC_STAT_AREA], max(2, round(pen_px)) + 1
+    small = (size * mm_per_px**2 > LEAST_SHUT_OFF_MM2) & (size < MOST_SHUT_OFF * shape.sum())
+    small[0] = False
+    near_outside = _grown(outside, 2 * pen)
+    contacts = np.bincount(places[near_outside], minlength=len(size)) * mm_per_px
+    at_rim = np.flatnonzero(small & (contacts > LEAST_AT_RIM_MM))
+    if not len(at_rim):
+        return ()
+    rest = shape & ~_grown(np.isin(places, at_rim), pen)
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * pen + 1, 2 * pen + 1))
+    return (cv2.morphologyEx(rest.astype(np.uint8), cv2.MORPH_OPEN, kernel) > 0,)
 
 
 def _overlap(one: Mask, other: Mask) -> float:

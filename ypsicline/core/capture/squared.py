@@ -9,6 +9,7 @@ import shapely
 
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.likeness import apart_about
+from ypsicline.core.geometry.rings import even_ring
 
 __all__ = ["squaring_turn"]
 
@@ -20,6 +21,8 @@ LEAST_SHARE = 0.12
 _ENDS = 0.06
 # an axis is one where both halves lie so near to one another, as a share of the size, and the shape is so much longer than wide
 _ALIKE, _LONGER = 0.02, 1.04
+# it is looked for among points so far apart, and no more of them
+_EVEN_MM, _MOST_POINTS = 2.0, 600
 
 
 def squaring_turn(outline: Array) -> float:
@@ -55,7 +58,7 @@ def _longest_edge(outline: Array) -> float | None:
 
 def _axis(outline: Array) -> float | None:
     """The direction of the symmetry axis, radians; None where there is none, or one can't tell which."""
-    even = np.asarray(shapely.LinearRing(outline).segmentize(2.0).coords)[:-1]
+    even = even_ring(outline, max(_EVEN_MM, shapely.LinearRing(outline).length / _MOST_POINTS))[0]
     body = shapely.Polygon(outline)
     centred = even - np.asarray(body.centroid.coords[0])
     values = np.linalg.eigvalsh(np.cov(centred.T))
