@@ -107,3 +107,34 @@ def test_a_letter_beside_a_line_that_is_not_closed_is_not_the_line() -> None:
     sheet.line(np.column_stack([200 + 24 * np.cos(a), 200 + 24 * np.sin(a)]))
     with pytest.raises(Refusal, match="not closed"):
         sheet.drawn()
+
+
+@pytest.mark.parametrize("pitch", [30.0, 55.0])
+def test_a_drawing_on_squared_paper_is_the_line_and_not_the_squares(pitch: float) -> None:
+    sheet = Sheet()
+    curve, _ = bean([])
+    for at in np.arange(pitch / 2, SIDE_MM, pitch):
+        for ends in ([(at, 0), (at, SIDE_MM)], [(0, at), (SIDE_MM, at)]):
+            sheet.line(np.array(ends), 1.0, (120, 110, 95))
+    # a paper laid on it
+    corners = np.rint(sheet.window.to_px(np.array([curve.min(axis=0) - 15, curve.max(axis=0) + 15]))).astype(int)
+    (left, bottom), (right, top) = corners
+    sheet.pixels[top:bottom, left:right] = PAPER
+    sheet.line(np.vstack([curve, curve[:1]]))
+    (shape,) = sheet.drawn()
+    assert shape.area_mm2 == pytest.approx(shapely.Polygon(curve).area, rel=0.05)
+
+
+def test_an_arrow_across_a_notch_is_doubt() -> None:
+    sheet = Sheet()
+    sheet.line(
+        np.array([(80, 80), (320, 80), (320, 320), (225, 320), (225, 285), (175, 285), (175, 320), (80, 320), (80, 80)])
+    )
+    sheet.line(np.array([(150, 318), (250, 318)]))
+    (shape,) = sheet.drawn()
+    outline, _, doubts = follow_line(sheet.picture, shape.mask, shape, "centre")
+    beyond = outline.outline[:, 1] > 300
+    across = beyond & (np.abs(outline.outline[:, 0] - 200) < 10)
+    assert across.any()
+    assert doubts[across].min() > 15
+    assert np.median(doubts) < 1

@@ -75,3 +75,15 @@ def test_a_tip_that_grows_narrow_stays(turned: float, angle: float) -> None:
     half = 150 * np.tan(np.radians(angle / 2))
     ring = dense(shapely.Polygon([(0, -half), (150, 0), (0, half), (-60, 0)]), turned)
     assert without_hairs(ring) is ring
+
+
+@pytest.mark.parametrize("dark_side", [0, 90, 200])
+def test_colours_are_told_where_they_are_in_uneven_light(dark_side: float) -> None:
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    way = np.radians(dark_side)
+    light = 0.45 + 0.55 * (60 + np.cos(way) * x + np.sin(way) * y)[..., None] / 120
+    picture = pictured((225, 205, 165), (190, 160, 115))
+    uneven = FlatPicture(WINDOW, np.clip(picture.pixels * light, 0, 255).astype(np.uint8), picture.in_view)
+    share, window = believed(40.0)
+    result = snapped(uneven, disc(40.0), share, window, 4.0)
+    assert np.percentile(result.separation, 10) > 0.6

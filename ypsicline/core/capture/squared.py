@@ -21,7 +21,7 @@ LEAST_SHARE = 0.12
 _ENDS = 0.06
 # an axis is one where both halves lie so near to one another, as a share of the size, and the shape is so much longer than wide
 _ALIKE, _LONGER = 0.02, 1.04
-# it is looked for among points so far apart, and no more of them
+# its direction is sought among points no farther apart than this, and whether it is one with so many
 _EVEN_MM, _MOST_POINTS = 2.0, 600
 
 
@@ -58,14 +58,16 @@ def _longest_edge(outline: Array) -> float | None:
 
 def _axis(outline: Array) -> float | None:
     """The direction of the symmetry axis, radians; None where there is none, or one can't tell which."""
-    even = even_ring(outline, max(_EVEN_MM, shapely.LinearRing(outline).length / _MOST_POINTS))[0]
+    ring = shapely.LinearRing(outline)
+    even = np.asarray(ring.segmentize(_EVEN_MM).coords)[:-1]
     body = shapely.Polygon(outline)
     centred = even - np.asarray(body.centroid.coords[0])
     values = np.linalg.eigvalsh(np.cov(centred.T))
     if values[1] < _LONGER**2 * values[0]:
         return None
     way = _direction(centred)
-    nearest = min(apart_about(centred, way), apart_about(centred, way + math.pi / 2))
+    fewer = even_ring(centred, max(_EVEN_MM, ring.length / _MOST_POINTS))[0]
+    nearest = min(apart_about(fewer, way), apart_about(fewer, way + math.pi / 2))
     return way if nearest <= _ALIKE * math.sqrt(body.area) else None
 
 

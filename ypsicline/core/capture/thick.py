@@ -27,13 +27,13 @@ LEAST_WALL_MM = 1.0
 LEAST_DIFFERENCE = 4.0
 RIM_STEP_MM = 0.2
 # a wall that was left out leaves so much of its width in doubt, at most so many mm: its foot need not stand straight below
-WALL_SHARE, MOST_WALL_MM = 0.4, 0.5
+WALL_SHARE, MOST_WALL_MM = 0.4, 0.8
 
 
 def top_face(
     outline: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
 ) -> tuple[FoundOutline, list[Message], float]:
-    """The face's outline out of `found`, the outline of all that is seen, both at `height_mm`; with warnings and
+    """The face's outline out of `outline`, that of all that is seen, both at `height_mm`; with warnings and
     what they leave in doubt, mm.
 
     `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
