@@ -155,7 +155,7 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
     own = np.hypot(other, blind)[nearest]
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
-    return np.asarray(np.hypot(beside, np.maximum(away - STRAYS_MM, 0)))
+    return np.asarray(np.hypot(beside, np.where(away > STRAYS_MM, away, 0)))
 
 
 def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window) -> Array:

@@ -24,7 +24,8 @@ from ypsicline.core.messages import Message, message
 __all__ = ["top_face"]
 
 LEAST_WALL_MM = 1.0
-LEAST_DIFFERENCE = 4.0
+# a wall is that much darker or lighter than its face, in Lab: a face alone may fall off by half of that towards its rim
+LEAST_DIFFERENCE = 10.0
 RIM_STEP_MM = 0.2
 # a wall that was left out leaves so much of its width in doubt, at most so many mm: its foot need not stand straight below
 WALL_SHARE, MOST_WALL_MM = 0.4, 0.8
