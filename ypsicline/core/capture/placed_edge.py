@@ -36,6 +36,8 @@ NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
 # where no edge is seen along a stretch, or the colours to its sides don't tell piece from table, how far off it may be as a
 # share of the stretch's length
 VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
+# a stripe or dot of the table's colour lets it bite in, or be bitten, by so much of the stretch's length, at most so far
+BITE_SHARE, MOST_BITE_MM = 0.6, 4.0
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
 STRAYS_MM = 0.8
@@ -152,7 +154,11 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - snap.separation, LEAST_OF_NEAR))
     against = _off_other_readings(snap.ring, [r for r in piece.readings if r.against_colours], piece.window)
     other = OTHERS_TELL * np.maximum(believed, against)
-    blind = np.where(vague, np.clip(VAGUE_SHARE * _run_lengths(vague), LEAST_VAGUE_MM, MOST_VAGUE_MM), 0.0)
+    runs = _run_lengths(vague)
+    blind = np.maximum(
+        np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM), np.minimum(BITE_SHARE * runs, MOST_BITE_MM)
+    )
+    blind = np.where(vague, blind, 0.0)
     own = np.hypot(other, blind)[nearest]
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     return np.asarray(np.hypot(beside, np.where(away > STRAYS_MM, away, 0)))
