@@ -6,7 +6,6 @@ it. Such an end is no edge: the picture is alike on both its sides.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import cv2
@@ -15,8 +14,7 @@ from numpy.typing import NDArray
 
 from ypsicline.core.capture.appearance import colour_kinds
 from ypsicline.core.capture.looks import PIECE, Look
-from ypsicline.core.capture.pieces import Mask, paint
-from ypsicline.core.geometry.edges import Array
+from ypsicline.core.capture.pieces import Mask
 
 __all__ = ["with_continuation"]
 
@@ -33,7 +31,6 @@ OWN, MOST_OWN = 0.2, 0.15
 PLAIN, SPREADS, MORE = 7.0, 3.0, 8.0
 SURELY = 0.95
 MOST_ROUNDS = 3
-BESIDE_SHEETS_MM = 4.0
 # the piece's midst is so many px from its rim, and no less than this
 MIDST_PX, LEAST_MIDST = 5, 50
 
@@ -50,14 +47,14 @@ class _Sight:
     pixels_counted: Mask
 
 
-def with_continuation(look: Look, papers: Sequence[Array]) -> Look:
+def with_continuation(look: Look, pixels_counted: Mask) -> Look:
     """A look with the parts that its piece goes on into: joined to it without an edge between, of its colours, and of colours
-    that are hardly seen elsewhere on the table. The same look where there are none, or the piece isn't plain."""
+    that are hardly seen elsewhere on the table, among `pixels_counted`, those that are seen and no sheet. The same look where
+    there are none, or the piece isn't plain."""
     picture = look.picture
-    counted = picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
     soft = cv2.GaussianBlur(picture.pixels, (0, 0), BLUR).astype(np.float32)
     lab = cv2.cvtColor(soft / 255, cv2.COLOR_RGB2LAB)
-    sight = _Sight(lab, *colour_kinds(picture.pixels.astype(np.float32)), _steepness(lab), counted)
+    sight = _Sight(lab, *colour_kinds(picture.pixels.astype(np.float32)), _steepness(lab), pixels_counted)
     share = look.piece
     for _ in range(MOST_ROUNDS):
         parts = _parts(share > PIECE, sight)

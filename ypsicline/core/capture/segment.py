@@ -20,8 +20,8 @@ from ypsicline.core.capture.continuation import with_continuation
 from ypsicline.core.capture.drawn_shapes import DrawnShape
 from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
 from ypsicline.core.capture.other_readings import other_readings
-from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Reading, paint, pieces_of
-from ypsicline.core.capture.rectify import Window
+from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, paint, pieces_of
+from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
@@ -135,7 +135,7 @@ def _segmented(
         return None
     picture = flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))
     wide = _main_parts(_by_appearance(together(looks, picture), papers, WIDE))
-    longer = with_continuation(wide, papers)
+    longer = with_continuation(wide, _pixels_counted(picture, papers))
     if longer is not wide:
         wide = _main_parts(_by_appearance(longer, papers, WIDE))
     afar = together(looks[:-1], picture)
@@ -143,15 +143,19 @@ def _segmented(
     if box is None:
         return None
     closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
-    fine = with_continuation(_by_appearance(closest, papers, FINE), papers)
+    fine = with_continuation(_by_appearance(closest, papers, FINE), _pixels_counted(closest.picture, papers))
     return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
 
 
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner) -> Look:
     """A look put right by the picture's own kinds of places."""
-    picture = look.picture
-    pixels_counted = picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM)
-    return replace(look, piece=shares_by_appearance(picture.pixels, pixels_counted, look.piece, manner))
+    counted = _pixels_counted(look.picture, papers)
+    return replace(look, piece=shares_by_appearance(look.picture.pixels, counted, look.piece, manner))
+
+
+def _pixels_counted(picture: FlatPicture, papers: Sequence[Array]) -> Mask:
+    """Which pixels show the table or what lies on it, and no sheet."""
+    return np.asarray(picture.in_view & ~paint(papers, picture.window, grow_mm=BESIDE_SHEETS_MM))
 
 
 def _main_parts(look: Look) -> Look:
