@@ -15,7 +15,7 @@ from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import STEP_MM, Snapped, settle, snapped
+from ypsicline.core.capture.snapping import Snapped, settle, snapped
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -40,7 +40,8 @@ VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
 BITE_SHARE, MOST_BITE_MM = 0.6, 4.0
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
-STRAYS_MM = 0.8
+# an outline farther than this from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip
+STRAYS_MM, TIP_MM = 0.8, 8.0
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
@@ -154,14 +155,15 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - snap.separation, LEAST_OF_NEAR))
     against = _off_other_readings(snap.ring, [r for r in piece.readings if r.against_colours], piece.window)
     other = OTHERS_TELL * np.maximum(believed, against)
-    runs = _run_lengths(vague)
+    runs = _run_lengths(vague, snap.ring)
     blind = np.maximum(
         np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM), np.minimum(BITE_SHARE * runs, MOST_BITE_MM)
     )
     blind = np.where(vague, blind, 0.0)
     own = np.hypot(other, blind)[nearest]
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
-    return np.asarray(np.hypot(beside, np.where(away > STRAYS_MM, away, 0)))
+    strays = np.where(_run_lengths(away > STRAYS_MM, outline) > TIP_MM, away, np.maximum(away - STRAYS_MM, 0))
+    return np.asarray(np.hypot(beside, strays))
 
 
 def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window) -> Array:
@@ -178,13 +180,14 @@ def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window
     return worst
 
 
-def _run_lengths(at: Mask) -> Array:
-    """Of each point of a ring that is `at`, the length of its run, mm; 0 elsewhere."""
+def _run_lengths(at: Mask, ring: Array) -> Array:
+    """Of each point of a ring (n, 2) that is `at`, the length of its run, mm; 0 elsewhere."""
+    steps = np.linalg.norm(np.roll(ring, -1, axis=0) - ring, axis=1)
     if at.all():
-        return np.full(len(at), len(at) * STEP_MM)
+        return np.full(len(at), steps.sum())
     first = int(np.argmin(at))
     labels, _ = scipy.ndimage.label(np.roll(at, -first))
-    lengths = np.bincount(labels) * STEP_MM
+    lengths = np.bincount(labels, np.roll(steps, -first))
     lengths[0] = 0
     return np.roll(lengths[labels], first)
 
