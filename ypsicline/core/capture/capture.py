@@ -69,6 +69,8 @@ LINE_MM_PER_PX = 0.45
 NEAR_SHEETS = (0.9, 300.0)
 BRIDGED_WARNING = 0.04
 OUTLINE_STEP_MM = 0.4
+# a drawn line that is closed only beyond what is near the sheets is taken when it goes round so many times as much
+LARGER = 1.5
 # how thick a cloth mostly is, at most, that nobody said a height of
 CLOTH_MM = 0.8
 # an outline of which more than this share may be so far off, mm and as a share of its size, isn't given before the maker
@@ -246,12 +248,20 @@ def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show."""
+    """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show: where there
+    are none near the sheets, or a larger line that runs on from there and is closed beyond."""
     near, whole = whole_window(scene, LINE_MM_PER_PX, reach=NEAR_SHEETS), whole_window(scene, LINE_MM_PER_PX)
-    if near.mm_per_px < whole.mm_per_px:
+    if near.mm_per_px >= whole.mm_per_px:
+        return _lines_in(scene, whole)
+    try:
+        shapes = _lines_in(scene, near)
+    except Refusal:
+        return _lines_in(scene, whole)
+    if shapes[0].beside_larger:
         with suppress(Refusal):
-            return _lines_in(scene, near)
-    return _lines_in(scene, whole)
+            beyond = _lines_in(scene, whole)
+            return beyond if beyond[0].area_mm2 > LARGER * shapes[0].area_mm2 else shapes
+    return shapes
 
 
 def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:

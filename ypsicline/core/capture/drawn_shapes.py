@@ -48,8 +48,8 @@ SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 @dataclass(frozen=True)
 class DrawnShape:
     """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, whether the
-    line is darker than what it is drawn on, closed lines drawn inside it, which are its holes, and how else its gaps may be
-    joined or the line run: masks that are much the same."""
+    line is darker than what it is drawn on, closed lines drawn inside it, which are its holes, how else its gaps may be
+    joined or the line run: masks that are much the same, and whether a line that goes round more runs out of the window."""
 
     window: Window
     mask: Mask
@@ -58,6 +58,7 @@ class DrawnShape:
     darker: bool = True
     holes: tuple[DrawnShape, ...] = ()
     otherwise: tuple[Mask, ...] = ()
+    beside_larger: bool = False
 
 
 def ink_of(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
@@ -190,7 +191,9 @@ def _enclosed(
     areas = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2
     _, lines, line_stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)
     longest = 1 + np.argsort(-line_stats[1:, cv2.CC_STAT_AREA])[:3]
-    reach = max((_hull_mm2(lines == k, mm_per_px) for k in longest), default=0.0)
+    reaches = {k: _hull_mm2(lines == k, mm_per_px) for k in longest}
+    reach = max(reaches.values(), default=0.0)
+    beyond = max((reaches[k] for k in longest if _at_rim_of_window(lines == k)), default=0.0)
     rings = []
     for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
         mask = np.asarray(labels == k)
@@ -200,7 +203,17 @@ def _enclosed(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
         )
         shut_off = _without_places_at_rim(mask, barrier > 0, outside, pen_mm / mm_per_px, mm_per_px)
-        rings.append(DrawnShape(window, mask, float(areas[k]), pen_mm, holes=holes, otherwise=shut_off))
+        rings.append(
+            DrawnShape(
+                window,
+                mask,
+                float(areas[k]),
+                pen_mm,
+                holes=holes,
+                otherwise=shut_off,
+                beside_larger=bool(beyond > areas[k]),
+            )
+        )
     rings.sort(key=lambda s: -s.area_mm2)
     return tuple(s for s in rings if s.area_mm2 >= 0.06 * rings[0].area_mm2)
 
@@ -226,6 +239,12 @@ def _without_places_at_rim(
 
 def _overlap(one: Mask, other: Mask) -> float:
     return float((one & other).sum() / max((one | other).sum(), 1))
+
+
+def _at_rim_of_window(line: Mask) -> bool:
+    rim = np.ones_like(line)
+    rim[2:-2, 2:-2] = False
+    return bool((line & rim).any())
 
 
 def _hull_mm2(line: Mask, mm_per_px: float) -> float:
