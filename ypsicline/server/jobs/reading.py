@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import subprocess
 import sys
 from typing import Literal
@@ -29,11 +28,9 @@ def read_drawing(
     check_size(data, kind.upper())
     question = json.dumps({"kind": kind, "width_mm": width_mm, "hidden": hidden_layers}).encode()
     command = [sys.executable, "-m", "ypsicline.server.jobs.read_child", str(SECONDS), str(MEGABYTES)]
-    # one thread: each more would reserve memory of its own
-    alone = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
     try:
         run = subprocess.run(  # noqa: S603 - the command is our own
-            command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, env=alone, check=True
+            command, input=question + b"\n" + data, capture_output=True, timeout=4 * SECONDS, check=True
         )
     except (subprocess.TimeoutExpired, subprocess.CalledProcessError) as e:
         raise Refusal(message("file_takes_too_long", kind=kind.upper()), "file") from e
