@@ -74,9 +74,23 @@ def sunlit(piece: tuple[int, int, int], share: np.ndarray) -> Look:
 def test_sun_on_the_table_may_have_been_taken_for_piece() -> None:
     lit_beside = (ROWS >= 85) & (ROWS < 115) & (COLUMNS >= 150) & (COLUMNS < 185)
     fine = sunlit(DARK, square() | lit_beside)
+    readings = against_colours(fine, fine)
+    assert readings
+    for without in readings:
+        assert np.mean(without[square()]) > 0.97
+        assert np.mean(without[lit_beside]) < 0.1
+
+
+def test_a_tape_at_the_rim_may_be_no_part_of_a_plain_piece() -> None:
+    tape = (COLUMNS >= 150) & (COLUMNS < 195) & (ROWS >= 95) & (ROWS < 115)
+    tab = (COLUMNS >= 80) & (COLUMNS < 100) & (ROWS >= 20) & (ROWS < 50)
+    taken = (square() | tape | tab).astype(np.float32)
+    pixels = np.where((square() | tab)[..., None], DARK, BIRCH).astype(np.uint8)
+    pixels[tape] = (230, 200, 40)
+    fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), taken, np.zeros_like(taken), (taken,))
     (without,) = against_colours(fine, fine)
-    assert np.mean(without[square()]) > 0.97
-    assert np.mean(without[lit_beside]) < 0.1
+    assert np.mean(without[square() | tab]) > 0.97
+    assert np.mean(without[tape]) < 0.1
 
 
 def test_a_piece_of_the_tables_own_colour_is_no_sun() -> None:

@@ -26,7 +26,8 @@ TEXTURE_WEIGHT = 2.0
 # the hues of the dark, which are noise, from counting
 HUE_BLURS, HUE_VARIES, HUE_WEIGHT, DARK = (1.0, 4.0), 4.0, 40.0, 0.02
 # what kinds by colour and texture count, and kinds by hue, which light and shade leave alone
-BY_LOOKS, BY_HUES = 0.6, 0.6
+BY_LOOKS, BY_HUES, BY_REPEAT = 0.6, 0.6, 1.2
+OFF_WEIGHT, OFF_BLURS = 40.0, (1.0, 4.0)
 SAMPLES, MOST_ROUNDS, SMOOTHINGS = 6000, 6, 4
 # kinds of colours alone
 COLOURS = 24
@@ -49,19 +50,28 @@ class Manner:
 WIDE, FINE = Manner(48, 2.0), Manner(48, 1.5)
 
 
-def shares_by_appearance(pixels: NDArray[np.uint8], pixels_counted: Mask, prior: Share, manner: Manner) -> Share:
+def shares_by_appearance(
+    pixels: NDArray[np.uint8],
+    pixels_counted: Mask,
+    prior: Share,
+    manner: Manner,
+    off_repeat: NDArray[np.float32] | None = None,
+) -> Share:
     """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
-    The kinds are clusters of colour and texture, and others of hue, over `pixels_counted`, those that are seen and no
-    sheet. Each kind's odds are those of what is thought piece against table among its pixels; these, what was
+    The kinds are clusters of colour and texture, others of hue, and where the table has a pattern that comes again others of
+    how a place differs from it (`off_repeat`, see there), over `pixels_counted`, those that are seen and no sheet. Each kind's odds are those of what is thought piece against table among its pixels; these, what was
     thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
     """
     if int(pixels_counted.sum()) < manner.kinds:
         return prior
+    weighted_looks = [(BY_LOOKS, _looks(pixels)), (BY_HUES, _hues(pixels))]
+    if off_repeat is not None:
+        weighted_looks.append((BY_REPEAT, _about(off_repeat)))
     weighted_kinds = [
         (w, _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds).reshape(prior.shape))
-        for w, looks in ((BY_LOOKS, _looks(pixels)), (BY_HUES, _hues(pixels)))
+        for w, looks in weighted_looks
     ]
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
@@ -129,3 +139,11 @@ def _hues(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:
     mean, square = (cv2.GaussianBlur(v, (0, 0), HUE_VARIES) for v in (hues, hues**2))
     varies = np.sqrt(np.maximum(square - mean**2, 0))
     return np.concatenate([*(cv2.GaussianBlur(hues, (0, 0), b) for b in HUE_BLURS), varies], axis=2).astype(np.float32)
+
+
+def _about(off_repeat: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Of each pixel how it differs from the table's repeat, and how much those about it do (rows, columns, 6)."""
+    own, about = (
+        cv2.GaussianBlur(v, (0, 0), b) for v, b in zip((off_repeat, np.abs(off_repeat)), OFF_BLURS, strict=True)
+    )
+    return np.asarray(OFF_WEIGHT * np.concatenate([own, about], axis=2), dtype=np.float32)

@@ -35,7 +35,7 @@ from ypsicline.core.capture.scene import (
     read_scene,
     whole_window,
 )
-from ypsicline.core.capture.segment import agrees, find_pieces
+from ypsicline.core.capture.segment import agrees, find_pieces, read_also_as
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
@@ -215,16 +215,18 @@ def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
 
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
-    """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told."""
+    """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told, and
+    what agreed without being sure is another way to read it."""
     taps = _taps(scene, at, not_at)
+    untold: list[CoarsePiece] = []
     try:
-        for piece in _pieces(scene):
-            if agrees(piece, taps):
-                return _capture_one(scene, piece, frame, pointed_at=False)
+        untold = [p for p in _pieces(scene) if agrees(p, taps)]
+        for piece in untold:
+            return _capture_one(scene, piece, frame, pointed_at=False)
     except Refusal:
         pass  # being told may help
-    told = find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)
-    return _capture_one(scene, told[0], frame, pointed_at=True)
+    told = find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)[0]
+    return _capture_one(scene, read_also_as(told, untold), frame, pointed_at=True)
 
 
 def _taps(scene: Scene, at: Sequence[Point], not_at: Sequence[Point]) -> Taps:

@@ -22,6 +22,9 @@ ALIKE, LEAST_ALIKE = 1.0, 3
 TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 # a lit place: so many times as bright as the table, as wide as this share of the piece, and how much of the piece it may be
 LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
+# things that lie at a rim are no wider, nor smaller; of a piece's own colours, 9 in 10 differ so much from the usual, at most, and
+# those of a thing so many times as much
+WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR = 70.0, 150.0, 12.0, 1.5
 
 
 def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Reading, ...]:
@@ -30,7 +33,13 @@ def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Readi
     `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
     any close look.
     """
-    return (*_by_others(fine, net, wide), *_without_bites(fine), *_in_one(fine, afar), *_without_lit_table(fine))
+    return (
+        *_by_others(fine, net, wide),
+        *_without_bites(fine),
+        *_without_things_at_rim(fine),
+        *_in_one(fine, afar),
+        *_without_lit_table(fine),
+    )
 
 
 def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
@@ -61,6 +70,32 @@ def _without_bites(fine: Look) -> tuple[Reading, ...]:
     size = 2 * int(np.ceil(1.5 * np.percentile(radii, 90))) + 3
     whole = cv2.morphologyEx(body, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
     return (Reading(whole > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
+
+
+def _without_things_at_rim(fine: Look) -> tuple[Reading, ...]:
+    """The piece without narrow parts at its rim that have another colour than all the rest of it: a pencil or a tape that lies
+    there. None where there are no such parts, or the piece has many colours itself."""
+    mm_per_px = fine.picture.window.mm_per_px
+    piece = tidy(fine).astype(np.uint8)
+    size = 2 * round(WIDEST_THING_MM / 2 / mm_per_px) + 1
+    body = cv2.morphologyEx(piece, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))) > 0
+    if not body.any():
+        return ()
+    lab = cv2.cvtColor(fine.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
+    off = np.linalg.norm(lab - np.median(lab[body], axis=0), axis=2)
+    usual = float(np.percentile(off[body], 90))
+    if usual > MOST_SPREAD:
+        return ()
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(((piece > 0) & ~body).astype(np.uint8), connectivity=4)
+    things = [
+        k
+        for k in range(1, count)
+        if stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LEAST_THING_MM2
+        and float((off[labels == k] > OTHER_COLOUR * usual).mean()) > PIECE
+    ]
+    if not things:
+        return ()
+    return (Reading((piece > 0) & ~np.isin(labels, things), mm_per_px, against_colours=True),)
 
 
 def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:

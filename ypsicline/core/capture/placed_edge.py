@@ -147,8 +147,8 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
 
 
 def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
-    """How far each point may be off: by other readings of the picture, where no edge is seen or its sides aren't told by
-    their colours, and where what was measured left the edge that was looked for."""
+    """How far each point may be off: by other readings of the picture, by an edge beside it that is nearly as likely, where no
+    edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for."""
     away, nearest = scipy.spatial.cKDTree(snap.ring).query(outline)
     vague = (snap.clear < CLEAR / 2) | (snap.separation < LEAST_SEPARATION)
     off = _off_other_readings(snap.ring, [r for r in piece.readings if not r.against_colours], piece.window)
@@ -160,7 +160,7 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
         np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM), np.minimum(BITE_SHARE * runs, MOST_BITE_MM)
     )
     blind = np.where(vague, blind, 0.0)
-    own = np.hypot(other, blind)[nearest]
+    own = np.hypot(np.hypot(other, blind), snap.rival)[nearest]
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     strays = np.where(_run_lengths(away > STRAYS_MM, outline) > TIP_MM, away, np.maximum(away - STRAYS_MM, 0))
     return np.asarray(np.hypot(beside, strays))

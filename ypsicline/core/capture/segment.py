@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appearance
 from ypsicline.core.capture.continuation import with_continuation
@@ -22,11 +23,12 @@ from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, 
 from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.table_repeat import like_repeat, off_the_repeat
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
 
-__all__ = ["agrees", "find_pieces"]
+__all__ = ["agrees", "find_pieces", "read_also_as"]
 
 # the lower left and upper right corner, mm
 Box = tuple[Array, Array]
@@ -86,6 +88,7 @@ def _pieces_in(window: Window, flat: Flat, whole: Window, papers: Sequence[Array
     """The pieces at the places that a look at a window takes for likely."""
     first = look_at(flat, _fitted(window, FIRST_PX), papers, None, taps, ways=len(WAYS))
     pieces: list[CoarsePiece] = []
+    alike: list[Look] = []
     for low, high in _likely_places(first):
         closer = look_at(flat, _around(low, high, CLOSER_MARGIN, CLOSER_PX, whole), papers, first, taps, ways=len(WAYS))
         box = _box_of(closer, low, high)
@@ -101,7 +104,14 @@ def _pieces_in(window: Window, flat: Flat, whole: Window, papers: Sequence[Array
         for piece in pieces_of(tidy(parts.look), parts.look.picture, parts.look.piece):
             mean_share = float(parts.net.piece[piece.mask].mean())
             pieces.append(replace(piece, sure=mean_share, readings=parts.readings, shadows=_shadows(parts.look)))
-    return pieces
+        if parts.alike is not None:
+            alike.append(parts.alike)
+    return [p for p in pieces if not any(_is_table(p, a) for a in alike)]
+
+
+def _is_table(piece: CoarsePiece, alike: Look) -> bool:
+    """Whether most of a piece looks like what comes again all over the table."""
+    return float(resampled(alike.piece, alike.picture.window, piece.window)[piece.mask].mean()) > PIECE
 
 
 def _about_sheets(whole: Window, papers: Sequence[Array]) -> Window | None:
@@ -119,11 +129,13 @@ def _about_sheets(whole: Window, papers: Sequence[Array]) -> Window | None:
 
 @dataclass(frozen=True)
 class _Segmentation:
-    """A place as the network and the picture's own kinds of places tell it apart, and how else it may be read."""
+    """A place as the network and the picture's own kinds of places tell it apart, how else it may be read, and what looks
+    like the table's repeat (shares of it on the wide window) where it has one."""
 
     look: Look
     net: Look
     readings: tuple[Reading, ...]
+    alike: Look | None = None
 
 
 def _segmented(
@@ -134,23 +146,35 @@ def _segmented(
     if box is None:
         return None
     picture = flat(_around(*box, WIDE_MARGIN, WIDE_PX, whole))
-    wide = _main_parts(_by_appearance(together(looks, picture), papers, WIDE))
-    longer = with_continuation(wide, _pixels_counted(picture, papers))
+    counted = _pixels_counted(picture, papers)
+    before = together(looks, picture)
+    off_repeat = off_the_repeat(picture.pixels, counted, before.piece)
+    wide = _main_parts(_by_appearance(before, papers, WIDE, off_repeat))
+    longer = with_continuation(wide, counted)
     if longer is not wide:
-        wide = _main_parts(_by_appearance(longer, papers, WIDE))
+        wide = _main_parts(_by_appearance(longer, papers, WIDE, off_repeat))
     afar = together(looks[:-1], picture)
     box = _box_of_parts(wide)
     if box is None:
         return None
     closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
-    fine = with_continuation(_by_appearance(closest, papers, FINE), _pixels_counted(closest.picture, papers))
-    return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
+    off_closest = None if off_repeat is None else resampled(off_repeat, picture.window, closest.picture.window)
+    fine = _by_appearance(closest, papers, FINE, off_closest)
+    fine = with_continuation(fine, _pixels_counted(closest.picture, papers))
+    if off_repeat is None:
+        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
+    alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
+    readings = [
+        replace(r, mask=r.mask & (resampled(alike.piece, picture.window, closest.picture.window) < PIECE))
+        for r in other_readings(fine, closest, wide, afar)
+    ]
+    return _Segmentation(fine, closest, tuple(readings), alike)
 
 
-def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner) -> Look:
+def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner, off_repeat: NDArray[np.float32] | None) -> Look:
     """A look put right by the picture's own kinds of places."""
     counted = _pixels_counted(look.picture, papers)
-    return replace(look, piece=shares_by_appearance(look.picture.pixels, counted, look.piece, manner))
+    return replace(look, piece=shares_by_appearance(look.picture.pixels, counted, look.piece, manner, off_repeat))
 
 
 def _pixels_counted(picture: FlatPicture, papers: Sequence[Array]) -> Mask:
@@ -269,6 +293,13 @@ def _same(piece: CoarsePiece, other: CoarsePiece) -> bool:
 def agrees(piece: CoarsePiece | DrawnShape, taps: Taps) -> bool:
     """Whether all places pointed at as piece lie on it, or just beside, and none pointed at as table."""
     return all(_reaches(piece, at) for at in taps.piece) and not any(_reaches(piece, at) for at in taps.table)
+
+
+def read_also_as(piece: CoarsePiece, others: Sequence[CoarsePiece]) -> CoarsePiece:
+    """A piece that may be read as any of `others` too."""
+    masks = [resampled(p.mask.astype(np.float32), p.window, piece.window) > PIECE for p in others]
+    readings = [Reading(m, p.window.mm_per_px) for m, p in zip(masks, others, strict=True)]
+    return replace(piece, readings=(*piece.readings, *readings))
 
 
 def _reaches(piece: CoarsePiece | DrawnShape, at: Array) -> bool:

@@ -35,6 +35,8 @@ SIDES_WEIGHT, TURN_COST = 2.0, 0.4
 LEAST_ODDS, SIDES_MM = 0.7, 4.0
 # so near an edge both sides' colours are mixed: so many px, at least so many mm
 BLUR_PX, LEAST_BLUR_MM = 1.5, 0.5
+# a rival costs hardly more than this, lies no nearer, as one edge has a width, and no farther
+HARDLY_MORE, NEAREST_RIVAL_MM, FARTHEST_RIVAL_MM = 3.0, 0.75, 5.0
 # a ring is looked at in so many parts, each with its neighbours
 NEARBY_PARTS = 9
 _SMOOTH_MM = 1.2
@@ -44,12 +46,14 @@ NEAR_MM, FAR_MM, WITHIN_MM, FINE_MM = 0.6, 1.4, 1.0, 0.1
 
 @dataclass(frozen=True)
 class Snapped:
-    """A ring (n, 2), mm, its points `STEP_MM` apart or so; how clear the edge is at each, 0 to 1; and how far what lies within
-    and without has the colours of piece and of table, 0 to 1."""
+    """A ring (n, 2), mm, its points `STEP_MM` apart or so; how clear the edge is at each, 0 to 1; how far what lies within
+    and without has the colours of piece and of table, 0 to 1; and how far off another edge is that is nearly as likely, mm,
+    0 where there is none."""
 
     ring: Array
     clear: Array
     separation: Array
+    rival: Array
 
 
 def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, reach_mm: float) -> Snapped:
@@ -82,7 +86,17 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     separation = np.maximum(
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
     )
-    return Snapped(ring + offset[:, None] * normal, clear, separation)
+    return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way))
+
+
+def _rivals(cost: Array, way: NDArray[np.intp]) -> Array:
+    """How far from `way` along each row of `cost` (n, m) another place lies that costs hardly more, mm (n,), 0 where there is
+    none: a rim and its shadow's."""
+    away = np.abs(np.arange(cost.shape[1]) - way[:, None]) * ACROSS_MM
+    middle = cost[:, 1:-1]
+    valleys = np.pad((middle < cost[:, :-2]) & (middle <= cost[:, 2:]), ((0, 0), (1, 1)))
+    hardly_more = cost - cost[np.arange(len(way)), way][:, None] < HARDLY_MORE
+    return np.where(valleys & hardly_more & (away > NEAREST_RIVAL_MM) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
 
 
 def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:
