@@ -33,7 +33,7 @@ LEAST_INK = 14.0
 INK_SHARE = 0.22
 BRANCH_TELLS_MM = 12.0
 # what runs on outside a shape from its rim, from so near, of the way round it: more and it isn't all of the line
-MOST_LOOSE, NEAR_RIM_MM = 0.5, 3.0
+MOST_LOOSE, NEAR_RIM_MM = 0.2, 3.0
 # what is closed and goes round less than this of what the widest line does is a letter beside a line that isn't closed
 LEAST_OF_LINES = 0.1
 # gaps joined otherwise give another reading of a shape when they have so much of it in common, else another shape

@@ -14,15 +14,15 @@ from ypsicline.core.wording.english.terms import TERMS
 
 __all__ = ["render", "render_all", "term"]
 
-_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|=|~|\.\d|\^|)")
+_LENGTH = re.compile(r"(?P<sign>\+?)(?P<bare>0?)(?P<digits>g|~|\.\d|\^|)")
 
 
 def render(message: str | Message, unit: Unit = "mm") -> str:
     """A message in words, its lengths in `unit`; what is words already, such as a name that people gave, as it is.
 
     In a template `{allowance_mm}` is a length with its unit to one decimal (inches in fractions); `0` before the rest
-    leaves the unit out, `+` shows the sign, `g` writes no more digits than there are, `=` a length that somebody has set
-    (in inches exactly or with the sign that it is rounded), `.2` two decimals, `^` rounds a possible error up,
+    leaves the unit out, `+` shows the sign, `g` writes a length that somebody has set, or a limit of one, in no more
+    digits than there are (in inches exactly or with the sign that it is rounded), `.2` two decimals, `^` rounds a possible error up,
     `~` gives whole centimetres or inches.
     `{count:place/places}` is a number of things: "1 place", "3 places". `{field_term}` is what a field or something to buy is
     called, by its name in the code; of one within others by the way there, parted by `/`.
@@ -83,7 +83,7 @@ class _Length:
 
     def _figure(self, digits: str) -> str:
         if self.unit == "in":
-            if digits == "=":
+            if digits == "g":
                 return show_set_length(self.mm, self.unit)
             # what would be nothing in sixteenths is something in finer parts
             fine = digits.startswith(".") or abs(self.mm) < MM_PER["in"] / 16
@@ -91,4 +91,4 @@ class _Length:
         if not digits:
             return show_length(self.mm, self.unit)
         value = self.mm / MM_PER[self.unit]
-        return f"{value:g}" if digits in ("g", "=") else f"{value:{digits}f}"
+        return f"{round(value, 2 if self.unit == 'mm' else 3):g}" if digits == "g" else f"{value:{digits}f}"

@@ -13,7 +13,7 @@ WORDS: dict[str, str] = {
     ),
     "allowance_loses_loop": (
         "Edge “{edge}” curves inward with a radius of {radius_mm}, tighter than its allowance of "
-        "{allowance_mm}: the cutting line loses a loop there. Snip the allowance, or face the edge."
+        "{allowance_mm:g}: the cutting line loses a loop there. Snip the allowance, or face the edge."
     ),
     "allowance_out_of_range": "Edge “{edge}” has an allowance of {allowance_mm:g}; give 0 to {most_mm:g}.",
     "allowance_too_narrow_to_notch": "The allowance of “{edge}” is too narrow to notch; mark it with chalk.",
@@ -32,7 +32,7 @@ WORDS: dict[str, str] = {
     "aperture_sides": "{passes_mm:0g} × {passes_up_mm:0g} + 2 × {clearance_mm:0g} = {across_mm:0} × {up_mm:0} finished",
     "aperture_without_outline": "“{aperture}” has no outline yet; choose one for it.",
     "bent_edge_on_fold": "Edge “{edge}” isn't straight, so it can't lie on the cloth's fold.",
-    "bound_with_allowance": "Edge “{edge}” is bound yet carries {allowance_mm}; such an edge is cut on the seam line.",
+    "bound_with_allowance": "Edge “{edge}” is bound yet carries {allowance_mm:g}; such an edge is cut on the seam line.",
     "casing_out_of_range": (
         "The casing of edge “{edge}” carries a cord of 0 to {cord_most_mm:g} or elastic of 0 to {elastic_most_mm:g}."
     ),
@@ -54,7 +54,7 @@ WORDS: dict[str, str] = {
         "The turned corner between “{edge}” and “{other}” would stand out too far at so sharp a point: a plain one is "
         "drawn. Bind one of the two edges, face it, or choose another corner."
     ),
-    "corner_dart_drawn": "dart at the end of {edge}: intake {intake_mm:0}, half on each edge, {length_mm:0} long",
+    "corner_dart_drawn": "dart at the end of {edge}: intake {intake_mm:0g}, half on each edge, {length_mm:0g} long",
     "corner_dart_too_wide": "Half of the dart's intake, {half_mm}, is longer than edge “{edge}”.",
     "corner_gone": "This corner isn't there.",
     "curve_too_many_points": "A curve may have {max_curve_points} points at most; this one has {count}.",
@@ -66,18 +66,18 @@ WORDS: dict[str, str] = {
     "cut_right": "cut {count} right · {cloth}{fold}",
     "cut_single": "cut {count} · {cloth}{fold}",
     "dart_and_pleat": "A dart and a pleat",
-    "dart_at_corner_listed": "dart at the end of {edge}: intake {intake_mm:0}, {length_mm:0} long",
+    "dart_at_corner_listed": "dart at the end of {edge}: intake {intake_mm:0g}, {length_mm:0g} long",
     "dart_cant_be_pivoted": "Only a folded dart that stands away from the corners can be turned about its point.",
     "dart_cant_open_there": (
         "The dart can't be opened {along_mm} along “{edge}”; choose a place away from its ends and from the dart."
     ),
-    "dart_drawn": "dart on {edge}: intake {intake_mm:0} at {along_mm:0}, {length_mm:0} long",
+    "dart_drawn": "dart on {edge}: intake {intake_mm:0g} at {along_mm:0g}, {length_mm:0g} long",
     "dart_gone": "This dart is no longer there.",
     "dart_legs_uneven": (
         "The legs of the dart on “{edge}” are {first_mm:0} and {second_mm} long; sewn together the fold twists and one runs out "
         "by {apart_mm}. Move its point, or ease one leg in."
     ),
-    "dart_listed": "dart on {edge} at {along_mm:0}: intake {intake_mm:0}, {length_mm:0} long",
+    "dart_listed": "dart on {edge} at {along_mm:0g}: intake {intake_mm:0g}, {length_mm:0g} long",
     "dart_point_outside": "The point of the dart on “{edge}” lies outside the panel; make the dart shorter.",
     "dart_share_out_of_range": "Give a share over 0 and up to 100 % of the dart.",
     "dart_taken": " − {taken_mm:0} dart",
@@ -88,12 +88,12 @@ WORDS: dict[str, str] = {
         "The {what} on edge “{edge}” runs from {from_mm:0} to {to_mm} along it; the edge is {length_mm} long, "
         "or something else stands there. Move it or make it smaller."
     ),
-    "double_notch_listed": "double notch on {edge} at {along_mm:0}",
+    "double_notch_listed": "double notch on {edge} at {along_mm:0g}",
     "drop_out_of_range": "A drop is {least_mm:g} to {most_mm:g}, and what tucks under 0 to {tuck_most_mm:g}.",
     "ease_takes_all": "The ease takes away more than there is; give less.",
     "edge_moved_too_far": "An edge can be moved by {most_mm:g} at most; {given_mm:g} was given.",
     "edge_name_out_of_range": "An edge's name has 1 to 40 letters.",
-    "edge_on_seam_line": "{edge}: {length_mm:0} on the seam line, + {allowance_mm:0=} {finish}",
+    "edge_on_seam_line": "{edge}: {length_mm:0} on the seam line, + {allowance_mm:0g} {finish}",
     "edge_points_dont_fit": "A line has 2 points, an arc 3 and a curve 1 + 3n; this {kind} has {count}.",
     "edge_sewn": "{edge} sewn: {length_mm:0}{taken} = {left_mm:0}",
     "edge_taken_in_whole": "The darts and pleats on “{edge}” take in all of its length and more; take in less.",
@@ -119,7 +119,7 @@ WORDS: dict[str, str] = {
     "fold_to_the_start": "fold to the start",
     "fold_under": "fold {under_mm:0g} under",
     "fold_with_allowance": (
-        "Edge “{edge}” is on the fold yet carries {allowance_mm}; such an edge is cut on the seam line."
+        "Edge “{edge}” is on the fold yet carries {allowance_mm:g}; such an edge is cut on the seam line."
     ),
     "gather_drawn": "gathered: {edge} {length_mm:0} ÷ {ratio:g} = {gathered_mm:0}",
     "gather_here": "gather {length_mm:0} to {gathered_mm:0}",
@@ -143,7 +143,7 @@ WORDS: dict[str, str] = {
         "trim it once it is folded."
     ),
     "hem_too_deep": (
-        "The hem of {hem_mm} on “{edge}” is deeper than the curve's radius of {radius_mm}: it can't be folded. "
+        "The hem of {hem_mm:g} on “{edge}” is deeper than the curve's radius of {radius_mm}: it can't be folded. "
         "Take a facing or bind it."
     ),
     "hole_is_filled": (
@@ -198,7 +198,7 @@ WORDS: dict[str, str] = {
     "not_an_id": "“{given}” can't be an id; use 1 to 16 letters and digits.",
     "notch_cut_away": "The notch on “{edge}” stood where the edge was cut away; place it anew.",
     "notch_here_already": "There is a notch here already.",
-    "notch_listed": "notch on {edge} at {along_mm:0}",
+    "notch_listed": "notch on {edge} at {along_mm:0g}",
     "notch_off_its_edge": "A notch would stand {along_mm} along edge “{edge}”, which is only {length_mm} long.",
     "notch_on_no_edge": "A notch stands on an edge that isn't there.",
     "notch_removed_already": "This notch has been removed already.",
@@ -212,19 +212,19 @@ WORDS: dict[str, str] = {
     "panel_text_too_long": "The {what} of a panel is one line of {most} letters at most.",
     "place_on_fold": "place on the fold",
     "plan_has_no_corner": "This plan has no corner that would have to be taken in.",
-    "pleat_drawn": "pleat on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
+    "pleat_drawn": "pleat on {edge}: {count} × {each_mm:0g} = {intake_mm:0g} at {along_mm:0g}",
     "pleat_fold": "fold",
     "pleat_lay_here": "lay here",
     "pleat_meet": "meet",
     "pleat_taken": " − {taken_mm:0} pleat",
-    "pleats_drawn": "{count} pleats on {edge}: {count} × {each_mm:0} = {intake_mm:0} at {along_mm:0}",
-    "pleats_listed": "{count:pleat/pleats} on {edge}: intake {intake_mm:0}",
+    "pleats_drawn": "{count} pleats on {edge}: {count} × {each_mm:0g} = {intake_mm:0g} at {along_mm:0g}",
+    "pleats_listed": "{count:pleat/pleats} on {edge}: intake {intake_mm:0g}",
     "every_piece_is_a_panel": "Every captured piece is a panel already.",
     "point_too_thin": (
         "Between “{edge}” and “{other}” the panel runs out in a point too thin to be cut or sewn. Cut it off, "
         "or turn one of the edges."
     ),
-    "raw_with_allowance": "Edge “{edge}” is cut raw yet carries {allowance_mm}; such an edge is cut on the seam line.",
+    "raw_with_allowance": "Edge “{edge}” is cut raw yet carries {allowance_mm:g}; such an edge is cut on the seam line.",
     "redrawn_edges_differ": "The outline has {count} edges; amounts were given for {amounts}. Look at it again.",
     "ring_crosses_itself": (
         "The {what} touches or crosses itself near ({x_mm:0}, {y_mm}), at {edges}; move an edge so that it doesn't."
@@ -234,20 +234,20 @@ WORDS: dict[str, str] = {
     "ring_without_edges": "The {what} has no edges.",
     "ring_without_inside": "The {what} has no inside: its edges lie on one another.",
     "rule_casing": (
-        "{room}; stitched {stitched_mm:0=} from the fold, rounded up {depth_mm:0=}; + turn-under {under_mm:0=} "
-        "= {total_mm:0=}"
+        "{room}; stitched {stitched_mm:0g} from the fold, rounded up {depth_mm:0g}; + turn-under {under_mm:0g} "
+        "= {total_mm:0g}"
     ),
-    "rule_cord": "cord {cord_mm:0=}: π × {cord_mm:0=} ÷ 2 + {more_mm:0=} = {room_mm:0}",
-    "rule_double_hem": "hem {hem_mm:0=} + turn-under {under_mm:0=} = {total_mm:0=}",
-    "rule_elastic": "elastic {elastic_mm:0=} + {more_mm:0=} = {room_mm:0=}",
-    "rule_felled_narrow": "fell {felled_mm:0=} wide − {inside_mm:0=} to lie inside it = {total_mm:0=}",
-    "rule_felled_wide": "fell {felled_mm:0=} wide + {under_mm:0=} turned under = {total_mm:0=}",
-    "rule_french": "first pass {first_mm:0=} + second pass {second_mm:0=} = {total_mm:0=}",
-    "rule_hem": "hem {hem_mm:0=}, its raw edge neatened",
-    "rule_lapped_over": "turned under by {seam_mm:0=}, lies over its mate by {lap_mm:0=}",
-    "rule_lapped_under": "lies {lap_mm:0=} under its mate",
+    "rule_cord": "cord {cord_mm:0g}: π × {cord_mm:0g} ÷ 2 + {more_mm:0g} = {room_mm:0}",
+    "rule_double_hem": "hem {hem_mm:0g} + turn-under {under_mm:0g} = {total_mm:0g}",
+    "rule_elastic": "elastic {elastic_mm:0g} + {more_mm:0g} = {room_mm:0g}",
+    "rule_felled_narrow": "fell {felled_mm:0g} wide − {inside_mm:0g} to lie inside it = {total_mm:0g}",
+    "rule_felled_wide": "fell {felled_mm:0g} wide + {under_mm:0g} turned under = {total_mm:0g}",
+    "rule_french": "first pass {first_mm:0g} + second pass {second_mm:0g} = {total_mm:0g}",
+    "rule_hem": "hem {hem_mm:0g}, its raw edge neatened",
+    "rule_lapped_over": "turned under by {seam_mm:0g}, lies over its mate by {lap_mm:0g}",
+    "rule_lapped_under": "lies {lap_mm:0g} under its mate",
     "rule_on_seam": "cut on the seam line",
-    "rule_plain": "{allowance_mm:0=} for this finish",
+    "rule_plain": "{allowance_mm:0g} for this finish",
     "seam_line_clockwise": "The seam line runs clockwise; list its edges counter-clockwise, x to the right, y up.",
     "seam_line_parts_out_of_range": "Divide the seam line into 2 to 16 parts, from an edge that is there.",
     "shrinkage_out_of_range": "“{cloth}” shrinks by {percent:g} %; give 0 to 50 %.",
@@ -271,16 +271,16 @@ WORDS: dict[str, str] = {
     "stitch_facing": "stitch the facing here",
     "stretch_out_of_range": "“{cloth}” stretches by {percent:g} %; give 0 to 200 %.",
     "taper_drawn": (
-        "taper at the end of {edge}: reach {reach_mm:0} and {reach_after_mm:0}, inset {inset_mm:0}: "
+        "taper at the end of {edge}: reach {reach_mm:0g} and {reach_after_mm:0g}, inset {inset_mm:0g}: "
         "{before:.1f}° becomes {after:.1f}°"
     ),
     "taper_inside_out": (
         "The corner at the end of “{edge}” can't be tapered by {inset_mm:g} over a reach of {reach_mm:g}: it "
         "would turn inside out. Reach farther or go in less."
     ),
-    "taper_listed": "taper at the end of {edge}: {reach_mm:0} along, {inset_mm:0} in",
+    "taper_listed": "taper at the end of {edge}: {reach_mm:0g} along, {inset_mm:0g} in",
     "taper_reaches_too_far": (
-        "The taper reaches {reach_mm} along edge “{edge}”, which is {length_mm} long; it may reach less than "
+        "The taper reaches {reach_mm:g} along edge “{edge}”, which is {length_mm} long; it may reach less than "
         "half of it."
     ),
     "test_mark_unlikely": (

@@ -30,7 +30,7 @@ WORDS: dict[str, str] = {
     "fold_needs_two_corners": "The fold runs from one corner of the outline to another; choose two.",
     "fold_runs_along_edge": "The fold line runs along an edge; choose two corners across from each other.",
     "measures_contradict": (
-        "These measures contradict one another by more than a tape is off: “{measure}” is typed as {given_mm}, and fits best at "
+        "These measures contradict one another by more than a tape is off: “{measure}” is typed as {given_mm:g}, and fits best at "
         "{found_mm}, {off_mm} away. Measure it and its neighbours again, or leave one diagonal out."
     ),
     "four_sides_can_lean": (
