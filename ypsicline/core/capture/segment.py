@@ -16,7 +16,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appearance
+from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, shares_by_appearance
 from ypsicline.core.capture.continuation import with_continuation
 from ypsicline.core.capture.drawn_shapes import DrawnShape
 from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
@@ -164,10 +164,10 @@ def _segmented(
     if off_repeat is None:
         return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
     alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
-    readings = [
-        replace(r, mask=r.mask & (resampled(alike.piece, picture.window, closest.picture.window) < PIECE))
-        for r in other_readings(fine, closest, wide, afar)
-    ]
+    # what is like the repeat is table, but for what the piece has of other colours
+    is_alike = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
+    own = (fine.piece > PIECE) & (odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece) > 0)
+    readings = [replace(r, mask=r.mask & (own | ~is_alike)) for r in other_readings(fine, closest, wide, afar)]
     return _Segmentation(fine, closest, tuple(readings), alike)
 
 
