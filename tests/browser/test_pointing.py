@@ -54,6 +54,7 @@ def test_a_doubtful_edge_is_shown_and_settled_before_a_panel_is_made(workshop_pa
     page.get_by_role("button", name="Make the panel").click()
     expect(page.get_by_text("leaves the outline in doubt")).to_be_visible()
     page.locator("body").press("2")
+    expect(doubts.get_by_role("button", name="It is right").first).to_be_visible()
     every = doubts.get_by_role("button", name="are right")
     (every if every.count() else doubts.get_by_role("button", name="It is right")).click()
     expect(doubts).to_have_count(0)
