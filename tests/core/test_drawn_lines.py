@@ -88,14 +88,27 @@ def test_a_tables_grain_round_the_paper_is_no_ink() -> None:
     assert np.percentile(off(sheet, shape, ring)[0], 95) < 0.3
 
 
-def test_a_part_of_a_line_that_a_stroke_cuts_off_is_not_the_line() -> None:
-    _, parts = bean([(0.70, 0.80)])
+@pytest.mark.parametrize("gap", [(0.70, 0.80), (0.54, 0.70)])
+def test_a_part_of_a_line_that_a_stroke_cuts_off_is_not_the_line(gap: tuple[float, float]) -> None:
+    _, parts = bean([gap])
     sheet = Sheet()
     for part in parts:
         sheet.line(part)
     sheet.line(np.array([[200.0, 120.0], [200.0, 280.0]]))
     with pytest.raises(Refusal, match="not closed"):
         sheet.drawn()
+
+
+@pytest.mark.parametrize("runs_out", [False, True])
+def test_a_closed_line_beside_a_larger_one_that_runs_out_of_the_window_says_so(runs_out: bool) -> None:
+    sheet = Sheet()
+    a = np.linspace(0, 2 * np.pi, 200)
+    sheet.line(np.column_stack([90 + 45 * np.cos(a), 90 + 45 * np.sin(a)]))
+    if runs_out:
+        half = np.linspace(np.pi / 2, 3 * np.pi / 2, 200)
+        sheet.line(np.column_stack([400 + 170 * np.cos(half), 215 + 110 * np.sin(half)]))
+    (shape,) = sheet.drawn()
+    assert shape.beside_larger == runs_out
 
 
 def test_a_letter_beside_a_line_that_is_not_closed_is_not_the_line() -> None:

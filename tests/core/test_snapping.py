@@ -57,6 +57,22 @@ def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:
     assert result.clear.max() < 0.2
 
 
+def test_a_dark_shadow_beside_a_dark_rim_is_another_edge() -> None:
+    table, shadow, inner = np.array([200.0, 190, 160]), np.array([120.0, 114, 96]), (60, 80, 100)
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    plain = pictured(inner, (200, 190, 160))
+    band = np.clip((RADIUS + 2.2 - np.hypot(x, y)) / MM + 0.5, 0, 1)[..., None]
+    within = np.clip((RADIUS - np.hypot(x, y)) / MM + 0.5, 0, 1)[..., None]
+    pixels = np.array(inner) * within + (1 - within) * (shadow * band + table * (1 - band))
+    shaded = FlatPicture(WINDOW, cv2.GaussianBlur(pixels.astype(np.uint8), (0, 0), 1.0), plain.in_view)
+    share, window = believed(41.0)
+    assert np.median(snapped(plain, disc(41.0), share, window, 4.0).rival) == 0
+    result = snapped(shaded, disc(41.0), share, window, 4.0)
+    away = np.abs(np.hypot(*result.ring.T) - RADIUS)
+    assert np.mean(result.rival > 0.7) > 0.95
+    assert np.all(away < np.maximum(result.rival, 0.7))
+
+
 def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:
     return np.asarray(shapely.affinity.rotate(shape, turned, origin=(0, 0)).exterior.segmentize(0.15).coords)[:-1]
 
