@@ -76,8 +76,8 @@ CLOTH_MM = 0.8
 # an outline of which more than this share may be so far off, mm and as a share of its size, isn't given before the maker
 # pointed at the piece; a shorter stretch is drawn as doubtful
 ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
-# nor at all one that may be so far off
-USELESS_MM, USELESS_SHARE = 20.0, 0.05
+# nor at all one of which more than this share may be so far off; what is less is settled by hand
+USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
 # nor one of which sheets hide more than this share
 HIDDEN_SHARE = 0.04
 _PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
@@ -279,9 +279,9 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
-    usual = float(np.percentile(doubts, 100 * (1 - ASKS_FROM)))
+    usual, mostly = np.percentile(doubts, [100 * (1 - ASKS_FROM), 100 * (1 - USELESS_FROM)])
     size = float(np.ptp(outline.outline, axis=0).max())
-    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and worst > max(USELESS_MM, USELESS_SHARE * size):
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and mostly > max(USELESS_MM, USELESS_SHARE * size):
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and usual > max(ASKS_MM, ASKS_SHARE * size):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
