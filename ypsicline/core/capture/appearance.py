@@ -25,8 +25,9 @@ TEXTURE_WEIGHT = 2.0
 # the same for hues, over how many px they vary, what logarithms of them count against steps of Lab, and how much light keeps
 # the hues of the dark, which are noise, from counting
 HUE_BLURS, HUE_VARIES, HUE_WEIGHT, DARK = (1.0, 4.0), 4.0, 40.0, 0.02
-# what kinds by colour and texture count, and kinds by hue, which light and shade leave alone
+# what kinds by colour and texture count, kinds by hue, which light and shade leave alone, and kinds by what differs from the repeat
 BY_LOOKS, BY_HUES, BY_REPEAT = 0.6, 0.6, 1.2
+# differences from the repeat, logarithms of light, against levels of Lab; over so many px their own and those about
 OFF_WEIGHT, OFF_BLURS = 40.0, (1.0, 4.0)
 SAMPLES, MOST_ROUNDS, SMOOTHINGS = 6000, 6, 4
 # kinds of colours alone
@@ -59,8 +60,9 @@ def shares_by_appearance(
 ) -> Share:
     """Shares of piece (rows, columns), 0 to 1, from `prior`, what was thought before, and the picture's own kinds of places.
 
-    The kinds are clusters of colour and texture, others of hue, and where the table has a pattern that comes again others of
-    how a place differs from it (`off_repeat`, see there), over `pixels_counted`, those that are seen and no sheet. Each kind's odds are those of what is thought piece against table among its pixels; these, what was
+    The kinds are clusters of colour and texture, others of hue, and others of how a place differs from the table's repeat,
+    where it has one (`off_repeat`, of `table_repeat`), over `pixels_counted`, those that are seen and no sheet. Each
+    kind's odds are those of what is thought piece against table among its pixels; these, what was
     thought and the neighbours give new shares, which give new odds, until they settle (mean field of a
     Markov random field, as with Rother, Kolmogorov & Blake, SIGGRAPH 2004, but with counted kinds).
     """

@@ -56,9 +56,9 @@ def judge(
     """Judge an outline found in the table's frame.
 
     Camera, lens and sheets: the adjustment's covariance along the outline, corners of paper that curl
-    up among it. Edge: a share of its smear, the larger the weaker its contrast is against the shadow that a rim throws on the table
-    (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
-    ways to read its middle differ by. Paper: what is left of a bow once its
+    up among it. Edge: a share of its smear, the larger the weaker its contrast is against the shadow
+    that a rim throws on the table (a step that is darkened by s of its c grey levels moves by s/c of its
+    smear); and of what two ways to read its middle differ by. Paper: what is left of a bow once its
     size is known, less the more photos see it. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
     `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's

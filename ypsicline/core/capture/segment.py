@@ -161,14 +161,18 @@ def _segmented(
     off_closest = None if off_repeat is None else resampled(off_repeat, picture.window, closest.picture.window)
     fine = _by_appearance(closest, papers, FINE, off_closest)
     fine = with_continuation(fine, _pixels_counted(closest.picture, papers))
+    readings = other_readings(fine, closest, wide, afar)
     if off_repeat is None:
-        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
+        return _Segmentation(fine, closest, readings)
     alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
-    # what is like the repeat is table, but for what the piece has of other colours
-    is_alike = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
+    return _Segmentation(fine, closest, _without_table(readings, fine, alike), alike)
+
+
+def _without_table(readings: Sequence[Reading], fine: Look, alike: Look) -> tuple[Reading, ...]:
+    """Readings without what is like the table's repeat, but for what the piece has of other colours than the table."""
+    table = resampled(alike.piece, alike.picture.window, fine.picture.window) > PIECE
     own = (fine.piece > PIECE) & (odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece) > 0)
-    readings = [replace(r, mask=r.mask & (own | ~is_alike)) for r in other_readings(fine, closest, wide, afar)]
-    return _Segmentation(fine, closest, tuple(readings), alike)
+    return tuple(replace(r, mask=r.mask & (own | ~table)) for r in readings)
 
 
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner, off_repeat: NDArray[np.float32] | None) -> Look:
