@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -42,20 +41,6 @@ def test_the_truth_lies_within_what_is_stated(name: str) -> None:
     p95 = float(np.percentile(errors, 95))
     assert p95 <= result.error_mm, f"{p95:.2f} stating {result.error_mm:.2f}: {result.warnings}"
     assert p95 < HARDER.get(name, 0.8)
-
-
-@pytest.mark.parametrize(("corner_mm", "towards_deg"), [(1.2, 30.0), (1.2, 150.0), (-1.2, 270.0)])
-def test_a_corner_of_the_only_sheet_that_curls_costs_no_more_than_is_stated(
-    corner_mm: float, towards_deg: float
-) -> None:
-    s = SCENES["one sheet on boards"]
-    (sheet,) = s.scene.sheets
-    scene = replace(s.scene, sheets=(replace(sheet, corner_mm=corner_mm),))
-    photo = read_photo(take_photo(scene, replace(s.shot, tilt_towards_deg=towards_deg, tilt_deg=20)))
-    result = capture_piece(photo, height_mm=s.height_mm)
-    assert isinstance(result, Capture)
-    errors = np.abs(signed_errors(np.array(result.outline), s.truth))
-    assert np.percentile(errors, 95) <= result.error_mm
 
 
 def test_at_least_twelve_scenes_are_held() -> None:

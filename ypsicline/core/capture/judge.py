@@ -29,7 +29,7 @@ _PAPER = 0.15
 # of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
 _EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
 # standard deviations that 95 % of an outline keeps within, nearly always
-_DEVIATIONS = 2.5
+_DEVIATIONS = 2.6
 
 
 @dataclass(frozen=True)
@@ -55,10 +55,10 @@ def judge(
 ) -> Judged:
     """Judge an outline found in the table's frame.
 
-    Camera, lens and sheets: the adjustment's covariance along the outline, corners of paper that curl
-    up among it. Edge: a share of its smear, the larger the weaker its contrast is against the shadow
-    that a rim throws on the table (a step that is darkened by s of its c grey levels moves by s/c of its
-    smear); and of what two ways to read its middle differ by. Paper: what is left of a bow once its
+    Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
+    smear, the larger the weaker its contrast is against the shadow that a rim throws on the table
+    (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
+    ways to read its middle differ by. Paper: what is left of a bow once its
     size is known, less the more photos see it. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
     `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's
@@ -83,8 +83,8 @@ def judge(
     lowest_eye = min(float(v.eye_mm[2]) for v in solution.views)
     out_per_mm = size / 2 / lowest_eye
     height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
-    warnings = _outside(papers, ring)
-    total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + paper**2 + height**2) + printing**2)
+    far, warnings = _outside(papers, ring)
+    total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
     warnings += [*_about_sheets(photos, solution), *_about_views(solution)]
@@ -93,14 +93,15 @@ def judge(
     return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
-def _outside(papers: Sequence[Array], ring: Array) -> list[Message]:
-    """A warning where the outline lies outside the ring of sheets."""
+def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[Message]]:
+    """Of each point what lying outside the ring of sheets adds to its error, mm (n,), and a warning."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
     outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
     if not outside.any():
-        return []
-    away = shapely.distance(hull, shapely.points(ring)).max()
-    return [message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away)]
+        return np.zeros(len(ring)), []
+    away = shapely.distance(hull, shapely.points(ring))
+    warning = message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away.max())
+    return np.asarray(0.002 * away), [warning]
 
 
 def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Message]:

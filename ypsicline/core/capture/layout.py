@@ -136,17 +136,8 @@ class Layout:
             np.vstack([s.board for s in self.sights]), across, sheet, photo, np.asarray(self.camera_of)[photo]
         )
 
-    def corner_lifts(self) -> Array:
-        """How far every corner of every sight is lifted (4 × sheets, n) where one corner of the paper of a sheet curls up by 1,
-        as the square of how far it lies beyond the paper's other diagonal."""
-        all_of = self._corners
-        u, v = np.vstack([s.board / s.centre / 2 for s in self.sights]).T
-        curls = [np.maximum(a + b - 1, 0) ** 2 for a in (u, 1 - u) for b in (v, 1 - v)]
-        return np.array([np.where(all_of.sheet == k, curl, 0) for k in range(self.sheets) for curl in curls])
-
-    def project(self, p: Array, lift_mm: Array | float = 0.0) -> Array:
-        """Where every corner of every sight should be seen (n, 2), px; of several vectors (k, unknowns) at once, (k, n, 2).
-        `lift_mm` (n,) is how far each is lifted beyond what its sheet's bows do."""
+    def project(self, p: Array) -> Array:
+        """Where every corner of every sight should be seen (n, 2), px; of several vectors (k, unknowns) at once, (k, n, 2)."""
         all_of = self._corners
         lens = _each(p[..., : self.places_at], CAMERA)[..., all_of.camera, :]
         places = _each(p[..., self.places_at : self.sheets_at], PLACE)
@@ -156,9 +147,7 @@ class Layout:
             .reshape(*places.shape[:-1], 3, 3)
         )
         place = places[..., all_of.photo, :]
-        table = self._table(p)
-        table[..., 2] += lift_mm
-        at = np.einsum("...nij,...nj->...ni", rotations[..., all_of.photo, :, :], table) + place[..., 3:FOCUS]
+        at = np.einsum("...nij,...nj->...ni", rotations[..., all_of.photo, :, :], self._table(p)) + place[..., 3:FOCUS]
         k = np.moveaxis(lens, -1, 0)
         x, y = Camera.through_lens(at[..., 0] / at[..., 2], at[..., 1] / at[..., 2], (k[3], k[4], k[5]), (k[6], k[7]))
         size = np.asarray(self.sizes, dtype=float)[all_of.photo]

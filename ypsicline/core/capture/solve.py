@@ -31,9 +31,8 @@ __all__ = ["SheetPhoto", "Solution", "solve"]
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
 LEFT_OUT_AT_MOST = 2
-# one standard deviation: a sheet's bow and how far a corner of paper curls up, in mm, and how a focal length changes between
-# photos of one camera
-_SIGMA_BOW, _SIGMA_CURL_MM, _SIGMA_FOCUS = 0.4, 0.3, 2e-3
+# one standard deviation: a sheet's bow in mm, and how a focal length changes between photos of one camera
+_SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
 SOFT_MM = (1.0, 0.3, 0.05)
 # corners that miss by so many px, or times the median of their sheet, are left out; a sheet keeps so many
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
@@ -170,22 +169,11 @@ def solve(
         aside,
         layout,
         fit.x,
-        np.linalg.pinv(fit.jac.T @ fit.jac) * spread + _by_curled_corners(layout, fit),
+        np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
         slips,
         attempt.pull,
         doubts,
     )
-
-
-def _by_curled_corners(layout: Layout, fit: scipy.optimize.OptimizeResult) -> Array:
-    """The covariance of the unknowns that corners of paper leave which curl up, as bows can't say: a sheet alone takes a
-    corner that is lifted for another tilt."""
-    flat = layout.project(fit.x)
-    misses = np.array([layout.project(fit.x, _SIGMA_CURL_MM * lift) - flat for lift in layout.corner_lifts()])
-    pulled = np.zeros((len(misses), len(fit.jac)))
-    pulled[:, : flat.size] = misses.reshape(len(misses), -1) / CORNER_SIGMA_PX
-    moves = pulled @ fit.jac @ np.linalg.pinv(fit.jac.T @ fit.jac)
-    return np.asarray(moves.T @ moves)
 
 
 @dataclass(frozen=True)
