@@ -23,8 +23,8 @@ TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 # a lit place: so many times as bright as the table, as wide as this share of the piece, and how much of the piece it may be
 LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 # things that lie at a rim are no wider, nor smaller; of a piece's own colours, 9 in 10 differ so much from the usual, at most, and
-# those of a thing so many times as much
-WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR = 70.0, 150.0, 12.0, 1.5
+# those of a thing so many times as much, and at least so much
+WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
 
 
 def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Reading, ...]:
@@ -87,11 +87,14 @@ def _without_things_at_rim(fine: Look) -> tuple[Reading, ...]:
     if usual > MOST_SPREAD:
         return ()
     count, labels, stats, _ = cv2.connectedComponentsWithStats(((piece > 0) & ~body).astype(np.uint8), connectivity=4)
+    # at the very rim colours are mixed with the table's
+    within = cv2.erode(piece, np.ones((3, 3), np.uint8)) > 0
+    is_other = off > max(OTHER_COLOUR * usual, LEAST_OTHER)
     things = [
         k
         for k in range(1, count)
         if stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LEAST_THING_MM2
-        and float((off[labels == k] > OTHER_COLOUR * usual).mean()) > PIECE
+        and float(is_other[within & (labels == k)].sum()) > PIECE * stats[k, cv2.CC_STAT_AREA]
     ]
     if not things:
         return ()
