@@ -293,8 +293,8 @@ def test_what_is_said_of_a_panel_in_inches_has_no_millimetre(api: Api, job: Job)
     [
         ("split_edge", {"edge": 0, "along": "99"}, "is 11 13/16 in long; split it between ≈ 3/64 in and 11 3/4 in"),
         ("set_feature", put("dart", {"edge": 0, "along": "1/4", "intake": "1", "length": "4"}), "it; the edge is 11 13/16 in long"),
-        ("set_edges", {"edges": [[0, 0, 0]], "allowance": "40"}, "has an allowance of 40 in; give 0 to 19 11/16 in"),
-        ("set_drop", {"panel": 0, "drop": "1/16"}, "A drop is 3/16 in to 118 1/8 in"),
+        ("set_edges", {"edges": [[0, 0, 0]], "allowance": "40"}, "has an allowance of 40 in; give 0 to ≈ 19 11/16 in"),
+        ("set_drop", {"panel": 0, "drop": "1/16"}, "A drop is ≈ 13/64 in to ≈ 118 7/64 in"),
     ],
 )  # fmt: skip
 def test_a_refusal_in_a_job_in_inches_has_its_figures_in_inches(
