@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -10,7 +11,9 @@ import pytest
 from bench.compare import signed_errors
 from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.errors import Refusal
 from ypsicline.standins.camera import take_photo
+from ypsicline.standins.patterns import Tiles
 from ypsicline.standins.workshop import workshop_scenes
 
 SCENES = workshop_scenes()
@@ -41,6 +44,16 @@ def test_the_truth_lies_within_what_is_stated(name: str) -> None:
     p95 = float(np.percentile(errors, 95))
     assert p95 <= result.error_mm, f"{p95:.2f} stating {result.error_mm:.2f}: {result.warnings}"
     assert p95 < HARDER.get(name, 0.8)
+
+
+@pytest.mark.parametrize("pattern", [None, Tiles((60, 72, 96))], ids=["plain", "tiles"])
+def test_stripes_on_a_table_of_their_own_shade_are_asked_about(pattern: Tiles | None) -> None:
+    s = SCENES["stripes on boards"]
+    shade = s.scene.pieces[0].colour
+    photo = read_photo(take_photo(replace(s.scene, table=shade, pattern=pattern), s.shot))
+    with pytest.raises(Refusal) as asked:
+        capture_piece(photo, height_mm=s.height_mm)
+    assert asked.value.reason == "which_piece"
 
 
 def test_at_least_twelve_scenes_are_held() -> None:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import cv2
 import numpy as np
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.looks import LIKELY, PIECE, Look, resampled, tidy
-from ypsicline.core.capture.pieces import MAIN_SHARE, Reading
+from ypsicline.core.capture.pieces import MAIN_SHARE, Mask, Reading, Share
 
 __all__ = ["other_readings"]
 
@@ -27,19 +29,25 @@ LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
 
 
-def other_readings(fine: Look, net: Look, wide: Look, afar: Look) -> tuple[Reading, ...]:
+def other_readings(fine: Look, net: Look, wide: Look, afar: Look, table: Mask | None = None) -> tuple[Reading, ...]:
     """How else a place may be read than `fine` reads it.
 
     `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
-    any close look.
+    any close look. `table` (rows, columns) is what looks like the table's own repeat, where it has one: no reading reaches
+    over it, but for what the piece has of other colours than the table.
     """
-    return (
+    odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
+    readings = (
         *_by_others(fine, net, wide),
-        *_without_bites(fine),
+        *_without_bites(fine, odds),
         *_without_things_at_rim(fine),
         *_in_one(fine, afar),
         *_without_lit_table(fine),
     )
+    if table is None:
+        return readings
+    piece_or_unlike = ~table | ((fine.piece > PIECE) & (odds > 0))
+    return tuple(replace(r, mask=r.mask & piece_or_unlike) for r in readings)
 
 
 def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
@@ -50,11 +58,10 @@ def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
     return (*(Reading(m, window.mm_per_px) for m in own), Reading(before, wide.picture.window.mm_per_px))
 
 
-def _without_bites(fine: Look) -> tuple[Reading, ...]:
+def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
     """The piece as it would be if bites out of its rim were what places in its midst are that look like the table: its own
     print or dots. None where there are no such places."""
     piece = fine.piece > PIECE
-    odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
     body = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     alike = cv2.morphologyEx(((odds < -ALIKE) & piece).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     count, labels = cv2.connectedComponents(alike, connectivity=4)
@@ -94,7 +101,7 @@ def _without_things_at_rim(fine: Look) -> tuple[Reading, ...]:
         k
         for k in range(1, count)
         if stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LEAST_THING_MM2
-        and float(is_other[within & (labels == k)].sum()) > PIECE * stats[k, cv2.CC_STAT_AREA]
+        and 2 * int(is_other[within & (labels == k)].sum()) > stats[k, cv2.CC_STAT_AREA]
     ]
     if not things:
         return ()

@@ -16,7 +16,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.appearance import FINE, WIDE, Manner, odds_by_colour, shares_by_appearance
+from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appearance
 from ypsicline.core.capture.continuation import with_continuation
 from ypsicline.core.capture.drawn_shapes import DrawnShape
 from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
@@ -161,18 +161,11 @@ def _segmented(
     off_closest = None if off_repeat is None else resampled(off_repeat, picture.window, closest.picture.window)
     fine = _by_appearance(closest, papers, FINE, off_closest)
     fine = with_continuation(fine, _pixels_counted(closest.picture, papers))
-    readings = other_readings(fine, closest, wide, afar)
     if off_repeat is None:
-        return _Segmentation(fine, closest, readings)
+        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
     alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
-    return _Segmentation(fine, closest, _without_table(readings, fine, alike), alike)
-
-
-def _without_table(readings: Sequence[Reading], fine: Look, alike: Look) -> tuple[Reading, ...]:
-    """Readings without what is like the table's repeat, but for what the piece has of other colours than the table."""
-    table = resampled(alike.piece, alike.picture.window, fine.picture.window) > PIECE
-    own = (fine.piece > PIECE) & (odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece) > 0)
-    return tuple(replace(r, mask=r.mask & (own | ~table)) for r in readings)
+    table = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
+    return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, table), alike)
 
 
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner, off_repeat: NDArray[np.float32] | None) -> Look:
