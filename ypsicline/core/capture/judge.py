@@ -23,8 +23,6 @@ BOW_WARNING_MM = 0.7
 ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
-# how much of a bow, one standard deviation, one photo leaves in the table once the adjustment has found it
-_PAPER = 0.15
 # of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast;
 # of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
 _EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
@@ -55,11 +53,10 @@ def judge(
 ) -> Judged:
     """Judge an outline found in the table's frame.
 
-    Camera, lens and sheets: the adjustment's covariance along the outline. Edge: a share of its
+    Camera, lens, sheets and how their paper lies: the adjustment's covariance along the outline. Edge: a share of its
     smear, the larger the weaker its contrast is against the shadow that a rim throws on the table
     (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
-    ways to read its middle differ by. Paper: what is left of a bow once its
-    size is known, less the more photos see it. Printing: what a measured test mark leaves open.
+    ways to read its middle differ by. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
     `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's
     points, which whoever found it isn't sure of.
@@ -78,13 +75,12 @@ def judge(
     )
     edge = math.hypot(smear, _TONE * outline.tone_mm, _CLOTH / outline.sides)
     size = float(np.ptp(ring, axis=0).max())
-    paper = _PAPER * max(solution.bows_mm) / math.sqrt(len(photos))
     printing = 0.00008 * size
     lowest_eye = min(float(v.eye_mm[2]) for v in solution.views)
     out_per_mm = size / 2 / lowest_eye
     height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
-    far, warnings = _outside(papers, ring)
-    total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + paper**2 + height**2) + printing**2 + far**2)
+    warnings = _outside(papers, ring)
+    total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + height**2) + printing**2)
     everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
     warnings += [*_about_sheets(photos, solution), *_about_views(solution)]
@@ -93,15 +89,14 @@ def judge(
     return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
 
 
-def _outside(papers: Sequence[Array], ring: Array) -> tuple[Array, list[Message]]:
-    """Of each point what lying outside the ring of sheets adds to its error, mm (n,), and a warning."""
+def _outside(papers: Sequence[Array], ring: Array) -> list[Message]:
+    """A warning where the outline lies outside the ring of sheets."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
     outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
     if not outside.any():
-        return np.zeros(len(ring)), []
-    away = shapely.distance(hull, shapely.points(ring))
-    warning = message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away.max())
-    return np.asarray(0.002 * away), [warning]
+        return []
+    away = shapely.distance(hull, shapely.points(ring)).max()
+    return [message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away)]
 
 
 def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Message]:
@@ -113,9 +108,9 @@ def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Mess
     for d, apart in solution.slips:
         sheets = {"first": d.first.upper(), "second": d.second.upper()}
         warnings.append(message("tape_between_sheets_left_out", tape_mm=d.mm, photos_mm=d.mm + apart, **sheets))
-    if max(solution.bows_mm) > BOW_WARNING_MM:
-        worst = solution.sheets[int(np.argmax(solution.bows_mm))].id.upper()
-        warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solution.bows_mm)))
+    if max(solution.lifts_mm) > BOW_WARNING_MM:
+        worst = solution.sheets[int(np.argmax(solution.lifts_mm))].id.upper()
+        warnings.append(message("sheet_bows", sheet=worst, bow_mm=max(solution.lifts_mm)))
     whole = {s.sheet.id for t in photos for s in t.sheets if not s.cut_off}
     for sheet in solution.sheets:
         if sheet.id not in whole:

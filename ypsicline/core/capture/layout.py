@@ -3,33 +3,30 @@
 The vector holds, in this order: eight numbers of every camera (log focal length and centre as
 shares of the picture's longer side, k1 k2 k3, p1 p2), seven of every photo (turn, shift, and by
 how much its log focal length differs from its camera's: a lens focuses afresh), three of every sheet but the first (x, y,
-turn on the table), and two bows of every sheet.
-
-Paper rests on the table: a sheet whose middle stands off by b lies on its rim, one whose rims
-stand off lies on its middle. Along one axis, with u from -1 to 1 across the sheet, it is lifted
-by b(1 - u²) + max(-b, 0), which keeps its lowest place at z = 0.
+turn on the table), and of every sheet the sizes of the shapes that its paper has (`paper`).
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 import scipy
 from numpy.typing import NDArray
 
+from ypsicline.core.capture import paper
 from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.geometry.edges import Array
 
 __all__ = ["CAMERA", "Layout", "Sight", "lens_of"]
 
-CAMERA, PLACE, SHEET, BOW = 8, 7, 3, 2
+CAMERA, PLACE, SHEET = 8, 7, 3
 FOCUS = 6
 # steps of the numeric derivatives, in the vector's order
 _CAMERA_STEP, _PLACE_STEP = (1e-6,) * CAMERA, (1e-6,) * 3 + (1e-3,) * 3 + (1e-6,)
-_SHEET_STEP, _BOW_STEP = (1e-3, 1e-3, 1e-6), (1e-3, 1e-3)
+_SHEET_STEP, _PAPER_STEP = (1e-3, 1e-3, 1e-6), (1e-3,) * paper.SHAPES
 
 
 @dataclass(frozen=True)
@@ -41,6 +38,10 @@ class Sight:
     board: Array
     centre: Array
     px: Array
+
+    def enlarged(self, times: float) -> Sight:
+        """The sight of a sheet that was printed so many times as large."""
+        return replace(self, board=self.board * times, centre=self.centre * times)
 
 
 def lens_of(camera: Camera, width: int, height: int) -> Array:
@@ -57,10 +58,10 @@ def lens_of(camera: Camera, width: int, height: int) -> Array:
 
 @dataclass(frozen=True)
 class _Corners:
-    """Every corner of every sight: (n, 2) on its board and how it takes part in the bows, and whose it is (n,)."""
+    """Every corner of every sight: (n, 2) on its board, how each shape lifts it (n, shapes), and whose it is (n,)."""
 
     board: Array
-    across: Array
+    of_shapes: Array
     sheet: NDArray[np.intp]
     photo: NDArray[np.intp]
     camera: NDArray[np.intp]
@@ -70,7 +71,7 @@ class _Corners:
 class Layout:
     """`sizes` are the photos' (width, height), `camera_of` the camera that took each; `sights` what they show.
 
-    `soft_mm` rounds off max(-b, 0): over that many mm a bow may turn from one side to the other.
+    `soft_mm` is over how many mm a bow may turn from one side to the other.
     """
 
     sizes: tuple[tuple[int, int], ...]
@@ -92,12 +93,12 @@ class Layout:
         return self.places_at + PLACE * len(self.sizes)
 
     @property
-    def bows_at(self) -> int:
+    def paper_at(self) -> int:
         return self.sheets_at + SHEET * (self.sheets - 1)
 
     @property
     def unknowns(self) -> int:
-        return self.bows_at + BOW * self.sheets
+        return self.paper_at + paper.SHAPES * self.sheets
 
     @property
     def observations(self) -> Array:
@@ -123,7 +124,7 @@ class Layout:
 
     def places(self, p: Array) -> Array:
         """Every sheet's x, y, turn (sheets, 3); the first lies at the origin."""
-        others = _each(p[..., self.sheets_at : self.bows_at], SHEET)
+        others = _each(p[..., self.sheets_at : self.paper_at], SHEET)
         return np.concatenate([np.zeros((*p.shape[:-1], 1, SHEET)), others], axis=-2)
 
     @cached_property
@@ -131,9 +132,9 @@ class Layout:
         counts = [len(s.px) for s in self.sights]
         photo = np.repeat([s.photo for s in self.sights], counts)
         sheet = np.repeat([s.sheet for s in self.sights], counts)
-        across = np.vstack([1 - ((s.board - s.centre) / s.centre) ** 2 for s in self.sights])
+        of_shapes = np.vstack([paper.shapes(*(s.board / s.centre / 2).T) for s in self.sights])
         return _Corners(
-            np.vstack([s.board for s in self.sights]), across, sheet, photo, np.asarray(self.camera_of)[photo]
+            np.vstack([s.board for s in self.sights]), of_shapes, sheet, photo, np.asarray(self.camera_of)[photo]
         )
 
     def project(self, p: Array) -> Array:
@@ -157,18 +158,22 @@ class Layout:
         return np.stack([x * focal + middle[:, 0] + k[1] * scale, y * focal + middle[:, 1] + k[2] * scale], axis=-1)
 
     def on_table(self, p: Array, sights: Sequence[Sight]) -> Array:
-        """The corners of some sights on the table and lifted by their sheets' bows (n, 3), mm."""
+        """The corners of some sights on the table and lifted as their paper is (n, 3), mm."""
         table = self._table(p)
         ends = np.cumsum([len(s.px) for s in self.sights])
         parts = dict(zip(map(id, self.sights), np.split(table, ends[:-1]), strict=True))
         return np.vstack([parts[id(s)] for s in sights])
 
+    def lifts(self, p: Array) -> Array:
+        """How far each sheet is lifted at most where its corners are seen (sheets,), mm."""
+        height = self._table(p)[:, 2]
+        return np.array([height[self._corners.sheet == k].max() for k in range(self.sheets)])
+
     def _table(self, p: Array) -> Array:
         all_of = self._corners
         places = self.places(p)[..., all_of.sheet, :]
-        bows = _each(p[..., self.bows_at :], BOW)
-        rims_up = ((np.sqrt(bows**2 + self.soft_mm**2) - bows) / 2).sum(axis=-1)
-        lift = (all_of.across * bows[..., all_of.sheet, :]).sum(axis=-1) + rims_up[..., all_of.sheet]
+        sizes = _each(p[..., self.paper_at :], paper.SHAPES)[..., all_of.sheet, :]
+        lift = paper.lift(all_of.of_shapes, sizes, self.soft_mm)
         c, s = np.cos(places[..., 2]), np.sin(places[..., 2])
         bx, by = all_of.board.T
         return np.stack([c * bx - s * by + places[..., 0], s * bx + c * by + places[..., 1], lift], axis=-1)
@@ -184,7 +189,7 @@ class Layout:
             (0, CAMERA, self.cameras, camera, _CAMERA_STEP),
             (self.places_at, PLACE, len(self.sizes), photo, _PLACE_STEP),
             (self.sheets_at, SHEET, self.sheets - 1, sheet - 1, _SHEET_STEP),
-            (self.bows_at, BOW, self.sheets, sheet, _BOW_STEP),
+            (self.paper_at, paper.SHAPES, self.sheets, sheet, _PAPER_STEP),
         ]
         moves = [
             (start + k, start + each * count, each, owner, steps[k])

@@ -1,7 +1,7 @@
 """Cameras, lenses and table from the corners of loose sheets: one adjustment of everything at once.
 
 Unknown are the cameras (focal length, centre, five lens coefficients), where each photo was
-taken from, where each sheet lies on the table, and how much it bows. Known are the squares'
+taken from, where each sheet lies on the table, and how its paper is lifted. Known are the squares'
 sizes and that the sheets lie on one table. What the photos leave in doubt is held by weak
 expectations of ordinary cameras and of paper, or by the camera's profile; the covariance of the
 solution tells how far each point of the table may be off.
@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -20,7 +21,9 @@ from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.detect import SeenSheet, UnreadSheet
 from ypsicline.core.capture.distances import SheetDistance, Span, spans_of
 from ypsicline.core.capture.layout import CAMERA, FOCUS, PLACE, SHEET, Layout, Sight, matrix_of
+from ypsicline.core.capture.paper import EXPECTED_MM
 from ypsicline.core.capture.profile import CameraProfile, Expectation, expected_camera
+from ypsicline.core.capture.sheet_sizes import SheetSize, sheet_sizes
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
@@ -31,13 +34,14 @@ __all__ = ["SheetPhoto", "Solution", "solve"]
 TILT_AT_MOST_DEG = 50.0
 CORNER_SIGMA_PX = 0.05
 LEFT_OUT_AT_MOST = 2
-# one standard deviation: a sheet's bow in mm, and how a focal length changes between photos of one camera
-_SIGMA_BOW, _SIGMA_FOCUS = 0.4, 2e-3
-SOFT_MM = (1.0, 0.3, 0.05)
+# one standard deviation of how a focal length changes between photos of one camera
+_SIGMA_FOCUS = 2e-3
+# over how many mm a bow may turn, adjustment by adjustment; and how little paper may be bent in the first of all
+SOFT_MM, _FLAT_MM = (1.0, 0.3, 0.05), 1e-3
 # corners that miss by so many px, or times the median of their sheet, are left out; a sheet keeps so many
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
-# standard deviations that a lens is usually pulled by, and from which the sheets are doubted; least scale told from 1
-PULL_USUAL, PULL_DOUBTFUL, LEAST_MISPRINT = 2.5, 4.0, 0.004
+# standard deviations that a lens is usually pulled by, and from which the sheets are doubted
+PULL_USUAL, PULL_DOUBTFUL = 2.5, 4.0
 
 
 @dataclass(frozen=True)
@@ -73,7 +77,7 @@ class Solution:
     views: tuple[View, ...]
     sheets: tuple[Sheet, ...]
     matrices: tuple[Array, ...]
-    bows_mm: tuple[float, ...]
+    lifts_mm: tuple[float, ...]
     residual_px: float
     left_out: tuple[tuple[Sheet, Array], ...]
     layout: Layout
@@ -151,7 +155,10 @@ def solve(
     spans, slips = spans_of(layout, fit.x, sheets, np.asarray(print_scale), distances)
     if spans:
         fit = _adjust(layout, attempt.expectations, fit.x, spans)
-    spread = _spread(layout, attempt.misses) * max(1.0, attempt.pull / PULL_USUAL) ** 2
+    covariance = np.linalg.pinv(fit.jac.T @ fit.jac) * attempt.spread * attempt.strain**2
+    unlike = [size.change for size in attempt.sizes if size.differs]
+    if unlike:
+        covariance += np.mean([np.outer(change, change) for change in unlike], axis=0)
     views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
     scale = np.asarray(print_scale)
     aside = tuple(
@@ -164,12 +171,12 @@ def solve(
         views,
         tuple(sheets),
         tuple(matrix_of(place) for place in layout.places(fit.x)),
-        tuple(float(b) for b in np.abs(fit.x[layout.bows_at :]).reshape(-1, 2).max(axis=1)),
+        tuple(map(float, layout.lifts(fit.x))),
         residual_px,
         aside,
         layout,
         fit.x,
-        np.linalg.pinv(fit.jac.T @ fit.jac) * spread,
+        covariance,
         slips,
         attempt.pull,
         doubts,
@@ -200,6 +207,24 @@ class _Fitted:
         start = self.layout.observations.size
         own = np.asarray(self.fit.fun[start : start + CAMERA * len(self.expectations)]).reshape(-1, CAMERA)
         return float(np.abs(own[:, 1:]).max())
+
+    @cached_property
+    def sizes(self) -> Sequence[SheetSize]:
+        """How large each sheet seems beside the others; none for a sheet alone."""
+        return sheet_sizes(self.layout, self.fit, CORNER_SIGMA_PX, self.spread)
+
+    def unlikeness(self, sheet: int) -> float:
+        return abs(self.sizes[sheet].excess) / self.sizes[sheet].sigma
+
+    @property
+    def spread(self) -> float:
+        return _spread(self.layout, self.misses)
+
+    @property
+    def strain(self) -> float:
+        """By how much more than is usual lens or paper had to be bent, 1 or more."""
+        paper = self.fit.x[self.layout.paper_at :].reshape(-1, len(EXPECTED_MM)) / EXPECTED_MM
+        return max(1.0, self.pull / PULL_USUAL, float(np.sqrt((paper**2).mean())))
 
 
 def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], centre_free: bool = False) -> _Fitted:
@@ -258,21 +283,32 @@ def _pitch(board: Array) -> float:
 
 
 def _told_apart(attempt: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[Message, ...]]:
-    """Where the lens had to be bent: what it really is, if the sheets can tell, and the adjustment without that."""
-    if attempt.pull < PULL_DOUBTFUL:
+    """Where a sheet seems of another size or the lens had to be bent: what it comes from, if the sheets can tell, and the
+    adjustment without that."""
+    unlike = sorted((k for k, size in enumerate(attempt.sizes) if size.differs), key=attempt.unlikeness, reverse=True)
+    if not unlike and attempt.pull < PULL_DOUBTFUL:
         return attempt, ()
-    if len(attempt.sheets) > 2:
-        for sheet in attempt.sheets:
-            if not _does_without(attempt.photos, sheet):
-                continue
-            rest = _fitted([_without(t, [sheet]) for t in attempt.photos], print_scale)
-            size = _size_beside(rest, attempt, sheet, print_scale)
-            if rest.pull < 0.5 * attempt.pull and rest.pull < PULL_DOUBTFUL and abs(size - 1) > LEAST_MISPRINT:
-                return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=100 * size),)
-    free = _fitted(attempt.photos, print_scale, centre_free=True)
-    if free.pull < 0.5 * attempt.pull and free.pull < PULL_DOUBTFUL:
-        return free, (message("photo_seems_cropped"),)
-    return attempt, (message("sheets_fit_no_camera"),)
+    for sheet in [attempt.sheets[k] for k in unlike] if len(attempt.sheets) > 2 else []:
+        if not _does_without(attempt.photos, sheet):
+            continue
+        rest = _fitted([_without(t, [sheet]) for t in attempt.photos], print_scale)
+        if rest.pull < PULL_DOUBTFUL and not any(size.differs for size in rest.sizes):
+            percent = 100 * _size_beside(rest, attempt, sheet, print_scale)
+            return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=percent),)
+    if attempt.pull >= PULL_DOUBTFUL:
+        free = _fitted(attempt.photos, print_scale, centre_free=True)
+        if (
+            free.pull < 0.5 * attempt.pull
+            and free.pull < PULL_DOUBTFUL
+            and not any(size.differs for size in free.sizes)
+        ):
+            return free, (message("photo_seems_cropped"),)
+    if not unlike:
+        return attempt, (message("sheets_fit_no_camera"),)
+    larger, smaller = (f(range(len(attempt.sheets)), key=lambda k: attempt.sizes[k].excess) for f in (max, min))
+    percent = 100 * max(abs(attempt.sizes[k].excess) for k in (larger, smaller))
+    names = {"larger": attempt.sheets[larger].id.upper(), "smaller": attempt.sheets[smaller].id.upper()}
+    return attempt, (message("sheets_of_unlike_size", percent=percent, **names),)
 
 
 def _size_beside(rest: _Fitted, attempt: _Fitted, sheet: Sheet, print_scale: tuple[float, float]) -> float:
@@ -321,26 +357,29 @@ def _layout(
 def _adjust(
     layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[Span] = ()
 ) -> scipy.optimize.OptimizeResult:
-    observed, bows = layout.observations, slice(layout.bows_at, None)
+    """The corners' misses made least, with what is expected of cameras and of paper. The sheets are taken for flat at first,
+    when a corner that was read wrong may still pull; their paper is bent once the cameras stand where they should."""
+    observed, shapes = layout.observations, slice(layout.paper_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
+    paper = np.tile(EXPECTED_MM, layout.sheets)
 
     def residuals(p: Array) -> Array:
         misses = (layout.project(p) - observed) / CORNER_SIGMA_PX
         priors = [e.root @ (p[CAMERA * k :][:CAMERA] - e.mean) for k, e in enumerate(expectations)]
         taped = [span.miss(layout.places(p))[0] for span in spans]
-        return np.concatenate([misses.ravel(), *priors, p[focus] / _SIGMA_FOCUS, p[bows] / _SIGMA_BOW, taped])
+        return np.concatenate([misses.ravel(), *priors, p[focus] / _SIGMA_FOCUS, p[shapes] / paper, taped])
 
     def jacobian(p: Array) -> Array:
         photos = len(layout.sizes)
-        count = CAMERA * len(roots) + photos + 2 * layout.sheets + len(spans)
+        count = CAMERA * len(roots) + photos + len(paper) + len(spans)
         J = np.vstack([layout.jacobian(p) / CORNER_SIGMA_PX, np.zeros((count, layout.unknowns))])
         row = observed.size
         for k, root in enumerate(roots):
             J[row : row + CAMERA, CAMERA * k : CAMERA * (k + 1)] = root
             row += CAMERA
         J[row : row + photos, focus] = np.eye(photos) / _SIGMA_FOCUS
-        J[row + photos : len(J) - len(spans), bows] = np.eye(2 * layout.sheets) / _SIGMA_BOW
+        J[row + photos : len(J) - len(spans), shapes] = np.diag(1 / paper)
         for k, span in enumerate(spans, start=len(J) - len(spans)):
             for sheet, slope in zip(span.sheets, span.miss(layout.places(p))[1], strict=True):
                 if sheet:
@@ -348,13 +387,17 @@ def _adjust(
                     J[k, at : at + SHEET] = slope
         return J
 
+    expected, paper = paper, np.full_like(paper, _FLAT_MM)
     layout = replace(layout, soft_mm=SOFT_MM[0])
     fit = scipy.optimize.least_squares(
-        residuals, start, jac=jacobian, loss="soft_l1", f_scale=10.0, x_scale="jac", max_nfev=12
+        residuals, start, jac=jacobian, loss="soft_l1", f_scale=10.0, x_scale="jac", max_nfev=20
     )
+    paper = expected
     for soft in SOFT_MM:
         layout = replace(layout, soft_mm=soft)
-        fit = scipy.optimize.least_squares(residuals, fit.x, jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30)
+        fit = scipy.optimize.least_squares(
+            residuals, fit.x, method="lm", jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30
+        )
     return fit
 
 
