@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import type { Bounds } from '../logic/labelPlace'
 import { placedTag } from '../logic/tags'
 
 /**
  * The tag of what is chosen, hung at its place: what is set most often is typed there. `at` and the unit vector `away` are
- * pixels of the table's window, whose size is `room`; it hangs `off` px from the place and stays in the window.
+ * pixels of the table's window, whose size is `room`; it hangs `off` px from the place, stays in the window and keeps clear of
+ * the `others`.
  */
 const props = defineProps<{
   at: { x: number; y: number }
@@ -13,10 +15,13 @@ const props = defineProps<{
   room: { width: number; height: number }
   off: number
   label: string
+  others?: readonly Bounds[]
 }>()
 const tag = ref<HTMLElement | null>(null)
 const own = useElementSize(tag, { width: 220, height: 56 }, { box: 'border-box' })
-const middle = computed(() => placedTag(props.at, props.away, props.off, { width: own.width.value, height: own.height.value }, props.room))
+const middle = computed(() =>
+  placedTag(props.at, props.away, props.off, { width: own.width.value, height: own.height.value }, props.room, props.others),
+)
 </script>
 
 <template>

@@ -81,10 +81,14 @@ function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {
   return from < to
 }
 
-const boxAbout = (p: At, size: Size, rim: number): Bounds => {
+export const boxAbout = (p: At, size: Size, rim: number): Bounds => {
   const half = { x: size.width / 2 + rim, y: size.height / 2 + rim }
   return { low: { x: p.x - half.x, y: p.y - half.y }, high: { x: p.x + half.x, y: p.y + half.y } }
 }
+/** How much of an area two boxes share. */
+export const sharedArea = (a: Bounds, b: Bounds) =>
+  Math.max(0, Math.min(a.high.x, b.high.x) - Math.max(a.low.x, b.low.x)) *
+  Math.max(0, Math.min(a.high.y, b.high.y) - Math.max(a.low.y, b.low.y))
 const overlap = (a: Bounds, b: Bounds) => a.low.x < b.high.x && b.low.x < a.high.x && a.low.y < b.high.y && b.low.y < a.high.y
 
 /** Whether a box lies inside an outline of points: its corners do, and no point of the outline in it. */

@@ -1,3 +1,5 @@
+import { boxAbout, sharedArea, type Bounds } from './labelPlace'
+
 type At = { x: number; y: number }
 type Size = { width: number; height: number }
 
@@ -9,17 +11,29 @@ export const tagWidth = (text: string) => text.length * 8.4 + 24
 const FOOT = 70
 const RIM = 8
 
+/** The directions that a tag may hang in, from the one that is wanted, in degrees; what is tried first. */
+const TURNS = [0, 40, -40, 80, -80, 180]
+
 /** The middle of a tag of a size that hangs `off` px from a place in the direction `away`, moved into the room where it would
- * leave it, and to the other side of the place where it would cover it. */
-export function placedTag(at: At, away: At, off: number, own: Size, room: Size): At {
-  const reach = Math.abs(away.x) * (own.width / 2) + Math.abs(away.y) * (own.height / 2) + off
-  const held = (way: number) => ({
-    x: within(at.x + way * away.x * reach, own.width / 2 + RIM, room.width - own.width / 2 - RIM),
-    y: within(at.y + way * away.y * reach, own.height / 2 + RIM, room.height - own.height / 2 - FOOT),
-  })
-  const covers = (p: At) => Math.abs(p.x - at.x) < own.width / 2 && Math.abs(p.y - at.y) < own.height / 2
-  const [outside, inside] = [held(1), held(-1)]
-  return covers(outside) && !covers(inside) ? inside : outside
+ * leave it; in another direction where it would cover its place or one of the `others`, boxes in the room's pixels. */
+export function placedTag(at: At, away: At, off: number, own: Size, room: Size, others: readonly Bounds[] = []): At {
+  const hung = (degrees: number) => {
+    const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
+    const way = { x: c * away.x - s * away.y, y: s * away.x + c * away.y }
+    const reach = Math.abs(way.x) * (own.width / 2) + Math.abs(way.y) * (own.height / 2) + off
+    return {
+      x: within(at.x + way.x * reach, own.width / 2 + RIM, room.width - own.width / 2 - RIM),
+      y: within(at.y + way.y * reach, own.height / 2 + RIM, room.height - own.height / 2 - FOOT),
+    }
+  }
+  const covered = (p: At) => {
+    const box = boxAbout(p, own, 0)
+    const place = Math.abs(p.x - at.x) < own.width / 2 && Math.abs(p.y - at.y) < own.height / 2 ? own.width * own.height : 0
+    return others.reduce((sum, other) => sum + sharedArea(box, other), place)
+  }
+  const spots = TURNS.map(hung)
+  const least = Math.min(...spots.map(covered))
+  return spots.find((p) => covered(p) <= least)!
 }
 
 const within = (value: number, low: number, high: number) => Math.max(low, Math.min(value, Math.max(low, high)))

@@ -206,7 +206,15 @@ useShortcuts({
           />
         </template>
         <template #above="{ seen, size }">
-          <DraftTags v-if="!still && !listing" ref="tags" :lies="laid.lies.value" :seen="seen" :room="size" :work="work" />
+          <DraftTags
+            v-if="!still && !listing"
+            ref="tags"
+            :lies="laid.lies.value"
+            :boxes="laid.boxes.value"
+            :seen="seen"
+            :room="size"
+            :work="work"
+          />
         </template>
         <template v-if="panels.length" #tools>
           <span class="group" role="group" aria-label="How the panels are shown"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import PlaceTag from '../../bench/PlaceTag.vue'
-import { onTable, type Lie } from '../../logic/lies'
+import type { Bounds } from '../../logic/labelPlace'
+import { onTable, type Lie, type TableBox } from '../../logic/lies'
 import { drawnEdge } from '../../state/draft'
 import { useDraftBench } from '../../state/keys'
 import CornerTag from './CornerTag.vue'
@@ -17,6 +18,7 @@ type At = { x: number; y: number }
 const OFF_EDGE_PX = 44
 const props = defineProps<{
   lies: ReadonlyMap<string, Lie>
+  boxes: readonly TableBox[]
   seen: (p: At) => At
   room: { width: number; height: number }
   work: FeatureWork
@@ -25,6 +27,17 @@ const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subj
 const edgeTag = useTemplateRef('edgeTag')
 defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
 
+/** What else lies on the table than a panel, in the window's pixels. */
+function others(id: string): Bounds[] {
+  const own = panels.value.find((p) => p.id === id)?.name
+  return props.boxes
+    .filter((b) => b.of !== own)
+    .map((b) => {
+      const [low, high] = [props.seen(b.low), props.seen(b.high)]
+      return { low: { x: low.x, y: high.y }, high: { x: high.x, y: low.y } }
+    })
+}
+
 /** Where on the table the chosen thing is, which way its tag hangs from it, and how far off; of a panel's frame. */
 const hung = computed(() => {
   const of = (id: string, p: readonly number[], away: readonly number[], off: number) => {
@@ -32,7 +45,7 @@ const hung = computed(() => {
     if (!lie) return null
     const place = props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))
     const way = onTable({ ...lie, x: 0, y: 0 }, { x: away[0] ?? 0, y: away[1] ?? 1 })
-    return { at: place, away: { x: way.x, y: -way.y }, off }
+    return { at: place, away: { x: way.x, y: -way.y }, off, others: others(id) }
   }
   if (subject.value === 'edges') {
     const e = drawnEdge(panel.value, chosen.value.at(-1) ?? '')

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import { placedTag } from './tags'
+
+const OWN = { width: 200, height: 50 }
+const ROOM = { width: 1000, height: 700 }
+const box = (x: number, y: number, width: number, height: number) => ({ low: { x, y }, high: { x: x + width, y: y + height } })
+
+describe('a tag', () => {
+  it('hangs where it is wanted', () => {
+    expect(placedTag({ x: 500, y: 300 }, { x: 0, y: 1 }, 40, OWN, ROOM)).toEqual({ x: 500, y: 365 })
+  })
+
+  it.each([
+    [{ x: 500, y: 600 }, { x: 0, y: 1 }],
+    [{ x: 500, y: 20 }, { x: 0, y: -1 }],
+    [{ x: 30, y: 300 }, { x: -1, y: 0 }],
+  ])('stays in the room and off its place: %o %o', (place, away) => {
+    const at = placedTag(place, away, 40, OWN, ROOM)
+    expect(at.x).toBeGreaterThanOrEqual(OWN.width / 2)
+    expect(at.y).toBeGreaterThanOrEqual(OWN.height / 2)
+    expect(at.y).toBeLessThanOrEqual(ROOM.height - OWN.height / 2)
+    expect(Math.abs(at.x - place.x) >= OWN.width / 2 || Math.abs(at.y - place.y) >= OWN.height / 2).toBe(true)
+  })
+
+  it('keeps clear of the panel that lies next to its own', () => {
+    const next = box(400, 350, 300, 300)
+    const at = placedTag({ x: 500, y: 300 }, { x: 0, y: 1 }, 40, OWN, ROOM, [next])
+    expect(at.y + 25 <= next.low.y || at.x + 100 <= next.low.x || at.x - 100 >= next.high.x).toBe(true)
+  })
+
+  it('covers as little as can be where it has no room', () => {
+    const all = [box(0, 0, 1000, 250), box(0, 320, 1000, 380)]
+    const at = placedTag({ x: 500, y: 280 }, { x: 0, y: 1 }, 10, OWN, ROOM, all)
+    expect(Math.abs(at.y - 280)).toBeLessThan(60)
+  })
+})
