@@ -27,7 +27,7 @@ _HEIGHT_SIGMA = 0.02
 # of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
 _EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
 # standard deviations that 95 % of an outline keeps within, nearly always
-_DEVIATIONS = 2.6
+_DEVIATIONS = 2.3
 
 
 @dataclass(frozen=True)

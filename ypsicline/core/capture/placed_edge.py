@@ -40,8 +40,9 @@ VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
 BITE_SHARE, MOST_BITE_MM = 0.6, 4.0
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
-# an outline farther than this from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip
-STRAYS_MM, TIP_MM, STRAYS_TIMES = 0.8, 8.0, 1.3
+# an outline farther than this from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip;
+# what strayed, and an edge beside it, may lie so many times as far off, as both are soft
+STRAYS_MM, TIP_MM, OFF_TIMES = 0.8, 8.0, 1.3
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
@@ -160,10 +161,11 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
         np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM), np.minimum(BITE_SHARE * runs, MOST_BITE_MM)
     )
     blind = np.where(vague, blind, 0.0)
-    own = np.hypot(np.hypot(other, blind), snap.rival)[nearest]
+    rival = np.where(snap.rival[nearest] > 0, OFF_TIMES * (snap.rival[nearest] + away), 0.0)
+    own = np.hypot(np.hypot(other, blind)[nearest], rival)
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     strays = np.where(
-        _run_lengths(away > STRAYS_MM, outline) > TIP_MM, STRAYS_TIMES * away, np.maximum(away - STRAYS_MM, 0)
+        _run_lengths(away > STRAYS_MM, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - STRAYS_MM, 0)
     )
     return np.asarray(np.hypot(beside, strays))
 

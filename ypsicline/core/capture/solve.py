@@ -38,6 +38,8 @@ LEFT_OUT_AT_MOST = 2
 _SIGMA_FOCUS = 2e-3
 # over how many mm a bow may turn, adjustment by adjustment; and how little paper may be bent in the first of all
 SOFT_MM, _FLAT_MM = (1.0, 0.3, 0.05), 1e-3
+# how flat paper is expected to be, of how flat it proves to be and of how it is expected at first, at least
+_AS_FLAT, _FLATTEST = 1.5, 0.2
 # corners that miss by so many px, or times the median of their sheet, are left out; a sheet keeps so many
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
 # standard deviations that a lens is usually pulled by, and from which the sheets are doubted
@@ -358,7 +360,8 @@ def _adjust(
     layout: Layout, expectations: Sequence[Expectation], start: Array, spans: Sequence[Span] = ()
 ) -> scipy.optimize.OptimizeResult:
     """The corners' misses made least, with what is expected of cameras and of paper. The sheets are taken for flat at first,
-    when a corner that was read wrong may still pull; their paper is bent once the cameras stand where they should."""
+    when a corner that was read wrong may still pull; their paper is bent once the cameras stand where they should. Paper that
+    proves flatter than is expected of paper is expected to be so (empirical Bayes)."""
     observed, shapes = layout.observations, slice(layout.paper_at, None)
     focus = slice(layout.places_at + FOCUS, layout.sheets_at, PLACE)
     roots = [e.root for e in expectations]
@@ -398,7 +401,11 @@ def _adjust(
         fit = scipy.optimize.least_squares(
             residuals, fit.x, method="lm", jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30
         )
-    return fit
+    bent = float(np.sqrt(((fit.x[shapes] / expected) ** 2).mean()))
+    paper = expected * float(np.clip(_AS_FLAT * bent, _FLATTEST, 1))
+    return scipy.optimize.least_squares(
+        residuals, fit.x, method="lm", jac=jacobian, x_scale="jac", ftol=1e-6, max_nfev=30
+    )
 
 
 def _worst_sheet(layout: Layout, misses: Array) -> int | None:
