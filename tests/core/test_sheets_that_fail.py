@@ -59,7 +59,7 @@ def test_two_sheets_of_unlike_scale_are_told_and_never_confidently_wrong(beside:
     scene = flat_scene(PIECE)
     sheets = (replace(scene.sheets[2], print_scale=scale), scene.sheets[beside])
     result = capture(take_photo(replace(scene, sheets=sheets), SMALL))
-    assert any("larger" in w and "A4-03" in w for w in render_all(result.warnings))
+    assert any("too large" in w and "A4-03" in w for w in render_all(result.warnings))
     assert p95(result) <= result.error_mm
 
 

@@ -181,8 +181,9 @@ WORDS: dict[str, str] = {
         "sheets flat, lay all of them on the surface that the piece lies on, and move none between photos."
     ),
     "sheets_of_unlike_size": (
-        "Sheet {larger} seems {percent:.1f} % larger than {smaller} takes it for: one of them was printed at another scale or "
-        "lies on something. Measure the test marks on both, lay them flat on the table, and take the photo again."
+        "Beside sheet {smaller}, sheet {larger} measures {percent:.1f} % too large: one of the two was printed at another "
+        "scale, or {larger} lies on something. Measure the test marks on both, lay them flat on the table, and take the photo "
+        "again."
     ),
     "smooth_through_marks": "A smooth outline was laid through {count} marks; they stray from it by up to {strays_mm}.",
     "stage_finding_line": "finding the line",
