@@ -11,9 +11,18 @@ describe('a tag', () => {
   })
 
   it.each([
-    [{ x: 500, y: 600 }, { x: 0, y: 1 }],
-    [{ x: 500, y: 20 }, { x: 0, y: -1 }],
-    [{ x: 30, y: 300 }, { x: -1, y: 0 }],
+    [
+      { x: 500, y: 600 },
+      { x: 0, y: 1 },
+    ],
+    [
+      { x: 500, y: 20 },
+      { x: 0, y: -1 },
+    ],
+    [
+      { x: 30, y: 300 },
+      { x: -1, y: 0 },
+    ],
   ])('stays in the room and off its place: %o %o', (place, away) => {
     const at = placedTag(place, away, 40, OWN, ROOM)
     expect(at.x).toBeGreaterThanOrEqual(OWN.width / 2)
