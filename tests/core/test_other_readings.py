@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 
 from ypsicline.core.capture.looks import Look
 from ypsicline.core.capture.other_readings import other_readings
@@ -48,15 +49,17 @@ def test_bites_out_of_a_plain_piece_are_bites() -> None:
     assert against_colours(fine, fine) == []
 
 
-def test_stripes_that_were_one_piece_from_afar_may_be_one() -> None:
-    gap = square() & (COLUMNS >= 98) & (COLUMNS < 102)
+@pytest.mark.parametrize("wide", [4, 12])
+def test_stripes_that_were_one_piece_from_afar_may_be_one(wide: int) -> None:
+    gap = square() & (np.abs(COLUMNS - 100) <= wide / 2)
     fine = look(square() & ~gap, ~square() | gap)
     (joined,) = against_colours(fine, look(0.6 * square(), ~square() | gap))
     assert joined[100, 100]
 
 
-def test_two_pieces_that_were_two_from_afar_stay_two() -> None:
-    gap = square() & (COLUMNS >= 98) & (COLUMNS < 102)
+@pytest.mark.parametrize("wide", [4, 12])
+def test_two_pieces_that_were_two_from_afar_stay_two(wide: int) -> None:
+    gap = square() & (np.abs(COLUMNS - 100) <= wide / 2)
     fine = look(square() & ~gap, ~square() | gap)
     assert against_colours(fine, look(0.9 * (square() & ~gap), ~square() | gap)) == []
 

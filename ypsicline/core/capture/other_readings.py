@@ -16,8 +16,8 @@ __all__ = ["other_readings"]
 
 # shares at which a place may be called piece by somebody bolder, or warier
 BOLDER = (0.2, 0.8)
-# parts are close together within this share of what they extend over
-GAP_SHARE = 0.06
+# parts are close together within these shares of what they extend over; the least that joins them counts
+GAP_SHARES = (0.06, 0.1, 0.15)
 # odds beyond which a place in the piece looks like the table, and how many such places make a pattern
 ALIKE, LEAST_ALIKE = 1.0, 3
 # how sure of being table a place is that shows the table's colour, how much that colour may vary, and a lit place from it
@@ -116,13 +116,15 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
     if len(main) < 2:
         return ()
     parts = np.isin(labels, main).astype(np.uint8)
-    reach = 2 * round(GAP_SHARE * max(np.ptp(np.nonzero(parts), axis=1))) + 1
-    whole = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
     window = fine.picture.window
-    between = (whole > 0) & (parts == 0)
-    if not between.any() or float(resampled(afar.piece, afar.picture.window, window)[between].mean()) < LIKELY:
-        return ()
-    return (Reading(whole > 0, window.mm_per_px, against_colours=True),)
+    for share in GAP_SHARES:
+        reach = 2 * round(share * max(np.ptp(np.nonzero(parts), axis=1))) + 1
+        whole = cv2.morphologyEx(parts, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (reach, reach)))
+        if cv2.connectedComponents(whole, connectivity=4)[0] - 1 < len(main):
+            between = (whole > 0) & (parts == 0)
+            likely = float(resampled(afar.piece, afar.picture.window, window)[between].mean())
+            return (Reading(whole > 0, window.mm_per_px, against_colours=True),) if likely > LIKELY else ()
+    return ()
 
 
 def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
