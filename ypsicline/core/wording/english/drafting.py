@@ -278,7 +278,7 @@ WORDS: dict[str, str] = {
         "The corner at the end of “{edge}” can't be tapered by {inset_mm:g} over a reach of {reach_mm:g}: it "
         "would turn inside out. Reach farther or go in less."
     ),
-    "taper_listed": "taper at the end of {edge}: {reach_mm:0g} along, {inset_mm:0g} in",
+    "taper_listed": "taper at the end of {edge}: {reach_mm:0g} along the edge, {inset_mm:0g} inwards",
     "taper_reaches_too_far": (
         "The taper reaches {reach_mm:g} along edge “{edge}”, which is {length_mm} long; it may reach less than "
         "half of it."
