@@ -147,6 +147,19 @@ def test_the_stated_doubt_covers_paper_that_curls(curl: str, sheets: int) -> Non
     assert np.mean(inside) >= 0.95
 
 
+@pytest.mark.parametrize(
+    ("size", "told"), [(1.0, []), (0.97, ["sheets_of_unlike_size"]), (1.01, ["sheets_of_unlike_size"])]
+)
+def test_two_sheets_of_unlike_size_are_told_and_the_doubt_covers_it(size: float, told: list[str]) -> None:
+    view = from_the_side(40)
+    first, second = synthetic(view, 2, 0.05)
+    seen = (first, replace(second, corners_mm=second.corners_mm / size))
+    solved = solve([SheetPhoto(seen, 4032, 3024)])
+    assert [m.code for m in solved.doubts] == told
+    doubt = np.sqrt(np.trace(solved.doubt(solved.view.to_table(view.to_pixels(POINTS))), axis1=1, axis2=2))
+    assert np.mean(shape_error(view, solved.view) <= 2.3 * doubt) >= 0.95
+
+
 def test_a_print_that_came_out_small_is_measured_small() -> None:
     seen = synthetic(VIEW, 4, 0.0)
     full, small = (

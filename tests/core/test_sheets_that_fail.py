@@ -54,10 +54,9 @@ def test_one_sheet_of_four_printed_at_another_scale_is_named_and_left_out(scale:
     assert p95(result) <= result.error_mm
 
 
-@pytest.mark.parametrize(("beside", "scale"), [(3, 0.97), (1, 1.015), (3, 0.99)])
-def test_two_sheets_of_unlike_scale_are_told_and_never_confidently_wrong(beside: int, scale: float) -> None:
+def test_two_sheets_of_unlike_scale_are_told_and_never_confidently_wrong() -> None:
     scene = flat_scene(PIECE)
-    sheets = (replace(scene.sheets[2], print_scale=scale), scene.sheets[beside])
+    sheets = (replace(scene.sheets[2], print_scale=0.97), scene.sheets[3])
     result = capture(take_photo(replace(scene, sheets=sheets), SMALL))
     assert any("too large" in w and "A4-03" in w for w in render_all(result.warnings))
     assert p95(result) <= result.error_mm

@@ -223,7 +223,8 @@ class TestByHand:
         assert "walk all the way round" in api.refused("POST", f"{at}/walked", {**round_it, "closed": False})
         api.refused("POST", f"{at}/strokes", {"strokes": [{"points": [[x, y]], "width": 8, "piece": True}]})
         result = api.good("POST", f"{at}/walked", round_it)
-        assert 150 < float(result["shape"]["width"]) < 260
+        # the way wanders where nothing shows, by what a walk reaches, and the piece is squared up
+        assert 150 < float(result["shape"]["width"]) < 270
         assert result["shape"]["photo"] == photo["id"]
 
     @pytest.mark.django_db(transaction=True)
