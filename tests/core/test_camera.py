@@ -16,7 +16,7 @@ from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.capture.detect import SeenSheet
 from ypsicline.core.capture.rectify import Window, lay_flat
 from ypsicline.core.capture.sheets import PAPERS, all_sheets, make_sheets, sheets_by_id
-from ypsicline.core.capture.solve import SheetPhoto, solve
+from ypsicline.core.capture.solve import SheetPhoto, Solution, solve
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.outline_json import read_sheets_json, sheets_json
 from ypsicline.core.formats.raster import rasterise_page
@@ -100,6 +100,11 @@ def shape_error(view: View, found: View) -> np.ndarray:
     return np.hypot(*(b @ np.array([[c, s], [-s, c]]) - a).T)
 
 
+def stated(view: View, solved: Solution) -> np.ndarray:
+    """One standard deviation of each table point, mm."""
+    return np.sqrt(np.trace(solved.doubt(solved.view.to_table(view.to_pixels(POINTS))), axis1=1, axis2=2))
+
+
 def test_four_loose_sheets_give_camera_and_table_to_tenths_of_a_millimetre() -> None:
     solved = solve([SheetPhoto(tuple(synthetic(VIEW, 4, 0.05)), 4032, 3024)])
     assert shape_error(VIEW, solved.view).max() < 0.1
@@ -111,8 +116,7 @@ def test_the_stated_doubt_covers_the_error_of_repeated_measurements() -> None:
     inside = []
     for seed in range(12):
         solved = solve([SheetPhoto(tuple(synthetic(VIEW, 4, 0.05, seed)), 4032, 3024)])
-        px = VIEW.to_pixels(POINTS)
-        doubt = np.sqrt(np.trace(solved.doubt(solved.view.to_table(px)), axis1=1, axis2=2))
+        doubt = stated(VIEW, solved)
         inside.append((shape_error(VIEW, solved.view) <= 2 * doubt).mean())
     # the points of one photo err together, so a dozen photos are a dozen draws
     assert np.mean(inside) >= 0.9
@@ -142,7 +146,7 @@ def test_the_stated_doubt_covers_paper_that_curls(curl: str, sheets: int) -> Non
     for seed in range(8):
         view = from_the_side(45 * seed)
         solved = solve([SheetPhoto(tuple(synthetic(view, sheets, 0.05, seed, CURLS[curl])), 4032, 3024)])
-        doubt = np.sqrt(np.trace(solved.doubt(solved.view.to_table(view.to_pixels(POINTS))), axis1=1, axis2=2))
+        doubt = stated(view, solved)
         inside.append((shape_error(view, solved.view) <= 2.6 * doubt).mean())
     assert np.mean(inside) >= 0.95
 
@@ -156,7 +160,7 @@ def test_two_sheets_of_unlike_size_are_told_and_the_doubt_covers_it(size: float,
     seen = (first, replace(second, corners_mm=second.corners_mm / size))
     solved = solve([SheetPhoto(seen, 4032, 3024)])
     assert [m.code for m in solved.doubts] == told
-    doubt = np.sqrt(np.trace(solved.doubt(solved.view.to_table(view.to_pixels(POINTS))), axis1=1, axis2=2))
+    doubt = stated(view, solved)
     assert np.mean(shape_error(view, solved.view) <= 2.3 * doubt) >= 0.95
 
 

@@ -158,9 +158,9 @@ def solve(
     if spans:
         fit = _adjust(layout, attempt.expectations, fit.x, spans)
     covariance = np.linalg.pinv(fit.jac.T @ fit.jac) * attempt.spread * attempt.strain**2
-    unlike = [size.change for size in attempt.sizes if size.differs]
-    if unlike:
-        covariance += np.mean([np.outer(change, change) for change in unlike], axis=0)
+    changes = [attempt.sizes[k].change for k in attempt.unlike]
+    if changes:
+        covariance += np.mean([np.outer(change, change) for change in changes], axis=0)
     views = tuple(layout.view(fit.x, k) for k in range(len(photos)))
     scale = np.asarray(print_scale)
     aside = tuple(
@@ -215,8 +215,13 @@ class _Fitted:
         """How large each sheet seems beside the others; none for a sheet alone."""
         return sheet_sizes(self.layout, self.fit, CORNER_SIGMA_PX, self.spread)
 
-    def unlikeness(self, sheet: int) -> float:
-        return abs(self.sizes[sheet].excess) / self.sizes[sheet].sigma
+    @property
+    def unlike(self) -> list[int]:
+        """The sheets that seem of another size than the others, the surest first."""
+        sizes = self.sizes
+        return sorted(
+            (k for k, size in enumerate(sizes) if size.differs), key=lambda k: -abs(sizes[k].excess) / sizes[k].sigma
+        )
 
     @property
     def spread(self) -> float:
@@ -287,23 +292,19 @@ def _pitch(board: Array) -> float:
 def _told_apart(attempt: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fitted, tuple[Message, ...]]:
     """Where a sheet seems of another size or the lens had to be bent: what it comes from, if the sheets can tell, and the
     adjustment without that."""
-    unlike = sorted((k for k, size in enumerate(attempt.sizes) if size.differs), key=attempt.unlikeness, reverse=True)
+    unlike = attempt.unlike
     if not unlike and attempt.pull < PULL_DOUBTFUL:
         return attempt, ()
     for sheet in [attempt.sheets[k] for k in unlike] if len(attempt.sheets) > 2 else []:
         if not _does_without(attempt.photos, sheet):
             continue
         rest = _fitted([_without(t, [sheet]) for t in attempt.photos], print_scale)
-        if rest.pull < PULL_DOUBTFUL and not any(size.differs for size in rest.sizes):
+        if rest.pull < PULL_DOUBTFUL and not rest.unlike:
             percent = 100 * _size_beside(rest, attempt, sheet, print_scale)
             return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=percent),)
     if attempt.pull >= PULL_DOUBTFUL:
         free = _fitted(attempt.photos, print_scale, centre_free=True)
-        if (
-            free.pull < 0.5 * attempt.pull
-            and free.pull < PULL_DOUBTFUL
-            and not any(size.differs for size in free.sizes)
-        ):
+        if free.pull < 0.5 * attempt.pull and free.pull < PULL_DOUBTFUL and not free.unlike:
             return free, (message("photo_seems_cropped"),)
     if not unlike:
         return attempt, (message("sheets_fit_no_camera"),)
