@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import example, given, settings
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from tests.cases import worked_cases
@@ -70,7 +70,6 @@ class TestRolledTraces:
     @example(633.2, 60.1, 0.69, 22)
     @example(899.0, 60.0, 1.0, 3)
     @example(500.0, 60.0, 1.0, 3)
-    @settings(max_examples=40)
     @given(st.floats(120, 900), st.floats(60, 400), st.floats(0.5, 5), st.integers(0, 99))
     def test_shaken_marks_are_fitted_and_the_outline_runs_along_them(
         self, inner: float, deep: float, angle: float, seed: int
