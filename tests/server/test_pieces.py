@@ -223,8 +223,9 @@ class TestByHand:
         assert "walk all the way round" in api.refused("POST", f"{at}/walked", {**round_it, "closed": False})
         api.refused("POST", f"{at}/strokes", {"strokes": [{"points": [[x, y]], "width": 8, "piece": True}]})
         result = api.good("POST", f"{at}/walked", round_it)
-        # the way wanders where nothing shows, by what a walk reaches, and the piece is squared up
-        assert 150 < float(result["shape"]["width"]) < 270
+        # where nothing shows the way wanders, but no farther than a walk reaches: 30 mm on each side, and a pixel
+        assert 150 < float(result["shape"]["width"]) < 200 + 60 + 1
+        assert 90 < float(result["shape"]["height"]) < 140 + 60 + 1
         assert result["shape"]["photo"] == photo["id"]
 
     @pytest.mark.django_db(transaction=True)
