@@ -41,7 +41,7 @@ def by_hand() -> list[str]:
     strokes = [Brush(((50, 160), (40, 200), (25, 240)), 8, True)]
     mended, _ = paint_over(flat, [bitten], strokes)
     stops = [(float(x), float(y)) for x, y in ring[:: len(ring) // 12]]
-    lengths = walk_edge(flat, stops, is_closed=True)
+    lengths = walk_edge(flat, stops, is_closed=True).way
     scan = scanned(circle((200, 150), 90))
     disc = circle((200, 150), 90)
     one = _scan([scan])

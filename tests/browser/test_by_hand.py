@@ -107,9 +107,11 @@ def test_a_piece_that_hardly_shows_is_walked_all_round(workshop_page: Page) -> N
         page.mouse.click(*on_table(page, x, y))
         page.wait_for_timeout(150)
     page.get_by_role("button", name="Round to the start").click()
-    expect(page.get_by_text("All the way round.")).to_be_visible()
+    expect(page.get_by_text("No edge shows along the dotted parts.")).to_be_visible()
+    expect(page.locator("polyline.unseen").first).to_be_visible()
     page.get_by_role("button", name="Use this edge").click()
     expect(page.get_by_role("heading", name=SIZE)).to_be_visible()
+    expect(page.get_by_role("region", name="Where the edge isn’t sure")).to_be_visible()
 
 
 def test_pieces_of_one_photo_are_named_by_pointing_and_laid_on_the_table_in_turn(

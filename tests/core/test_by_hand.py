@@ -106,16 +106,46 @@ class TestWalking:
         _, result, picture = tray()
         corners = TRAY - TRAY.min(axis=0)
         beside = [(float(x), float(y)) for x, y in corners + [0.8, 2.0]]
-        way = walk_edge(picture, beside, is_closed=True)
-        assert apart(way, result.outline) < 0.3
-        assert apart(np.asarray(result.outline), way) < 0.5
+        walk = walk_edge(picture, beside, is_closed=True)
+        assert apart(walk.way, result.outline) < 0.3
+        assert apart(np.asarray(result.outline), walk.way) < 0.5
+        assert not walk.doubts.any()
 
     def test_a_part_of_the_edge_is_walked_from_its_first_to_its_last_point(self) -> None:
         _, result, picture = tray()
-        way = walk_edge(picture, [(1.0, 60.0), (-1.0, 220.0)])
+        way = walk_edge(picture, [(1.0, 60.0), (-1.0, 220.0)]).way
         assert way[0][1] == pytest.approx(60, abs=6)
         assert way[-1][1] == pytest.approx(220, abs=6)
         assert apart(way, result.outline) < 0.2
+
+    @pytest.mark.parametrize(("turn", "side"), [(0, 1), (90, -1), (210, 1)])
+    def test_where_the_edge_is_wiped_out_the_way_is_straight_and_in_doubt(self, turn: float, side: int) -> None:
+        a = math.radians(turn)
+        y, x = np.mgrid[0:600, 0:600] - 300
+        along, off = x * math.cos(a) + y * math.sin(a), side * (y * math.cos(a) - x * math.sin(a))
+        contrast = 30 * np.clip((np.abs(along) - 80) / 60, 0, 1)
+        soft = 120 + contrast * np.clip(off / 3, -1, 1) + np.random.default_rng(4).normal(0, 2, x.shape)
+        pixels = np.repeat(np.clip(soft, 0, 255).astype(np.uint8)[..., None], 3, axis=2)
+        picture = FlatPicture(Window(-150, 150, 600, 600, 0.5), pixels, np.ones(x.shape, dtype=bool))
+        ends = np.array([[math.cos(a), -math.sin(a)], [-math.cos(a), math.sin(a)]]) * 110
+        walk = walk_edge(picture, [tuple(e) for e in ends])
+        away, from_middle = np.abs(walk.way @ [math.sin(a), math.cos(a)]), np.linalg.norm(walk.way, axis=1)
+        assert away.max() < 6
+        assert (walk.doubts[from_middle < 35] > away.max()).all()
+        assert not walk.doubts[from_middle > 65].any()
+
+    def test_a_sheets_edge_is_none_to_walk_along(self) -> None:
+        rng = np.random.default_rng(5)
+        # table, from y = 100 mm the piece, from y = 112 mm a sheet that lies on it
+        levels = np.select([np.arange(400) < 176, np.arange(400) < 200], [245.0, 120.0], 140.0)[:, None]
+        grey = cv2.GaussianBlur(np.repeat(levels, 600, axis=1), (0, 0), 1.2) + rng.normal(0, 2, (400, 600))
+        pixels = np.repeat(np.clip(grey, 0, 255).astype(np.uint8)[..., None], 3, axis=2)
+        picture = FlatPicture(Window(0, 200, 600, 400, 0.5), pixels, np.ones((400, 600), dtype=bool))
+        sheet = np.array([[0.0, 112], [300, 112], [300, 200], [0, 200]])
+        beside = [(40.0, 104.0), (260.0, 104.0)]
+        assert np.ptp(walk_edge(picture, beside).way[:, 1]) > 5
+        away = np.abs(walk_edge(picture, beside, [sheet]).way[:, 1] - 100)
+        assert np.percentile(away, 95) < 0.5
 
     @pytest.mark.parametrize(
         ("points", "closed"),

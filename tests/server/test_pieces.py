@@ -222,11 +222,20 @@ class TestByHand:
         }
         assert "walk all the way round" in api.refused("POST", f"{at}/walked", {**round_it, "closed": False})
         api.refused("POST", f"{at}/strokes", {"strokes": [{"points": [[x, y]], "width": 8, "piece": True}]})
-        result = api.good("POST", f"{at}/walked", round_it)
-        # where nothing shows the way wanders, but no farther than a walk reaches: 30 mm on each side, and a pixel
-        assert 150 < float(result["shape"]["width"]) < 200 + 60 + 1
-        assert 90 < float(result["shape"]["height"]) < 140 + 60 + 1
-        assert result["shape"]["photo"] == photo["id"]
+        assert api.good("POST", f"{at}/walk", round_it)["unseen"]
+        result = api.good("POST", f"{at}/walked", round_it)["shape"]
+        # where nothing shows the way may go astray, but no farther than a walk reaches: 30 mm on each side, and a pixel
+        assert 150 < float(result["width"]) < 200 + 60 + 1
+        assert 90 < float(result["height"]) < 140 + 60 + 1
+        assert result["photo"] == photo["id"]
+        # that is said, and asked about before a panel is made
+        assert float(result["error_mm"]) > 5
+        placed = api.good("GET", f"photos/{photo['id']}/outlines/{result['outline']}")
+        assert placed["doubtful"]
+        assert max(e for _, _, e in placed["band"]) == pytest.approx(
+            max(s["off_mm"] for s in placed["doubtful"]), abs=0.1
+        )
+        assert "doubt" in api.refuse(job.pk, "make_panel", name="lid")
 
     @pytest.mark.django_db(transaction=True)
     def test_strokes_that_change_nothing_say_so(self, api: Api, job: Job, tray_photo: Callable[..., bytes]) -> None:

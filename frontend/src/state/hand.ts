@@ -15,6 +15,8 @@ export function useHand(work: ShapeWork, where: () => { photo: number; outline: 
   const points = shallowRef<XY[]>([])
   const closed = ref(false)
   const way = shallowRef<XY[]>([])
+  /** The stretches of the way along which no edge is seen. */
+  const unseen = shallowRef<XY[][]>([])
   const busy = ref(false)
   let asked = 0
 
@@ -23,7 +25,7 @@ export function useHand(work: ShapeWork, where: () => { photo: number; outline: 
   function clear() {
     strokes.value = []
     points.value = []
-    way.value = []
+    way.value = unseen.value = []
     closed.value = false
   }
   function begin(what: 'paint' | 'walk') {
@@ -62,13 +64,15 @@ export function useHand(work: ShapeWork, where: () => { photo: number; outline: 
     const to = where()
     const mine = ++asked
     if (!to || points.value.length < 2) {
-      way.value = []
+      way.value = unseen.value = []
       return
     }
     busy.value = true
     try {
       const answer = await work.walk(to.photo, to.outline, { points: points.value as [number, number][], closed: closed.value })
-      if (mine === asked) way.value = answer.way as XY[]
+      if (mine !== asked) return
+      way.value = answer.way as XY[]
+      unseen.value = answer.unseen as XY[][]
     } catch (e) {
       if (mine !== asked) return
       sayWrong(e)
@@ -91,7 +95,7 @@ export function useHand(work: ShapeWork, where: () => { photo: number; outline: 
     if (done) clear()
     if (done && mode.value === 'walk') mode.value = null
   }
-  return { mode, brush, width, strokes, points, closed, way, busy, started, begin, stop, draw, step, back, close, take }
+  return { mode, brush, width, strokes, points, closed, way, unseen, busy, started, begin, stop, draw, step, back, close, take }
 }
 
 export type Hand = ReturnType<typeof useHand>

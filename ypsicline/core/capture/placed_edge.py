@@ -15,7 +15,8 @@ from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import Snapped, settle, snapped
+from ypsicline.core.capture.snapping import CLEAR, Snapped, settle, snapped
+from ypsicline.core.capture.stretches import doubts_where_vague, run_lengths
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -24,20 +25,13 @@ from ypsicline.core.messages import Message, message
 __all__ = ["MeasuredEdge", "along_with", "edge_of", "without_hairs"]
 
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
-# an edge as clear as this is where it is seen to be
-CLEAR = 0.45
-# and its sides are told by colours that separate them as well as this
+# the sides of an edge are told by colours that separate them as well as this
 LEAST_SEPARATION = 0.6
 # of a reading's fineness, how far its rim may lie off for that alone; how much farther off the truth may be than other
 # readings are, and along which share of the outline beside them
 RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.03
 # other readings as near as this count by how little the colours tell, but at least so much
 NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
-# where no edge is seen along a stretch, or the colours to its sides don't tell piece from table, how far off it may be as a
-# share of the stretch's length
-VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
-# a stripe or dot of the table's colour lets it bite in, or be bitten, by so much of the stretch's length, at most so far
-BITE_SHARE, MOST_BITE_MM = 0.6, 4.0
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
 # an outline farther than this from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip;
@@ -156,16 +150,12 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     believed = np.where(off > NEAR_MM, off, off * np.maximum(1 - snap.separation, LEAST_OF_NEAR))
     against = _off_other_readings(snap.ring, [r for r in piece.readings if r.against_colours], piece.window)
     other = OTHERS_TELL * np.maximum(believed, against)
-    runs = _run_lengths(vague, snap.ring)
-    blind = np.maximum(
-        np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM), np.minimum(BITE_SHARE * runs, MOST_BITE_MM)
-    )
-    blind = np.where(vague, blind, 0.0)
+    blind = doubts_where_vague(vague, snap.ring)
     rival = np.where(snap.rival[nearest] > 0, OFF_TIMES * (snap.rival[nearest] + away), 0.0)
     own = np.hypot(np.hypot(other, blind)[nearest], rival)
     beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
     strays = np.where(
-        _run_lengths(away > STRAYS_MM, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - STRAYS_MM, 0)
+        run_lengths(away > STRAYS_MM, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - STRAYS_MM, 0)
     )
     return np.asarray(np.hypot(beside, strays))
 
@@ -182,18 +172,6 @@ def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window
         off = cv2.remap(rim, at[:, :1], at[:, 1:], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)[:, 0]
         worst = np.maximum(worst, off * window.mm_per_px - RIM_OF_FINENESS * reading.fineness_mm)
     return worst
-
-
-def _run_lengths(at: Mask, ring: Array) -> Array:
-    """Of each point of a ring (n, 2) that is `at`, the length of its run, mm; 0 elsewhere."""
-    steps = np.linalg.norm(np.roll(ring, -1, axis=0) - ring, axis=1)
-    if at.all():
-        return np.full(len(at), steps.sum())
-    first = int(np.argmin(at))
-    labels, _ = scipy.ndimage.label(np.roll(at, -first))
-    lengths = np.bincount(labels, np.roll(steps, -first))
-    lengths[0] = 0
-    return np.roll(lengths[labels], first)
 
 
 def _near_sheets(outline: Array, papers: Sequence[Array]) -> Mask:

@@ -21,12 +21,14 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["STEP_MM", "Snapped", "settle", "snapped"]
+__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "settle", "snapped"]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
 ALONG_MM = 0.9
 LEAST_LEVELS = 5.0
+# an edge as clear as this is where it is seen to be
+CLEAR = 0.45
 STEEPEST = 2
 LEAST_PRIOR = 0.02
 # what a millimetre of colours on their wrong side costs, and a step to the side
@@ -87,6 +89,17 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
     )
     return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way))
+
+
+def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
+    """How clear an edge is within `WITHIN_MM` of each point of a line (n, 2), mm, its points `STEP_MM` apart or so, 0 to 1."""
+    along = np.roll(line, -1, axis=0) - np.roll(line, 1, axis=0) if is_closed else np.gradient(line, axis=0)
+    margin = SIDE_MM + GAP_MM
+    u = np.arange(-WITHIN_MM - margin, WITHIN_MM + margin + 1e-9, ACROSS_MM)
+    places = line[:, None] + u[None, :, None] * across(along)[:, None]
+    evidence = _differs(_sampled(picture.pixels, picture.window, places), len(u), is_closed=is_closed)
+    skip = round(margin / ACROSS_MM)
+    return evidence[:, skip : len(u) - skip].max(axis=1).astype(float)
 
 
 def _rivals(cost: Array, way: NDArray[np.intp]) -> Array:
@@ -159,7 +172,11 @@ def settle(picture: FlatPicture, ring: Array) -> Array:
 
 
 def _normals(ring: Array) -> Array:
-    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
+    return across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
+
+
+def across(along: Array) -> Array:
+    """The unit normals, to the right, of a line that leads `along` at each of its points (n, 2)."""
     return np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
 
 
@@ -175,9 +192,10 @@ def _sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDA
     return values if values.ndim == 3 else values[..., None]
 
 
-def _differs(colours: NDArray[np.float32], count: int) -> NDArray[np.float32]:
+def _differs(colours: NDArray[np.float32], count: int, *, is_closed: bool = True) -> NDArray[np.float32]:
     """How clearly what lies before and behind each place of a profile differ, 0 to 1, (n, count)."""
-    colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
+    mode = "wrap" if is_closed else "nearest"
+    colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode=mode)
     side, gap = round(SIDE_MM / ACROSS_MM), round(GAP_MM / ACROSS_MM)
     sums = np.cumsum(np.pad(colours, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
     squares = np.cumsum(np.pad(colours**2, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)

@@ -6,13 +6,21 @@ from dataclasses import dataclass
 
 import numpy as np
 import scipy
+from numpy.typing import NDArray
 
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["Stretch", "stretches"]
+__all__ = ["Stretch", "doubts_where_vague", "run_lengths", "stretches"]
+
+Mask = NDArray[np.bool_]
 
 # edges are doubtful from here on; stretches this many points apart are one, and shorter ones are none
 DOUBTFUL_MM, JOINED_POINTS, LEAST_POINTS = 0.8, 8, 5
+# where no edge is seen along a stretch, or the colours to its sides don't tell piece from table, how far off it may be as a
+# share of the stretch's length
+VAGUE_SHARE, LEAST_VAGUE_MM, MOST_VAGUE_MM = 0.2, 1.0, 40.0
+# a stripe or dot of the table's colour lets it bite in, or be bitten, by so much of the stretch's length, at most so far
+BITE_SHARE, MOST_BITE_MM = 0.6, 4.0
 
 
 @dataclass(frozen=True)
@@ -23,18 +31,43 @@ class Stretch:
     off_mm: float
 
 
-def stretches(outline: tuple[Point, ...], doubts: Array) -> tuple[Stretch, ...]:
-    """The parts of a closed outline that are doubtful by `doubts` (n,), mm; those that almost meet are one."""
-    weak = scipy.ndimage.binary_closing(np.tile(doubts > DOUBTFUL_MM, 3), iterations=JOINED_POINTS)[
-        len(doubts) : 2 * len(doubts)
-    ]
+def doubts_where_vague(vague: Mask, line: Array, *, is_closed: bool = True) -> Array:
+    """How far off each point of a line (n, 2) may be, mm, that is `vague` (n,): no edge is seen there; 0 elsewhere."""
+    runs = run_lengths(vague, line, is_closed=is_closed)
+    off = np.clip(VAGUE_SHARE * runs, LEAST_VAGUE_MM, MOST_VAGUE_MM)
+    return np.where(vague, np.maximum(off, np.minimum(BITE_SHARE * runs, MOST_BITE_MM)), 0.0)
+
+
+def run_lengths(at: Mask, line: Array, *, is_closed: bool = True) -> Array:
+    """Of each point of a line (n, 2) that is `at` (n,), the length of its run, mm; 0 elsewhere."""
+    steps = np.linalg.norm(np.roll(line, -1, axis=0) - line, axis=1)
+    if not is_closed:
+        steps[-1] = 0.0
+    if at.all():
+        return np.full(len(at), steps.sum())
+    first = int(np.argmin(at)) if is_closed else 0
+    labels, _ = scipy.ndimage.label(np.roll(at, -first))
+    lengths = np.bincount(labels, np.roll(steps, -first))
+    lengths[0] = 0
+    return np.roll(lengths[labels], first)
+
+
+def stretches(line: tuple[Point, ...], doubts: Array, *, is_closed: bool = True) -> tuple[Stretch, ...]:
+    """The parts of an outline, or of a way along one, that are doubtful by `doubts` (n,), mm; those that almost meet are one."""
+    if is_closed:
+        around = np.tile(doubts > DOUBTFUL_MM, 3)
+        weak = scipy.ndimage.binary_closing(around, iterations=JOINED_POINTS)[len(doubts) : 2 * len(doubts)]
+    else:
+        # beyond its ends nothing is doubtful
+        around = np.pad(doubts > DOUBTFUL_MM, JOINED_POINTS)
+        weak = scipy.ndimage.binary_closing(around, iterations=JOINED_POINTS)[JOINED_POINTS:-JOINED_POINTS]
     if weak.all():
-        return (Stretch((*outline, outline[0]), round(float(doubts.max()), 2)),)
-    first = int(np.argmin(weak))
+        return (Stretch((*line, line[0]) if is_closed else line, round(float(doubts.max()), 2)),)
+    first = int(np.argmin(weak)) if is_closed else 0
     labels, count = scipy.ndimage.label(np.roll(weak, -first))
     parts = []
     for own in scipy.ndimage.find_objects(labels, count):
         at = (np.arange(own[0].start, own[0].stop) + first) % len(doubts)
         if len(at) >= LEAST_POINTS:
-            parts.append(Stretch(tuple(outline[k] for k in at), round(float(doubts[at].max()), 2)))
+            parts.append(Stretch(tuple(line[k] for k in at), round(float(doubts[at].max()), 2)))
     return tuple(parts)

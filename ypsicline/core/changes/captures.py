@@ -68,15 +68,18 @@ class WalkRound:
 
 @dataclass(frozen=True)
 class MendOutline:
-    """The trace of the piece on the table mended by what its photo shows, as strokes or a walk along the edge say."""
+    """The trace of the piece on the table mended by what its photo shows, as strokes or a walk along the edge say; `finding`
+    is what is known of its photo after a walk."""
 
     photo: PhotoOf
     mend: Mend
     by: Literal["strokes", "walk"]
+    finding: PhotoOf | None = None
     kind: Literal["mend_outline"] = "mend_outline"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return job.with_piece(piece_found_in(job, self.photo).mended(self.mend, self.words(job, job)))
+        piece = piece_found_in(job, self.photo).mended(self.mend, self.words(job, job))
+        return job.with_piece(replace(piece, photo=self.finding or self.photo))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("mended_by_strokes" if self.by == "strokes" else "edge_walked_by_hand")

@@ -13,7 +13,6 @@ from ypsicline.core.capture.capture import Kind
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import MAX_PHOTO_BYTES
 from ypsicline.core.capture.strokes import Brush
-from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.changes.captures import ConfirmEdges, MendOutline, WalkRound, piece_found_in
 from ypsicline.core.changes.change import Change
 from ypsicline.core.errors import Refusal
@@ -28,7 +27,16 @@ from ypsicline.server.api.access import apply, job_of, photo_of
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos import photos
-from ypsicline.server.photos.by_hand import flat_picture, mend_by_strokes
+from ypsicline.server.photos.by_hand import (
+    errors_of,
+    flat_picture,
+    keeps_within,
+    mend_by_strokes,
+    rounded,
+    store_walk,
+    unseen,
+    walk_on,
+)
 from ypsicline.server.views.job import JobView, PhotoView, photo_view
 
 router = Router()
@@ -109,8 +117,11 @@ class WalkIn(Schema):
     closed: bool = False
 
 
-class Walk(Schema):
+class WalkOnPhoto(Schema):
+    """A way along an edge, and the stretches of it along which no edge is seen."""
+
     way: list[tuple[float, float]]
+    unseen: list[list[tuple[float, float]]]
 
 
 @router.post("/jobs/{job_id}/photos", response=PhotoView, operation_id="send_photo")
@@ -240,31 +251,29 @@ def chooser(request: HttpRequest, photo_id: int) -> HttpResponse:
     return jpeg_of((row.result or {}).get("picture") or row.preview)
 
 
-@router.post("/photos/{photo_id}/outlines/{index}/walk", response=Walk, operation_id="walk_edge")
-def walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> Walk:
+@router.post("/photos/{photo_id}/outlines/{index}/walk", response=WalkOnPhoto, operation_id="walk_edge")
+def walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> WalkOnPhoto:
     """The way along the strongest edge through these points, to be looked at; nothing is changed."""
-    picture = flat_picture(_entry_of(request, photo_id, index))
-    way = walk_edge(picture, body.points, is_closed=body.closed)
-    return Walk(way=[(round(float(x), 3), round(float(y), 3)) for x, y in way])
+    walked = walk_on(_entry_of(request, photo_id, index), body.points, is_closed=body.closed)
+    return WalkOnPhoto(
+        way=list(rounded(walked.way)), unseen=[list(s.line) for s in unseen(walked, is_closed=body.closed)]
+    )
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/walked", response=JobView, operation_id="take_walk")
 def take_walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> JobView:
-    """Take the way along the edge into the outline; a closed one becomes all of it."""
+    """Take the way along the edge into the outline; a closed one becomes all of it. Where no edge is seen along it, that
+    stretch is in doubt."""
     row, place = photo_of(request, photo_id), PhotoOf(photo_id, index)
     entry = photos.finding(row, index)
-    way = walk_edge(flat_picture(entry), body.points, is_closed=body.closed)
-    ring = tuple((round(float(x), 3), round(float(y), 3)) for x, y in way)
-
-    def read(d: JobDocument) -> Change:
-        is_there = d.piece is not None and d.piece.photo == place
-        if is_there and not body.closed:
-            return MendOutline(place, Mend((ring,)), "walk")
-        if not body.closed:
-            raise Refusal(message("no_outline_to_mend"), "walk")
-        return WalkRound(place, true_up(ring, error_mm=entry["error_mm"]))
-
-    return apply(request, row.job_id, read)
+    piece = history.current(row.job).piece
+    if not body.closed and (piece is None or piece.photo != place):
+        raise Refusal(message("no_outline_to_mend"), "walk")
+    walked = walk_on(entry, body.points, is_closed=body.closed)
+    ring, after = rounded(walked.way), store_walk(place, walked, is_closed=body.closed)
+    if not body.closed:
+        return apply(request, row.job_id, MendOutline(place, Mend((ring,)), "walk", after))
+    return apply(request, row.job_id, WalkRound(after, true_up(ring, error_mm=keeps_within(errors_of(walked, entry)))))
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/strokes", response=JobView, operation_id="paint_strokes")

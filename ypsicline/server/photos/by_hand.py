@@ -8,20 +8,35 @@ from threading import Lock
 from typing import Any
 
 import numpy as np
+from django.db import transaction
 
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.strokes import Brush, paint_over
+from ypsicline.core.capture.walking import Walk, walk_edge
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
 from ypsicline.core.geometry.rings import even_ring
+from ypsicline.core.job import PhotoOf
 from ypsicline.core.messages import message
 from ypsicline.core.steps import Mend
 from ypsicline.core.trueing.renewing import changed_ways
 from ypsicline.core.trueing.shape import Shape
 from ypsicline.server import files
+from ypsicline.server.jobs.models import Photo
+from ypsicline.server.photos.photos import BAND_POINTS, finding, put_finding, stored_stretches
 
-__all__ = ["flat_picture", "mend_by_strokes"]
+__all__ = [
+    "errors_of",
+    "flat_picture",
+    "keeps_within",
+    "mend_by_strokes",
+    "rounded",
+    "store_walk",
+    "unseen",
+    "walk_on",
+]
 
 SAME_HOLES_MM = 0.5
 _PITCH_MM = 0.5
@@ -44,6 +59,49 @@ def _decoded(file: str, left: float, bottom: float, width: float, height: float)
     return FlatPicture(window, pixels, np.ones((rows, columns), dtype=bool))
 
 
+def walk_on(entry: dict[str, Any], points: Sequence[Point], *, is_closed: bool) -> Walk:
+    """The way along the strongest edge through points on a finding's picture, no edge of its sheets. Raises what `walk_edge`
+    raises."""
+    papers = [np.asarray(p) for p in entry.get("papers", ())]
+    return walk_edge(flat_picture(entry), points, papers, is_closed=is_closed)
+
+
+def unseen(walk: Walk, *, is_closed: bool) -> tuple[Stretch, ...]:
+    """The stretches of a walk along which no edge is seen."""
+    return stretches(rounded(walk.way), walk.doubts, is_closed=is_closed)
+
+
+def store_walk(place: PhotoOf, walk: Walk, *, is_closed: bool) -> PhotoOf:
+    """The finding that a walk on another leaves: with what is in doubt of it too or, after one all the way round, with how
+    sure each place of that is. The same one where there is no more to be known."""
+    doubtful = stored_stretches(unseen(walk, is_closed=is_closed))
+    if not is_closed and not doubtful:
+        return place
+    with transaction.atomic():
+        photo = Photo.objects.select_for_update().get(pk=place.photo)
+        entry = finding(photo, place.outline)
+        if is_closed:
+            errors = errors_of(walk, entry)
+            step = max(1, len(errors) // BAND_POINTS)
+            band = [(x, y, round(float(e), 3)) for (x, y), e in zip(rounded(walk.way), errors, strict=True)][::step]
+            after = {"error_mm": keeps_within(errors), "band": band, "doubtful": doubtful}
+        else:
+            after = {"doubtful": [*entry.get("doubtful", ()), *doubtful]}
+        left = put_finding(photo, {**entry, **after})
+        photo.save(update_fields=["result"])
+    return left
+
+
+def errors_of(walk: Walk, entry: dict[str, Any]) -> Array:
+    """How far off each point of a walk on a finding's picture may be, mm (n,)."""
+    return np.hypot(entry["error_mm"], walk.doubts)
+
+
+def keeps_within(errors: Array) -> float:
+    """What 95 % of points with these errors keep within, mm."""
+    return round(float(np.percentile(errors, 95)), 3)
+
+
 def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]) -> Mend:
     """The step that takes strokes into account; raises `Refusal` where they change nothing."""
     rings = [np.asarray(r.points) for r in (shape.outline, *shape.holes)]
@@ -58,5 +116,10 @@ def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]
     return Mend(ways, None if same else hole_points)
 
 
+def rounded(line: Array) -> tuple[Point, ...]:
+    """A line (n, 2) to a micrometre, which is all that is stored."""
+    return tuple((round(float(x), 3), round(float(y), 3)) for x, y in line)
+
+
 def _points(ring: Array) -> tuple[Point, ...]:
-    return tuple((round(float(x), 3), round(float(y), 3)) for x, y in even_ring(ring, _PITCH_MM)[0])
+    return rounded(even_ring(ring, _PITCH_MM)[0])

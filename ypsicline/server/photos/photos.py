@@ -30,6 +30,7 @@ from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.capture.scan import LEAST_DPI, MOST_DPI, capture_scan, join_scans
 from ypsicline.core.capture.scene import HIGHEST_MM, MOST_PHOTOS
 from ypsicline.core.capture.sheets import sheets_by_id
+from ypsicline.core.capture.stretches import Stretch
 from ypsicline.core.changes.captures import FoundPiece, TakeFound
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.message_json import as_json
@@ -63,6 +64,7 @@ __all__ = [
     "point_at",
     "put_finding",
     "remove",
+    "stored_stretches",
     "take_photos_in",
 ]
 
@@ -208,6 +210,11 @@ def as_line(stretch: dict[str, Any]) -> tuple[Point, ...]:
     return tuple((float(x), float(y)) for x, y in stretch["line"])
 
 
+def stored_stretches(doubtful: Sequence[Stretch]) -> list[dict[str, Any]]:
+    """Doubtful stretches as a finding holds them."""
+    return [{"line": _thin(s.line), "off_mm": s.off_mm} for s in doubtful]
+
+
 def put_finding(photo: Photo, entry: dict[str, Any]) -> PhotoOf:
     """Keep one more finding; earlier ones stay for the revisions that refer to them."""
     findings = [*(photo.result or {}).get("outlines", []), entry]
@@ -340,7 +347,7 @@ def _entry(capture: Capture, flat: dict[str, Any]) -> dict[str, Any]:
         "band": band,
         "marks": capture.marks,
         "papers": [_paper(s) for s in capture.sheets],
-        "doubtful": [{"line": _thin(s.line), "off_mm": s.off_mm} for s in capture.doubtful],
+        "doubtful": stored_stretches(capture.doubtful),
         "shadows": capture.shadows,
         "flat": flat,
     }

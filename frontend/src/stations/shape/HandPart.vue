@@ -6,10 +6,11 @@ import ToggleButton from '../../ui/ToggleButton.vue'
 /** What a hand is doing on the photo, and how it is taken or left. */
 const state = useOpenJob()
 const { hand, table } = useShapeBench()
-const { mode, brush, width, strokes, points, closed, way, busy } = hand
+const { mode, brush, width, strokes, points, closed, way, unseen, busy } = hand
 const SIZES = [3, 8, 20] as const
 const words = computed(() => {
   if (mode.value === 'paint') return strokes.value.length ? 'More strokes, or mend it.' : 'Paint over what is wrong: a few strokes will do.'
+  if (unseen.value.length) return 'No edge shows along the dotted parts. Points set closer together there make it surer.'
   if (closed.value) return 'All the way round.'
   if (points.value.length < 2)
     return table.shape.value

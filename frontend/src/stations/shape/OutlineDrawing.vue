@@ -21,7 +21,7 @@ const props = defineProps<{
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
 const { shape, tried, chosen, folding, dragged, measure } = table
-const { strokes, points, way } = hand
+const { strokes, points, way, unseen } = hand
 
 const trusted = computed(() => props.placed?.trusted.map(([x, y]) => `${x},${-y}`).join(' ') ?? '')
 const band = computed(() => (props.over && props.placed ? bandPath(props.placed.band, 3 * props.px) : ''))
@@ -195,6 +195,14 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
         :stroke-width="s.width"
       />
       <polyline v-if="way.length" :points="line(way)" class="way" :stroke-width="4 * px" />
+      <polyline
+        v-for="(stretch, k) in unseen"
+        :key="`u${k}`"
+        :points="line(stretch)"
+        class="unseen"
+        :stroke-width="11 * px"
+        :stroke-dasharray="`${3 * px} ${5 * px}`"
+      />
       <circle v-for="([x, y], k) in points" :key="`w${k}`" class="step" :cx="x" :cy="-y" :r="6 * px" :stroke-width="2 * px" />
     </g>
   </g>
@@ -366,6 +374,10 @@ path.hit {
 }
 .hand .way {
   stroke: #7cc4f2;
+}
+.hand .unseen {
+  stroke: #ff8a70;
+  stroke-linecap: butt;
 }
 .step {
   fill: #fff;

@@ -56,7 +56,7 @@ provide(shapeKey, { work, table, hand })
 
 const box = computed<[number, number, number, number]>(() => shape.value?.box ?? placed.value?.box ?? [0, 0, 400, 300])
 /** What lies on the table, be it measured or not: another piece, or another photo. */
-const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${shown.value?.outline} ${!!shape.value || !!placed.value}`)
+const lies = computed(() => `${job.value?.open_piece} ${shown.value?.photo} ${!!shape.value || !!placed.value}`)
 const over = computed(() => withPhoto.value && !!placed.value && (shape.value?.on_photo ?? true))
 /** Its photo lies under the outline: where it was found, or within its frame after it was moved. */
 const beneath = computed(() => withPhoto.value && !!placed.value && (over.value || !!shape.value?.before.length))
