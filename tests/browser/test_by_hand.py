@@ -112,6 +112,7 @@ def test_a_piece_that_hardly_shows_is_walked_all_round(workshop_page: Page) -> N
     page.get_by_role("button", name="Use this edge").click()
     expect(page.get_by_role("heading", name=SIZE)).to_be_visible()
     expect(page.get_by_role("region", name="Where the edge isn’t sure")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_pieces_of_one_photo_are_named_by_pointing_and_laid_on_the_table_in_turn(

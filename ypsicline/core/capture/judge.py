@@ -20,6 +20,8 @@ __all__ = ["Judged", "judge"]
 LEAST_ERROR_MM = 0.12
 TILT_WARNING_DEG = 30.0
 BOW_WARNING_MM = 0.7
+# so near the ring of sheets an outline lies on it
+_ON_RING_MM = 0.5
 ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
@@ -92,11 +94,11 @@ def judge(
 def _outside(papers: Sequence[Array], ring: Array) -> list[Message]:
     """A warning where the outline lies outside the ring of sheets."""
     hull = shapely.MultiPoint(np.vstack(papers)).convex_hull
-    outside = ~shapely.contains_xy(hull, ring[:, 0], ring[:, 1])
+    away = shapely.distance(hull, shapely.points(ring))
+    outside = away > _ON_RING_MM
     if not outside.any():
         return []
-    away = shapely.distance(hull, shapely.points(ring)).max()
-    return [message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=away)]
+    return [message("outside_the_sheets", percent=float(100 * outside.mean()), away_mm=float(away.max()))]
 
 
 def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Message]:

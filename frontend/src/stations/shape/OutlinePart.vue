@@ -17,6 +17,8 @@ const { work, table } = useShapeBench()
 const { shape, asking } = table
 const name = computed(() => job.value?.pieces.find((p) => p.id === job.value?.open_piece)?.name ?? '')
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
+/** In the latest photo no piece was told, and this one was walked round by hand. */
+const walked = computed(() => latest.value?.id === shape.value?.photo && latest.value?.by_hand === shape.value?.outline)
 let trying = 0
 /** While the slider moves, the outline is shown as it would be; let go, it is kept. */
 async function tryOut(e: Event) {
@@ -48,7 +50,7 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
     </div>
     <p class="said">{{ shape.verdict }}</p>
     <p v-if="shape.before.length" class="small">Dashed: as it was captured.</p>
-    <PhotoOutcome v-if="latest" :photo="latest" />
+    <PhotoOutcome v-if="latest" :photo="latest" :walked="walked" />
     <DoubtSlip v-if="placed && source" :placed="placed" :photo="source.photo" :outline="source.outline" />
     <p class="soft">Point at an edge or a corner to true it up.</p>
     <div class="row">
