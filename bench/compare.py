@@ -30,17 +30,16 @@ def signed_errors(found: Array, truth: Array, rounds: int = 12) -> Array:
 
 def _from_here(found: Array, truth: Array, rounds: int) -> Array:
     ring = _dense(truth)
-    line = shapely.LinearRing(ring)
     polygon = shapely.Polygon(ring)
+    segments = shapely.linestrings(np.stack([ring, np.roll(ring, -1, axis=0)], axis=1))
+    tree = shapely.STRtree(segments)
     along = np.roll(ring, -1, axis=0) - ring
     normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.hypot(*along.T)[:, None]
-    starts = np.concatenate([[0], np.cumsum(np.hypot(*along.T))])[:-1]
     p = found[:: max(1, len(found) // 1200)]
     p = p - p.mean(axis=0) + np.asarray(polygon.centroid.coords[0])
     p = p + np.asarray(polygon.centroid.coords[0]) - np.asarray(shapely.Polygon(p).centroid.coords[0])
     for turn in range(rounds):
-        where = shapely.line_locate_point(line, shapely.points(p))
-        k = np.clip(np.searchsorted(starts, where, side="right") - 1, 0, len(ring) - 1)
+        k = tree.nearest(shapely.points(p))
         n, gap = normal[k], ((ring[k] - p) * normal[k]).sum(axis=1)
         middle = p.mean(axis=0)
         q = p - middle
@@ -54,7 +53,7 @@ def _from_here(found: Array, truth: Array, rounds: int) -> Array:
         (dx, dy, angle), *_ = np.linalg.lstsq(terms[keep], gap[keep], rcond=None)
         c, s = np.cos(angle), np.sin(angle)
         p = q @ np.array([[c, -s], [s, c]]).T + middle + [dx, dy]
-    distance = shapely.distance(line, shapely.points(p))
+    distance = shapely.distance(segments[tree.nearest(shapely.points(p))], shapely.points(p))
     inside = shapely.contains_xy(polygon, p[:, 0], p[:, 1])
     return np.where(inside, -distance, distance)
 
