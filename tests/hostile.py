@@ -26,11 +26,13 @@ VALUES: dict[str, Any] = {
 
 @dataclass(frozen=True)
 class Hostile:
-    """What is sent, by which method and to which address of the API; `{job}` stands for a job's number."""
+    """What is sent, by which method and to which address of the API; `{job}` stands for a job's number, and `what` says which
+    operation, change or step it is, or which kind of file."""
 
     name: str
     method: str
     path: str
+    what: str
     field: str = ""
     file: str = ""
     data: bytes = b""
@@ -54,7 +56,7 @@ def values(schema: dict[str, Any], every: int = 1) -> Iterator[Hostile]:
                     # each value in one field, in turn; and every other one in all of them
                     chosen = fields if k % 2 else fields[k % max(len(fields), 1) :][:1]
                     sent = sound(dict.fromkeys(chosen, value))
-                    yield Hostile(f"{what} {name}", method.upper(), _filled(at), data=_text(sent))
+                    yield Hostile(f"{what} {name}", method.upper(), _filled(at), what, data=_text(sent))
 
 
 def _samples(
@@ -113,14 +115,14 @@ def files(bundle: bytes) -> Iterator[Hostile]:
     """Photos, bundles, panels files and drawings that are broken, mislabelled, bombs, or not what they say."""
     for k, (name, data) in enumerate(_photos()):
         at = ("jobs/{job}/photos", "jobs/{job}/kept-photos", "cameras")[k % 3]
-        yield Hostile(f"photo {name}", "POST", at, "photo", f"{name}.jpg", data)
+        yield Hostile(f"photo {name}", "POST", at, "photo", "photo", f"{name}.jpg", data)
     for name, data in _bundles(bundle):
-        yield Hostile(f"bundle {name}", "POST", "job-files", "file", "job.json", data)
-        yield Hostile(f"panels {name}", "POST", "jobs/{job}/read", "file", "panels.json", data)
+        yield Hostile(f"bundle {name}", "POST", "job-files", "bundle", "file", "job.json", data)
+        yield Hostile(f"panels {name}", "POST", "jobs/{job}/read", "panels", "file", "panels.json", data)
     for name, ending, data in _drawings():
-        yield Hostile(f"{ending} {name}", "POST", "jobs/{job}/read", "file", f"a.{ending}", data)
+        yield Hostile(f"{ending} {name}", "POST", "jobs/{job}/read", ending, "file", f"a.{ending}", data)
     for name in ("..", ".", "/", "a/../../b.svg", "\x00.svg", "a" * 5000 + ".json", "CON.json", "a.exe", ""):
-        yield Hostile(f"file named {name[:12]!r}", "POST", "jobs/{job}/read", "file", name, b"{}")
+        yield Hostile(f"file named {name[:12]!r}", "POST", "jobs/{job}/read", "named", "file", name, b"{}")
 
 
 def _image(kind: str, mode: str = "RGB", size: tuple[int, int] = (700, 660), **how: Any) -> bytes:
