@@ -88,6 +88,8 @@ def rolled(marks: Array, small_girth_mm: float | None = None, large_girth_mm: fl
 def _rows(points: Array) -> tuple[Array, Mask]:
     """A common centre of both rows, and which points lie on the outer one (n,)."""
     best: tuple[float, Array, Mask] | None = None
+    # most starts part the marks alike
+    centres: dict[bytes, Array] = {}
     for start in _centres(points):
         centre = start
         outer = np.zeros(len(points), dtype=bool)
@@ -101,7 +103,9 @@ def _rows(points: Array) -> tuple[Array, Mask]:
             outer = row
             if min(outer.sum(), (~outer).sum()) < LEAST_IN_A_ROW - 1:
                 break
-            centre = _concentric(points, outer)
+            if outer.tobytes() not in centres:
+                centres[outer.tobytes()] = _concentric(points, outer)
+            centre = centres[outer.tobytes()]
         if min(outer.sum(), (~outer).sum()) < LEAST_IN_A_ROW - 1:
             continue
         far = np.hypot(*(points - centre).T)
