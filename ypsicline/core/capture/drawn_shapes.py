@@ -32,8 +32,9 @@ WIDEST_PEN_MM = 3.5
 LEAST_INK = 14.0
 INK_SHARE = 0.22
 BRANCH_TELLS_MM = 12.0
-# what runs on outside a shape from its rim, from so near, of the way round it: more and it isn't all of the line
-MOST_LOOSE, NEAR_RIM_MM = 0.2, 3.0
+# lines that run on outside a shape from its rim, from so near, for more than this of the way round it, and with it reach round
+# so many times what it does: it isn't all of the drawing
+MOST_LOOSE, NEAR_RIM_MM, REACHES_ROUND = 0.2, 3.0, 1.4
 # what is closed and goes round less than this of what the widest line does is a letter beside a line that isn't closed
 LEAST_OF_LINES = 0.1
 # gaps joined otherwise give another reading of a shape when they have so much of it in common, else another shape
@@ -197,7 +198,7 @@ def _enclosed(
     rings = []
     for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
         mask = np.asarray(labels == k)
-        if _loose_share(mask, lines, mm_per_px) > MOST_LOOSE or areas[k] < LEAST_OF_LINES * reach:
+        if areas[k] < LEAST_OF_LINES * reach or _is_part(mask, lines, mm_per_px):
             continue
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
@@ -264,14 +265,16 @@ def rim_of(mask: Mask, window: Window) -> Array:
     return window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
 
 
-def _loose_share(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> float:
-    """How much of the `lines` (numbered from 1, 0 elsewhere) runs on outside a shape from its rim, as a share of the way round
-    it: of a closed line next to nothing, of a part of one that another line cuts off more than it has round it."""
+def _is_part(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
+    """Whether a shape is only a part of what is drawn, that another line cuts off: the `lines` (numbered from 1, 0 elsewhere) run
+    on outside it from its rim, of a closed line hardly, and far, as writing over a line doesn't."""
     near = _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
     on_rim = np.unique(lines[near])
-    outside = np.isin(lines, on_rim[on_rim > 0]) & ~near
+    own = np.isin(lines, on_rim[on_rim > 0])
     contours, _ = cv2.findContours(shape.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
-    return float(outside.sum()) / max(cv2.arcLength(max(contours, key=cv2.contourArea), True), 1.0)
+    around = cv2.arcLength(max(contours, key=cv2.contourArea), True)
+    runs_on = float((own & ~near).sum()) > MOST_LOOSE * around
+    return runs_on and _hull_mm2(own | shape, mm_per_px) > REACHES_ROUND * _hull_mm2(shape, mm_per_px)
 
 
 def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:

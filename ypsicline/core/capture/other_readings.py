@@ -29,21 +29,24 @@ LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
 
 
-def other_readings(fine: Look, net: Look, wide: Look, afar: Look, table: Mask | None = None) -> tuple[Reading, ...]:
+def other_readings(
+    fine: Look, net: Look, wide: Look, afar: Look, gleam: Mask, table: Mask | None = None
+) -> tuple[Reading, ...]:
     """How else a place may be read than `fine` reads it.
 
     `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
-    any close look. `table` (rows, columns) is what looks like the table's own repeat, where it has one: no reading reaches
+    any close look. `gleam` (rows, columns) is piece in all of them. `table` (rows, columns) is what looks like the table's own repeat, where it has one: no reading reaches
     over it, but for what the piece has of other colours than the table.
     """
     odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
-    readings = (
+    others = (
         *_by_others(fine, net, wide),
         *_without_bites(fine, odds),
         *_without_things_at_rim(fine),
         *_in_one(fine, afar),
         *_without_lit_table(fine),
     )
+    readings = tuple(replace(r, mask=r.mask | gleam) for r in others)
     if table is None:
         return readings
     piece_or_unlike = ~table | ((fine.piece > PIECE) & (odds > 0))

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appearance
 from ypsicline.core.capture.continuation import with_continuation
 from ypsicline.core.capture.drawn_shapes import DrawnShape
+from ypsicline.core.capture.gleam import gleam_of, with_gleam
 from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
 from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, paint, pieces_of
@@ -153,6 +154,7 @@ def _segmented(
     longer = with_continuation(wide, counted)
     if longer is not wide:
         wide = _main_parts(_by_appearance(longer, papers, WIDE, off_repeat))
+    wide = with_gleam(wide, gleam_of(wide, counted))
     afar = together(looks[:-1], picture)
     box = _box_of_parts(wide)
     if box is None:
@@ -160,12 +162,15 @@ def _segmented(
     closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
     off_closest = None if off_repeat is None else resampled(off_repeat, picture.window, closest.picture.window)
     fine = _by_appearance(closest, papers, FINE, off_closest)
-    fine = with_continuation(fine, _pixels_counted(closest.picture, papers))
+    counted_closest = _pixels_counted(closest.picture, papers)
+    fine = with_continuation(fine, counted_closest)
+    gleam = gleam_of(fine, counted_closest)
+    fine = with_gleam(fine, gleam)
     if off_repeat is None:
-        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar))
+        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, gleam))
     alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
     table = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
-    return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, table), alike)
+    return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, gleam, table), alike)
 
 
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner, off_repeat: NDArray[np.float32] | None) -> Look:
