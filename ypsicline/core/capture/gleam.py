@@ -25,10 +25,13 @@ MIDST_PX, LEAST_MIDST, LEAST_PAPER, PAPER_PERCENTILE = 5, 50, 50, 80
 # the sine of the angle between a piece's own colour and the light's, from which on they span a plane
 LEAST_ANGLE = 0.08
 # colours are off the plane by their sine; nearly all of the piece's are within the first, those of a gleam within so many
-# times that and the second, and the table's are off so many times as far
-MOST_OFF, LEAST_OFF, TIMES, TABLES_TIMES, TABLES_PERCENTILE = 0.03, 0.02, 1.5, 3.0, 10
+# times that and the second, and most of the table's, the gleam itself being counted there, are off so many times as far
+MOST_OFF, LEAST_OFF, TIMES, TABLES_TIMES, TABLES_PERCENTILE = 0.03, 0.02, 1.5, 3.0, 30
 # a gleam is so much lighter than the piece mostly is, so large beside it, and joined to it along so many px
 LIGHTER, LEAST_SHARE, MOST_SHARE, LEAST_JOIN_PX = 1.3, 0.003, 0.6, 4
+# a gleam fades into the piece: within so many px of where it joins, lightness changes by less than this share of all that it
+# changes by; at the edge of a paper that lies there by nearly all
+FADES_PX, FADES = 5, 0.5
 SURELY = 0.95
 
 Light = NDArray[np.float32]
@@ -42,36 +45,42 @@ def with_gleam(look: Look, gleam: Mask) -> Look:
 def gleam_of(look: Look, pixels_counted: Mask) -> Mask:
     """The pixels, beside what was read as piece, that show its colour washed out by mirrored light, among `pixels_counted`, those
     that are seen and no sheet."""
-    piece, nothing = look.piece > PIECE, np.zeros(look.piece.shape, dtype=bool)
-    midst = _eroded(piece & pixels_counted)
-    table = pixels_counted & ~_grown(piece, MIDST_PX)
+    piece = look.piece > PIECE
     light = (cv2.GaussianBlur(look.picture.pixels, (0, 0), 1.0).astype(np.float32) / 255) ** GAMMA
     paper = _paper(light[look.picture.in_view & ~pixels_counted])
+    midst, table = _eroded(piece & pixels_counted), pixels_counted & ~_grown(piece, MIDST_PX)
     if paper is None or min(midst.sum(), table.sum()) < LEAST_MIDST:
-        return nothing
+        return np.zeros_like(piece)
+    lightness = light.mean(axis=2)
+    usually = float(np.median(lightness[midst]))
+    washed_out = _in_plane(light, midst, table, paper) & (lightness > LIGHTER * usually) & pixels_counted & ~piece
+    kernel = np.ones((FADES_PX, FADES_PX), np.uint8)
+    changes = cv2.dilate(lightness, kernel) - cv2.erode(lightness, kernel)
+    gleam, beside = np.zeros_like(piece), _grown(piece, 3)
+    count, labels = cv2.connectedComponents(_opened(washed_out), connectivity=4)
+    for k in range(1, count):
+        part = labels == k
+        join = part & beside
+        if not LEAST_SHARE < part.sum() / piece.sum() < MOST_SHARE or join.sum() < LEAST_JOIN_PX:
+            continue
+        if float(np.median(changes[join])) < FADES * (float(np.percentile(lightness[part], 90)) - usually):
+            gleam |= part
+    return _with_seams(gleam, piece) & pixels_counted
+
+
+def _in_plane(light: Light, midst: Mask, table: Mask, paper: Light) -> Mask:
+    """The pixels whose colour is the piece's own, by its `midst`, and the `paper`'s in some mixture; none where that doesn't tell
+    them from the table."""
     own = np.median(light[midst], axis=0)
     normal = np.cross(own, paper)
     if np.linalg.norm(normal) < LEAST_ANGLE * np.linalg.norm(own) * np.linalg.norm(paper):
-        return nothing
+        return np.zeros_like(midst)
     off = np.abs(light @ (normal / np.linalg.norm(normal))) / np.maximum(np.linalg.norm(light, axis=2), 1e-3)
     usual = float(np.percentile(off[midst], 95))
     most = max(TIMES * usual, LEAST_OFF)
     if usual > MOST_OFF or float(np.percentile(off[table], TABLES_PERCENTILE)) < TABLES_TIMES * most:
-        return nothing
-    lighter = light.mean(axis=2) > LIGHTER * float(np.median(light[midst].mean(axis=1)))
-    washed_out = (off < most) & lighter & pixels_counted & ~piece
-    opened = cv2.morphologyEx(washed_out.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
-    beside = _grown(piece, 3)
-    gleam = nothing.copy()
-    for k in range(1, count):
-        part = labels == k
-        if (
-            LEAST_SHARE < stats[k, cv2.CC_STAT_AREA] / piece.sum() < MOST_SHARE
-            and (part & beside).sum() >= LEAST_JOIN_PX
-        ):
-            gleam |= part
-    return _with_seams(gleam, piece) & pixels_counted
+        return np.zeros_like(midst)
+    return np.asarray(off < most)
 
 
 def _paper(sheets: Light) -> Light | None:
@@ -88,6 +97,10 @@ def _with_seams(gleam: Mask, piece: Mask) -> Mask:
         return gleam
     whole = cv2.morphologyEx((gleam | piece).astype(np.uint8), cv2.MORPH_CLOSE, np.ones((5, 5), np.uint8)) > 0
     return np.asarray(gleam | (whole & ~piece & _grown(gleam, 7)))
+
+
+def _opened(mask: Mask) -> NDArray[np.uint8]:
+    return cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
 
 
 def _eroded(mask: Mask) -> Mask:
