@@ -99,6 +99,24 @@ def test_a_part_of_a_line_that_a_stroke_cuts_off_is_not_the_line(gap: tuple[floa
         sheet.drawn()
 
 
+@pytest.mark.parametrize("mirrored", [False, True])
+def test_a_line_with_much_writing_over_it_is_the_line(mirrored: bool) -> None:
+    arm = shapely.LineString([(110, 90), (110, 230), (160, 290), (240, 290), (290, 230), (290, 90)]).buffer(32)
+    ring = np.asarray(arm.exterior.coords)
+    if mirrored:
+        ring = ring @ np.array([[0.0, 1.0], [1.0, 0.0]])
+    sheet = Sheet()
+    sheet.line(ring)
+    k = np.arange(44)
+    for x, y in ((285.0, 200.0), (90.0, 250.0), (130.0, 140.0)):
+        sheet.line(np.column_stack([x + 1.6 * k, y + np.where(k % 2, 9, -9) + 4 * np.sin(2 * k)]))
+    (shape,) = sheet.drawn()
+    assert shape.area_mm2 == pytest.approx(arm.area, rel=0.1)
+    strays, doubts = off(sheet, shape, ring)
+    assert np.percentile(strays, 60) < 0.4
+    assert np.mean(strays > np.maximum(1.0, 1.5 * doubts)) < 0.05
+
+
 @pytest.mark.parametrize("runs_out", [False, True])
 def test_a_closed_line_beside_a_larger_one_that_runs_out_of_the_window_says_so(runs_out: bool) -> None:
     sheet = Sheet()
