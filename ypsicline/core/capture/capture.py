@@ -73,8 +73,8 @@ OUTLINE_STEP_MM = 0.4
 LARGER = 1.5
 # how thick a cloth mostly is, at most, that nobody said a height of
 CLOTH_MM = 0.8
-# an outline of which more than this share may be so far off, mm and as a share of its size, isn't given before the maker
-# pointed at the piece; a shorter stretch is drawn as doubtful
+# an outline of which more than this share is so far off by other readings of the picture, mm and as a share of its size, isn't
+# given before the maker pointed at the piece; what is doubtful otherwise, or shorter, is drawn as such
 ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
 # nor at all one of which more than this share may be so far off; what is less is settled by hand
 USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
@@ -279,11 +279,13 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
-    usual, mostly = np.percentile(doubts, [100 * (1 - ASKS_FROM), 100 * (1 - USELESS_FROM)])
+    disputed = float(np.percentile(edge.disputed, 100 * (1 - ASKS_FROM)))
+    mostly = float(np.percentile(doubts, 100 * (1 - USELESS_FROM)))
     size = float(np.ptp(outline.outline, axis=0).max())
-    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and mostly > max(USELESS_MM, USELESS_SHARE * size):
+    is_useless = mostly > max(USELESS_MM, USELESS_SHARE * size)
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and is_useless:
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
-    if not pointed_at and usual > max(ASKS_MM, ASKS_SHARE * size):
+    if not pointed_at and (is_useless or disputed > max(ASKS_MM, ASKS_SHARE * size)):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
         face, more, wall = top_face(outline, fine, scene.solution.view.eye_mm, scene.height_mm)

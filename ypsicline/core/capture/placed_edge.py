@@ -49,11 +49,13 @@ SURELY_HOLE = 0.2
 
 @dataclass(frozen=True)
 class MeasuredEdge:
-    """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), and
-    warnings. `hidden_share` is the share of it that lies against or under a sheet."""
+    """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), for other
+    readings of the picture alone (`disputed`), and warnings. `hidden_share` is the share of it that lies against or under a
+    sheet."""
 
     outline: FoundOutline
     doubts: Array
+    disputed: Array
     warnings: tuple[Message, ...] = ()
     hidden_share: float = 0.0
 
@@ -69,7 +71,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     if not rings:
         raise Refusal(message("edge_not_followed"), "low_contrast")
     measurement = _measure(fine, rings)
-    doubts = _doubts(measurement.outline, rings[0], piece)
+    doubts, disputed = _doubts(measurement.outline, rings[0], piece)
     warnings: list[Message] = []
     hidden_stretches = _near_sheets(measurement.outline, papers)
     if hidden_stretches.any():
@@ -78,7 +80,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
         warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))
-    return MeasuredEdge(measurement, doubts, tuple(warnings), float(hidden_stretches.mean()))
+    return MeasuredEdge(measurement, doubts, disputed, tuple(warnings), float(hidden_stretches.mean()))
 
 
 def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
@@ -141,8 +143,8 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
     return [outline, *(h for h in own if float(share[fill_rings(window, [h])].mean()) < SURELY_HOLE)]
 
 
-def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
-    """How far each point may be off: by other readings of the picture, by an edge beside it that is nearly as likely, where no
+def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> tuple[Array, Array]:
+    """How far each point may be off, in all and by other readings alone: by other readings of the picture, by an edge beside it that is nearly as likely, where no
     edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for."""
     away, nearest = scipy.spatial.cKDTree(snap.ring).query(outline)
     vague = (snap.clear < CLEAR / 2) | (snap.separation < LEAST_SEPARATION)
@@ -153,11 +155,12 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> Array:
     blind = doubts_where_vague(vague, snap.ring)
     rival = np.where(snap.rival[nearest] > 0, OFF_TIMES * (snap.rival[nearest] + away), 0.0)
     own = np.hypot(np.hypot(other, blind)[nearest], rival)
-    beside = scipy.ndimage.maximum_filter1d(own, max(3, round(BESIDE_SHARE * len(own))), mode="wrap")
+    spread = max(3, round(BESIDE_SHARE * len(own)))
+    beside, disputed = (scipy.ndimage.maximum_filter1d(v, spread, mode="wrap") for v in (own, other[nearest]))
     strays = np.where(
         run_lengths(away > STRAYS_MM, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - STRAYS_MM, 0)
     )
-    return np.asarray(np.hypot(beside, strays))
+    return np.hypot(beside, strays), disputed
 
 
 def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window) -> Array:

@@ -129,7 +129,7 @@ def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
     shapes = find_drawn(coarse, np.zeros(coarse.in_view.shape, dtype=bool))
     followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in shapes]
-    return [MeasuredEdge(outline, doubts) for outline, _, doubts in followed]
+    return [MeasuredEdge(outline, doubts, np.zeros_like(doubts)) for outline, _, doubts in followed]
 
 
 def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:
