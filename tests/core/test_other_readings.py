@@ -13,6 +13,7 @@ SIDE = 200
 WINDOW = Window(0.0, 200.0, SIDE, SIDE, 1.0)
 BIRCH, DARK = (205, 180, 140), (50, 60, 70)
 ROWS, COLUMNS = np.mgrid[:SIDE, :SIDE]
+NOWHERE = np.zeros((SIDE, SIDE), bool)
 
 
 def look(share: np.ndarray, table_coloured: np.ndarray) -> Look:
@@ -22,7 +23,7 @@ def look(share: np.ndarray, table_coloured: np.ndarray) -> Look:
 
 
 def against_colours(fine: Look, afar: Look) -> list[np.ndarray]:
-    return [r.mask for r in other_readings(fine, fine, fine, afar) if r.against_colours]
+    return [r.mask for r in other_readings(fine, fine, fine, afar, NOWHERE) if r.against_colours]
 
 
 def dots(*middles: tuple[int, int]) -> np.ndarray:
@@ -94,6 +95,35 @@ def test_a_tape_at_the_rim_may_be_no_part_of_a_plain_piece() -> None:
     (without,) = against_colours(fine, fine)
     assert np.mean(without[square() | tab]) > 0.97
     assert np.mean(without[tape]) < 0.1
+
+
+@pytest.mark.parametrize(("colour", "joined"), [((230, 200, 40), False), (DARK, True)], ids=["tape", "own stripe"])
+def test_a_narrow_thing_beside_a_piece_is_no_part_of_it(colour: tuple[int, int, int], joined: bool) -> None:
+    strip = (np.abs(COLUMNS - 160) <= 6) & (ROWS >= 45) & (ROWS < 155)
+    taken = (square() | strip).astype(np.float32)
+    pixels = np.where(square()[..., None], DARK, BIRCH).astype(np.uint8)
+    pixels[strip] = colour
+    fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), taken, np.zeros_like(taken), (taken,))
+    between = (COLUMNS == 152) & (np.abs(ROWS - 100) < 40)
+    readings = against_colours(fine, look(np.ones((SIDE, SIDE)), ~square()))
+    assert any(r[between].all() for r in readings) == joined
+
+
+def test_a_piece_of_the_tables_hue_that_the_light_falls_off_on_isnt_parted() -> None:
+    light = np.where(square(), 5.6 - 2.4 * COLUMNS / SIDE, 1.0)
+    grey = np.clip(60 * light ** (1 / 2.2), 0, 255)
+    pixels = np.repeat(grey[..., None], 3, axis=2) + np.random.default_rng(5).normal(0, 1.5, (SIDE, SIDE, 3))
+    taken = square().astype(np.float32)
+    picture = FlatPicture(WINDOW, np.clip(pixels, 0, 255).astype(np.uint8), np.ones((SIDE, SIDE), bool))
+    fine = Look(picture, taken, np.zeros_like(taken), (taken,))
+    assert against_colours(fine, fine) == []
+
+
+def test_a_gleam_is_piece_in_every_reading() -> None:
+    gleam = square() & (COLUMNS > 130)
+    fine = look(square(), ~square())
+    net = look(square() & ~gleam, ~square())
+    assert all(r.mask[gleam].all() for r in other_readings(fine, net, net, fine, gleam))
 
 
 def test_a_piece_of_the_tables_own_colour_is_no_sun() -> None:

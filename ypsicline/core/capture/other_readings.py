@@ -24,9 +24,13 @@ ALIKE, LEAST_ALIKE = 1.0, 3
 TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 # a lit place: so many times as bright as the table, as wide as this share of the piece, and how much of the piece it may be
 LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
+# where it ends in the piece something is seen to end: light changes there so many times as much as within it
+LIT_ENDS = 2.0
 # things that lie at a rim are no wider, nor smaller; of a piece's own colours, 9 in 10 differ so much from the usual, at most, and
 # those of a thing so many times as much, and at least so much
 WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
+# things beside a piece are narrower than this share of it, and less than the second of it has their colour
+NARROW, NOWHERE = 0.3, 0.005
 
 
 def other_readings(
@@ -116,6 +120,7 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
     _, labels, stats, _ = cv2.connectedComponentsWithStats(tidy(fine).astype(np.uint8), connectivity=4)
     areas = stats[1:, cv2.CC_STAT_AREA]
     main = 1 + np.flatnonzero(areas >= MAIN_SHARE * areas.max(initial=0))
+    main = main[[not _is_thing_beside(labels == k, labels == main[areas[main - 1].argmax()], fine) for k in main]]
     if len(main) < 2:
         return ()
     parts = np.isin(labels, main).astype(np.uint8)
@@ -130,9 +135,20 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
     return ()
 
 
+def _is_thing_beside(part: Mask, piece: Mask, fine: Look) -> bool:
+    """Whether a part is no part of a piece but a thing beside it, a tape or a pencil: narrow, and of a colour that the piece has
+    nowhere."""
+    widths = [2 * float(cv2.distanceTransform(m.astype(np.uint8), cv2.DIST_L2, 5).max()) for m in (part, piece)]
+    if widths[0] > min(NARROW * widths[1], WIDEST_THING_MM / fine.picture.window.mm_per_px):
+        return False
+    lab = cv2.cvtColor(fine.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
+    off = np.linalg.norm(lab[piece] - np.median(lab[part], axis=0), axis=1)
+    return float(np.mean(off < LEAST_OTHER)) < NOWHERE
+
+
 def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
     """The piece without wide parts that have just the table's colour, only more or less light: sun through a window falls on
-    the table too. None where the table isn't plain, or most of the piece is of its colour."""
+    the table too. None where the table isn't plain, most of the piece is of its colour, or nothing is seen to end there."""
     piece = fine.piece > PIECE
     bare = (fine.piece < TABLE) & fine.picture.in_view
     if not piece.any() or not bare.any():
@@ -149,5 +165,10 @@ def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
     reach = round(LIT_WIDTH * float(np.sqrt(piece.sum()))) | 1
     lit = cv2.morphologyEx(alike.astype(np.uint8), cv2.MORPH_OPEN, np.ones((reach, reach), np.uint8)) > 0
     if not LEAST_LIT < lit.sum() / piece.sum() < MOST_LIT:
+        return ()
+    kernel = np.ones((5, 5), np.uint8)
+    changes = np.log(cv2.dilate(bright, kernel) / cv2.erode(bright, kernel))
+    border = (cv2.dilate(lit.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0) & piece & ~lit
+    if float(np.median(changes[border])) < LIT_ENDS * float(np.median(changes[lit])):
         return ()
     return (Reading(piece & ~lit, fine.picture.window.mm_per_px, against_colours=True),)
