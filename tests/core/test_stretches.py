@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import numpy as np
+import shapely
 
-from ypsicline.core.capture.stretches import stretches
+from ypsicline.core.capture.stretches import keeps_within, stretches
 from ypsicline.core.job import Piece
 from ypsicline.core.steps import ConfirmEdge, Mend
 from ypsicline.core.trueing.shape import true_up
@@ -34,6 +35,30 @@ def test_stretches_that_almost_meet_are_one_and_specks_are_none() -> None:
 def test_all_of_it_may_be_in_doubt_and_none() -> None:
     assert len(stretches(RING, doubts((0, 600, 2.0)))[0].line) == 601
     assert stretches(RING, doubts((0, 600, 0.3))) == ()
+
+
+def test_a_notch_that_was_missed_counts_as_long_as_it_is() -> None:
+    # a line of 1000 mm with a notch 40 mm wide and 60 deep, shut off across its mouth: 4 % of what was found, 15 % of the truth
+    x = np.arange(0.0, 1000.0, 0.5)
+    there = np.column_stack([x, np.zeros_like(x)])
+    found = np.vstack([there, there[::-1] - [0, 1e-3]])
+    across = (np.abs(found[:, 0] - 500) <= 20) & (found[:, 1] == 0)
+    off = np.where(across, 60.0, 0.0)
+    errors = np.hypot(0.3, off)
+    truth = shapely.LineString([(0, 0), (480, 0), (480, 60), (520, 60), (520, 0), (1000, 0), (0, 0)])
+    strays = shapely.distance(shapely.LineString(found), shapely.points(shapely.get_coordinates(truth.segmentize(0.5))))
+    assert np.percentile(strays, 95) > 1.0
+    assert np.percentile(errors, 95) < 0.5
+    assert keeps_within(errors, found, off) > 60
+    assert keeps_within(np.full(len(found), 0.3), found, np.zeros(len(found))) == 0.3
+
+
+def test_the_way_round_a_ring_doesnt_matter_to_what_is_kept_within() -> None:
+    off = doubts((590, 608, 14.0))
+    ring, errors = np.asarray(RING), np.hypot(0.3, off)
+    stated = keeps_within(errors, ring, off)
+    assert stated == keeps_within(np.roll(errors, 77), np.roll(ring, 77, axis=0), np.roll(off, 77))
+    assert stated == keeps_within(errors[::-1], ring[::-1] * [-1, 1], off[::-1])
 
 
 class TestSettling:

@@ -12,6 +12,7 @@ import shapely
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.mosaic import best_photo
 from ypsicline.core.capture.solve import SheetPhoto, Solution
+from ypsicline.core.capture.stretches import keeps_within
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import Message, message
 
@@ -34,7 +35,7 @@ _DEVIATIONS = 2.3
 
 @dataclass(frozen=True)
 class Judged:
-    """`error_mm` is what 95 % of the outline keeps within, `errors_mm` (n,) the same of each point of the outline;
+    """`error_mm` is what 95 % of the true outline keeps within, `errors_mm` (n,) the same of each point of the outline;
     `out_per_mm_height` as in `Capture`."""
 
     error_mm: float
@@ -88,7 +89,8 @@ def judge(
     warnings += [*_about_sheets(photos, solution), *_about_views(solution)]
     if len(photos) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
         warnings.append(message("camera_in_doubt", doubt_mm=2 * camera))
-    return Judged(float(np.percentile(everywhere, 95)), everywhere, out_per_mm, tuple(warnings))
+    error_mm = keeps_within(everywhere, outline.outline, np.broadcast_to(doubt_mm, len(at)))
+    return Judged(error_mm, everywhere, out_per_mm, tuple(warnings))
 
 
 def _outside(papers: Sequence[Array], ring: Array) -> list[Message]:

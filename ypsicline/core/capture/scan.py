@@ -23,7 +23,7 @@ from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import COARSE_MM_PER_PX
-from ypsicline.core.capture.stretches import stretches
+from ypsicline.core.capture.stretches import keeps_within, stretches
 from ypsicline.core.capture.table_colour import find_by_colour
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
@@ -113,7 +113,7 @@ def _captured(picture: FlatPicture, measurement: MeasuredEdge, apart_mm: float) 
     if apart_mm > 0.5:
         warnings.append(message("tiles_disagree", apart_mm=apart_mm))
     return Capture(
-        _ring(outline), tuple(_ring(h[::step]) for h in edge_outline.holes), round(float(np.percentile(errors, 95)), 3),
+        _ring(outline), tuple(_ring(h[::step]) for h in edge_outline.holes), round(keeps_within(errors, outline, doubts), 3),
         tuple(round(float(e), 3) for e in errors), window.mm_per_px,
         Transform(), (),
         ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,

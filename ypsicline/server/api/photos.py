@@ -28,9 +28,8 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos import photos
 from ypsicline.server.photos.by_hand import (
-    errors_of,
+    error_of,
     flat_picture,
-    keeps_within,
     mend_by_strokes,
     rounded,
     store_walk,
@@ -273,7 +272,7 @@ def take_walk(request: HttpRequest, photo_id: int, index: int, body: WalkIn) -> 
     ring, after = rounded(walked.way), store_walk(place, walked, is_closed=body.closed)
     if not body.closed:
         return apply(request, row.job_id, MendOutline(place, Mend((ring,)), "walk", after))
-    return apply(request, row.job_id, WalkRound(after, true_up(ring, error_mm=keeps_within(errors_of(walked, entry)))))
+    return apply(request, row.job_id, WalkRound(after, true_up(ring, error_mm=error_of(walked, entry))))
 
 
 @router.post("/photos/{photo_id}/outlines/{index}/strokes", response=JobView, operation_id="paint_strokes")

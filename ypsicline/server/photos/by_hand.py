@@ -12,7 +12,7 @@ from django.db import transaction
 
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.stretches import Stretch, stretches
+from ypsicline.core.capture.stretches import Stretch, keeps_within, stretches
 from ypsicline.core.capture.strokes import Brush, paint_over
 from ypsicline.core.capture.walking import Walk, walk_edge
 from ypsicline.core.errors import Refusal
@@ -28,9 +28,8 @@ from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos.photos import BAND_POINTS, finding, put_finding, stored_stretches
 
 __all__ = [
-    "errors_of",
+    "error_of",
     "flat_picture",
-    "keeps_within",
     "mend_by_strokes",
     "rounded",
     "store_walk",
@@ -81,10 +80,10 @@ def store_walk(place: PhotoOf, walk: Walk, *, is_closed: bool) -> PhotoOf:
         photo = Photo.objects.select_for_update().get(pk=place.photo)
         entry = finding(photo, place.outline)
         if is_closed:
-            errors = errors_of(walk, entry)
+            errors = _errors(walk, entry)
             step = max(1, len(errors) // BAND_POINTS)
             band = [(x, y, round(float(e), 3)) for (x, y), e in zip(rounded(walk.way), errors, strict=True)][::step]
-            after = {"error_mm": keeps_within(errors), "band": band, "doubtful": doubtful}
+            after = {"error_mm": error_of(walk, entry), "band": band, "doubtful": doubtful}
         else:
             after = {"doubtful": [*entry.get("doubtful", ()), *doubtful]}
         left = put_finding(photo, {**entry, **after})
@@ -92,14 +91,14 @@ def store_walk(place: PhotoOf, walk: Walk, *, is_closed: bool) -> PhotoOf:
     return left
 
 
-def errors_of(walk: Walk, entry: dict[str, Any]) -> Array:
+def _errors(walk: Walk, entry: dict[str, Any]) -> Array:
     """How far off each point of a walk on a finding's picture may be, mm (n,)."""
     return np.hypot(entry["error_mm"], walk.doubts)
 
 
-def keeps_within(errors: Array) -> float:
-    """What 95 % of points with these errors keep within, mm."""
-    return round(float(np.percentile(errors, 95)), 3)
+def error_of(walk: Walk, entry: dict[str, Any]) -> float:
+    """What 95 % of the true outline keeps within of a walk all round on a finding's picture, mm."""
+    return round(keeps_within(_errors(walk, entry), walk.way, walk.doubts), 3)
 
 
 def mend_by_strokes(shape: Shape, picture: FlatPicture, strokes: Sequence[Brush]) -> Mend:
