@@ -223,6 +223,10 @@ class TestByHand:
         assert "walk all the way round" in api.refused("POST", f"{at}/walked", {**round_it, "closed": False})
         api.refused("POST", f"{at}/strokes", {"strokes": [{"points": [[x, y]], "width": 8, "piece": True}]})
         assert api.good("POST", f"{at}/walk", round_it)["unseen"]
+        # measuring stores findings as well, and would take that of a walk away
+        Photo.objects.filter(pk=photo["id"]).update(status=Photo.Status.WORKING)
+        assert "being measured" in api.refused("POST", f"{at}/walked", round_it)
+        Photo.objects.filter(pk=photo["id"]).update(status=Photo.Status.REFUSED)
         result = api.good("POST", f"{at}/walked", round_it)["shape"]
         # where nothing shows the way may go astray, but no farther than a walk reaches: 30 mm on each side, and a pixel
         assert 150 < float(result["width"]) < 200 + 60 + 1

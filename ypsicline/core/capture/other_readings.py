@@ -39,8 +39,8 @@ def other_readings(
     """How else a place may be read than `fine` reads it.
 
     `net` is what the network alone says of it, `wide` a look at its surroundings too, `afar` what was thought before
-    any close look. `gleam` (rows, columns) is piece in all of them. `table` (rows, columns) is what looks like the table's own repeat, where it has one: no reading reaches
-    over it, but for what the piece has of other colours than the table.
+    any close look. `gleam` (rows, columns) is piece in every reading. `table` (rows, columns) is what looks like the table's own
+    repeat, where it has one: no reading reaches over it, but for what the piece has of other colours than the table.
     """
     odds = odds_by_colour(fine.picture.pixels.astype(np.float32), fine.piece)
     others = (

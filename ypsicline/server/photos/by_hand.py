@@ -72,12 +72,15 @@ def unseen(walk: Walk, *, is_closed: bool) -> tuple[Stretch, ...]:
 
 def store_walk(place: PhotoOf, walk: Walk, *, is_closed: bool) -> PhotoOf:
     """The finding that a walk on another leaves: with what is in doubt of it too or, after one all the way round, with how
-    sure each place of that is. The same one where there is no more to be known."""
+    sure each place of that is. The same one where there is no more to be known. Raises `Refusal` while the photo is being
+    measured, which stores findings too."""
     doubtful = stored_stretches(unseen(walk, is_closed=is_closed))
     if not is_closed and not doubtful:
         return place
     with transaction.atomic():
         photo = Photo.objects.select_for_update().get(pk=place.photo)
+        if photo.is_under_way:
+            raise Refusal(message("photo_being_measured"), "photo")
         entry = finding(photo, place.outline)
         if is_closed:
             errors = _errors(walk, entry)
