@@ -144,8 +144,9 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
 
 
 def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> tuple[Array, Array]:
-    """How far each point may be off, in all and by other readings alone: by other readings of the picture, by an edge beside it that is nearly as likely, where no
-    edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for."""
+    """How far each point may be off: by other readings of the picture, by an edge beside it that is nearly as likely, where no
+    edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for; and
+    how far by other readings alone."""
     away, nearest = scipy.spatial.cKDTree(snap.ring).query(outline)
     vague = (snap.clear < CLEAR / 2) | (snap.separation < LEAST_SEPARATION)
     off = _off_other_readings(snap.ring, [r for r in piece.readings if not r.against_colours], piece.window)
