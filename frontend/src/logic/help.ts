@@ -83,7 +83,8 @@ export const HELP = {
     madder: ['M40 96h.01M92 52h.01M150 60h.01M244 26h.01'],
     text: [
       'Point along the edge; between two places the way snaps to the strongest edge. Begin and end on the outline where it is ' +
-        'still right, or go all the way round.',
+        'still right, or go all the way round. Where no edge shows the way is straight and dotted: set places closer together ' +
+        'there, and look along it before a panel is made.',
     ],
   },
   point: {
