@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.distances import SheetDistance
-from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn
+from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn, no_line
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.looks import Taps
 from ypsicline.core.capture.marks import find_marks, ring_through
@@ -280,9 +280,8 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
     disputed = float(np.percentile(edge.disputed, 100 * (1 - ASKS_FROM)))
-    mostly = float(np.percentile(doubts, 100 * (1 - USELESS_FROM)))
     size = float(np.ptp(outline.outline, axis=0).max())
-    is_useless = mostly > max(USELESS_MM, USELESS_SHARE * size)
+    is_useless = _is_useless(outline.outline, doubts)
     if pointed_at and edge.hidden_share <= HIDDEN_SHARE and is_useless:
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and (is_useless or disputed > max(ASKS_MM, ASKS_SHARE * size)):
@@ -298,9 +297,17 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     return replace(outline_of_piece, shadows=shadows)
 
 
+def _is_useless(outline: Array, doubts: Array) -> bool:
+    """Whether so much of an outline (n, 2) may be so far off, by `doubts` (n,), mm, that there is nothing to settle by hand."""
+    size = float(np.ptp(outline, axis=0).max())
+    return float(np.percentile(doubts, 100 * (1 - USELESS_FROM))) > max(USELESS_MM, USELESS_SHARE * size)
+
+
 def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
     fine, mask = _fine_picture(scene, choice)
     outline, bridged, doubts = follow_line(fine, mask, choice, side)
+    if _is_useless(outline.outline, doubts):
+        raise no_line(message("line_doesnt_stand_out"))
     outline = replace(outline, holes=tuple(_drawn_holes(scene, choice, side)))
     warnings = []
     if bridged > BRIDGED_WARNING:

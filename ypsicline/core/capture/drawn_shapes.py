@@ -32,8 +32,8 @@ WIDEST_PEN_MM = 3.5
 LEAST_INK = 14.0
 INK_SHARE = 0.22
 BRANCH_TELLS_MM = 12.0
-# lines that run on outside a shape from its rim, from so near, for more than this of the way round it, and with it reach round
-# so many times what it does: it isn't all of the drawing
+# lines that run on outside a shape from its rim, from so near, for more than this of the way round it: it isn't all of the
+# drawing, unless all is written over: nothing else is closed, and with them it reaches round less than so many times what it does
 MOST_LOOSE, NEAR_RIM_MM, REACHES_ROUND = 0.2, 3.0, 1.4
 # what is closed and goes round less than this of what the widest line does is a letter beside a line that isn't closed
 LEAST_OF_LINES = 0.1
@@ -195,11 +195,14 @@ def _enclosed(
     reaches = {k: _hull_mm2(lines == k, mm_per_px) for k in longest}
     reach = max(reaches.values(), default=0.0)
     beyond = max((reaches[k] for k in longest if _at_rim_of_window(lines == k)), default=0.0)
+    masks = {
+        k: np.asarray(labels == k)
+        for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2)
+        if areas[k] >= LEAST_OF_LINES * reach
+    }
+    sound = {k: m for k, m in masks.items() if not _is_run_on(m, lines, mm_per_px)}
     rings = []
-    for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
-        mask = np.asarray(labels == k)
-        if areas[k] < LEAST_OF_LINES * reach or _is_part(mask, lines, mm_per_px):
-            continue
+    for k, mask in (sound or {k: m for k, m in masks.items() if not _is_part(m, lines, mm_per_px)}).items():
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
         )
@@ -265,16 +268,25 @@ def rim_of(mask: Mask, window: Window) -> Array:
     return window.to_mm(max(contours, key=cv2.contourArea).reshape(-1, 2).astype(float))
 
 
-def _is_part(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
-    """Whether a shape is only a part of what is drawn, that another line cuts off: the `lines` (numbered from 1, 0 elsewhere) run
-    on outside it from its rim, of a closed line hardly, and far, as writing over a line doesn't."""
+def _is_run_on(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
+    """Whether `lines` (numbered from 1, 0 elsewhere) run on outside a shape from its rim: of a closed line next to nothing, of a
+    part of one that another line cuts off more than it has round it."""
     near = _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
-    on_rim = np.unique(lines[near])
-    own = np.isin(lines, on_rim[on_rim > 0])
     contours, _ = cv2.findContours(shape.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     around = cv2.arcLength(max(contours, key=cv2.contourArea), True)
-    runs_on = float((own & ~near).sum()) > MOST_LOOSE * around
-    return runs_on and _hull_mm2(own | shape, mm_per_px) > REACHES_ROUND * _hull_mm2(shape, mm_per_px)
+    return float((_on_rim(shape, lines, mm_per_px) & ~near).sum()) > MOST_LOOSE * around
+
+
+def _is_part(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
+    """Whether a shape that lines run on from is only a part of what is drawn: they run far, as writing over a line doesn't."""
+    whole = shape | _on_rim(shape, lines, mm_per_px)
+    return _hull_mm2(whole, mm_per_px) > REACHES_ROUND * _hull_mm2(shape, mm_per_px)
+
+
+def _on_rim(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> Mask:
+    """The lines that come near a shape."""
+    own = np.unique(lines[_grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))])
+    return np.isin(lines, own[own > 0])
 
 
 def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:
