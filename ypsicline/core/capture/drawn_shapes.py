@@ -87,8 +87,12 @@ def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...
     skeleton = skimage.morphology.skeletonize(inked)  # type: ignore[attr-defined]
     main = _main_branches(skeleton, ink, mm_per_px)
     pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
-    for branches in (main, skeleton) if (skeleton & ~main).any() else (skeleton,):
-        ways = [_enclosed(picture, inked, branches, skeleton, pen_mm, facing_first=f) for f in (True, False)]
+    lines = (main, skeleton) if (skeleton & ~main).any() else (skeleton,)
+    for branches, over in [(b, w) for w in (False, True) for b in lines]:
+        ways = [
+            _enclosed(picture, inked, branches, skeleton, pen_mm, facing_first=f, is_written_over=over)
+            for f in (True, False)
+        ]
         largest = max((w[0].area_mm2 for w in ways if w), default=0.0)
         sound = [w for w in ways if w and w[0].area_mm2 > SAME_SHARE * largest]
         if shapes := min(sound, key=lambda w: (len(w), _tangle(w)), default=()):
@@ -164,9 +168,17 @@ def _grown(mask: Mask, times: int = 1) -> Mask:
 
 
 def _enclosed(
-    picture: FlatPicture, inked: Mask, branches: Mask, skeleton: Mask, pen_mm: float, *, facing_first: bool
+    picture: FlatPicture,
+    inked: Mask,
+    branches: Mask,
+    skeleton: Mask,
+    pen_mm: float,
+    *,
+    facing_first: bool,
+    is_written_over: bool,
 ) -> tuple[DrawnShape, ...]:
-    """What `branches`, with gaps joined, shut off from the outside, see `gaps`."""
+    """What `branches`, with gaps joined, shut off from the outside, see `gaps`; with `is_written_over` what much is written over
+    too."""
     window = picture.window
     mm_per_px = window.mm_per_px
     wall = inked.copy()
@@ -195,14 +207,12 @@ def _enclosed(
     reaches = {k: _hull_mm2(lines == k, mm_per_px) for k in longest}
     reach = max(reaches.values(), default=0.0)
     beyond = max((reaches[k] for k in longest if _at_rim_of_window(lines == k)), default=0.0)
-    masks = {
-        k: np.asarray(labels == k)
-        for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2)
-        if areas[k] >= LEAST_OF_LINES * reach
-    }
-    sound = {k: m for k, m in masks.items() if not _is_run_on(m, lines, mm_per_px)}
     rings = []
-    for k, mask in (sound or {k: m for k, m in masks.items() if not _is_part(m, lines, mm_per_px)}).items():
+    for k in 1 + np.flatnonzero(areas[1:] >= SMALLEST_MM2):
+        mask = np.asarray(labels == k)
+        is_part = _reaches_far if is_written_over else _is_run_on
+        if areas[k] < LEAST_OF_LINES * reach or is_part(mask, lines, mm_per_px):
+            continue
         holes = tuple(
             DrawnShape(window, loop, float(loop.sum()) * mm_per_px**2, pen_mm) for loop in within if mask[loop].all()
         )
@@ -277,8 +287,8 @@ def _is_run_on(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
     return float((_on_rim(shape, lines, mm_per_px) & ~near).sum()) > MOST_LOOSE * around
 
 
-def _is_part(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
-    """Whether a shape that lines run on from is only a part of what is drawn: they run far, as writing over a line doesn't."""
+def _reaches_far(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
+    """Whether lines that come near a shape reach far beyond it: of a part of a drawing they do, writing over a line doesn't."""
     whole = shape | _on_rim(shape, lines, mm_per_px)
     return _hull_mm2(whole, mm_per_px) > REACHES_ROUND * _hull_mm2(shape, mm_per_px)
 
