@@ -281,21 +281,25 @@ def rim_of(mask: Mask, window: Window) -> Array:
 def _is_run_on(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
     """Whether `lines` (numbered from 1, 0 elsewhere) run on outside a shape from its rim: of a closed line next to nothing, of a
     part of one that another line cuts off more than it has round it."""
-    near = _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
+    near = _near(shape, mm_per_px)
     contours, _ = cv2.findContours(shape.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     around = cv2.arcLength(max(contours, key=cv2.contourArea), True)
-    return float((_on_rim(shape, lines, mm_per_px) & ~near).sum()) > MOST_LOOSE * around
+    return float((_lines_at(near, lines) & ~near).sum()) > MOST_LOOSE * around
 
 
 def _reaches_far(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> bool:
     """Whether lines that come near a shape reach far beyond it: of a part of a drawing they do, writing over a line doesn't."""
-    whole = shape | _on_rim(shape, lines, mm_per_px)
+    whole = shape | _lines_at(_near(shape, mm_per_px), lines)
     return _hull_mm2(whole, mm_per_px) > REACHES_ROUND * _hull_mm2(shape, mm_per_px)
 
 
-def _on_rim(shape: Mask, lines: NDArray[np.int32], mm_per_px: float) -> Mask:
-    """The lines that come near a shape."""
-    own = np.unique(lines[_grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))])
+def _near(shape: Mask, mm_per_px: float) -> Mask:
+    return _grown(shape, max(2, round(NEAR_RIM_MM / mm_per_px)))
+
+
+def _lines_at(place: Mask, lines: NDArray[np.int32]) -> Mask:
+    """The whole of each line that is seen at a place."""
+    own = np.unique(lines[place])
     return np.isin(lines, own[own > 0])
 
 

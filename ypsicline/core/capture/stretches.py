@@ -43,13 +43,17 @@ def run_lengths(at: Mask, line: Array, *, is_closed: bool = True) -> Array:
     steps = np.linalg.norm(np.roll(line, -1, axis=0) - line, axis=1)
     if not is_closed:
         steps[-1] = 0.0
-    if at.all():
-        return np.full(len(at), steps.sum())
-    first = int(np.argmin(at)) if is_closed else 0
-    labels, _ = scipy.ndimage.label(np.roll(at, -first))
-    lengths = np.bincount(labels, np.roll(steps, -first))
+    runs = _runs(at, is_closed=is_closed)
+    lengths = np.bincount(runs, steps)
     lengths[0] = 0
-    return np.roll(lengths[labels], first)
+    return np.asarray(lengths[runs], dtype=float)
+
+
+def _runs(at: Mask, *, is_closed: bool) -> NDArray[np.intp]:
+    """The number of its run, from 1, of each point of a line that is `at` (n,); 0 elsewhere."""
+    first = int(np.argmin(at)) if is_closed else 0
+    runs: NDArray[np.intp] = scipy.ndimage.label(np.roll(at, -first))[0]
+    return np.roll(runs, first)
 
 
 def keeps_within(errors: Array, outline: Array, doubts: Array) -> float:
@@ -59,13 +63,11 @@ def keeps_within(errors: Array, outline: Array, doubts: Array) -> float:
     the outline is short, and the notch is long. Each such stretch counts as if it did.
     """
     steps = np.linalg.norm(np.roll(outline, -1, axis=0) - outline, axis=1)
-    weak = doubts > DOUBTFUL_MM
-    if weak.any() and not weak.all():
-        first = int(np.argmin(weak))
-        labels, count = scipy.ndimage.label(np.roll(weak, -first))
-        farthest = scipy.ndimage.maximum(np.roll(doubts, -first), labels, np.arange(1, count + 1))
-        there_and_back = np.concatenate([[0], 2 * farthest / np.bincount(labels)[1:]])
-        steps = steps + np.roll(there_and_back[labels], first)
+    runs = _runs(doubts > DOUBTFUL_MM, is_closed=True)
+    farthest = scipy.ndimage.maximum(doubts, runs, np.arange(runs.max() + 1))
+    there_and_back = 2 * farthest / np.maximum(np.bincount(runs), 1)
+    there_and_back[0] = 0
+    steps = steps + there_and_back[runs]
     return float(np.quantile(errors, 0.95, weights=steps, method="inverted_cdf"))
 
 
