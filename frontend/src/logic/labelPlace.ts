@@ -81,9 +81,13 @@ function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {
   return from < to
 }
 
+export const grown = ({ low, high }: Bounds, rim: number): Bounds => ({
+  low: { x: low.x - rim, y: low.y - rim },
+  high: { x: high.x + rim, y: high.y + rim },
+})
 export const boxAbout = (p: At, size: Size, rim: number): Bounds => {
-  const half = { x: size.width / 2 + rim, y: size.height / 2 + rim }
-  return { low: { x: p.x - half.x, y: p.y - half.y }, high: { x: p.x + half.x, y: p.y + half.y } }
+  const half = { x: size.width / 2, y: size.height / 2 }
+  return grown({ low: { x: p.x - half.x, y: p.y - half.y }, high: { x: p.x + half.x, y: p.y + half.y } }, rim)
 }
 /** How much of an area two boxes share. */
 export const sharedArea = (a: Bounds, b: Bounds) =>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { placedTag } from './tags'
+import { placedTag, withRoom } from './tags'
 
 const OWN = { width: 200, height: 50 }
 const ROOM = { width: 1000, height: 700 }
@@ -41,5 +41,18 @@ describe('a tag', () => {
     const all = [box(0, 0, 1000, 250), box(0, 320, 1000, 380)]
     const at = placedTag({ x: 500, y: 280 }, { x: 0, y: 1 }, 10, OWN, ROOM, all)
     expect(Math.abs(at.y - 280)).toBeLessThan(60)
+  })
+})
+
+describe('letters', () => {
+  const row = [box(0, 0, 30, 20), box(20, 5, 30, 20), box(40, 0, 30, 20), box(200, 0, 30, 20)]
+
+  it('are left out where they would cover one that is there', () => {
+    expect(withRoom(row)).toEqual([true, false, true, true])
+  })
+
+  it('give way to tags and to the chosen one', () => {
+    expect(withRoom(row, [box(190, -5, 60, 28)])).toEqual([true, false, true, false])
+    expect(withRoom(row, [box(10, -5, 60, 28)], 1)).toEqual([false, true, false, true])
   })
 })

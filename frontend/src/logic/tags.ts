@@ -36,4 +36,18 @@ export function placedTag(at: At, away: At, off: number, own: Size, room: Size, 
   return spots.find((p) => covered(p) <= least)!
 }
 
+/** Which of the boxes have room: each that shares nothing with what is `taken` nor with one before it that has; `first` comes
+ * before all others and always has it. */
+export function withRoom(boxes: readonly Bounds[], taken: readonly Bounds[] = [], first?: number): boolean[] {
+  const drawn = [...taken]
+  const has = boxes.map(() => false)
+  const order = boxes.map((_, k) => k).sort((a, b) => Number(b === first) - Number(a === first))
+  for (const k of order) {
+    if (k !== first && drawn.some((other) => sharedArea(other, boxes[k]!) > 0)) continue
+    has[k] = true
+    drawn.push(boxes[k]!)
+  }
+  return has
+}
+
 const within = (value: number, low: number, high: number) => Math.max(low, Math.min(value, Math.max(low, high)))

@@ -4,12 +4,14 @@ import { barLength, fit, pan, toTable, zoom } from './viewport'
 const size = { width: 900, height: 600 }
 
 describe('the table seen through a window', () => {
-  it('puts the middle of a box into the middle of the window', () => {
+  it('puts a box into the middle of the window, with more room at the foot', () => {
     const view = fit([100, -50, 400, 300], size)
-    const middle = toTable(view, 450, 300)
+    const middle = toTable(view, 450, 292)
     expect(middle.x).toBeCloseTo(300)
     expect(middle.y).toBeCloseTo(100)
     expect(view.scale * 400).toBeLessThanOrEqual(900 - 140 + 1e-9)
+    // a name below the lowest panel, 32 px, is above the scale bar, 46 px
+    expect(600 - (view.scale * 300) / 2 - 292).toBeGreaterThanOrEqual(32 + 46)
   })
 
   it('keeps the point under the finger while zooming, and undoes itself', () => {

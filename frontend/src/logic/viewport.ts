@@ -16,13 +16,16 @@ export type Box = readonly [number, number, number, number]
 const MOST = 60
 const LEAST = 0.02
 
+/** What a name that is written below the work needs more of the foot, beside the scale bar, pixels. */
+const FOOT = 16
+
 /** The viewport that shows the whole box in the middle, with some px free on every side for what hangs on the work. */
 export function fit(box: Box, size: Size): Viewport {
   const margin = Math.min(70, Math.max(28, size.width * 0.08))
   const [x, y, width, height] = box
-  const room = { width: Math.max(size.width - 2 * margin, 40), height: Math.max(size.height - 2 * margin, 40) }
+  const room = { width: Math.max(size.width - 2 * margin, 40), height: Math.max(size.height - 2 * margin - FOOT, 40) }
   const scale = clamp(Math.min(room.width / Math.max(width, 1), room.height / Math.max(height, 1)))
-  return { scale, x: x + width / 2 - size.width / scale / 2, y: -(y + height / 2) - size.height / scale / 2 }
+  return { scale, x: x + width / 2 - size.width / scale / 2, y: -(y + height / 2) - (size.height - FOOT) / scale / 2 }
 }
 
 /** Zoomed by `factor`; the point of the table under (px, py) stays there. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue'
 import PlaceTag from '../../bench/PlaceTag.vue'
-import type { Bounds } from '../../logic/labelPlace'
+import { boundsOf, grown, type Bounds } from '../../logic/labelPlace'
 import { onTable, type Lie, type TableBox } from '../../logic/lies'
 import { drawnEdge } from '../../state/draft'
 import { useDraftBench } from '../../state/keys'
@@ -16,6 +16,8 @@ import type { FeatureWork } from './useFeature'
 type At = { x: number; y: number }
 /** Far enough off an edge to leave its band in sight. */
 const OFF_EDGE_PX = 44
+/** How far a grain arrow's heads reach to each side of it. */
+const GRAIN_PX = 12
 const props = defineProps<{
   lies: ReadonlyMap<string, Lie>
   boxes: readonly TableBox[]
@@ -27,15 +29,14 @@ const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subj
 const edgeTag = useTemplateRef('edgeTag')
 defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
 
-/** What else lies on the table than a panel, in the window's pixels. */
-function others(id: string): Bounds[] {
-  const own = panels.value.find((p) => p.id === id)?.name
-  return props.boxes
-    .filter((b) => b.of !== own)
-    .map((b) => {
-      const [low, high] = [props.seen(b.low), props.seen(b.high)]
-      return { low: { x: low.x, y: high.y }, high: { x: high.x, y: low.y } }
-    })
+/** What a panel's tag keeps clear of, in the window's pixels: the other panels, and its own grain arrow. */
+function others(id: string, lie: Lie): Bounds[] {
+  const own = panels.value.find((p) => p.id === id)
+  const boxes = props.boxes.filter((b) => b.of !== own?.name).map((b) => boundsOf([props.seen(b.low), props.seen(b.high)]))
+  const grain = own?.draft?.marks?.find((m) => m.kind === 'grain')?.points ?? []
+  if (!grain.length) return boxes
+  const arrow = boundsOf(grain.map((p) => props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))))
+  return [...boxes, grown(arrow, GRAIN_PX)]
 }
 
 /** Where on the table the chosen thing is, which way its tag hangs from it, and how far off; of a panel's frame. */
@@ -45,7 +46,7 @@ const hung = computed(() => {
     if (!lie) return null
     const place = props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))
     const way = onTable({ ...lie, x: 0, y: 0 }, { x: away[0] ?? 0, y: away[1] ?? 1 })
-    return { at: place, away: { x: way.x, y: -way.y }, off, others: others(id) }
+    return { at: place, away: { x: way.x, y: -way.y }, off, others: others(id, lie) }
   }
   if (subject.value === 'edges') {
     const e = drawnEdge(panel.value, chosen.value.at(-1) ?? '')

@@ -4,7 +4,9 @@ import type { Schemas } from '../../api/client'
 import { bandPath } from '../../logic/band'
 import { useOpenJob, useShapeBench } from '../../state/keys'
 import { cornerPath } from '../../logic/corners'
+import { boxAbout } from '../../logic/labelPlace'
 import { follow } from '../../logic/preview'
+import { TAG_HEIGHT, tagWidth, withRoom } from '../../logic/tags'
 import { thinPath } from '../../logic/thinPath'
 import MeasureTag from '../../bench/MeasureTag.vue'
 
@@ -18,6 +20,10 @@ const props = defineProps<{
   placed: Schemas['PlacedPhoto'] | null
   place: (e: PointerEvent) => { x: number; y: number }
 }>()
+/** How many doubtful stretches are told by a tag, and where a corner's letter stands from it, pixels. */
+const MOST_DOUBTS = 5
+const FLAG = { x: 22, y: -15 }
+const flagWidth = (letter: string) => letter.length * 9 + 14
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
 const { shape, tried, chosen, folding, dragged, measure } = table
@@ -62,6 +68,28 @@ function drawnCorner(ring: number, k: number): string {
   const leaves = after.ways[0]
   return cornerPath([0, 0], joints[k]?.smooth ? leaves : before.ways[1], leaves, 13 * props.px)
 }
+/** The tags of what is doubtful, the worst few. */
+const doubts = computed(() =>
+  props.over && props.placed
+    ? props.placed.doubtful
+        .map((s, k) => ({ s, text: `${k + 1} ± ${s.off}` }))
+        .filter(({ s }, k) => !s.is_settled && k < MOST_DOUBTS)
+        .map(({ s, text }) => ({ text, x: s.line[Math.floor(s.line.length / 2)]![0], y: -s.line[Math.floor(s.line.length / 2)]![1] }))
+    : [],
+)
+/** Which corners have room for their letter, clear of those tags and of each other; when near there are more. */
+const lettered = computed(() => {
+  const joints = rings.value[0]?.joints ?? []
+  const pixels = (x: number, y: number) => ({ x: x / props.px, y: y / props.px })
+  const tags = doubts.value.map((d) => boxAbout(pixels(d.x, d.y), { width: tagWidth(d.text), height: TAG_HEIGHT }, 0))
+  const flags = joints.map((j, k) => {
+    const width = flagWidth(j.letter)
+    const { x, y } = at(0, k, j.point)
+    const corner = pixels(x, y)
+    return boxAbout({ x: corner.x + FLAG.x - 12 + width / 2, y: corner.y + FLAG.y }, { width, height: 20 }, 0)
+  })
+  return withRoom(flags, tags, chosen.value?.ring === 0 ? chosen.value.corner : undefined)
+})
 const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.value?.ring === ring && chosen.value[what] === k
 </script>
 
@@ -83,22 +111,14 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
     <path v-for="d in shape?.before" :key="d" :d="d" class="before" :stroke-width="2.5 * px" :stroke-dasharray="`${8 * px} ${6 * px}`" />
     <path v-if="band" :d="band" class="band" />
     <g v-if="over && placed" class="doubt">
-      <template v-for="(s, k) in placed.doubtful" :key="`d${k}`">
-        <polyline
-          :class="{ settled: s.is_settled }"
-          :points="line(s.line)"
-          :stroke-width="11 * px"
-          :stroke-dasharray="`${3 * px} ${5 * px}`"
-        />
-        <MeasureTag
-          v-if="!s.is_settled && k < 5"
-          :x="s.line[Math.floor(s.line.length / 2)]![0]"
-          :y="-s.line[Math.floor(s.line.length / 2)]![1]"
-          :px="px"
-          :text="`${k + 1} ± ${s.off}`"
-          plain
-        />
-      </template>
+      <polyline
+        v-for="(s, k) in placed.doubtful"
+        :key="`d${k}`"
+        :class="{ settled: s.is_settled }"
+        :points="line(s.line)"
+        :stroke-width="11 * px"
+        :stroke-dasharray="`${3 * px} ${5 * px}`"
+      />
     </g>
     <g v-if="over && placed"
       ><circle v-for="([x, y], k) in placed.marks" :key="`m${k}`" class="mark" :cx="x" :cy="-y" :r="7 * px" :stroke-width="2 * px"
@@ -168,8 +188,8 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
           <circle :r="22 * px" class="hit" />
           <path :d="drawnCorner(r, k)" class="halo" :stroke-width="6.5 * px" />
           <path :d="drawnCorner(r, k)" class="chalk" :stroke-width="3 * px" />
-          <g v-if="r === 0" :transform="`translate(${22 * px} ${-15 * px})`"
-            ><rect class="flag" :x="-12 * px" :y="-10 * px" :width="(j.letter.length * 9 + 14) * px" :height="20 * px" :rx="10 * px" /><text
+          <g v-if="r === 0 && lettered[k]" :transform="`translate(${FLAG.x * px} ${FLAG.y * px})`"
+            ><rect class="flag" :x="-12 * px" :y="-10 * px" :width="flagWidth(j.letter) * px" :height="20 * px" :rx="10 * px" /><text
               :x="(j.letter.length * 4.5 - 5) * px"
               :y="4.8 * px"
               :font-size="14 * px"
@@ -178,6 +198,7 @@ const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.va
           >
         </g>
       </g>
+      <MeasureTag v-for="d in doubts" :key="d.text" :x="d.x" :y="d.y" :px="px" :text="d.text" plain />
       <line
         v-if="foldLine"
         v-bind="foldLine"
