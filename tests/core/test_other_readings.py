@@ -129,3 +129,19 @@ def test_a_gleam_is_piece_in_every_reading() -> None:
 def test_a_piece_of_the_tables_own_colour_is_no_sun() -> None:
     fine = sunlit(BIRCH, square())
     assert against_colours(fine, fine) == []
+
+
+@pytest.mark.parametrize("mirrored_by_table", [True, False])
+def test_a_lamp_that_the_table_mirrors_may_be_no_part_of_the_piece(mirrored_by_table: bool) -> None:
+    lamp = 6.0 / (1 + ((COLUMNS - 155.0) ** 2 + (ROWS - 100.0) ** 2) / 10**2)
+    lobe = np.hypot(COLUMNS - 155, ROWS - 100) < 34
+    taken = (square() | lobe if mirrored_by_table else square()).astype(np.float32)
+    matt = np.where(square()[..., None], DARK, BIRCH) / 255.0
+    mirrored = np.where(square() | mirrored_by_table, lamp, 0.0)
+    pixels = (np.clip(matt**2.2 + mirrored[..., None], 0, 1) ** (1 / 2.2) * 255).astype(np.uint8)
+    fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), taken, np.zeros_like(taken), (taken,))
+    readings = against_colours(fine, fine)
+    assert bool(readings) == mirrored_by_table
+    for without in readings:
+        assert not without[lobe & ~square()].any()
+        assert np.mean(without[square() & (COLUMNS < 100)]) > 0.97

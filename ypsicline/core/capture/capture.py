@@ -24,7 +24,7 @@ from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import PenSide, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.pieces import CoarsePiece, paint
-from ypsicline.core.capture.placed_edge import along_with, edge_of
+from ypsicline.core.capture.placed_edge import STRAYS_MM, MeasuredEdge, along_with, edge_of
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import (
@@ -78,6 +78,8 @@ CLOTH_MM = 0.8
 ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
 # nor at all one of which more than this share may be so far off; what is less is settled by hand
 USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
+# nor one that is doubtful all round and somewhere by more than this share of its size: nothing of it holds
+LOOSE_SHARE = 0.1
 # nor one of which sheets hide more than this share
 HIDDEN_SHARE = 0.04
 _PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
@@ -190,7 +192,7 @@ def capture_in(
         pointed = _capture_pointed(scene, at, not_at, frame)
         progress(message("stage_judging_error"), 0.9)
         return (pointed,)
-    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces(scene)
+    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces_to_choose(scene)
     if at or not_at:
         shapes = _round_places(shapes, _taps(scene, at, not_at))
     if pieces is None and len(shapes) > 1:
@@ -212,6 +214,18 @@ def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
     if scene not in _PIECES_OF:
         _PIECES_OF[scene] = find_pieces(scene.flat, whole_window(scene), scene.covers())
     return _PIECES_OF[scene]
+
+
+def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
+    """The same without what is itself in question beside a first piece that isn't: a blot on the wood is nothing to choose."""
+    first, *others = _pieces(scene)
+    if not others or _is_in_question(_edge(scene, first)):
+        return (first, *others)
+    return (first, *(p for p in others if not _is_in_question(_edge(scene, p))))
+
+
+def _edge(scene: Scene, piece: CoarsePiece) -> MeasuredEdge:
+    return edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers())
 
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
@@ -279,12 +293,9 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(doubts, 95))
-    disputed = float(np.percentile(edge.disputed, 100 * (1 - ASKS_FROM)))
-    size = float(np.ptp(outline.outline, axis=0).max())
-    is_useless = _is_useless(outline.outline, doubts)
-    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and is_useless:
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and _is_useless(outline.outline, doubts):
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
-    if not pointed_at and (is_useless or disputed > max(ASKS_MM, ASKS_SHARE * size)):
+    if not pointed_at and _is_in_question(edge):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
         face, more, wall = top_face(outline, fine, scene.solution.view.eye_mm, scene.height_mm)
@@ -297,10 +308,19 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     return replace(outline_of_piece, shadows=shadows)
 
 
+def _is_in_question(edge: MeasuredEdge) -> bool:
+    """Whether a piece of such an edge is only given once the maker has pointed at it."""
+    disputed = float(np.percentile(edge.disputed, 100 * (1 - ASKS_FROM)))
+    size = float(np.ptp(edge.outline.outline, axis=0).max())
+    return _is_useless(edge.outline.outline, edge.doubts) or disputed > max(ASKS_MM, ASKS_SHARE * size)
+
+
 def _is_useless(outline: Array, doubts: Array) -> bool:
     """Whether so much of an outline (n, 2) may be so far off, by `doubts` (n,), mm, that there is nothing to settle by hand."""
     size = float(np.ptp(outline, axis=0).max())
-    return float(np.percentile(doubts, 100 * (1 - USELESS_FROM))) > max(USELESS_MM, USELESS_SHARE * size)
+    sure, most, worst = np.percentile(doubts, [5, 100 * (1 - USELESS_FROM), 95])
+    nothing_holds = sure > STRAYS_MM and worst > LOOSE_SHARE * size
+    return bool(nothing_holds or most > max(USELESS_MM, USELESS_SHARE * size))
 
 
 def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:

@@ -88,7 +88,7 @@ def _paper(sheets: Light) -> Light | None:
     lightness = sheets.sum(axis=1)
     if len(sheets) < LEAST_PAPER:
         return None
-    return np.asarray(np.median(sheets[lightness > np.percentile(lightness, PAPER_PERCENTILE)], axis=0))
+    return np.asarray(np.median(sheets[lightness >= np.percentile(lightness, PAPER_PERCENTILE)], axis=0))
 
 
 def _with_seams(gleam: Mask, piece: Mask) -> Mask:

@@ -29,6 +29,9 @@ LIT_ENDS = 2.0
 # things that lie at a rim are no wider, nor smaller; of a piece's own colours, 9 in 10 differ so much from the usual, at most, and
 # those of a thing so many times as much, and at least so much
 WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
+# glare: light beyond this share of what the camera tells, on so much of the piece; it reaches so many times as far as that, and
+# within so many px at the rim there light changes by less than this share of what it falls off by in all
+DAZZLING, LEAST_GLARE, MOST_GLARE, GLARE_REACH, SOFT_PX, SOFT = 0.85, 0.002, 0.3, 2.0, 5, 0.5
 # things beside a piece are narrower than this share of it, and less than the second of it has their colour
 NARROW, NOWHERE = 0.3, 0.005
 
@@ -49,6 +52,7 @@ def other_readings(
         *_without_things_at_rim(fine),
         *_in_one(fine, afar),
         *_without_lit_table(fine),
+        *_without_glare(fine),
     )
     readings = tuple(replace(r, mask=r.mask | gleam) for r in others)
     if table is None:
@@ -172,3 +176,32 @@ def _without_lit_table(fine: Look) -> tuple[Reading, ...]:
     if float(np.median(changes[border])) < LIT_ENDS * float(np.median(changes[lit])):
         return ()
     return (Reading(piece & ~lit, fine.picture.window.mm_per_px, against_colours=True),)
+
+
+def _without_glare(fine: Look) -> tuple[Reading, ...]:
+    """The piece without what is too bright to have a colour where light falls off softly over its rim: a lamp that a shiny table
+    mirrors, as likely as the piece. None where the rim is sharp beside it: then it is the piece that mirrors it."""
+    piece = fine.piece > PIECE
+    light = (cv2.GaussianBlur(fine.picture.pixels, (0, 0), 1.0).astype(np.float32) / 255) ** GAMMA
+    lightness = light.mean(axis=2)
+    kernel = np.ones((3, 3), np.uint8)
+    dazzling = cv2.morphologyEx((piece & (light.min(axis=2) > DAZZLING)).astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(dazzling, connectivity=4)
+    bare = (fine.piece < TABLE) & fine.picture.in_view
+    if count < 2 or not bare.any():
+        return ()
+    usually = float(np.median(lightness[bare]))
+    soft = np.ones((SOFT_PX, SOFT_PX), np.uint8)
+    changes = cv2.dilate(lightness, soft) - cv2.erode(lightness, soft)
+    rim = piece & (cv2.erode(piece.astype(np.uint8), kernel, borderValue=1) == 0)
+    glare = np.zeros_like(piece)
+    for k in range(1, count):
+        area = float(stats[k, cv2.CC_STAT_AREA])
+        if not LEAST_GLARE < area / piece.sum() < MOST_GLARE:
+            continue
+        off = cv2.distanceTransform((labels != k).astype(np.uint8), cv2.DIST_L2, 5)
+        about = off < (GLARE_REACH - 1) * np.sqrt(area / np.pi) + SOFT_PX
+        beside = rim & about
+        if beside.any() and float(np.median(changes[beside])) < SOFT * (float(np.median(lightness[beside])) - usually):
+            glare |= about
+    return (Reading(piece & ~glare, fine.picture.window.mm_per_px, against_colours=True),) if glare.any() else ()

@@ -22,7 +22,7 @@ from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import Message, message
 
-__all__ = ["MeasuredEdge", "along_with", "edge_of", "without_hairs"]
+__all__ = ["STRAYS_MM", "MeasuredEdge", "along_with", "edge_of", "without_hairs"]
 
 REACH_PX, LEAST_REACH_MM, MOST_REACH_MM = 3.0, 2.5, 9.0
 # the sides of an edge are told by colours that separate them as well as this
