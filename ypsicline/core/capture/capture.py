@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
-from typing import Any, Literal
+from typing import Literal, TypedDict, Unpack
 from weakref import WeakKeyDictionary
 
 import cv2
@@ -137,7 +137,30 @@ class Capture:
         return self.views[0]
 
 
-def capture_piece(photos: Photo | Sequence[Photo], *, piece: int | None = None, **how: Any) -> Capture | SeveralPieces:
+class _Wanted(TypedDict, total=False):
+    """What is looked for in photos, and where, as with `capture_in`."""
+
+    kind: Kind
+    side: PenSide
+    frame: Transform | None
+    at: Sequence[Point]
+    not_at: Sequence[Point]
+
+
+class _HowTaken(_Wanted, total=False):
+    """What is known of photos too, as with `capture_pieces`."""
+
+    known_sheets: tuple[Sheet, ...] | None
+    print_scale: tuple[float, float]
+    height_mm: float
+    profile: CameraProfile | None
+    distances: Sequence[SheetDistance]
+    progress: Progress
+
+
+def capture_piece(
+    photos: Photo | Sequence[Photo], *, piece: int | None = None, **how: Unpack[_HowTaken]
+) -> Capture | SeveralPieces:
     """One piece (from 0) of those that the photos show; `how` and what is raised as with `capture_pieces`."""
     captures = capture_pieces(photos, pieces=None if piece is None else [piece], **how)
     return captures if isinstance(captures, SeveralPieces) else captures[0]
@@ -152,11 +175,12 @@ def capture_pieces(
     profile: CameraProfile | None = None,
     distances: Sequence[SheetDistance] = (),
     progress: Progress = lambda _stage, _share: None,
-    **what: Any,
+    pieces: Sequence[int] | None = None,
+    **wanted: Unpack[_Wanted],
 ) -> tuple[Capture, ...] | SeveralPieces:
     """Find flat pieces, closed pen lines on paper, or a row of marks, in one or several photos of them.
 
-    `distances` are taped between sheets; `what` is looked for as with `capture_in`. Raises `Refusal` with one of the reasons
+    `distances` are taped between sheets; `wanted` is looked for as with `capture_in`. Raises `Refusal` with one of the reasons
     of `read_scene` or `capture_in`.
     """
     scene = read_scene(
@@ -164,7 +188,7 @@ def capture_pieces(
         known_sheets=known_sheets, print_scale=print_scale, height_mm=height_mm, profile=profile, distances=distances,
         progress=progress,
     )  # fmt: skip
-    return capture_in(scene, progress=progress, **what)
+    return capture_in(scene, progress=progress, pieces=pieces, **wanted)
 
 
 def capture_in(
