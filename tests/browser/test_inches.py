@@ -94,6 +94,7 @@ def _at_shape(page: Page):  # type: ignore[no-untyped-def]
                 summary.click()
                 yield f"opened {summary.inner_text()}"
     take_tool(page, "True up")
+    page.get_by_text("How closely edges follow").click()
     slider = page.get_by_label("Try a tolerance")
     slider.focus()
     slider.press("ArrowRight")

@@ -45,10 +45,10 @@ const down = ref(window.matchMedia?.(IN_A_HAND).matches ?? false)
 .inner {
   height: 100%;
   overflow-y: auto;
-  padding: 20px 18px 18px;
+  padding: 18px 18px 10px;
   display: flex;
   flex-direction: column;
-  gap: 14px;
+  gap: 12px;
 }
 .grip {
   display: none;

@@ -4,7 +4,9 @@ import ClothPicture from '../../bench/ClothPicture.vue'
 import { CORNERS } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import EntryField from '../../ui/EntryField.vue'
+import SaidNotes from '../../ui/SaidNotes.vue'
 import { labelOf } from './label'
+import { noteOf } from './notes'
 import { useCorner } from './useCorner'
 
 /** How the cloth is cut at a corner, so that it folds into place. */
@@ -33,6 +35,6 @@ const keepLimit = (limit: string) => (panel.value ? state.keep({ ...labelOf(pane
         :keep="keepLimit"
     /></label>
     <p class="soft small">Times the allowance; a sharper one is cut off there.</p>
-    <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <SaidNotes :notes="findings.map(noteOf)" />
   </div>
 </template>

@@ -42,7 +42,7 @@ const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, clea
       <label class="up">up<EntryField label="ease up" :value="values.height ?? ''" :keep="keep('height')" /></label>
       <label class="across">across<EntryField label="ease across" :value="values.width ?? ''" :keep="keep('width')" /></label>
     </div>
-    <div v-if="job?.clearance && !panel.has_ease" class="row between said">
+    <div v-if="job?.clearance && !panel.has_ease" class="row between said brief">
       <span>{{ job.clearance.why }}</span><v-btn size="small" height="44" @click="takeBrief">Take it</v-btn>
     </div>
     <div class="pairs">
@@ -66,7 +66,10 @@ const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, clea
 <style scoped>
 .drawing {
   position: relative;
-  height: 258px;
+  height: 236px;
+}
+.brief {
+  flex-wrap: nowrap;
 }
 svg {
   position: absolute;

@@ -3,10 +3,12 @@ import { computed, ref, watch } from 'vue'
 import ClothPicture from '../../bench/ClothPicture.vue'
 import { FINISHES, MORE_FINISHES } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
-import ChosenField from '../../ui/ChosenField.vue'
 import EntryField from '../../ui/EntryField.vue'
-import { useEdges } from './useEdges'
+import InlineChoice from '../../ui/InlineChoice.vue'
 import InlineField from '../../ui/InlineField.vue'
+import SaidNotes from '../../ui/SaidNotes.vue'
+import { noteOf } from './notes'
+import { useEdges } from './useEdges'
 
 /** How the chosen edges are finished, where their allowance comes from, and what else is done to one. */
 const state = useOpenJob()
@@ -20,9 +22,16 @@ const outline = computed(() => panel.value?.rings[0]?.some((e) => e.of === chose
 const findings = computed(() => (panel.value?.draft?.findings ?? []).filter((f) => edges.value.some((e) => e.name === f.place?.edge)))
 /** What stands on the chosen edge, or at the corner at its end. */
 const features = computed(() => (edges.value.length === 1 ? (panel.value?.features.filter((f) => f.edge === chosen.value[0]) ?? []) : []))
-const rare = computed(() => MORE_FINISHES.some((f) => f.key === same('finish')))
+/** The usual finishes and, of the others, the one that is set; all of those while they are looked through. */
+const usual = computed(() => [...FINISHES, ...MORE_FINISHES.filter((f) => f.key === same('finish'))])
+const looking = ref(false)
+watch(chosen, () => (looking.value = false))
 watch(first, (e) => (carried.value = e?.elastic ? 'elastic' : 'cord'), { immediate: true })
 
+async function setRare(finish: (typeof MORE_FINISHES)[number]['key']) {
+  await set({ finish })
+  looking.value = false
+}
 const keepCarried = (width: string) =>
   keep(carried.value === 'cord' ? { cord: width, elastic: '', by_rule: true } : { elastic: width, cord: '', by_rule: true })
 async function split() {
@@ -58,36 +67,36 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
       >
     </p>
     <div class="choices" role="group" aria-label="How the edge is finished">
-      <button v-for="f in FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
+      <button v-for="f in usual" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
         <ClothPicture :kind="f.key" />{{ f.title }}
       </button>
     </div>
-    <details :open="rare">
+    <details :open="looking" @toggle="looking = ($event.target as HTMLDetailsElement).open">
       <summary>More finishes</summary>
       <div class="choices" role="group" aria-label="More finishes">
-        <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="set({ finish: f.key })">
+        <button v-for="f in MORE_FINISHES" :key="f.key" :aria-pressed="same('finish') === f.key" @click="setRare(f.key)">
           <ClothPicture :kind="f.key" />{{ f.title }}
         </button>
       </div>
     </details>
     <template v-if="same('finish') === 'casing'">
-      <ChosenField
-        v-model="carried"
-        title="it carries"
-        :choices="[
-          { value: 'cord', title: 'a cord' },
-          { value: 'elastic', title: 'elastic' },
-        ]"
-      />
-      <label class="row between"
-        >{{ carried === 'cord' ? 'cord, across' : 'elastic, wide'
-        }}<EntryField
+      <div class="row between">
+        <InlineChoice
+          v-model="carried"
+          class="carries"
+          aria-label="it carries"
+          :choices="[
+            { value: 'cord', title: 'a cord, across' },
+            { value: 'elastic', title: 'elastic, wide' },
+          ]"
+        /><EntryField
           :label="carried === 'cord' ? 'Diameter of the cord' : 'Width of the elastic'"
           :value="same(carried)"
           :unit="job?.unit"
           :keep="keepCarried"
           @left="draft.leave()"
-      /></label>
+        />
+      </div>
     </template>
     <label v-if="same('finish') === 'casing' || same('finish') === 'double_hem'" class="row between"
       >turned under<EntryField
@@ -98,16 +107,25 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
         @left="draft.leave()"
     /></label>
     <p v-for="f in features" :key="f.id" class="soft">{{ f.words }}</p>
-    <p v-for="f in findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
-    <form v-if="edges.length === 1 && outline" class="row" @submit.prevent="split">
+    <SaidNotes :notes="findings.map(noteOf)" />
+    <form v-if="edges.length === 1 && outline" class="row split" @submit.prevent="split">
       <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
-      <v-btn type="submit" :disabled="!along">Split here</v-btn>
-      <v-btn @click="merge">Merge with the next</v-btn>
+      <v-btn size="small" height="44" type="submit" :disabled="!along">Split</v-btn>
+      <v-btn size="small" height="44" @click="merge">Merge with next</v-btn>
     </form>
   </div>
 </template>
 
 <style scoped>
+.carries {
+  width: 150px;
+}
+.split {
+  gap: 6px;
+}
+.split > input {
+  width: 56px;
+}
 .name :deep(input) {
   font-size: 19px;
   font-weight: 700;

@@ -35,10 +35,13 @@ const DROP: readonly Field[] = [
     ],
   },
 ]
+/** So many of a panel's own are shown at once. */
+const FEW = 3
 const drop = reactive({ drop: '', tuck: '', how: 'dart' as 'dart' | 'pleats' })
 const pivot = reactive({ edge: '', along: '', percent: '100' })
 const turning = ref(false)
 const kinds = computed(() => FEATURE_FORMS.filter((f) => kindsOf(task.value).includes(f.kind)))
+const own = computed(() => (panel.value ? draft.features(panel.value) : []))
 const names = computed(() =>
   ownEdges(panel.value?.rings.slice(0, 1) ?? []).map((value) => ({
     value,
@@ -118,11 +121,14 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
     </template>
     <template v-else>
       <h2>{{ TASKS[task].does }}</h2>
-      <div v-for="f in draft.features(panel)" :key="f.id" class="row between">
-        <button class="words" @click="draft.pickFeature(panel.id, f.id)">{{ f.words }}</button>
-        <v-btn size="small" height="44" :aria-label="`Remove: ${f.words}`" @click="remove(f.id)">Remove</v-btn>
-      </div>
-      <p v-if="!draft.features(panel).length" class="soft">None on {{ panel.name }} yet.</p>
+      <details v-if="own.length" :key="panel.id" :open="own.length <= FEW">
+        <summary>{{ own.length }} on {{ panel.name }}</summary>
+        <div v-for="f in own" :key="f.id" class="row between">
+          <button class="words" @click="draft.pickFeature(panel.id, f.id)">{{ f.words }}</button>
+          <v-btn size="small" height="44" :aria-label="`Remove: ${f.words}`" @click="remove(f.id)">Remove</v-btn>
+        </div>
+      </details>
+      <p v-else class="soft">None on {{ panel.name }} yet.</p>
       <div class="choices" role="group" aria-label="Put on">
         <button v-for="f in kinds" :key="f.kind" @click="begin(f)"><ClothPicture :kind="f.kind" />{{ f.title }}</button>
       </div>
@@ -145,7 +151,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
 }
 .foot {
   position: sticky;
-  bottom: -18px;
+  bottom: -10px;
   padding: 6px 0 10px;
   background: var(--paper);
 }

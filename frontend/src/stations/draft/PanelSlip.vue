@@ -4,8 +4,10 @@ import type { Schemas } from '../../api/client'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import ChosenField from '../../ui/ChosenField.vue'
 import EntryField from '../../ui/EntryField.vue'
+import SaidNotes from '../../ui/SaidNotes.vue'
 import TickField from '../../ui/TickField.vue'
 import { labelOf } from './label'
+import { noteOf } from './notes'
 
 /** The chosen panel: what its label says, and copies of it. */
 const emit = defineEmits<{ list: [] }>()
@@ -43,7 +45,7 @@ async function remove() {
     <p class="soft">{{ panel.width }} × {{ panel.height }} on the seam line</p>
     <p v-if="panel.refusal" class="said stop" role="alert">{{ panel.refusal }}</p>
     <p v-for="c in refused" :key="c.name" class="said stop">{{ c.refusal }}</p>
-    <p v-for="f in panel.draft?.findings" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+    <SaidNotes :notes="(panel.draft?.findings ?? []).map(noteOf)" />
     <ChosenField
       title="hand"
       :choices="HANDS"

@@ -6,7 +6,7 @@ import { useShapeBench } from '../../state/keys'
 /** The stretches of the outline that the photo leaves in doubt, the worst first, to be settled one by one or together. */
 const props = defineProps<{ placed: Schemas['PlacedPhoto']; photo: number; outline: number }>()
 const { work } = useShapeBench()
-const SHOWN = 4
+const SHOWN = 2
 const open = computed(() =>
   props.placed.doubtful
     .map((s, k) => ({ ...s, k }))
@@ -21,10 +21,10 @@ const right = (stretches: number[]) => work.confirmEdge(props.photo, props.outli
     <p class="said look">
       {{
         open.length === 1
-          ? 'Along one stretch the photo leaves the edge in doubt. Look along it;'
-          : `Along ${open.length} stretches the photo leaves the edge in doubt. Look along them;`
+          ? 'Along one stretch the edge is in doubt. Look along it;'
+          : `Along ${open.length} stretches the edge is in doubt. Look along them;`
       }}
-      paint or walk what is wrong, or say that it is right.
+      paint or walk what is wrong, or say it is right.
     </p>
     <ul>
       <li v-for="s in open.slice(0, SHOWN)" :key="s.k">
@@ -37,7 +37,9 @@ const right = (stretches: number[]) => work.confirmEdge(props.photo, props.outli
 
 <style scoped>
 ul {
-  margin: 6px 0 0;
+  display: grid;
+  gap: 6px;
+  margin: 2px 0 0;
   padding: 0;
   list-style: none;
 }
@@ -45,6 +47,6 @@ li {
   display: flex;
   align-items: center;
   justify-content: space-between;
-  min-height: 48px;
+  min-height: 44px;
 }
 </style>

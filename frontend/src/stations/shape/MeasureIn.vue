@@ -148,7 +148,7 @@ form {
   width: 100%;
 }
 svg {
-  width: 92px;
+  width: 68px;
   justify-self: center;
 }
 path {

@@ -10,13 +10,15 @@ import DoubtSlip from './DoubtSlip.vue'
 import PhotoOutcome from './PhotoOutcome.vue'
 
 /** The outline as a whole: its size, how sure it is, and how finely its edges follow the trace. */
-defineProps<{ placed: Schemas['PlacedPhoto'] | null; source: { photo: number; outline: number } | null }>()
+const props = defineProps<{ placed: Schemas['PlacedPhoto'] | null; source: { photo: number; outline: number } | null }>()
 const state = useOpenJob()
 const { job } = state
 const { work, table } = useShapeBench()
 const { shape, asking } = table
 const name = computed(() => job.value?.pieces.find((p) => p.id === job.value?.open_piece)?.name ?? '')
 const latest = computed(() => job.value?.photos.at(-1) ?? null)
+/** Whether stretches are left in doubt, each told of by itself. */
+const inDoubt = computed(() => !!props.source && !!props.placed?.doubtful.some((s) => !s.is_settled))
 /** In the latest photo no piece was told, and this one was walked round by hand. */
 const walked = computed(() => latest.value?.id === shape.value?.photo && latest.value?.by_hand === shape.value?.outline)
 let trying = 0
@@ -50,41 +52,55 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
     </div>
     <p class="said">{{ shape.verdict }}</p>
     <p v-if="shape.before.length" class="small">Dashed: as it was captured.</p>
-    <PhotoOutcome v-if="latest" :photo="latest" :walked="walked" />
+    <PhotoOutcome v-if="latest" :photo="latest" :walked="walked" :folded="inDoubt" />
     <DoubtSlip v-if="placed && source" :placed="placed" :photo="source.photo" :outline="source.outline" />
-    <p class="soft">Point at an edge or a corner to true it up.</p>
-    <div class="row">
+    <div class="row between pointing">
+      <span class="soft">Point at an edge or a corner to true it up.</span>
       <ToggleButton :on="asking === 'corner'" @click="table.ask('corner')">{{
         asking === 'corner' ? 'Point at the outline' : 'Add a corner'
       }}</ToggleButton>
     </div>
-    <label class="row between"
-      >edges fit the trace to within<EntryField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"
-    /></label>
-    <input
-      type="range"
-      min="0"
-      max="100"
-      :value="toSlider(shape.tolerance_mm)"
-      aria-label="Try a tolerance"
-      @input="tryOut"
-      @change="keepTried"
-    />
-    <p class="soft small">Slide to try it: fewer corners to the right. Changing it finds all of them afresh.</p>
-    <label class="row between"
-      >smooth it by up to<EntryField
-        label="Smooth by up to"
-        :hint="job.unit === 'in' ? '1/64' : state.typed(0.5)"
-        value=""
-        :unit="job.unit"
-        :keep="smooth"
-    /></label>
-    <label class="row between">called<EntryField words label="Name of the piece" :value="name" :keep="rename" /></label>
-    <v-btn color="error" @click="work.removePiece(job.open_piece)">Remove the piece</v-btn>
+    <details>
+      <summary>How closely edges follow the trace</summary>
+      <label class="row between"
+        >edges fit the trace to within<EntryField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"
+      /></label>
+      <input
+        type="range"
+        min="0"
+        max="100"
+        :value="toSlider(shape.tolerance_mm)"
+        aria-label="Try a tolerance"
+        @input="tryOut"
+        @change="keepTried"
+      />
+      <p class="soft small">Slide to try it: fewer corners to the right. Changing it finds all of them afresh.</p>
+      <label class="row between"
+        >smooth it by up to<EntryField
+          label="Smooth by up to"
+          :hint="job.unit === 'in' ? '1/64' : state.typed(0.5)"
+          value=""
+          :unit="job.unit"
+          :keep="smooth"
+      /></label>
+    </details>
+    <div class="row between pointing">
+      <label class="row">called<EntryField words label="Name of the piece" :value="name" :keep="rename" /></label>
+      <v-btn size="small" height="44" color="error" aria-label="Remove the piece" @click="work.removePiece(job.open_piece)">Remove</v-btn>
+    </div>
   </div>
 </template>
 
 <style scoped>
+.pointing {
+  flex-wrap: nowrap;
+}
+.pointing > label {
+  flex-wrap: nowrap;
+}
+.pointing > button {
+  flex: none;
+}
 input[type='range'] {
   width: 100%;
   height: 44px;
