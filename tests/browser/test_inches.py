@@ -33,6 +33,9 @@ READ_ALL = """() => {
 }"""
 
 
+SCROLLED = "[...document.querySelectorAll('.slip .inner')].some((e) => e.scrollHeight > e.clientHeight + 1)"
+
+
 def in_another_unit(page: Page) -> list[str]:
     lines = {line for text in page.evaluate(READ_ALL) for line in text.splitlines()}
     return [line for line in lines if re.search(r"\bmm\b|\bcm\b|millimet|centimet", FILES_IN_MM.sub("", line))]
@@ -67,15 +70,19 @@ def inches(workshop_page: Page) -> Page:
 
 
 @pytest.mark.parametrize("station", ["brief", "shape", "draft", "make"])
-def test_a_job_in_inches_shows_no_other_unit(inches: Page, station: str) -> None:
+def test_a_job_in_inches_shows_no_other_unit_and_its_slips_need_no_scrolling(inches: Page, station: str) -> None:
     page = inches
     page.get_by_role("link", name=re.compile(station.title())).click()
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
-    shown = {"as it opens": in_another_unit(page)}
+    shown, scrolled = {"as it opens": in_another_unit(page)}, []
     opened = {"shape": _at_shape, "draft": _at_draft}.get(station)
     for what in opened(page) if opened else ():
         shown[what] = in_another_unit(page)
+        # what was opened besides may be longer
+        if "opened" not in what and page.evaluate(SCROLLED):
+            scrolled.append(what)
     assert {k: v for k, v in shown.items() if v} == {}
+    assert not scrolled, scrolled
     assert len(shown) > {"shape": 3, "draft": 15}.get(station, 0)
 
 
@@ -89,7 +96,7 @@ def _at_shape(page: Page):  # type: ignore[no-untyped-def]
     for name in ("Tape", "Fold", "Old cloth", "Steps", "Photo", "Type in"):
         take_tool(page, name)
         yield name
-        for summary in page.locator("summary").all():
+        for summary in page.locator("details:not([open]) > summary").all():
             if summary.is_visible():
                 summary.click()
                 yield f"opened {summary.inner_text()}"
@@ -111,7 +118,7 @@ def _at_draft(page: Page):  # type: ignore[no-untyped-def]
         for tool in ("Allow", "Ease", "Take in", "Open", "Mark", "Layer", "Join", "Fill", "Move", "Measure"):
             take_tool(page, tool)
             yield f"{name} {tool}"
-            for summary in page.locator("summary").all():
+            for summary in page.locator("details:not([open]) > summary").all():
                 if summary.is_visible():
                     summary.click()
             yield f"{name} {tool}, opened"

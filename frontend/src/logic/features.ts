@@ -25,6 +25,7 @@ const PLACE: Field[] = [
   { key: 'at_1', title: 'up' },
 ]
 
+const [AT, SLIT] = ['Its place', 'A slit to the edge']
 export const FEATURE_FORMS: readonly FeatureForm[] = [
   {
     kind: 'dart',
@@ -105,16 +106,16 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
       { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] } },
       { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
       { key: 'depth', title: 'hem', when: { key: 'finish', is: ['hemmed'] } },
-      ...PLACE,
-      { key: 'from_0', title: 'or measured from', kind: 'edge' },
-      { key: 'away_0', title: 'this far inside it' },
-      { key: 'from_1', title: 'and from', kind: 'edge' },
-      { key: 'away_1', title: 'this far inside it' },
-      { key: 'slit', title: 'slit to the nearest edge', kind: 'yes' },
-      { key: 'slit_deg', title: 'or slit towards °', kind: 'number', when: { key: 'slit', is: ['yes'] } },
-      { key: 'stocked', title: 'zips in stock (; between)', kind: 'text', when: { key: 'slit', is: ['yes'] } },
-      { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] } },
-      { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] } },
+      ...PLACE.map((f) => ({ ...f, part: AT })),
+      { key: 'from_0', title: 'or measured from', kind: 'edge', part: AT },
+      { key: 'away_0', title: 'this far inside it', part: AT },
+      { key: 'from_1', title: 'and from', kind: 'edge', part: AT },
+      { key: 'away_1', title: 'this far inside it', part: AT },
+      { key: 'slit', title: 'slit to the nearest edge', kind: 'yes', part: SLIT },
+      { key: 'slit_deg', title: 'or slit towards °', kind: 'number', when: { key: 'slit', is: ['yes'] }, part: SLIT },
+      { key: 'stocked', title: 'zips in stock (; between)', kind: 'text', when: { key: 'slit', is: ['yes'] }, part: SLIT },
+      { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] }, part: SLIT },
+      { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] }, part: SLIT },
     ],
   },
   {

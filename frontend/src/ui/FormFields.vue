@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import ChosenField from './ChosenField.vue'
 import { asked, type Choice, type Field } from './fields'
 import TickField from './TickField.vue'
@@ -13,13 +14,19 @@ const props = defineProps<{
   lists?: Record<string, readonly Choice[]>
   unit?: string
 }>()
+const now = computed(() => asked(props.fields, props.values))
+/** Fields that are asked apart from the others, by what they are asked with. */
+const parts = computed(() => {
+  const names = [...new Set(now.value.flatMap((f) => f.part ?? []))]
+  return names.map((name) => ({ name, fields: now.value.filter((f) => f.part === name).map((f) => ({ ...f, part: undefined })) }))
+})
 const emit = defineEmits<{ set: [key: string, value: string]; change: [key: string] }>()
 const choicesOf = (f: Field) => f.choices ?? props.lists?.[f.kind ?? ''] ?? []
 const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? undefined : f.kind === 'percent' ? '%' : props.unit)
 </script>
 
 <template>
-  <template v-for="f in asked(fields, values)" :key="f.key">
+  <template v-for="f in now.filter((one) => !one.part)" :key="f.key">
     <TickField
       v-if="f.kind === 'yes'"
       :title="f.title"
@@ -44,4 +51,15 @@ const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? un
       @change="emit('change', f.key)"
     />
   </template>
+  <details v-for="p in parts" :key="p.name">
+    <summary>{{ p.name }}</summary>
+    <FormFields
+      :fields="p.fields"
+      :values="values"
+      :lists="lists"
+      :unit="unit"
+      @set="(key, value) => emit('set', key, value)"
+      @change="emit('change', $event)"
+    />
+  </details>
 </template>

@@ -8,6 +8,8 @@ export interface Field {
   choices?: readonly Choice[]
   /** What it is where nothing is typed. */
   usual?: string
+  /** What it is asked with, apart from the others, where that is opened. */
+  part?: string
   /** Only asked while another field has one of these values. */
   when?: { key: string; is: readonly string[] }
 }

@@ -57,7 +57,7 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
         edges.length === 1 ? `${first.kind}${first.radius ? ` r ${first.radius}` : ''}` : edges.map((e) => e.name).join(', ')
       }}</span>
     </div>
-    <p class="row between small">
+    <p class="row between small rule">
       <span class="soft">{{ first.by_rule ? first.rule : `Typed; by the rule it would be ${first.rule}` }}</span><v-btn
         v-if="!first.by_rule"
         size="small"
@@ -117,6 +117,9 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
 </template>
 
 <style scoped>
+.rule {
+  flex-wrap: nowrap;
+}
 .carries {
   width: 150px;
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import ClothPicture from '../../bench/ClothPicture.vue'
 import { FEATURE_FORMS } from '../../logic/features'
 import { ownEdges } from '../../logic/steps'
@@ -42,6 +42,8 @@ const pivot = reactive({ edge: '', along: '', percent: '100' })
 const turning = ref(false)
 const kinds = computed(() => FEATURE_FORMS.filter((f) => kindsOf(task.value).includes(f.kind)))
 const own = computed(() => (panel.value ? draft.features(panel.value) : []))
+const listed = ref(own.value.length <= FEW)
+watch([panel, task], () => (listed.value = own.value.length <= FEW))
 const names = computed(() =>
   ownEdges(panel.value?.rings.slice(0, 1) ?? []).map((value) => ({
     value,
@@ -121,7 +123,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
     </template>
     <template v-else>
       <h2>{{ TASKS[task].does }}</h2>
-      <details v-if="own.length" :key="panel.id" :open="own.length <= FEW">
+      <details v-if="own.length" :open="listed" @toggle="listed = ($event.target as HTMLDetailsElement).open">
         <summary>{{ own.length }} on {{ panel.name }}</summary>
         <div v-for="f in own" :key="f.id" class="row between">
           <button class="words" @click="draft.pickFeature(panel.id, f.id)">{{ f.words }}</button>
@@ -146,6 +148,9 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
 </template>
 
 <style scoped>
+form.part {
+  gap: 4px;
+}
 .words {
   text-decoration: underline dotted;
 }
