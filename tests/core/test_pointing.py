@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
+
 import numpy as np
 import pytest
 import shapely
 
 from tests.conftest import DARK, SMALL, TRAY, flat_scene
 from ypsicline.cli import main
-from ypsicline.core.capture.capture import Capture, capture_piece
+from ypsicline.core.capture import capture
+from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.errors import Refusal
 from ypsicline.standins.camera import Piece, project, take_photo
 
@@ -45,6 +50,53 @@ def test_a_tap_changes_nothing_where_nothing_was_in_doubt() -> None:
 def test_the_same_photo_twice_gives_the_same_answer(two_pieces_photo: bytes) -> None:
     photo = read_photo(two_pieces_photo)
     assert capture_piece(photo, at=[share(LEFT)]) == capture_piece(photo, at=[share(LEFT)])
+
+
+def doubtful(change: Callable[[MeasuredEdge, float], MeasuredEdge]) -> Callable[..., MeasuredEdge]:
+    """The measuring of edges, changed by what is given it with how far right the piece lies, mm."""
+
+    def measure(*where: object) -> MeasuredEdge:
+        edge = edge_of(*where)  # type: ignore[arg-type]
+        return change(edge, float(edge.outline.outline[:, 0].mean()))
+
+    return measure
+
+
+@pytest.mark.parametrize(
+    ("in_question", "is_asked"), [("right", False), ("left", True)], ids=["the smaller", "the larger"]
+)
+def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
+    two_pieces_photo: bytes, monkeypatch: pytest.MonkeyPatch, in_question: str, is_asked: bool
+) -> None:
+    middles = []
+
+    def change(edge: MeasuredEdge, x: float) -> MeasuredEdge:
+        middles.append(x)
+        is_right = x > min(middles) + 50
+        return replace(edge, disputed=edge.disputed + 30) if is_right == (in_question == "right") else edge
+
+    monkeypatch.setattr(capture, "edge_of", doubtful(change))
+    result = capture_piece(read_photo(two_pieces_photo))
+    assert isinstance(result, SeveralPieces) == is_asked
+    if isinstance(result, Capture):
+        assert shapely.Polygon(result.outline).area == pytest.approx(32000, rel=5e-3)
+
+
+@pytest.mark.parametrize(("everywhere_mm", "is_given"), [(1.0, False), (0.0, True)])
+def test_an_outline_of_which_nothing_holds_isnt_given_even_after_a_tap(
+    monkeypatch: pytest.MonkeyPatch, everywhere_mm: float, is_given: bool
+) -> None:
+    def change(edge: MeasuredEdge, _x: float) -> MeasuredEdge:
+        along = np.linspace(0, 1, len(edge.doubts))
+        return replace(edge, doubts=np.where(along < 0.1, 80.0, everywhere_mm), disputed=0 * edge.disputed)
+
+    monkeypatch.setattr(capture, "edge_of", doubtful(change))
+    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
+    if is_given:
+        assert isinstance(capture_piece(photo, at=[share((0.0, 0.0))]), Capture)
+        return
+    with pytest.raises(Refusal, match="Even so"):
+        capture_piece(photo, at=[share((0.0, 0.0))])
 
 
 def test_the_command_line_refuses_a_place_outside_the_photo(
