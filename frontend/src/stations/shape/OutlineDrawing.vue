@@ -68,27 +68,32 @@ function drawnCorner(ring: number, k: number): string {
   const leaves = after.ways[0]
   return cornerPath([0, 0], joints[k]?.smooth ? leaves : before.ways[1], leaves, 13 * props.px)
 }
-/** The tags of what is doubtful, the worst few. */
-const doubts = computed(() =>
-  props.over && props.placed
-    ? props.placed.doubtful
-        .map((s, k) => ({ s, text: `${k + 1} ± ${s.off}` }))
-        .filter(({ s }, k) => !s.is_settled && k < MOST_DOUBTS)
-        .map(({ s, text }) => ({ text, x: s.line[Math.floor(s.line.length / 2)]![0], y: -s.line[Math.floor(s.line.length / 2)]![1] }))
-    : [],
-)
+const pixels = (x: number, y: number) => ({ x: x / props.px, y: y / props.px })
+const boxOf = (d: { x: number; y: number; text: string }) => boxAbout(pixels(d.x, d.y), { width: tagWidth(d.text), height: TAG_HEIGHT }, 0)
+/** The tags of what is doubtful, the worst few, as far as they have room; when near there are more. */
+const doubts = computed(() => {
+  const open = (props.over ? (props.placed?.doubtful ?? []) : []).map((s, k) => ({ s, text: `${k + 1} ± ${s.off}` }))
+  const worst = open
+    .filter(({ s }) => !s.is_settled)
+    .sort((one, other) => other.s.off_mm - one.s.off_mm)
+    .slice(0, MOST_DOUBTS)
+  const tags = worst.map(({ s: { line }, text }) => {
+    const [x, y] = line[Math.floor(line.length / 2)]!
+    return { text, x, y: -y }
+  })
+  const shown = withRoom(tags.map(boxOf))
+  return tags.filter((_, k) => shown[k])
+})
 /** Which corners have room for their letter, clear of those tags and of each other; when near there are more. */
 const lettered = computed(() => {
   const joints = rings.value[0]?.joints ?? []
-  const pixels = (x: number, y: number) => ({ x: x / props.px, y: y / props.px })
-  const tags = doubts.value.map((d) => boxAbout(pixels(d.x, d.y), { width: tagWidth(d.text), height: TAG_HEIGHT }, 0))
   const flags = joints.map((j, k) => {
     const width = flagWidth(j.letter)
     const { x, y } = at(0, k, j.point)
     const corner = pixels(x, y)
     return boxAbout({ x: corner.x + FLAG.x - 12 + width / 2, y: corner.y + FLAG.y }, { width, height: 20 }, 0)
   })
-  return withRoom(flags, tags, chosen.value?.ring === 0 ? chosen.value.corner : undefined)
+  return withRoom(flags, doubts.value.map(boxOf), chosen.value?.ring === 0 ? chosen.value.corner : undefined)
 })
 const isChosen = (ring: number, k: number, what: 'edge' | 'corner') => chosen.value?.ring === ring && chosen.value[what] === k
 </script>
