@@ -82,6 +82,16 @@ def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
         assert shapely.Polygon(result.outline).area == pytest.approx(32000, rel=5e-3)
 
 
+def test_a_small_thing_beside_the_piece_is_only_taken_where_it_is_pointed_at() -> None:
+    piece = Piece(np.array([[-190, -100], [-30, -100], [-30, 100], [-190, 100]], float), (), DARK)
+    small = Piece(np.array([[85, -25], [135, -25], [135, 25], [85, 25]], float), (), DARK)
+    photo = read_photo(take_photo(flat_scene(piece, small), SMALL))
+    for at, area in (((), 32000), ((share(RIGHT),), 2500)):
+        result = capture_piece(photo, at=at)
+        assert isinstance(result, Capture)
+        assert shapely.Polygon(result.outline).area == pytest.approx(area, rel=0.02)
+
+
 @pytest.mark.parametrize(("everywhere_mm", "is_given"), [(1.0, False), (0.0, True)])
 def test_an_outline_of_which_nothing_holds_isnt_given_even_after_a_tap(
     monkeypatch: pytest.MonkeyPatch, everywhere_mm: float, is_given: bool

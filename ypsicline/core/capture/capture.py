@@ -241,11 +241,13 @@ def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
 
 
 def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
-    """The same without what is itself in question beside a first piece that isn't: a blot on the wood is nothing to choose."""
+    """The same without what runs out of the picture or is itself in question, a blot on the wood, beside a first piece that
+    is neither."""
     first, *others = _pieces(scene)
-    if not others or _is_in_question(_edge(scene, first)):
+    if not others or first.leaves_picture or _is_in_question(_edge(scene, first)):
         return (first, *others)
-    return (first, *(p for p in others if not _is_in_question(_edge(scene, p))))
+    whole = (p for p in others if not p.leaves_picture)
+    return (first, *(p for p in whole if not _is_in_question(_edge(scene, p))))
 
 
 def _edge(scene: Scene, piece: CoarsePiece) -> MeasuredEdge:
