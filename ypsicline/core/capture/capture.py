@@ -82,6 +82,8 @@ USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
 LOOSE_SHARE = 0.1
 # nor one of which sheets hide more than this share
 HIDDEN_SHARE = 0.04
+# beside a sure piece others are asked about where one of them is at least this share of it
+OFFERED_SHARE = 0.1
 _PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
 
 
@@ -242,16 +244,20 @@ def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
 
 def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
     """The same without what runs out of the picture or is itself in question, a blot on the wood, beside a first piece that
-    is neither."""
+    is neither; and only that where all others are so small that they are taken for things lying there."""
     first, *others = _pieces(scene)
-    if not others or first.leaves_picture or _is_in_question(_edge(scene, first)):
+    if not others or first.leaves_picture or not _is_sure(scene, first):
         return (first, *others)
-    whole = (p for p in others if not p.leaves_picture)
-    return (first, *(p for p in whole if not _is_in_question(_edge(scene, p))))
+    sure = tuple(p for p in others if not p.leaves_picture and _is_sure(scene, p))
+    return (first, *sure) if any(p.area_mm2 >= OFFERED_SHARE * first.area_mm2 for p in sure) else (first,)
 
 
-def _edge(scene: Scene, piece: CoarsePiece) -> MeasuredEdge:
-    return edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers())
+def _is_sure(scene: Scene, piece: CoarsePiece) -> bool:
+    """Whether a piece is given without being pointed at."""
+    try:
+        return not _is_in_question(edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers()))
+    except Refusal:
+        return False  # its edge isn't seen
 
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:

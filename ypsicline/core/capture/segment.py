@@ -50,8 +50,6 @@ UNLIKELY = 0.3
 BESIDE_SHEETS_MM = 4.0
 # how sure the largest piece has to be, and others beside it
 LEAST_SURE, OTHERS_SURE = 0.7, 0.965
-# what is smaller than this share of the largest piece is taken for a thing beside it, unless it is pointed at
-OFFERED_SHARE = 0.1
 # where the photo shows so many times as much, nothing may be sure: then the sheets' surroundings are looked at alone, so
 # many times as far round them as they lie apart, and so many mm
 FAR_BEYOND, ABOUT_SPANS, ABOUT_MM = 1.6, 0.9, 300.0
@@ -84,7 +82,7 @@ def find_pieces(
     sure += [p for p in pieces if p is not next(iter(sure), None) and p.sure >= OTHERS_SURE]
     if not sure:
         raise Refusal(message("no_piece_stands_out"), "low_contrast")
-    return tuple(p for p in sure if p.area_mm2 >= OFFERED_SHARE * sure[0].area_mm2)
+    return tuple(p for p in sure if p.area_mm2 >= MAIN_SHARE * sure[0].area_mm2)
 
 
 def _pieces_in(window: Window, flat: Flat, whole: Window, papers: Sequence[Array], taps: Taps) -> list[CoarsePiece]:
