@@ -13,8 +13,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.detect import GAMMA
-from ypsicline.core.capture.looks import PIECE, Look
+from ypsicline.core.capture.looks import PIECE, Look, changes_of, light_of
 from ypsicline.core.capture.pieces import Mask
 
 __all__ = ["gleam_of", "with_gleam"]
@@ -46,7 +45,7 @@ def gleam_of(look: Look, pixels_counted: Mask) -> Mask:
     """The pixels, beside what was read as piece, that show its colour washed out by mirrored light, among `pixels_counted`, those
     that are seen and no sheet."""
     piece = look.piece > PIECE
-    light = (cv2.GaussianBlur(look.picture.pixels, (0, 0), 1.0).astype(np.float32) / 255) ** GAMMA
+    light = light_of(look.picture.pixels, 1.0)
     paper = _paper(light[look.picture.in_view & ~pixels_counted])
     midst, table = _eroded(piece & pixels_counted), pixels_counted & ~_grown(piece, MIDST_PX)
     if paper is None or min(midst.sum(), table.sum()) < LEAST_MIDST:
@@ -54,8 +53,7 @@ def gleam_of(look: Look, pixels_counted: Mask) -> Mask:
     lightness = light.mean(axis=2)
     usually = float(np.median(lightness[midst]))
     washed_out = _in_plane(light, midst, table, paper) & (lightness > LIGHTER * usually) & pixels_counted & ~piece
-    kernel = np.ones((FADES_PX, FADES_PX), np.uint8)
-    changes = cv2.dilate(lightness, kernel) - cv2.erode(lightness, kernel)
+    changes = changes_of(lightness, FADES_PX)
     gleam, beside = np.zeros_like(piece), _grown(piece, 3)
     count, labels = cv2.connectedComponents(_opened(washed_out), connectivity=4)
     for k in range(1, count):

@@ -7,17 +7,32 @@ from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ypsicline.core.capture import piece_net
+from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.pieces import Mask, Share, paint
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["LIKELY", "PIECE", "WAYS", "Flat", "Look", "Taps", "look_at", "resampled", "tidy", "together"]
+__all__ = [
+    "LIKELY", "PIECE", "WAYS", "Flat", "Look", "Taps", "changes_of", "light_of", "look_at", "resampled", "tidy", "together",
+]  # fmt: skip
 
 Flat = Callable[[Window], FlatPicture]
 # shares from which on a place may be, and is likelier than not, piece
 LIKELY, PIECE = 0.35, 0.5
+
+
+def light_of(pixels: NDArray[np.uint8], blur_px: float) -> NDArray[np.float32]:
+    """The light, 0 to 1, that stored pixels (rows, columns, 3) stand for, blurred."""
+    return np.asarray((cv2.GaussianBlur(pixels, (0, 0), blur_px).astype(np.float32) / 255) ** GAMMA)
+
+
+def changes_of(lightness: NDArray[np.float32], within_px: int) -> NDArray[np.float32]:
+    """By how much lightness (rows, columns) changes within a square of so many px about each place."""
+    kernel = np.ones((within_px, within_px), np.uint8)
+    return np.asarray(cv2.dilate(lightness, kernel) - cv2.erode(lightness, kernel))
 
 
 @dataclass(frozen=True)

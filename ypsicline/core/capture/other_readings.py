@@ -9,7 +9,7 @@ import numpy as np
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
-from ypsicline.core.capture.looks import LIKELY, PIECE, Look, resampled, tidy
+from ypsicline.core.capture.looks import LIKELY, PIECE, Look, changes_of, light_of, resampled, tidy
 from ypsicline.core.capture.pieces import MAIN_SHARE, Mask, Reading, Share
 
 __all__ = ["other_readings"]
@@ -182,7 +182,7 @@ def _without_glare(fine: Look) -> tuple[Reading, ...]:
     """The piece without what is too bright to have a colour where light falls off softly over its rim: a lamp that a shiny table
     mirrors, as likely as the piece. None where the rim is sharp beside it: then it is the piece that mirrors it."""
     piece = fine.piece > PIECE
-    light = (cv2.GaussianBlur(fine.picture.pixels, (0, 0), 1.0).astype(np.float32) / 255) ** GAMMA
+    light = light_of(fine.picture.pixels, 1.0)
     lightness = light.mean(axis=2)
     kernel = np.ones((3, 3), np.uint8)
     dazzling = cv2.morphologyEx((piece & (light.min(axis=2) > DAZZLING)).astype(np.uint8), cv2.MORPH_OPEN, kernel)
@@ -191,8 +191,7 @@ def _without_glare(fine: Look) -> tuple[Reading, ...]:
     if count < 2 or not bare.any():
         return ()
     usually = float(np.median(lightness[bare]))
-    soft = np.ones((SOFT_PX, SOFT_PX), np.uint8)
-    changes = cv2.dilate(lightness, soft) - cv2.erode(lightness, soft)
+    changes = changes_of(lightness, SOFT_PX)
     rim = piece & (cv2.erode(piece.astype(np.uint8), kernel, borderValue=1) == 0)
     glare = np.zeros_like(piece)
     for k in range(1, count):
