@@ -1,5 +1,5 @@
 """Measure everything and write docs/bench.md: `make bench`; `python -m bench drafting` renews its last section only,
-`python -m bench second 0 40` the second camera's with the lots from 0 to 39,
+`python -m bench photos` that of photos, `python -m bench second 0 40` the second camera's with the lots from 0 to 39,
 `python -m bench served` that of a workshop in use, `python -m bench intake` that of large photos,
 `python -m bench job` that of a job as it is changed, `python -m bench covers` that of covers from measures,
 `python -m bench clicks` and `python -m bench tasks` those of clicks, `python -m bench frames` that of frames,
@@ -42,6 +42,7 @@ from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.drafting.cutting_line import cut_ring
 from ypsicline.core.drafting.draft import draft_panel, draft_panels
 from ypsicline.core.drafting.inflated import inflate, inflating
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.outline_json import sheets_json
 from ypsicline.core.formats.pdf import panels_pdf
 from ypsicline.core.geometry.rings import flatten_ring
@@ -60,6 +61,8 @@ print(next(l for l in open("/proc/self/status") if l.startswith("VmHWM")).split(
 sys.exit(code)
 """
 LOT = 10_000
+# of a picture, in shares of its width and height: all pieces lie there
+IN_THE_MIDDLE = (0.5, 0.5)
 # the size at which the smooth ring flattens to 200 points
 SMOOTH_200 = 0.19
 OUT = Path(__file__).parents[1] / "docs" / "bench.md"
@@ -68,6 +71,10 @@ OUT = Path(__file__).parents[1] / "docs" / "bench.md"
 def main() -> None:
     if renewed := [case.group for case in cases() if case.group in sys.argv[1:]]:
         _renew(renewed[0])
+        return
+    if "photos" in sys.argv[1:]:
+        with tempfile.TemporaryDirectory() as folder:
+            _renew_section("Photo to outline", _accuracy(Path(folder)))
         return
     if "second" in sys.argv[1:]:
         lots = [int(v) for v in sys.argv if v.isdigit()]
@@ -198,10 +205,17 @@ def _accuracy(folder: Path) -> list[str]:
 def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple[str, list[float]]:
     marks: list[tuple[str, float]] = [("reading the photo", time.perf_counter())]
     photos = [read_photo(d) for d in data]
-    result = capture_piece(
-        photos, kind=case.kind, height_mm=case.height_mm,
-        progress=lambda stage, _share: marks.append((stage, time.perf_counter())),
-    )  # fmt: skip
+    asked = ""
+    try:
+        result = capture_piece(
+            photos, kind=case.kind, height_mm=case.height_mm,
+            progress=lambda stage, _share: marks.append((stage, time.perf_counter())),
+        )  # fmt: skip
+    except Refusal as e:
+        if e.reason != "which_piece":
+            raise
+        asked = ", pointed at"
+        result = capture_piece(photos, kind=case.kind, height_mm=case.height_mm, at=[IN_THE_MIDDLE])
     end = time.perf_counter()
     if case.group == "four sheets, flat":
         for (stage, t0), t1 in zip(marks, [t for _, t in marks[1:]] + [end], strict=True):
@@ -221,7 +235,7 @@ def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple
         bare_p95 = f"{np.percentile(np.abs(signed_errors(bare, truth)), 95):.2f}" if len(bare) else "not found"
     share = 100 * float((a <= result.error_mm).mean())
     row = (
-        f"{e.mean():+.3f} | {a.mean():.3f} | {p95:.3f} | {a.max():.3f} | ± {result.error_mm:.2f} | {share:.0f} % | {seconds:.1f} | "
+        f"{e.mean():+.3f} | {a.mean():.3f} | {p95:.3f} | {a.max():.3f} | ± {result.error_mm:.2f}{asked} | {share:.0f} % | {seconds:.1f} | "
         f"{bare_p95} | {bare_seconds:.1f} |"
     )
     return row, [float(e.mean()), float(a.mean()), p95, result.error_mm]

@@ -7,12 +7,14 @@ piece, though it lies beside it; a stripe that is seen nowhere else is.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.pieces import Mask, Share
 
@@ -68,13 +70,19 @@ def shares_by_appearance(
     """
     if int(pixels_counted.sum()) < manner.kinds:
         return prior
-    weighted_looks = [(BY_LOOKS, _looks(pixels)), (BY_HUES, _hues(pixels))]
+    ways: list[tuple[float, Callable[[], NDArray[np.float32]]]] = [
+        (BY_LOOKS, lambda: _looks(pixels)), (BY_HUES, lambda: _hues(pixels)),
+    ]  # fmt: skip
     if off_repeat is not None:
-        weighted_looks.append((BY_REPEAT, _about(off_repeat)))
-    weighted_kinds = [
-        (w, _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds).reshape(prior.shape))
-        for w, looks in weighted_looks
-    ]
+        ways.append((BY_REPEAT, lambda: _about(off_repeat)))
+
+    def kinds_by(looks_of: Callable[[], NDArray[np.float32]]) -> NDArray[np.intp]:
+        looks = looks_of()
+        kinds = _kinds(looks.reshape(-1, looks.shape[2]), looks[pixels_counted], manner.kinds)
+        return kinds.reshape(prior.shape)
+
+    weights, looks_of = zip(*ways, strict=True)
+    weighted_kinds = list(zip(weights, at_once(kinds_by, looks_of), strict=True))
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
     for _ in range(MOST_ROUNDS):
@@ -119,7 +127,9 @@ def _kinds(looks: NDArray[np.float32], among: NDArray[np.float32], count: int) -
     _, _, centres = cv2.kmeans(
         sample, min(count, len(sample)), np.empty(0, np.int32), (3, 12, 0.5), 1, cv2.KMEANS_PP_CENTERS
     )
-    return np.asarray(np.argmin((centres**2).sum(axis=1) - 2 * looks @ centres.T, axis=1))
+    distances = looks @ (-2 * centres.T)
+    distances += (centres**2).sum(axis=1)
+    return np.asarray(distances.argmin(axis=1))
 
 
 def _looks(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:

@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.sheets import PAPERS, Sheet, all_sheets, dictionary
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
@@ -201,8 +202,8 @@ def _read_in(grey: NDArray[np.uint8], low: Array, high: Array, scale: float) -> 
     if min(part.shape) < 20:
         return {}
     windows = (3, 23, 10)
-    markers = {**_detect(_as_light(part), scale, windows), **_detect(part, scale, windows)}
-    return {i: c + low for i, c in markers.items()}
+    of_light, of_grey = at_once(lambda picture: _detect(picture, scale, windows), (_as_light(part), part))
+    return {i: c + low for i, c in {**of_light, **of_grey}.items()}
 
 
 def _as_light(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:

@@ -134,7 +134,7 @@ def _in_colour(image: Image.Image) -> Image.Image:
         ground = Image.new("RGB", image.size, "white")
         ground.paste(with_alpha, mask=with_alpha.getchannel("A"))
         return ground
-    return image.convert("RGB")
+    return image if image.mode == "RGB" else image.convert("RGB")
 
 
 def _upright(image: Image.Image, orientation: int) -> Image.Image:

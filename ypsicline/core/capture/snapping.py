@@ -16,6 +16,7 @@ import scipy
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.appearance import odds_by_colour
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.pieces import Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
@@ -115,12 +116,13 @@ def _rivals(cost: Array, way: NDArray[np.intp]) -> Array:
 def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:
     """Odds by the colours of each part of the ring and what is next to it, (n, m): light may vary round a piece."""
     parts = np.array_split(np.arange(len(colours)), NEARBY_PARTS)
-    odds = np.zeros_like(sure)
-    for k, part in enumerate(parts):
-        around = np.concatenate([parts[k - 1], part, parts[(k + 1) % NEARBY_PARTS]])
-        own = slice(len(parts[k - 1]), len(parts[k - 1]) + len(part))
-        odds[part] = odds_by_colour(colours[around], sure[around])[own]
-    return odds
+
+    def odds_of(k: int) -> Share:
+        before, own, behind = parts[k - 1], parts[k], parts[(k + 1) % NEARBY_PARTS]
+        around = np.concatenate([before, own, behind])
+        return odds_by_colour(colours[around], sure[around])[len(before) : len(before) + len(own)]
+
+    return np.concatenate(at_once(odds_of, range(NEARBY_PARTS)))
 
 
 def _separation(odds: NDArray[np.float32], at: NDArray[np.intp], blur_mm: float) -> Array:
@@ -219,18 +221,19 @@ def _cheapest_way_round(cost: Array) -> NDArray[np.intp]:
     the sum is least: walked one and a half times round, of which the settled middle is taken."""
     n, m = cost.shape
     order = np.concatenate([np.arange(n // 2, n), np.arange(n), np.arange(n // 2)])
-    total = cost[order[0]].astype(float)
+    walked, way = cost[order].astype(float), np.zeros(len(order), dtype=np.intp)
     came = np.zeros((len(order), m), dtype=np.int8)
-    shifts = range(-STEEPEST, STEEPEST + 1)
+    shifts = np.arange(-STEEPEST, STEEPEST + 1)
+    turn_cost = TURN_COST * np.abs(shifts)[:, None]
     padded = np.full(m + 2 * STEEPEST, np.inf)
-    for k, row in enumerate(order[1:], start=1):
-        padded[STEEPEST:-STEEPEST] = total
-        options = np.stack([padded[STEEPEST + s : STEEPEST + s + m] + TURN_COST * abs(s) for s in shifts])
-        best = options.argmin(axis=0)
-        came[k] = best - STEEPEST
-        total = options[best, np.arange(m)] + cost[row]
-    way = np.zeros(len(order), dtype=np.intp)
+    total = padded[STEEPEST:-STEEPEST]
+    before = np.lib.stride_tricks.sliding_window_view(padded, m)
+    total[:] = walked[0]
+    for k in range(1, len(order)):
+        options = before + turn_cost
+        options.argmin(axis=0, out=came[k])
+        total[:] = options.min(axis=0) + walked[k]
     way[-1] = total.argmin()
     for k in range(len(order) - 1, 0, -1):
-        way[k - 1] = way[k] + came[k, way[k]]
+        way[k - 1] = way[k] + came[k, way[k]] - STEEPEST
     return way[n - n // 2 : 2 * n - n // 2]

@@ -84,10 +84,10 @@ class _Likeness:
         shape = [scipy.fft.next_fast_len(2 * side, real=True) for side in table.shape]
 
         def spectrum(values: NDArray[np.float32]) -> NDArray[np.complexfloating]:
-            return np.asarray(scipy.fft.rfft2(values, shape))
+            return np.asarray(scipy.fft.rfft2(values, shape, workers=-1))
 
         def summed(one: NDArray[np.complexfloating], other: NDArray[np.complexfloating]) -> Array:
-            return np.asarray(scipy.fft.irfft2(one * np.conj(other), shape))
+            return np.asarray(scipy.fft.irfft2(one * np.conj(other), shape, workers=-1))
 
         mask = spectrum(table.astype(np.float32))
         pairs = np.maximum(summed(mask, mask), 1)
