@@ -285,7 +285,7 @@ def _glaze_table(workshop, user, hands):  # type: ignore[no-untyped-def]
 def _calibrated_camera(workshop, hands) -> None:  # type: ignore[no-untyped-def]
     from ypsicline.server.photos import cameras
 
-    sent = [(f"camera-{k}.jpg", hands.photo(f"camera_{k}")) for k in range(1, 5)]
+    sent = [(f"camera-{k}.jpg", hands.photo(f"camera_{k}")) for k in range(1, 4)]
     cameras.calibrate_camera.call(cameras.take_camera_in(workshop, sent).pk)
 
 

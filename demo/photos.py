@@ -85,9 +85,9 @@ def _funnel() -> Setting:
 
 
 def _camera() -> dict[str, Setting]:
-    """One sheet from four sides, for the workshop's camera to be calibrated by."""
+    """One sheet from three sides, for the workshop's camera to be calibrated by."""
     board = Scene((LaidSheet(make_sheets("a3", 1)[0], (0, 0), 0),), (), (92, 98, 100))
-    shots = [Shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=90.0 * k + 20, seed=50 + k) for k in range(4)]
+    shots = [Shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=120.0 * k + 20, seed=50 + k) for k in range(3)]
     return {f"camera_{k + 1}": (board, shot) for k, shot in enumerate(shots)}
 
 

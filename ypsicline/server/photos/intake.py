@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import PurePath
 
+import cv2
 from django.conf import settings
 from PIL import Image
 
@@ -70,8 +71,8 @@ def _safe_name(name: str) -> str:
 
 
 def _preview_of(photo: Photo) -> bytes:
-    image = Image.fromarray(photo.pixels)
-    image.thumbnail((PREVIEW_SIDE_PX, PREVIEW_SIDE_PX))
+    shrink = min(1.0, PREVIEW_SIDE_PX / max(photo.width, photo.height))
+    small = cv2.resize(photo.pixels, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
     out = io.BytesIO()
-    image.save(out, "JPEG", quality=85)
+    Image.fromarray(small).save(out, "JPEG", quality=85)
     return out.getvalue()
