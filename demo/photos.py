@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from demo import pieces
@@ -11,6 +13,12 @@ from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, rin
 __all__ = ["settings"]
 
 Setting = tuple[Scene, Shot]
+# an older phone's 8 megapixels, which are taken and measured sooner; what is wider than a photo needs 12
+SIZE_PX, FOCAL_PX, CENTRE_OFF_PX = (3264, 2448), 2470.0, (7.0, -5.0)
+
+
+def _shot(**how: Any) -> Shot:
+    return Shot(size=SIZE_PX, focal_px=FOCAL_PX, centre_off_px=CENTRE_OFF_PX, **how)
 
 
 def settings() -> dict[str, Setting]:
@@ -28,25 +36,25 @@ def settings() -> dict[str, Setting]:
         **_camera(),
         "splash_tray": (
             scene(510, 430, Piece(tray, drain, (58, 80, 104)), seed=4, table=birch),
-            Shot(tilt_deg=9, tilt_towards_deg=250, distance_mm=1010, seed=11),
+            _shot(tilt_deg=9, tilt_towards_deg=250, distance_mm=1010, seed=11),
         ),
         "bench_top": (
             scene(640, 450, Piece(pieces.bench_top(), (), (225, 214, 188)), seed=6, table=slate),
-            Shot(tilt_deg=12, tilt_towards_deg=300, distance_mm=1080, roll_deg=-2, seed=12),
+            _shot(tilt_deg=12, tilt_towards_deg=300, distance_mm=1080, roll_deg=-2, seed=12),
         ),
         "bucket_lid": (
             scene(300, 300, Piece(lid, (), (150, 62, 48)), seed=8, table=birch),
-            Shot(tilt_deg=6, tilt_towards_deg=80, distance_mm=900, seed=13),
+            _shot(tilt_deg=6, tilt_towards_deg=80, distance_mm=900, seed=13),
         ),
         "wrist_pads": (
             scene(520, 240, Piece(left, (), (120, 84, 58)), Piece(right, (), (120, 84, 58)), seed=9, table=wood),
-            Shot(tilt_deg=8, tilt_towards_deg=200, distance_mm=900, seed=14),
+            _shot(tilt_deg=8, tilt_towards_deg=200, distance_mm=900, seed=14),
         ),
         "stand_trace": _stand_trace(),
         **_glaze_table(),
         "old_slip": (
             scene(620, 330, *(Piece(p, (), (72, 96, 84)) for p in pieces.old_slip()), seed=17, table=birch),
-            Shot(tilt_deg=7, tilt_towards_deg=20, distance_mm=980, seed=17),
+            _shot(tilt_deg=7, tilt_towards_deg=20, distance_mm=980, seed=17),
         ),
         "funnel": _funnel(),
     }
@@ -68,7 +76,7 @@ def _stand_trace() -> Setting:
         (92, 98, 100),
         strokes=tuple(strokes),
     )
-    return scene, Shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15)
+    return scene, _shot(tilt_deg=7, tilt_towards_deg=130, distance_mm=1110, seed=15)
 
 
 def _funnel() -> Setting:
@@ -81,13 +89,13 @@ def _funnel() -> Setting:
         (92, 98, 100),
         strokes=dots,
     )
-    return scene, Shot(tilt_deg=6, tilt_towards_deg=300, distance_mm=1000, seed=18)
+    return scene, _shot(tilt_deg=6, tilt_towards_deg=300, distance_mm=1000, seed=18)
 
 
 def _camera() -> dict[str, Setting]:
     """One sheet from three sides, for the workshop's camera to be calibrated by."""
     board = Scene((LaidSheet(make_sheets("a3", 1)[0], (0, 0), 0),), (), (92, 98, 100))
-    shots = [Shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=120.0 * k + 20, seed=50 + k) for k in range(3)]
+    shots = [_shot(distance_mm=640, tilt_deg=24, tilt_towards_deg=120.0 * k + 20, seed=50 + k) for k in range(3)]
     return {f"camera_{k + 1}": (board, shot) for k, shot in enumerate(shots)}
 
 

@@ -115,11 +115,17 @@ def test_in_a_hand_the_slip_is_a_sheet_that_is_put_down(panel_page: Page, width:
         page.goto(re.sub(r"/(brief|shape|draft|check|make).*", f"/{station}", page.url))
         page.wait_for_timeout(300)
         assert page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth") <= 0
-    buttons = page.evaluate(
-        "() => [...document.querySelectorAll('button, a.v-btn')].filter(b => b.checkVisibility())"
-        ".map(b => [b.innerText, b.getBoundingClientRect().height]).filter(([, high]) => high && high < 36)"
-    )
-    assert buttons == []
+        assert page.evaluate(SMALL_IN_A_HAND) == []
+
+
+# what is touched and isn't 44 px high, and text smaller than 13 px
+SMALL_IN_A_HAND = """() => {
+  const shown = [...document.querySelectorAll('*')].filter(e => e.checkVisibility() && !e.closest('svg'))
+  const touched = shown.filter(e => e.matches('button, a.v-btn, nav a, select, label:has(> input)'))
+  const low = touched.map(e => [e.innerText, e.getBoundingClientRect().height]).filter(([, high]) => high && high < 43.5)
+  const worded = shown.filter(e => [...e.childNodes].some(n => n.nodeType === Node.TEXT_NODE && n.textContent.trim()))
+  return [...low, ...worded.map(e => [e.textContent, parseFloat(getComputedStyle(e).fontSize)]).filter(([, px]) => px < 13)]
+}"""
 
 
 def test_the_wall_says_that_the_server_is_away_and_comes_back_by_itself(workshop_page: Page) -> None:

@@ -15,7 +15,7 @@ const props = defineProps<{
   large?: boolean
 }>()
 const emit = defineEmits<{ left: [] }>()
-const { text, refused, send, takeBack } = useEntry(() => props.value, props.keep)
+const { text, refused, send, takeBack, undo } = useEntry(() => props.value, props.keep)
 const field = useTemplateRef<HTMLInputElement>('field')
 const id = useId()
 
@@ -23,6 +23,10 @@ const id = useId()
 function type(key: string) {
   text.value = key
   field.value?.focus()
+}
+/** Ctrl Z is the field's first: a refused text goes. */
+function undoHere(e: KeyboardEvent) {
+  if ((e.ctrlKey || e.metaKey) && !e.shiftKey && undo()) e.preventDefault()
 }
 function leave() {
   takeBack()
@@ -49,6 +53,7 @@ defineExpose({ type, focus: () => field.value?.focus() })
         @focus="field?.select()"
         @change="send"
         @keydown.enter.prevent="send"
+        @keydown.z="undoHere"
         @keydown.esc.stop="leave"
       /><span v-if="unit">{{ unit }}</span></span
     ><span v-if="refused" :id="id" class="refused" role="alert">{{ refused }}</span></span

@@ -56,6 +56,20 @@ describe('what is typed into a field', () => {
     expect([sent, refused.value]).toEqual([['15', '15'], ''])
   })
 
+  it('is undone where it was refused, once, and nothing is wrong then', async () => {
+    const { text, refused, send, undo } = entry(() => Promise.resolve(new Refusal('No length.', 422)))
+    expect(undo()).toBe(false)
+    text.value = 'wide'
+    await send()
+    expect([undo(), text.value, refused.value, undo()]).toEqual([true, '12.0', '', false])
+    text.value = 'wide'
+    await send()
+    text.value = 'wider'
+    expect(undo()).toBe(false)
+    text.value = '12.0'
+    expect(refused.value).toBe('')
+  })
+
   it('is kept where more is typed while it is on its way', async () => {
     let answer!: () => void
     const { text, send } = entry(() => new Promise((settle) => (answer = () => settle(null))))

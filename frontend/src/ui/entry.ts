@@ -9,9 +9,14 @@ import type { Refusal } from '../api/client'
 export function useEntry(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
   const typed = ref<string | null>(null)
   const refused = ref('')
+  let refusedText = ''
   const text = computed({
     get: () => typed.value ?? value(),
-    set: (now: string) => (typed.value = now),
+    set: (now: string) => {
+      typed.value = now
+      // undone by hand: nothing is wrong any more
+      if (now.trim() === value()) refused.value = ''
+    },
   })
   watch(value, (now) => {
     // what another window made of it is what was typed here
@@ -21,6 +26,12 @@ export function useEntry(value: () => string, keep: (text: string) => Promise<Re
     typed.value = null
     refused.value = ''
   }
+  /** What was refused and stands as it was, taken back; false where there is no such thing. */
+  function undo() {
+    if (!refused.value || typed.value?.trim() !== refusedText) return false
+    takeBack()
+    return true
+  }
   /** What is on its way: Enter sends it, and leaving the field would once more. */
   let underway: string | null = null
   async function send() {
@@ -29,10 +40,13 @@ export function useEntry(value: () => string, keep: (text: string) => Promise<Re
     if (now === underway) return
     underway = now
     const why = await keep(now).finally(() => (underway = null))
-    if (why) refused.value = why.message
+    if (why) {
+      refused.value = why.message
+      refusedText = now
+    }
     // more may have been typed meanwhile
     else if (typed.value?.trim() === now) takeBack()
     else refused.value = ''
   }
-  return { text, refused, send, takeBack }
+  return { text, refused, send, takeBack, undo }
 }

@@ -32,7 +32,7 @@ const filled = computed(() => {
   position: relative;
   display: grid;
   grid-auto-flow: column;
-  grid-auto-columns: 1fr;
+  grid-auto-columns: minmax(0, 1fr);
   height: 46px;
   border-radius: 3px;
   overflow: hidden;
@@ -81,8 +81,8 @@ a b {
 a.current {
   background: var(--ink);
   color: var(--paper);
-  margin: 4px 5px;
-  padding: 3px 9px 0;
+  margin: 1px 5px;
+  padding: 5px 9px 0;
   border-radius: 4px;
   border-right: 0;
 }
@@ -100,7 +100,13 @@ a.current span {
 }
 @media (max-width: 600px) {
   a {
-    padding: 5px 6px 0;
+    padding: 5px 4px 0 8px;
+  }
+  a.current {
+    padding: 5px 2px 0 5px;
+  }
+  a b {
+    font-size: 13px;
   }
   a span {
     display: none;

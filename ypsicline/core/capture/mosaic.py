@@ -36,17 +36,19 @@ def lay_flat_together(
         return lay_flat(photos[0], views[0], window, height_mm)
     shape = (window.rows, window.columns)
     total = np.zeros(shape, dtype=np.float32)
-    mixed = np.zeros((*shape, 3), dtype=np.float32)
+    mixed = [np.zeros(shape, dtype=np.float32) for _ in range(3)]
     for k, (photo, view) in enumerate(zip(photos, views, strict=True)):
         part = lay_flat(photo, view, window, height_mm)
         weight = _weight(photo.shape, view, window, height_mm)
         weight *= part.in_view
         total += weight
-        for channel in range(3):
+        for channel, plane in enumerate(cv2.split(part.pixels)):
             gain = 1.0 if gains is None else float(gains[k, channel])
-            mixed[..., channel] += weight * np.minimum(part.pixels[..., channel] * np.float32(gain), 255)
-    mixed /= np.maximum(total, 1e-12)[..., None]
-    return FlatPicture(window, np.rint(mixed).astype(np.uint8), total > 0)
+            levels = np.minimum(np.arange(256, dtype=np.float32) * np.float32(gain), 255)
+            mixed[channel] += weight * cv2.LUT(plane, levels)
+    total_weight = np.maximum(total, 1e-12)
+    planes = [np.rint(plane / total_weight).astype(np.uint8) for plane in mixed]
+    return FlatPicture(window, cv2.merge(planes), total > 0)
 
 
 def exposures(photos: Sequence[NDArray[np.uint8]], views: Sequence[View], window: Window, height_mm: float) -> Array:

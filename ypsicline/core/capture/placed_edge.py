@@ -34,9 +34,9 @@ RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.03
 NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
-# an outline farther than this from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip;
+# an outline farther than this, and so many px, from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip;
 # what strayed, and an edge beside it, may lie so many times as far off, as both are soft
-STRAYS_MM, TIP_MM, OFF_TIMES = 0.8, 8.0, 1.3
+STRAYS_MM, STRAYS_PX, TIP_MM, OFF_TIMES = 0.8, 2.0, 8.0, 1.3
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
@@ -71,7 +71,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     if not rings:
         raise Refusal(message("edge_not_followed"), "low_contrast")
     measurement = _measure(fine, rings)
-    doubts, disputed = _doubts(measurement.outline, rings[0], piece)
+    doubts, disputed = _doubts(measurement.outline, rings[0], piece, max(STRAYS_MM, STRAYS_PX * fine.window.mm_per_px))
     warnings: list[Message] = []
     hidden_stretches = _near_sheets(measurement.outline, papers)
     if hidden_stretches.any():
@@ -143,10 +143,10 @@ def _rings(mask: Mask, share: Share, window: Window) -> list[Array]:
     return [outline, *(h for h in own if float(share[fill_rings(window, [h])].mean()) < SURELY_HOLE)]
 
 
-def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> tuple[Array, Array]:
+def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece, strays_mm: float) -> tuple[Array, Array]:
     """How far each point may be off: by other readings of the picture, by an edge beside it that is nearly as likely, where no
-    edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for; and
-    how far by other readings alone."""
+    edge is seen or its sides aren't told by their colours, and where what was measured left the edge that was looked for by
+    more than `strays_mm`; and how far by other readings alone."""
     away, nearest = scipy.spatial.cKDTree(snap.ring).query(outline)
     vague = (snap.clear < CLEAR / 2) | (snap.separation < LEAST_SEPARATION)
     off = _off_other_readings(snap.ring, [r for r in piece.readings if not r.against_colours], piece.window)
@@ -159,7 +159,7 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece) -> tuple[Array, A
     spread = max(3, round(BESIDE_SHARE * len(own)))
     beside, disputed = (scipy.ndimage.maximum_filter1d(v, spread, mode="wrap") for v in (own, other[nearest]))
     strays = np.where(
-        run_lengths(away > STRAYS_MM, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - STRAYS_MM, 0)
+        run_lengths(away > strays_mm, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - strays_mm, 0)
     )
     return np.hypot(beside, strays), disputed
 

@@ -38,8 +38,8 @@ SIDES_WEIGHT, TURN_COST = 2.0, 0.4
 LEAST_ODDS, SIDES_MM = 0.7, 4.0
 # so near an edge both sides' colours are mixed: so many px, at least so many mm
 BLUR_PX, LEAST_BLUR_MM = 1.5, 0.5
-# a rival costs hardly more than this, lies no nearer, as one edge has a width, and no farther
-HARDLY_MORE, NEAREST_RIVAL_MM, FARTHEST_RIVAL_MM = 3.0, 0.75, 5.0
+# a rival costs hardly more than this, lies no nearer, as one edge has a width (at least so many px), and no farther
+HARDLY_MORE, NEAREST_RIVAL_MM, NEAREST_RIVAL_PX, FARTHEST_RIVAL_MM = 3.0, 0.75, 2.0, 5.0
 # a ring is looked at in so many parts, each with its neighbours
 NEARBY_PARTS = 9
 _SMOOTH_MM = 1.2
@@ -89,7 +89,8 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     separation = np.maximum(
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
     )
-    return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way))
+    nearest_mm = max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * picture.window.mm_per_px)
+    return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way, nearest_mm))
 
 
 def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
@@ -103,14 +104,14 @@ def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
     return evidence[:, skip : len(u) - skip].max(axis=1).astype(float)
 
 
-def _rivals(cost: Array, way: NDArray[np.intp]) -> Array:
+def _rivals(cost: Array, way: NDArray[np.intp], nearest_mm: float) -> Array:
     """How far from `way` along each row of `cost` (n, m) another place lies that costs hardly more, mm (n,), 0 where there is
-    none: a rim and its shadow's."""
+    none farther than `nearest_mm`: a rim and its shadow's."""
     away = np.abs(np.arange(cost.shape[1]) - way[:, None]) * ACROSS_MM
     middle = cost[:, 1:-1]
     valleys = np.pad((middle < cost[:, :-2]) & (middle <= cost[:, 2:]), ((0, 0), (1, 1)))
     hardly_more = cost - cost[np.arange(len(way)), way][:, None] < HARDLY_MORE
-    return np.where(valleys & hardly_more & (away > NEAREST_RIVAL_MM) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
+    return np.where(valleys & hardly_more & (away > nearest_mm) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
 
 
 def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:

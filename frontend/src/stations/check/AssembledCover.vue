@@ -230,6 +230,9 @@ function key(e: KeyboardEvent) {
   color: var(--paper);
   background: var(--madder);
 }
+label {
+  min-height: 44px;
+}
 input[type='range'] {
   width: 160px;
   height: 44px;

@@ -113,6 +113,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
 <style scoped>
 .finding {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 .said.fine {
@@ -130,13 +131,27 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
   flex-wrap: nowrap;
   gap: 12px;
 }
+/* what a mend does may take a line and a half */
+.mend .v-btn {
+  height: auto;
+  min-height: 44px;
+  padding-block: 6px;
+}
+.mend :deep(.v-btn__content) {
+  white-space: normal;
+}
+@media (max-width: 600px) {
+  .mend {
+    flex-wrap: wrap;
+  }
+}
 .lived {
   padding: 8px 12px;
   border-left: 3px solid var(--hairline);
 }
 .reason {
   flex: 1;
-  min-width: 200px;
+  min-width: min(200px, 100%);
 }
 .walk {
   padding: 4px 8px;

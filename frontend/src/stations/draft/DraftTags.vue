@@ -16,6 +16,8 @@ import type { FeatureWork } from './useFeature'
 type At = { x: number; y: number }
 /** Far enough off an edge to leave its band in sight. */
 const OFF_EDGE_PX = 44
+/** In a hand a panel's tag would lie over all of it; the slip asks the same. */
+const PANEL_TAG_ROOM_PX = 420
 /** How far a grain arrow's heads reach to each side of it. */
 const GRAIN_PX = 12
 const props = defineProps<{
@@ -62,6 +64,7 @@ const hung = computed(() => {
     return of(at.value, next.start, long > 0.1 ? [out[0]! / long, out[1]! / long] : e.outward, 40)
   }
   if (subject.value === 'panel' && panel.value) {
+    if (props.room.width < PANEL_TAG_ROOM_PX) return null
     const [x, y, w, h] = panel.value.box
     return of(at.value, [x + w / 2, y + h], [0, 1], 12)
   }
