@@ -221,7 +221,7 @@ def _stool_pads(workshop, user, _hands) -> None:  # type: ignore[no-untyped-def]
 
     job = _job(
         workshop, user, "Stool pads", "six stool pads, back shorter than front", _due(2), against=("padding",),
-        goes_on="tied to the legs", looseness="plump", cloth="wool felt", near=("seating", "cord"),
+        goes_on="tied to the legs", looseness="close", cloth="wool felt", near=("seating", "cord"),
     )  # fmt: skip
     corners = [(float(x), float(y)) for x, y in stool_pad()]
     names = ("front", "right", "back", "left")
@@ -295,7 +295,7 @@ def _stool_slip(workshop, user, hands):  # type: ignore[no-untyped-def]
 
     job = _job(
         workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),
-        goes_on="pulled over", looseness="6", cloth="cotton drill", near=("seating",),
+        goes_on="pulled over", looseness="6 mm", cloth="cotton drill", near=("seating",),
     )  # fmt: skip
     photo = yield from _measured(job, hands, "old_slip")
     photos.choose_pieces(photo, ["seat", "wall", "tab"])
@@ -380,7 +380,7 @@ def _wheel_cushion(workshop, user, _hands) -> None:  # type: ignore[no-untyped-d
 
     job = _job(
         workshop, user, "Bench cushion", "cushion for the throwing bench, with a frill", _due(20), against=("padding",),
-        goes_on="tied", looseness="plump", cloth="canvas", near=("seating", "filling", "cord"),
+        goes_on="tied", looseness="close", cloth="canvas", near=("seating", "filling", "cord"),
     )  # fmt: skip
     corners = [(0.0, 0.0), (440.0, 0.0), (440.0, 380.0), (0.0, 380.0)]
     names = ("front", "right", "back", "left")

@@ -10,12 +10,15 @@ import pytest
 import shapely
 
 from tests.families import FAMILIES, lot
+from ypsicline.core.changes.briefing import SetBrief, SetUnit
 from ypsicline.core.covers.family import family_kinds
 from ypsicline.core.covers.form import part_of
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.drafting.house import Cloth, House
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.measures_json import family_adapter, family_names
-from ypsicline.core.job import Brief
+from ypsicline.core.job import Brief, JobDocument
+from ypsicline.core.looseness import clearance_mm, show_looseness
 from ypsicline.core.making.cautions import CAUTIONS
 from ypsicline.core.making.from_brief import suggestions
 from ypsicline.core.wording import render
@@ -51,6 +54,23 @@ def test_ease_from_how_loose_it_is_to_be() -> None:
     assert of("cap") == {}
     (why,) = suggestions(family_names()["cap"], Brief(looseness="easy"), House(), "in")
     assert render(why.why, "in") == "ease on the girth 2 1/2 in: easy, 3/8 in off it all round"
+
+
+def test_how_loose_it_is_to_be_means_the_same_in_another_unit() -> None:
+    job = SetBrief("lid", Brief(looseness="6")).on(JobDocument("lid"))
+    inches = SetUnit("in").on(job)
+    shown = show_looseness(inches.brief.looseness, "in")
+    assert shown == "≈ 15/64"
+    again = SetBrief("lid", Brief(looseness=shown, cloth="canvas")).on(inches)
+    assert clearance_mm(again.brief.looseness, "in") == 6
+    assert clearance_mm(SetBrief("lid", Brief(looseness="1/4")).on(inches).brief.looseness, "mm") == 6.35
+    assert SetBrief("lid", Brief(looseness="so that it slides")).on(job).brief.looseness == "so that it slides"
+
+
+@pytest.mark.parametrize("typed", ["1,250 mm", "6 of them", "-3"])
+def test_a_figure_that_is_no_length_is_asked_back_and_not_taken_for_words(typed: str) -> None:
+    with pytest.raises(Refusal):
+        SetBrief("lid", Brief(looseness=typed)).on(JobDocument("lid"))
 
 
 @pytest.mark.parametrize("family", ["cap", "box_cover", "lined_shell"])

@@ -10,6 +10,7 @@ from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.sheets import sheets_by_id
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.lengths import Unit
+from ypsicline.core.looseness import read_looseness, show_looseness
 from ypsicline.core.making.print_scale import compensation, measured_scale
 from ypsicline.core.messages import Message, message
 from ypsicline.core.typed import LengthIfTyped, PrintedLength
@@ -26,7 +27,13 @@ class SetBrief:
     kind: Literal["set_brief"] = "set_brief"
 
     def on(self, job: JobDocument) -> JobDocument:
-        return replace(job, name=self.name, for_whom=self.for_whom, due=self.due, brief=self.brief)
+        brief, kept = self.brief, job.brief.looseness
+        # what was shown rounded and sent back is as it was
+        is_same = brief.looseness in (kept, show_looseness(kept, job.unit))
+        looseness = kept if is_same else read_looseness(brief.looseness, job.unit)
+        return replace(
+            job, name=self.name, for_whom=self.for_whom, due=self.due, brief=replace(brief, looseness=looseness)
+        )
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("brief_changed")

@@ -8,16 +8,12 @@ from typing import Literal
 
 from ypsicline.core.covers.family import Family
 from ypsicline.core.drafting.house import House
-from ypsicline.core.errors import Refusal
 from ypsicline.core.job import Brief
 from ypsicline.core.lengths import Unit
+from ypsicline.core.looseness import clearance_mm, show_looseness
 from ypsicline.core.messages import Message, message
-from ypsicline.core.typed_lengths import parse_length
 
-__all__ = ["Suggestion", "clearance_of", "suggestions"]
-
-CLEARANCES_MM = {"close": 3.0, "easy": 10.0, "loose": 25.0}
-"""How far off what it covers a cover lies that is to be so loose: general practice, the maker's to overrule."""
+__all__ = ["Suggestion", "suggestions"]
 
 
 @dataclass(frozen=True)
@@ -35,23 +31,14 @@ def suggestions(kind: type[Family], brief: Brief, house: House, unit: Unit) -> t
     return (*_eases(kind, brief, unit), *_choices(kind, brief), *_cloth(brief, house))
 
 
-def clearance_of(brief: Brief, unit: Unit) -> float | None:
-    """How far off a cover is to lie all round, mm; None where the brief doesn't say."""
-    if brief.looseness in CLEARANCES_MM:
-        return CLEARANCES_MM[brief.looseness]
-    try:
-        return parse_length(brief.looseness, unit)
-    except Refusal:
-        return None
-
-
 def _eases(kind: type[Family], brief: Brief, unit: Unit) -> Iterator[Suggestion]:
-    clearance = clearance_of(brief, unit)
+    clearance = clearance_mm(brief.looseness, unit)
     if not clearance:
         return
     for name, times in kind.eased_by:
         figures = {"ease_mm": times * clearance, "clearance_mm": clearance, "times": times}
-        why = message("ease_of_the_brief", looseness=brief.looseness, ease_term=name, **figures)
+        shown = show_looseness(brief.looseness, unit)
+        why = message("ease_of_the_brief", looseness=shown, ease_term=name, **figures)
         yield Suggestion("measures", name, round(times * clearance, 1), why)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any, TypeVar, cast
 
@@ -19,8 +19,8 @@ from ypsicline.core.formats.svg import path_data
 from ypsicline.core.geometry.edges import Edge, point_at
 from ypsicline.core.job import Brief, JobDocument, Piece
 from ypsicline.core.lengths import Unit, show_error, show_length, show_set_length, show_signed
+from ypsicline.core.looseness import clearance_mm, show_looseness
 from ypsicline.core.making.cautions import cautions
-from ypsicline.core.making.from_brief import clearance_of
 from ypsicline.core.making.print_scale import TEST_MARKS
 from ypsicline.core.making.progress import NextStep, next_step, stations
 from ypsicline.core.making.rough_cloth import rough_cloth
@@ -256,7 +256,7 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
         for_whom=document.for_whom,
         due=document.due,
         unit=document.unit,
-        brief=document.brief,
+        brief=replace(document.brief, looseness=show_looseness(document.brief.looseness, document.unit)),
         cautions=[render(c) for c in cautions(document.brief)],
         clearance=_clearance(document),
         test_mark=TEST_MARKS[document.unit][0],
@@ -290,11 +290,12 @@ def job_view(job: Job, since: JobDocument | None = None) -> JobView:
 
 
 def _clearance(document: JobDocument) -> ClearanceView | None:
-    clearance_mm = clearance_of(document.brief, document.unit)
-    if not clearance_mm:
+    looseness, unit = document.brief.looseness, document.unit
+    clearance = clearance_mm(looseness, unit)
+    if not clearance:
         return None
-    why = message("clearance_of_the_brief", looseness=document.brief.looseness, clearance_mm=clearance_mm)
-    return ClearanceView(show_length(clearance_mm, document.unit, denominator=64), render(why, document.unit))
+    why = message("clearance_of_the_brief", looseness=show_looseness(looseness, unit), clearance_mm=clearance)
+    return ClearanceView(show_length(clearance, unit, denominator=64), render(why, unit))
 
 
 def _with_companions(document: JobDocument) -> Sequence[DraftedPanel]:
@@ -421,7 +422,7 @@ def _verdict(shape: Shape, document: JobDocument) -> Message:
     if shape.error_mm is None:
         return message("as_exact_as_its_measures")
     needed = 5 * shape.error_mm
-    ease = clearance_of(document.brief, document.unit)
+    ease = clearance_mm(document.brief.looseness, document.unit)
     if ease is None:
         return message("good_for_an_ease", needed_mm=needed)
     if ease >= needed:

@@ -7,7 +7,7 @@ import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import '../../bench/station.css'
 import ToggleButton from '../../ui/ToggleButton.vue'
-import InlineField from '../../ui/InlineField.vue'
+import EntryField from '../../ui/EntryField.vue'
 
 const state = useOpenJob()
 const { job } = state
@@ -63,10 +63,9 @@ function pick(field: 'goes_on' | 'looseness', value: string) {
   answers.brief[field] = answers.brief[field] === value ? '' : value
   keep()
 }
-function looseBy(e: Event) {
-  answers.brief.looseness = (e.target as HTMLInputElement).value
-  keep()
-}
+/** Kept at its own field: a figure may be refused there. */
+const looseBy = (looseness: string) =>
+  state.keep({ kind: 'set_brief', ...answers, due: answers.due || null, brief: { ...answers.brief, looseness } })
 function change() {
   if (answers.name.trim()) keep()
 }
@@ -113,15 +112,15 @@ function change() {
         <div class="row">
           <ToggleButton v-for="a in LOOSENESS" :key="a" :on="answers.brief.looseness === a" @click="pick('looseness', a)">{{
             a
-          }}</ToggleButton><label class="by"
+          }}</ToggleButton><span class="by"
             >or by
-            <InlineField
-              aria-label="Loose by"
-              :model-value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : answers.brief.looseness"
-              @change="looseBy"
+            <EntryField
+              label="Loose by"
+              :value="LOOSENESS.includes(answers.brief.looseness ?? '') ? '' : (answers.brief.looseness ?? '')"
+              :unit="job.unit"
+              :keep="looseBy"
             />
-            {{ job.unit }}</label
-          >
+          </span>
         </div>
       </fieldset>
       <div class="two">
