@@ -208,7 +208,10 @@ def _turned(ring: Array, *, counter_clockwise: bool) -> Array:
 
 def _edge_width(share: NDArray[np.float32], rim: NDArray[np.bool_], mm_per_px: float) -> float:
     """σ of the edge's spread, from the slope of the share where it crosses one half: slope = 1/(σ√2π)."""
-    at = rim & (np.abs(share - 0.5) < 0.15)
-    gy, gx = np.gradient(share.astype(float))
-    slope = float(np.median(np.hypot(gx[at], gy[at]))) if at.any() else 0.0
+    row, column = np.nonzero(rim & (np.abs(share - 0.5) < 0.15))
+    (above, below), (left, right) = (
+        (np.maximum(v - 1, 0), np.minimum(v + 1, most - 1)) for v, most in zip((row, column), share.shape, strict=True)
+    )
+    steep = np.hypot(share[row, right] - share[row, left], share[below, column] - share[above, column]) / 2
+    slope = float(np.median(steep)) if len(steep) else 0.0
     return mm_per_px / (max(slope, 1e-3) * np.sqrt(2 * np.pi))

@@ -147,14 +147,10 @@ def _markers(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> dict[int, Arra
             break
     else:
         markers = {**markers, **_detect_small(grey)}
-    papers = []
-    for sheet in sheets:
-        mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
-        if mine and len(mine) < len(sheet.marker_ids):
-            markers.update({i: c for i, c in _near_by(grey, sheet, mine).items() if i in sheet.marker_ids})
-            mine = {i: markers[i] for i in sheet.marker_ids if i in markers}
-        if mine:
-            papers.append(_about(sheet, mine))
+    shown = [s for s in sheets if any(i in markers for i in s.marker_ids)]
+    for more in at_once(lambda sheet: _others_of(grey, sheet, markers), shown):
+        markers.update(more)
+    papers = [_about(s, {i: markers[i] for i in s.marker_ids if i in markers}) for s in shown]
     for low, high in _chequered_places(grey, papers):
         further = _read_in(grey, low, high, 1.0)
         markers = {**(further if len(further) > FEW_MARKERS else _read_in(grey, low, high, 2.0)), **markers}
@@ -184,6 +180,14 @@ def _chequered_places(grey: NDArray[np.uint8], papers: Sequence[Array]) -> list[
             ends = np.array([[left, top], [left + wide, top + high]], dtype=float) * shrink
             places.append((ends[0], ends[1]))
     return places[:MOST_PLACES]
+
+
+def _others_of(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -> dict[int, Array]:
+    """A sheet's markers that are seen by looking where those lie that were read."""
+    own = {i: markers[i] for i in sheet.marker_ids if i in markers}
+    if len(own) == len(sheet.marker_ids):
+        return {}
+    return {i: c for i, c in _near_by(grey, sheet, own).items() if i in sheet.marker_ids}
 
 
 def _near_by(grey: NDArray[np.uint8], sheet: Sheet, markers: dict[int, Array]) -> dict[int, Array]:

@@ -9,7 +9,8 @@ solution tells how far each point of the table may be off.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -44,6 +45,9 @@ _AS_FLAT, _FLATTEST = 1.5, 0.2
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
 # standard deviations that a lens is usually pulled by, and from which the sheets are doubted
 PULL_USUAL, PULL_DOUBTFUL = 2.5, 4.0
+# beside the one expected, as telephones have them
+OTHER_FOCALS = (0.78, 1.3)
+_ONLY_FOCAL = np.eye(CAMERA)[0]
 
 
 @dataclass(frozen=True)
@@ -241,13 +245,30 @@ def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], cent
         layout, expectations = _layout(photos, sheets, print_scale)
         if centre_free:
             expectations = [e.with_free_centre() for e in expectations]
-        fit = _adjust(layout, expectations, _first_guess(layout, expectations))
-        attempt = _Fitted(tuple(photos), sheets, layout, expectations, fit)
+        attempt = _Fitted(
+            tuple(photos),
+            sheets,
+            layout,
+            expectations,
+            _adjust(layout, expectations, _first_guess(layout, expectations)),
+        )
+        if attempt.pull >= PULL_DOUBTFUL:
+            attempt = replace(
+                attempt, fit=min([attempt.fit, *_from_elsewhere(layout, expectations)], key=lambda fit: fit.cost)
+            )
         fewer = None if last else _trimmed(attempt)
         if fewer is None:
             return attempt
         photos = fewer
     return attempt
+
+
+def _from_elsewhere(layout: Layout, expectations: Sequence[Expectation]) -> Iterator[scipy.optimize.OptimizeResult]:
+    """The adjustments that begin with other focal lengths: from one far off, lens and paper may bend to what isn't so."""
+    for times in OTHER_FOCALS:
+        begun = [replace(e, mean=e.mean + np.log(times) * _ONLY_FOCAL) for e in expectations]
+        with suppress(Refusal):
+            yield _adjust(layout, expectations, _first_guess(layout, begun))
 
 
 def _trimmed(attempt: _Fitted) -> list[SheetPhoto] | None:
