@@ -112,6 +112,17 @@ def test_four_loose_sheets_give_camera_and_table_to_tenths_of_a_millimetre() -> 
     assert solved.view.tilt_deg == pytest.approx(VIEW.tilt_deg, abs=1)
 
 
+@pytest.mark.parametrize("towards", [0.9, 2.5, 4.1, 5.6])
+def test_a_wide_lens_of_unknown_focal_length_seen_askew_is_solved_for(towards: float) -> None:
+    turn = Rotation.from_rotvec(np.radians(16) * np.array([np.cos(towards), np.sin(towards), 0]))
+    a, b, c = (turn * Rotation.from_rotvec([np.pi, 0, 0])).as_rotvec()
+    camera = Camera(2796, (2024.5, 1505.5), (-0.124, -0.189, -0.035), (6.7e-4, 0.0))
+    view = View(camera, (a, b, c), (0.0, 0.0, 1035.0))
+    solved = solve([SheetPhoto(tuple(synthetic(view, 4, 0.05)), 4032, 3024)])
+    assert solved.view.camera.focal_px == pytest.approx(2796, rel=0.01)
+    assert shape_error(view, solved.view).max() < 0.15
+
+
 def test_the_stated_doubt_covers_the_error_of_repeated_measurements() -> None:
     inside = []
     for seed in range(12):
