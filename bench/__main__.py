@@ -49,6 +49,7 @@ from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.trueing.shape import true_edges, true_up
+from ypsicline.core.wording import render
 from ypsicline.server.operations.collector import settle
 from ypsicline.standins.camera import take_photo
 
@@ -209,7 +210,7 @@ def _one(case: Case, data: list[bytes], stages: dict[str, list[float]]) -> tuple
     try:
         result = capture_piece(
             photos, kind=case.kind, height_mm=case.height_mm,
-            progress=lambda stage, _share: marks.append((stage, time.perf_counter())),
+            progress=lambda stage, _share: marks.append((render(stage), time.perf_counter())),
         )  # fmt: skip
     except Refusal as e:
         if e.reason != "which_piece":
