@@ -16,6 +16,7 @@ from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.detect import find_sheets
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.sheets import make_sheets
+from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.core.wording import render_all
@@ -43,6 +44,19 @@ def test_a_sheet_that_is_covered_is_said_not_to_have_been_used() -> None:
         "A4-01" in w for w in render_all(result.warnings)
     )
     assert p95(result) <= result.error_mm
+
+
+@pytest.mark.parametrize("turns", [0, 1])
+def test_a_mirrored_photo_is_said_to_be_one(turns: int) -> None:
+    photo = read_photo(take_photo(flat_scene(PIECE), SMALL))
+    grey = np.ascontiguousarray(np.rot90(photo.pixels[:, ::-1], turns).mean(axis=2).astype(np.uint8))
+    with pytest.raises(Refusal) as refusal:
+        find_sheets(grey)
+    assert refusal.value.message.code == "photo_mirrored"
+    blank = np.full_like(grey, 120)
+    with pytest.raises(Refusal) as refusal:
+        find_sheets(blank)
+    assert refusal.value.message.code == "no_sheet_in_photo"
 
 
 @pytest.mark.parametrize("scale", [0.97, 1.02])

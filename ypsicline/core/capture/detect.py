@@ -29,6 +29,8 @@ LEAST_SQUARE_PX = 14.0
 READABLE_PX = 36.0
 # of what cameras make of light, nearly enough
 GAMMA = 2.4
+# a mirrored sheet shows at least so many of its markers
+MIRRORED_MARKERS = 4
 # so few markers of a sheet are looked for once more, larger
 FEW_MARKERS = 8
 # where a further sheet may lie is a smaller part of the picture than this
@@ -94,6 +96,8 @@ def find_sheets(grey: NDArray[np.uint8], known_sheets: tuple[Sheet, ...] | None 
     if not sightings:
         if _is_smeared(grey):
             raise Refusal(message("photo_blurred"), "blurred")
+        if _shows_mirrored(grey, sheets):
+            raise Refusal(message("photo_mirrored"), "no_sheet")
         raise troubles[0] if troubles else _no_sheet(len(markers))
     return SeenSheets(tuple(sightings), tuple(unread))
 
@@ -128,6 +132,13 @@ def _steepest(grey: NDArray[np.uint8]) -> float:
 
 def _hardly_read(sheet: Sheet) -> Refusal:
     return Refusal(message("sheet_unreadable", sheet=sheet.id.upper()), "no_sheet")
+
+
+def _shows_mirrored(grey: NDArray[np.uint8], sheets: Sequence[Sheet]) -> bool:
+    """Whether a sheet would be seen if the picture were mirrored."""
+    scale = min(1.0, SEARCH_SIDE_PX / max(grey.shape))
+    markers = _detect(np.ascontiguousarray(grey[:, ::-1]), scale, (13, 13, 10))
+    return any(sum(i in markers for i in s.marker_ids) >= MIRRORED_MARKERS for s in sheets)
 
 
 def _no_sheet(markers: int) -> Refusal:

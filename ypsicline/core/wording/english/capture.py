@@ -89,6 +89,10 @@ WORDS: dict[str, str] = {
         "camera still or lean it on something, let it focus, and take it again."
     ),
     "photo_broken": "The photo is broken and can't be read to its end; send it again.",
+    "photo_mirrored": (
+        "The sheets are mirrored here: the photo was mirrored, as some cameras towards oneself do, or the sheets were printed so. "
+        "Take it with the camera at the back, of sheets that can be read."
+    ),
     "photo_seems_cropped": (
         "The photo seems to be cropped: the lens doesn't look at its middle. It was measured all the same, "
         "less surely; send the whole photo."
