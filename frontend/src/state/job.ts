@@ -14,6 +14,7 @@ export function useJob(id: number) {
   const sending = ref<{ name: string; share: number } | null>(null)
   let queue: Promise<unknown> = Promise.resolve()
   const asking = new Map<string, Promise<boolean>>()
+  const keeping = new Map<string, Promise<Refusal | null>>()
 
   const path = { job_id: id }
   const headers = () => ({ 'X-Revision': String(job.value?.revision ?? '') })
@@ -62,10 +63,16 @@ export function useJob(id: number) {
     return answer
   }
   /** Make a change; why it was refused is for the field to say, where it was typed. */
-  async function keep(change: Change): Promise<Refusal | null> {
+  function keep(change: Change): Promise<Refusal | null> {
+    const key = JSON.stringify(change)
+    const asked = keeping.get(key)
+    if (asked) return asked
     let refused: Refusal | null = null
-    await send(changing(change), (why) => (refused = why))
-    return refused
+    const answer = send(changing(change), (why) => (refused = why))
+      .then(() => refused)
+      .finally(() => keeping.delete(key))
+    keeping.set(key, answer)
+    return answer
   }
   const undo = () => send(() => ask('post', '/api/jobs/{job_id}/undo', { params: { path }, headers: headers() }))
   const redo = () => send(() => ask('post', '/api/jobs/{job_id}/redo', { params: { path }, headers: headers() }))

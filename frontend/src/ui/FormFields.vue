@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import ChosenField from './ChosenField.vue'
 import { asked, type Choice, type Field } from './fields'
+import type { Refused } from './refused'
 import TickField from './TickField.vue'
 import TypedField from './TypedField.vue'
 
@@ -13,6 +14,7 @@ const props = defineProps<{
   values: Record<string, string>
   lists?: Record<string, readonly Choice[]>
   unit?: string
+  refused?: Refused | null
 }>()
 const now = computed(() => asked(props.fields, props.values))
 /** Fields that are asked apart from the others, by what they are asked with. */
@@ -47,17 +49,19 @@ const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? un
       :unit="unitOf(f)"
       :placeholder="f.usual"
       :model-value="values[f.key]"
+      :refused="refused?.at === f.key ? refused.why : ''"
       @update:model-value="emit('set', f.key, $event ?? '')"
       @change="emit('change', f.key)"
     />
   </template>
-  <details v-for="p in parts" :key="p.name">
+  <details v-for="p in parts" :key="p.name" :open="p.fields.some((f) => f.key === refused?.at) || undefined">
     <summary>{{ p.name }}</summary>
     <FormFields
       :fields="p.fields"
       :values="values"
       :lists="lists"
       :unit="unit"
+      :refused="refused"
       @set="(key, value) => emit('set', key, value)"
       @change="emit('change', $event)"
     />

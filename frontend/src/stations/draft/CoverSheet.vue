@@ -8,6 +8,7 @@ import FormFields from '../../ui/FormFields.vue'
 import FamilyPicture from '../../bench/FamilyPicture.vue'
 import RowsTable from '../../ui/RowsTable.vue'
 import { withoutRow } from '../../ui/fields'
+import { useRefused } from '../../ui/refused'
 
 /** A cover from measures: which kind, and what the tape says; or other measures for one of the job’s covers. */
 const props = defineProps<{ cover?: Schemas['CoverView'] | null }>()
@@ -55,7 +56,14 @@ const lists = computed(() => ({ piece: [{ value: '', title: kept.value.size ? 'a
 function set(key: string, value: string) {
   values[key] = value
   compared.value = []
+  changed(key)
 }
+const { refused, heard, changed } = useRefused(() => values)
+/** What no field of the sheet can say: it is about all of it, or about a row. */
+const ofAll = computed(() => {
+  const fields = [...measures.value, ...places.value, ...choices.value, ...cloth.value]
+  return refused.value && !fields.some((f) => f.key === refused.value?.at) ? refused.value.why : ''
+})
 async function compare() {
   if (!family.value) return
   const body = draftOf(family.value, values, props.cover)
@@ -73,7 +81,7 @@ function point(e: FocusEvent) {
 async function draft() {
   if (!family.value || waiting.value) return
   waiting.value = true
-  const drafted = await state.do(draftOf(family.value, values, props.cover))
+  const drafted = heard(await state.keep(draftOf(family.value, values, props.cover)))
   waiting.value = false
   if (drafted) emit('drafted')
 }
@@ -92,6 +100,7 @@ async function draft() {
         ><v-btn @click="emit('close')">Back to the table</v-btn></span
       >
     </div>
+    <p v-if="ofAll" class="refused" role="alert">{{ ofAll }}</p>
     <table v-if="compared.length" class="said" aria-label="Compared">
       <thead>
         <tr>
@@ -131,8 +140,8 @@ async function draft() {
       </div>
       <div class="part">
         <h3>What the tape says</h3>
-        <FormFields :fields="measures" :values="values" @set="set" />
-        <FormFields :fields="places" :values="values" @set="set" />
+        <FormFields :fields="measures" :values="values" :refused="refused" @set="set" />
+        <FormFields :fields="places" :values="values" :refused="refused" @set="set" />
         <template v-if="outlines.length"
           ><h3>Or captured</h3>
           <p v-if="!pieces.length" class="soft small">Nothing is captured in this job yet.</p>
@@ -141,10 +150,10 @@ async function draft() {
       </div>
       <div class="part">
         <h3>How it is made</h3>
-        <FormFields :fields="choices" :values="values" @set="set" />
+        <FormFields :fields="choices" :values="values" :refused="refused" @set="set" />
         <details>
           <summary>Cloth and seams</summary>
-          <FormFields :fields="cloth" :values="values" @set="set" />
+          <FormFields :fields="cloth" :values="values" :refused="refused" @set="set" />
         </details>
       </div>
       <RowsTable

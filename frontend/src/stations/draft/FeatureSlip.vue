@@ -7,6 +7,7 @@ import { kindsOf, TASKS } from '../../logic/tasks'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import type { Field } from '../../ui/fields'
 import FormFields from '../../ui/FormFields.vue'
+import { useRefused } from '../../ui/refused'
 import NotchPart from './NotchPart.vue'
 import type { FeatureWork } from './useFeature'
 
@@ -16,7 +17,7 @@ const state = useOpenJob()
 const { job } = state
 const draft = useDraftBench()
 const { panel, task, chosenFeature } = draft
-const { form, fresh, edge, begin, close, add, set } = props.work
+const { form, fresh, edge, begin, close, add, keep } = props.work
 const PIVOT: readonly Field[] = [
   { key: 'edge', title: 'open it on', kind: 'edge' },
   { key: 'along', title: 'from that edge’s start' },
@@ -64,14 +65,18 @@ const values = computed(() => {
 const stands = computed(() => names.value.find((n) => n.value === (values.value.edge ?? edge.value))?.title)
 const edited = computed(() => !!chosenFeature.value && edits.of === chosenFeature.value.id)
 
+const { refused, heard, changed } = useRefused(() => values.value)
+watch([() => chosenFeature.value?.id, () => form.value?.kind], () => heard(null))
+
 function type(key: string, value: string) {
+  changed(key)
   if (!chosenFeature.value) fresh.values[key] = value
   else if (edited.value) edits.values[key] = value
   else Object.assign(edits, { of: chosenFeature.value.id, values: { [key]: value } })
 }
 async function save() {
-  if (!chosenFeature.value) return add()
-  if (await set(edits.values)) edits.of = ''
+  if (!chosenFeature.value) heard(await add())
+  else if (heard(await keep(edits.values))) edits.of = ''
 }
 const remove = (id: string) => state.do({ kind: 'remove_feature', feature: id })
 async function turn() {
@@ -93,7 +98,8 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
       <p v-if="form.onEdge && !values.edge" class="said look">Point at the edge that it stands on.</p>
       <p v-if="form.placed" class="soft">Point at its place on the panel, or type it.</p>
       <form class="part" @submit.prevent="save">
-        <FormFields :fields="form.fields" :values="values" :lists="lists" @set="type" />
+        <FormFields :fields="form.fields" :values="values" :lists="lists" :refused="refused" @set="type" />
+        <p v-if="refused && !refused.at" class="refused" role="alert">{{ refused.why }}</p>
         <div class="row foot">
           <v-btn type="submit" color="primary" variant="flat" :disabled="chosenFeature ? !edited : form.onEdge && !values.edge">{{
             chosenFeature ? 'Save' : 'Add'

@@ -1,4 +1,5 @@
 import { computed, reactive, watch } from 'vue'
+import type { Refusal } from '../../api/client'
 import { FEATURE_FORMS, settingOf, type FeatureForm } from '../../logic/features'
 import { asSet } from '../../logic/lies'
 import { ownEdges } from '../../logic/steps'
@@ -31,12 +32,14 @@ export function useFeature(draft: Draft) {
     if (fresh.form?.onEdge && id) fresh.values.edge = id
   })
   /** A new one put on; what was typed stays where it is refused. */
-  async function add() {
-    if (!fresh.form || !panel.value) return
+  async function add(): Promise<Refusal | null> {
+    if (!fresh.form || !panel.value) return null
     const before = new Set(panel.value.features.map((f) => f.id))
-    if (!(await state.do(settingOf(fresh.form, panel.value.id, '', fresh.values)))) return
+    const refused = await state.keep(settingOf(fresh.form, panel.value.id, '', fresh.values))
+    if (refused) return refused
     fresh.form = null
     feature.value = panel.value?.features.find((f) => !before.has(f.id))?.id ?? ''
+    return null
   }
   /** The chosen one with other values. */
   const changing = (values: Record<string, string>) =>

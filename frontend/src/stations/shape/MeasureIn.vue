@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { reactive, ref, shallowRef } from 'vue'
+import { reactive, ref, shallowRef, watch } from 'vue'
 import { ask, type Change, type Schemas } from '../../api/client'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import ChoiceRow from '../../ui/ChoiceRow.vue'
 import { rowsIn, withoutRow, type Field } from '../../ui/fields'
 import FormFields from '../../ui/FormFields.vue'
+import { useRefused } from '../../ui/refused'
 import RowsTable from '../../ui/RowsTable.vue'
 import TabletTouches from './TabletTouches.vue'
 
@@ -95,11 +96,16 @@ const stations = () =>
     lower: typed(`stations.${k}.lower`),
     upper: typed(`stations.${k}.upper`),
   }))
+const { refused, heard, changed } = useRefused(() => values)
+watch(kind, () => heard(null))
 async function draw() {
   const was = kind.value
-  if ((await state.do(change())) && was === 'tablet') await ask('delete', '/api/tablet').catch(sayWrong)
+  if (heard(await state.keep(change())) && was === 'tablet') await ask('delete', '/api/tablet').catch(sayWrong)
 }
-const set = (key: string, value: string) => (values[key] = value)
+function set(key: string, value: string) {
+  values[key] = value
+  changed(key)
+}
 </script>
 
 <template>
@@ -132,7 +138,8 @@ const set = (key: string, value: string) => (values[key] = value)
         @less="withoutRow(values, 'stations', $event)"
       />
     </template>
-    <div class="fields"><FormFields :fields="FIELDS[kind]" :values="values" :unit="job?.unit" @set="set" /></div>
+    <div class="fields"><FormFields :fields="FIELDS[kind]" :values="values" :unit="job?.unit" :refused="refused" @set="set" /></div>
+    <p v-if="refused && !FIELDS[kind].some((f) => f.key === refused?.at)" class="refused" role="alert">{{ refused.why }}</p>
     <p v-if="kind === 'onOff'" class="soft small">A seat that carries a person is to be tested by somebody competent before it is used.</p>
     <v-btn type="submit" color="primary" variant="flat">Draw it</v-btn>
   </form>

@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest'
+import { mount } from '@vue/test-utils'
+import { Refusal } from '../api/client'
+import type { Field } from './fields'
+import FormFields from './FormFields.vue'
+import { useRefused } from './refused'
+
+const FIELDS: readonly Field[] = [
+  { key: 'across', title: 'across' },
+  { key: 'hem', title: 'hem', part: 'More' },
+]
+const two = new Refusal('“1,250 mm” can be read two ways; type 1250 or 1.250.', 422)
+const whole = new Refusal('The opening leaves the panel.', 422)
+
+describe('what is refused of a form', () => {
+  it('stands at the field whose text it quotes until that is changed', () => {
+    const values = { across: '20', hem: ' 1,250 mm' }
+    const { refused, heard, changed } = useRefused(() => values)
+    expect(heard(two)).toBe(false)
+    const form = mount(FormFields, { props: { fields: FIELDS, values, refused: refused.value } })
+    expect(form.get('[role="alert"]').text()).toContain('two ways')
+    expect(form.get('details').attributes('open')).toBeDefined()
+    expect(form.get('[aria-label="hem"]').attributes('aria-invalid')).toBe('true')
+    changed('across')
+    expect(refused.value?.at).toBe('hem')
+    changed('hem')
+    expect(refused.value).toBeNull()
+  })
+
+  it('is about all of it where it quotes none, until anything is changed', () => {
+    const { refused, heard, changed } = useRefused(() => ({ across: '20', hem: '' }))
+    heard(whole)
+    expect(refused.value).toEqual({ why: 'The opening leaves the panel.', at: '' })
+    changed('across')
+    expect(refused.value).toBeNull()
+    expect(heard(null)).toBe(true)
+  })
+})
