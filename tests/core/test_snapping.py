@@ -8,8 +8,7 @@ import pytest
 import shapely
 import shapely.affinity
 
-from ypsicline.core.capture.pieces import CoarsePiece
-from ypsicline.core.capture.placed_edge import edge_of, without_hairs
+from ypsicline.core.capture.placed_edge import without_hairs
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import snapped
 
@@ -72,28 +71,6 @@ def test_a_dark_shadow_beside_a_dark_rim_is_another_edge() -> None:
     away = np.abs(np.hypot(*result.ring.T) - RADIUS)
     assert np.mean(result.rival > 0.7) > 0.95
     assert np.all(away < np.maximum(result.rival, 0.7))
-
-
-@pytest.mark.parametrize(("mm", "blur"), [(0.3, 1.4), (0.65, 1.4), (0.7, 1.0)])
-def test_threads_of_cloth_seen_coarsely_are_no_other_edge(mm: float, blur: float) -> None:
-    rng = np.random.default_rng(1)
-    y, x = np.mgrid[330:-330.001:-mm, -330:330.001:mm]
-    share = np.clip((300 - np.hypot(x, y)) / mm + 0.5, 0, 1)[..., None]
-    weave = 1 + 0.26 / mm * cv2.GaussianBlur(rng.normal(size=x.shape), (0, 0), 1.5 / mm)[..., None]
-    pixels = weave * (np.array((140, 55, 44)) * share + np.array((206, 190, 160)) * (1 - share))
-    pixels = cv2.GaussianBlur(pixels, (0, 0), blur) + rng.normal(0, 2, pixels.shape)
-    fine = FlatPicture(
-        Window(-330.0, 330.0, x.shape[1], x.shape[0], mm),
-        np.clip(pixels, 0, 255).astype(np.uint8),
-        np.ones(x.shape, bool),
-    )
-    y, x = np.mgrid[330:-330.001:-6, -330:330.001:6]
-    about = 301.5 + 2 * np.sin(9 * np.arctan2(y, x))
-    believed = np.clip((about - np.hypot(x, y)) / 16 + 0.5, 0, 1).astype(np.float32)
-    window = Window(-330.0, 330.0, x.shape[1], x.shape[0], 6.0)
-    edge = edge_of(CoarsePiece(window, believed > 0.5, float(np.pi * 300**2), (0.0, 0.0), False, believed), fine, ())
-    assert np.percentile(np.abs(np.hypot(*edge.outline.outline.T) - 300), 95) < 0.6 * mm
-    assert np.percentile(edge.doubts, 95) < 0.1
 
 
 def dense(shape: shapely.Polygon, turned: float) -> np.ndarray:

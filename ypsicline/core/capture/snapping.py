@@ -40,8 +40,6 @@ LEAST_ODDS, SIDES_MM = 0.7, 4.0
 BLUR_PX, LEAST_BLUR_MM = 1.5, 0.5
 # a rival costs hardly more than this, lies no nearer, as one edge has a width (at least so many px), and no farther
 HARDLY_MORE, NEAREST_RIVAL_MM, NEAREST_RIVAL_PX, FARTHEST_RIVAL_MM = 3.0, 0.75, 2.0, 5.0
-# among so many points in a row so many have rivals where there is another edge; where fewer have, it is a thread of the cloth
-RIVALS = 9, 3
 # a ring is looked at in so many parts, each with its neighbours
 NEARBY_PARTS = 9
 _SMOOTH_MM = 1.2
@@ -113,9 +111,7 @@ def _rivals(cost: Array, way: NDArray[np.intp], nearest_mm: float) -> Array:
     middle = cost[:, 1:-1]
     valleys = np.pad((middle < cost[:, :-2]) & (middle <= cost[:, 2:]), ((0, 0), (1, 1)))
     hardly_more = cost - cost[np.arange(len(way)), way][:, None] < HARDLY_MORE
-    rivals = np.where(valleys & hardly_more & (away > nearest_mm) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
-    among, least = RIVALS
-    return np.asarray(scipy.ndimage.rank_filter(rivals, -least, among, mode="wrap"))
+    return np.where(valleys & hardly_more & (away > nearest_mm) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
 
 
 def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:
