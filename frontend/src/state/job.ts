@@ -53,26 +53,19 @@ export function useJob(id: number) {
 
   const changing = (change: Change) => () =>
     ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })
-  /** Make a change. False when it was refused. What is asked for again before it is answered is made once. */
-  function make(change: Change): Promise<boolean> {
+  /** What is asked for again before it is answered is made once. */
+  function once<T>(underway: Map<string, Promise<T>>, change: Change, make: () => Promise<T>): Promise<T> {
     const key = JSON.stringify(change)
-    const asked = asking.get(key)
-    if (asked) return asked
-    const answer = send(changing(change)).finally(() => asking.delete(key))
-    asking.set(key, answer)
-    return answer
+    const asked = underway.get(key) ?? make().finally(() => underway.delete(key))
+    underway.set(key, asked)
+    return asked
   }
+  /** Make a change. False when it was refused. */
+  const make = (change: Change) => once(asking, change, () => send(changing(change)))
   /** Make a change; why it was refused is for the field to say, where it was typed. */
   function keep(change: Change): Promise<Refusal | null> {
-    const key = JSON.stringify(change)
-    const asked = keeping.get(key)
-    if (asked) return asked
     let refused: Refusal | null = null
-    const answer = send(changing(change), (why) => (refused = why))
-      .then(() => refused)
-      .finally(() => keeping.delete(key))
-    keeping.set(key, answer)
-    return answer
+    return once(keeping, change, () => send(changing(change), (why) => (refused = why)).then(() => refused))
   }
   const undo = () => send(() => ask('post', '/api/jobs/{job_id}/undo', { params: { path }, headers: headers() }))
   const redo = () => send(() => ask('post', '/api/jobs/{job_id}/redo', { params: { path }, headers: headers() }))
