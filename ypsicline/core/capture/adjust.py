@@ -94,7 +94,9 @@ def from_other_focals(layout: Layout, expectations: Sequence[Expectation]) -> It
 
 
 def first_guess(layout: Layout, expectations: Sequence[Expectation]) -> Array:
-    """Cameras as expected; photo by photo, its place from sheets already laid, then the sheets that it adds."""
+    """Cameras as expected; photo by photo, its place from sheets already laid, then the sheets that it adds.
+
+    Raises Refusal where photos share no sheet, or a sheet's corners fit no view of it."""
     p = np.zeros(layout.unknowns)
     for k, e in enumerate(expectations):
         p[CAMERA * k :][:CAMERA] = e.mean
