@@ -24,7 +24,7 @@ from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import PenSide, follow_line
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.pieces import CoarsePiece, paint
-from ypsicline.core.capture.placed_edge import STRAYS_MM, MeasuredEdge, along_with, edge_of
+from ypsicline.core.capture.placed_edge import STRAYS_MM, MeasuredEdge, edge_of
 from ypsicline.core.capture.profile import CameraProfile
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import (
@@ -330,10 +330,8 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if not pointed_at and _is_in_question(edge):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
-        face, more, wall = top_face(outline, fine, scene.solution.view.eye_mm, scene.height_mm)
+        outline, doubts, more = top_face(outline, doubts, fine, scene.solution.view.eye_mm, scene.height_mm)
         warnings += more
-        doubts = np.hypot(along_with(face.outline, outline.outline, doubts), wall)
-        outline = face
     untold = 0.0 if scene.height_mm else CLOTH_MM
     outline_of_piece = _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts, untold)
     shadows = tuple(_as_ring(outline_of_piece.frame.points(ring)) for ring in choice.shadows)

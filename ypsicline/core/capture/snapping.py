@@ -22,7 +22,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "settle", "snapped"]
+__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "sampled", "settle", "snapped"]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
@@ -71,11 +71,11 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     u = np.arange(-reach_mm - margin, reach_mm + margin + 1e-9, ACROSS_MM)
     places = ring[:, None] + u[None, :, None] * normal[:, None]
     softened = cv2.GaussianBlur(picture.pixels, (0, 0), max(0.4 * ACROSS_MM / picture.window.mm_per_px, 0.4))
-    colours = _sampled(softened, picture.window, places)
+    colours = sampled(softened, picture.window, places)
     evidence = _differs(colours, len(u))
     skip = round(margin / ACROSS_MM)
     inner = slice(skip, len(u) - skip)
-    sure = _sampled(share, window, places)[..., 0]
+    sure = sampled(share, window, places)[..., 0]
     piece_first = np.sign(sure[:, : len(u) // 2].sum() - sure[:, len(u) // 2 :].sum())
     odds = piece_first * odds_by_colour(colours, sure)
     within = np.cumsum(odds, axis=1)[:, inner] * ACROSS_MM
@@ -99,7 +99,7 @@ def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
     margin = SIDE_MM + GAP_MM
     u = np.arange(-WITHIN_MM - margin, WITHIN_MM + margin + 1e-9, ACROSS_MM)
     places = line[:, None] + u[None, :, None] * across(along)[:, None]
-    evidence = _differs(_sampled(picture.pixels, picture.window, places), len(u), is_closed=is_closed)
+    evidence = _differs(sampled(picture.pixels, picture.window, places), len(u), is_closed=is_closed)
     skip = round(margin / ACROSS_MM)
     return evidence[:, skip : len(u) - skip].max(axis=1).astype(float)
 
@@ -150,7 +150,7 @@ def settle(picture: FlatPicture, ring: Array) -> Array:
     for _ in range(2):
         ring = scipy.ndimage.gaussian_filter1d(ring, 1.0, axis=0, mode="wrap")
         normal = _normals(ring)
-        colours = _sampled(picture.pixels, picture.window, ring[:, None] + u[None, :, None] * normal[:, None])
+        colours = sampled(picture.pixels, picture.window, ring[:, None] + u[None, :, None] * normal[:, None])
         colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
         inside, outside = (
             colours[:, at].mean(axis=1) for at in ((u <= -NEAR_MM) & (u >= -FAR_MM), (u >= NEAR_MM) & (u <= FAR_MM))
@@ -183,7 +183,7 @@ def across(along: Array) -> Array:
     return np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
 
 
-def _sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDArray[np.float32]:
+def sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDArray[np.float32]:
     """The picture's values at places (n, m, 2), (n, m, channels)."""
     at = window.to_px(places.reshape(-1, 2)).astype(np.float32)
     x, y = (at[:, k].reshape(places.shape[:2]) for k in (0, 1))

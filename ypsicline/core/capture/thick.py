@@ -3,13 +3,15 @@
 In the plane of the top face the camera sees the face itself and, on the near side of a tilted
 view, the wall below its rim. What is seen there ends at the wall's foot, which stands on the
 table straight below the rim: drawn out from the camera by the height, the foot comes to lie
-under the rim again. So the face is what both outlines have in common. Whether a wall is seen at
-all (and not a face that ends at what is seen) is told by its shade.
+under the rim again. So the rim lies between what both outlines have in common, where all of the
+wall was taken for piece, and the outline, where nothing of it was. In between it is measured:
+there the face's own colours end. Whether a wall is seen at all (and not a face that ends at what
+is seen) is told by its shade.
 """
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -17,71 +19,168 @@ import scipy
 import shapely
 
 from ypsicline.core.capture.contour import FoundOutline
-from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.flat_parts import fill_rings
+from ypsicline.core.capture.pieces import Mask
+from ypsicline.core.capture.placed_edge import along_with
+from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.snapping import STEP_MM, across, sampled, settle
 from ypsicline.core.geometry.edges import Array
+from ypsicline.core.geometry.rings import even_ring, signed_area
 from ypsicline.core.messages import Message, message
 
 __all__ = ["top_face"]
 
-LEAST_WALL_MM = 1.0
-# a wall is that much darker or lighter than its face, in Lab: a face alone may fall off by half of that towards its rim
-LEAST_DIFFERENCE = 10.0
-RIM_STEP_MM = 0.2
-# a wall that was left out leaves so much of its width in doubt, at most so many mm: its foot need not stand straight below
-WALL_SHARE, MOST_WALL_MM = 0.4, 0.8
+LEAST_WALL_MM, SEEN_FROM_MM = 1.0, 0.4
+# a wall is that much darker or lighter than its face just within the rim, in Lab, along that share of where it may be seen;
+# a border of the face's own is as different from it along this share of the rest
+LEAST_DIFFERENCE, TOLD_SHARE, BORDER_SHARE = 8.0, 0.3, 0.3
+# where the colours end that this much of the face has, within how far of the rim, mm; they vary by so many times what most do
+FACE_MM, BEFORE_MM, LEAST_END, SPREADS = (-4.0, -1.5), 1.2, 5.0, 1.5
+# what is compared on both sides of an edge, mm from it; how wide a border may be; how far a ring is smoothed to look across it
+BESIDE_MM, BORDER_MM, RIM_MM, SMOOTH_MM = (0.4, 1.2), (-12.0, -8.0), (-2.4, -1.2), 3.0
+ACROSS_MM, BLUR_PX, RUN_POINTS, CORNER_POINTS = 0.2, 0.6, 9, 25
+# an edge as near as this to the outline, or so many px, is the outline's own
+AT_OUTLINE_MM, AT_OUTLINE_PX = 0.6, 2.4
+# a rim that was measured leaves so much of its wall's width in doubt, at most so many mm; points farther apart don't meet
+WALL_SHARE, MOST_WALL_MM, APART_MM = 0.4, 0.6, 1.5
+
+
+@dataclass(frozen=True)
+class _Rim:
+    """A ring of the face, looked across. By `out` (n,) from `ring` (n, 2), mm, along `normal` its own colours end, where an edge
+    parts face and wall if it is `clear` (n,); what is seen ends `room` (n,) out. `near` tells where a wall may be seen, `told`
+    the share of that along which the wall is told apart, `bordered` that of the rest along which the face has such an edge
+    within itself."""
+
+    ring: Array
+    normal: Array
+    near: Mask
+    room: Array
+    out: Array
+    clear: Mask
+    told: float
+    bordered: float
 
 
 def top_face(
-    outline: FoundOutline, picture: FlatPicture, eye_mm: Array, height_mm: float
-) -> tuple[FoundOutline, list[Message], float]:
-    """The face's outline out of `outline`, that of all that is seen, both at `height_mm`; with warnings and
-    what they leave in doubt, mm.
+    outline: FoundOutline, doubts: Array, picture: FlatPicture, eye_mm: Array, height_mm: float
+) -> tuple[FoundOutline, Array, list[Message]]:
+    """The face's outline out of `outline`, that of all that is seen, both at `height_mm`; with how far each of its points may
+    be off, mm (n,), as `doubts` tells of the other, and warnings.
 
     `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
     """
-    grow = eye_mm[2] / (eye_mm[2] - height_mm)
-    drawn_out = eye_mm[:2] + (outline.outline - eye_mm[:2]) * grow
-    outer, under = shapely.Polygon(outline.outline), shapely.Polygon(drawn_out)
-    if not (outer.is_valid and under.is_valid):
-        return outline, [], 0.0
-    face = shapely.intersection(outer, under)
-    wall = shapely.difference(outer, face)
-    if face.geom_type != "Polygon" or shapely.difference(wall, face.buffer(LEAST_WALL_MM)).is_empty:
-        return outline, [], 0.0
-    strip = shapely.difference(wall.buffer(-0.4), face.buffer(0.6))
-    beside = shapely.intersection(face, shapely.difference(wall.buffer(6.0), wall.buffer(1.0)))
-    if strip.is_empty or beside.is_empty:
-        return outline, [], 0.0
-    difference = float(np.linalg.norm(_colour(picture, strip) - _colour(picture, beside)))
-    widest = _widest(wall, face)
-    if difference < LEAST_DIFFERENCE:
-        warning = message("wall_may_be_seen", wide_mm=widest)
-        return outline, [warning], widest
-    warning = message("wall_left_out", wide_mm=widest)
-    ring = np.asarray(face.exterior.segmentize(0.5).coords)[:-1]
-    return (
-        replace(outline, outline=ring if shapely.LinearRing(ring).is_ccw else ring[::-1]),
-        [warning],
-        min(WALL_SHARE * widest, MOST_WALL_MM),
+    towards_eye = height_mm / eye_mm[2]
+    seen = shapely.Polygon(outline.outline)
+    drawn_out = shapely.Polygon(_drawn_out(outline.outline, eye_mm[:2], towards_eye))
+    if not (seen.is_valid and drawn_out.is_valid):
+        return outline, doubts, []
+    face = shapely.intersection(seen, drawn_out)
+    if face.geom_type != "Polygon" or shapely.difference(seen, face.buffer(LEAST_WALL_MM)).is_empty:
+        return outline, doubts, []
+    own = np.asarray(shapely.geometry.polygon.orient(face).exterior.coords)[:-1]
+    rim = _look_across(picture, own, outline.outline, eye_mm[:2], towards_eye)
+    if rim.told < TOLD_SHARE or rim.bordered > BORDER_SHARE:
+        inside = _off(outline.outline, own)
+        return outline, np.hypot(doubts, inside), [message("wall_may_be_seen", wide_mm=float(inside.max()))]
+    doubts = np.hypot(along_with(own, outline.outline, doubts), _off(own, outline.outline))
+    ring, doubts = _measured(picture, rim, own, doubts)
+    holes = tuple(_hole(picture, hole, eye_mm[:2], towards_eye) for hole in outline.holes)
+    wide = float(_off(outline.outline, ring).max())
+    warnings = [message("wall_left_out", wide_mm=wide)] if wide > SEEN_FROM_MM else []
+    return replace(outline, outline=ring, holes=holes), doubts, warnings
+
+
+def _drawn_out(ring: Array, eye: Array, towards_eye: float) -> Array:
+    """The rim that stands straight above a ring (n, 2) of the wall's foot, both in the plane of the face."""
+    return eye + (ring - eye) / (1 - towards_eye)
+
+
+def _hole(picture: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> Array:
+    """A hole (n, 2), clockwise, without its far wall, where that is told apart: looked at from as far round it as it may be."""
+    reach = float(np.hypot(*(_drawn_out(hole, eye, towards_eye) - hole).T).max())
+    around = shapely.geometry.polygon.orient(shapely.Polygon(hole).buffer(reach), -1)
+    rim = _look_across(picture, np.asarray(around.exterior.coords)[:-1], hole, eye, towards_eye)
+    return _measured(picture, rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
+
+
+def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, towards_eye: float) -> _Rim:
+    """Look from a `ring` of the face, on or within its rim, out to where what is `seen` ends, both counter-clockwise, or
+    clockwise round a hole."""
+    ring = even_ring(ring, STEP_MM)[0]
+    ring = scipy.ndimage.gaussian_filter1d(ring, SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
+    normal = across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
+    wall = ((eye - ring) * towards_eye * normal).sum(axis=1)
+    near = scipy.ndimage.median_filter(wall > SEEN_FROM_MM, CORNER_POINTS, mode="wrap")
+    u = np.arange(BORDER_MM[0], _off(ring, seen).max() + SEEN_FROM_MM + BESIDE_MM[1] + ACROSS_MM, ACROSS_MM)
+    places = ring[:, None] + u[None, :, None] * normal[:, None]
+    ended = _is_beyond(seen, picture.window, places) & (u >= 0)
+    room = np.where(ended.any(axis=1), u[ended.argmax(axis=1)], u[-1])
+    softened = cv2.GaussianBlur(picture.pixels, (0, 0), BLUR_PX)
+    colours = sampled(softened, picture.window, places)
+    lab = cv2.cvtColor(colours / np.float32(255), cv2.COLOR_RGB2LAB)
+    within = (u >= FACE_MM[0]) & (u <= FACE_MM[1])
+    unlike = np.linalg.norm(lab - np.median(lab[:, within], axis=1)[:, None], axis=2)
+    ends = max(LEAST_END, SPREADS * float(np.percentile(unlike[near][:, within], 75))) if near.any() else LEAST_END
+    own = np.where(unlike < ends, 1.0, -1.0)
+    own[:, u < -BEFORE_MM] = 0
+    may_end = (u >= -BEFORE_MM) & (u <= room[:, None] + SEEN_FROM_MM)
+    out = np.where(near, u[np.where(may_end, np.cumsum(own, axis=1), -np.inf).argmax(axis=1)], 0.0)
+    at_outline = max(AT_OUTLINE_MM, AT_OUTLINE_PX * picture.window.mm_per_px)
+    clear = _step(unlike, u, out) > LEAST_DIFFERENCE
+    border = np.median(lab[:, u < BORDER_MM[1]], axis=1) - np.median(lab[:, (u > RIM_MM[0]) & (u < RIM_MM[1])], axis=1)
+    return _Rim(
+        ring,
+        normal,
+        near,
+        room,
+        scipy.ndimage.median_filter(out, RUN_POINTS, mode="wrap"),
+        scipy.ndimage.median_filter(clear, RUN_POINTS, mode="wrap"),
+        told=_share(clear & (out < room - at_outline), near),
+        bordered=_share(np.linalg.norm(border, axis=1) > LEAST_DIFFERENCE, ~near),
     )
 
 
-def _widest(wall: shapely.Geometry, face: shapely.Polygon) -> float:
-    """How far a wall's outer rim is from the face, mm."""
-    rim = shapely.get_coordinates(wall)
-    return float(scipy.spatial.cKDTree(shapely.get_coordinates(face.segmentize(RIM_STEP_MM))).query(rim)[0].max())
+def _is_beyond(seen: Array, window: Window, places: Array) -> Mask:
+    """Whether places (n, m, 2) lie outside a ring (k, 2), or within it where it is clockwise, as round a hole (n, m)."""
+    enclosed = sampled(fill_rings(window, [seen]).astype(np.float32), window, places)[..., 0] > 0.5
+    return enclosed if signed_area(seen) < 0 else ~enclosed
 
 
-def _colour(picture: FlatPicture, where: shapely.Geometry) -> Array:
-    """The median colour in CIE Lab over an area of the table."""
-    window = picture.window
-    mask = np.zeros((window.rows, window.columns), dtype=np.uint8)
-    for part in shapely.get_parts(where):
-        if part.geom_type == "Polygon":
-            rings = [window.to_px(np.asarray(r.coords)) for r in (part.exterior, *part.interiors)]
-            cv2.fillPoly(mask, [np.rint(r).astype(np.int32) for r in rings], 1)
-    pixels = picture.pixels[mask > 0]
-    if not len(pixels):
-        return np.zeros(3)
-    lab = cv2.cvtColor(np.median(pixels, axis=0).astype(np.float32)[None, None] / 255, cv2.COLOR_RGB2LAB)
-    return np.asarray(lab[0, 0], dtype=float)
+def _share(what: Mask, of: Mask) -> float:
+    return float(what[of].mean()) if of.any() else 0.0
+
+
+def _step(unlike: Array, u: Array, at: Array) -> Array:
+    """How much more unlike the face it is just beyond the places `at` of profiles (n, m) than just before them (n,)."""
+    away = u - at[:, None]
+    before, beyond = (
+        np.nanmedian(np.where((away >= low) & (away <= high), unlike, np.nan), axis=1)
+        for low, high in ((-BESIDE_MM[1], -BESIDE_MM[0]), BESIDE_MM)
+    )
+    return np.asarray(beyond - before)
+
+
+def _measured(picture: FlatPicture, rim: _Rim, own: Array, doubts: Array) -> tuple[Array, Array]:
+    """The ring (n, 2), on the near side where the face's colours end, else along `own`; and how far each point may be off, mm
+    (n,): as `doubts` says of those of `own`, less where an edge is clear, more where near and far side don't meet."""
+    nearest = scipy.spatial.cKDTree(rim.ring).query(own)[1]
+    along = nearest + ((own - rim.ring[nearest]) * across(rim.normal[nearest])).sum(axis=1) / -STEP_MM
+    near, far = rim.near, ~rim.near[nearest]
+    order = np.argsort(np.concatenate([np.flatnonzero(near), along[far]]), kind="stable")
+    ring = settle(picture, rim.ring + rim.out[:, None] * rim.normal)
+    joined = np.vstack([ring[near], own[far]])[order]
+    wall = np.minimum(WALL_SHARE * rim.room, MOST_WALL_MM)
+    wall = np.where(rim.clear, wall, np.hypot(wall, along_with(rim.ring, own, doubts)))
+    apart = np.hypot(*(np.roll(joined, -1, axis=0) - joined).T)
+    apart = np.where(apart > APART_MM, np.maximum(apart, np.roll(apart, 1)), 0.0)
+    doubts = np.maximum(np.concatenate([wall[near], doubts[far]])[order], np.maximum(apart, np.roll(apart, 1)))
+    parts = [p for p in shapely.get_parts(shapely.make_valid(shapely.Polygon(joined))) if p.geom_type == "Polygon"]
+    whole = shapely.geometry.polygon.orient(max(parts, key=lambda p: p.area), np.sign(signed_area(own)))
+    ring = np.asarray(whole.exterior.coords)[:-1]
+    return ring, along_with(ring, joined, doubts)
+
+
+def _off(points: Array, ring: Array) -> Array:
+    """How far each point (n, 2) lies from the nearest of a dense ring's (m, 2), mm (n,)."""
+    return np.asarray(scipy.spatial.cKDTree(ring).query(points)[0])
