@@ -5,6 +5,7 @@ import ClothPicture from '../bench/ClothPicture.vue'
 import '../bench/station.css'
 import { useJob } from '../state/job'
 import { say, sayWrong } from '../state/notice'
+import AskedForm from '../ui/AskedForm.vue'
 import AppMark from '../ui/AppMark.vue'
 import ChosenField from '../ui/ChosenField.vue'
 import type { Field } from '../ui/fields'
@@ -88,15 +89,13 @@ function pick(name: string) {
   Object.assign(cloth, { name, thickness, warp_shrinks, weft_shrinks, warp_stretches, weft_stretches })
   Object.assign(cloth, { prewashed: c?.prewashed ? 'yes' : '', own_rules: c?.rules ? 'yes' : '' })
 }
-async function keepCloth() {
+function keepCloth(): Promise<Refusal | null> {
   const { name = '', warp_shrinks = '', weft_shrinks = '', warp_stretches = '', weft_stretches = '' } = cloth
   const typed = { name, warp_shrinks, weft_shrinks, warp_stretches, weft_stretches }
   const before = cloths.value.find((c) => c.name === name)
   const thick = before && cloth.thickness === before.thickness ? before.thickness_mm : cloth.thickness
   const thickness = thick ? { thickness: thick } : {}
-  const why = await keep({ kind: 'set_cloth', ...typed, ...thickness, prewashed: !!cloth.prewashed, own_rules: !!cloth.own_rules })
-  if (why) sayWrong(why)
-  else say(`${name} is saved.`)
+  return keep({ kind: 'set_cloth', ...typed, ...thickness, prewashed: !!cloth.prewashed, own_rules: !!cloth.own_rules })
 }
 async function keepForHouse() {
   if (!state) return
@@ -145,10 +144,10 @@ async function keepForHouse() {
           <ToggleButton v-for="c in cloths" :key="c.name" :on="cloth.name === c.name" @click="pick(c.name)">{{ c.name }}</ToggleButton>
           <v-btn v-if="cloth.name" @click="pick('')">Another</v-btn>
         </div>
-        <form class="part" @submit.prevent="keepCloth">
+        <AskedForm class="part" :values="cloth" :send="keepCloth" @taken="say(`${cloth.name} is saved.`)">
           <FormFields :fields="CLOTH" :values="cloth" @set="(key, value) => Object.assign(cloth, { [key]: value })" />
           <v-btn type="submit" :disabled="!cloth.name?.trim()">Save the cloth</v-btn>
-        </form>
+        </AskedForm>
       </section>
     </div>
   </main>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
-import { ask, type Schemas } from '../../api/client'
+import { ask, Refusal, type Schemas } from '../../api/client'
 import { draftOf, fieldsOf, columnsOf, keyOf, rowsOfPieces, suggestedOf, usualOf, type Family } from '../../logic/families'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
@@ -69,8 +69,10 @@ async function compare() {
   const body = draftOf(family.value, values, props.cover)
   try {
     compared.value = await ask('post', '/api/jobs/{job_id}/compared', { params: { path: state.path }, headers: state.headers(), body })
+    heard(null)
   } catch (e) {
-    sayWrong(e)
+    if (e instanceof Refusal) heard(e)
+    else sayWrong(e)
   }
 }
 /** The measure that is typed in is shown on the drawing. */

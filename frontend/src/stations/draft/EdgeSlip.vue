@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import ClothPicture from '../../bench/ClothPicture.vue'
 import { FINISHES, MORE_FINISHES } from '../../logic/finishes'
 import { useDraftBench, useOpenJob } from '../../state/keys'
+import AskedForm from '../../ui/AskedForm.vue'
 import EntryField from '../../ui/EntryField.vue'
 import InlineChoice from '../../ui/InlineChoice.vue'
 import InlineField from '../../ui/InlineField.vue'
@@ -34,9 +35,7 @@ async function setRare(finish: (typeof MORE_FINISHES)[number]['key']) {
 }
 const keepCarried = (width: string) =>
   keep(carried.value === 'cord' ? { cord: width, elastic: '', by_rule: true } : { elastic: width, cord: '', by_rule: true })
-async function split() {
-  if (await state.do({ kind: 'split_edge', edge: chosen.value[0]!, along: along.value })) along.value = ''
-}
+const split = () => state.keep({ kind: 'split_edge', edge: chosen.value[0]!, along: along.value })
 const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
 </script>
 
@@ -108,11 +107,11 @@ const merge = () => state.do({ kind: 'merge_edges', edge: chosen.value[0]! })
     /></label>
     <p v-for="f in features" :key="f.id" class="soft">{{ f.words }}</p>
     <SaidNotes :notes="findings.map(noteOf)" />
-    <form v-if="edges.length === 1 && outline" class="row split" @submit.prevent="split">
+    <AskedForm v-if="edges.length === 1 && outline" class="row split" :values="{ along }" :send="split" @taken="along = ''">
       <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
       <v-btn size="small" height="44" type="submit" :disabled="!along">Split</v-btn>
       <v-btn size="small" height="44" @click="merge">Merge with next</v-btn>
-    </form>
+    </AskedForm>
   </div>
 </template>
 

@@ -6,6 +6,7 @@ import { ownEdges } from '../../logic/steps'
 import { kindsOf, TASKS } from '../../logic/tasks'
 import { useDraftBench, useOpenJob } from '../../state/keys'
 import type { Field } from '../../ui/fields'
+import AskedForm from '../../ui/AskedForm.vue'
 import FormFields from '../../ui/FormFields.vue'
 import { useRefused } from '../../ui/refused'
 import NotchPart from './NotchPart.vue'
@@ -79,11 +80,9 @@ async function save() {
   else if (heard(await keep(edits.values))) edits.of = ''
 }
 const remove = (id: string) => state.do({ kind: 'remove_feature', feature: id })
-async function turn() {
-  const { edge: on, along, percent } = pivot
-  if (await state.do({ kind: 'pivot_dart', dart: chosenFeature.value!.id, edge: on, along, share: percent })) turning.value = false
-}
-const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop })
+const turn = () =>
+  state.keep({ kind: 'pivot_dart', dart: chosenFeature.value!.id, edge: pivot.edge, along: pivot.along, share: pivot.percent })
+const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...drop })
 </script>
 
 <template>
@@ -116,7 +115,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
             The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template
           >
         </p>
-        <form class="part" @submit.prevent="turn">
+        <AskedForm class="part" :values="pivot" :send="turn" @taken="turning = false">
           <FormFields
             :fields="PIVOT"
             :values="pivot"
@@ -124,7 +123,7 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
             @set="(key, value) => Object.assign(pivot, { [key]: value })"
           />
           <v-btn type="submit" :disabled="pivot.edge === '' || !pivot.along">Turn it</v-btn>
-        </form>
+        </AskedForm>
       </details>
     </template>
     <template v-else>
@@ -144,10 +143,10 @@ const hang = () => state.do({ kind: 'set_drop', panel: panel.value!.id, ...drop 
       <details v-if="task === 'take_in'">
         <summary>Let it hang over an edge</summary>
         <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
-        <form class="part" @submit.prevent="hang">
+        <AskedForm class="part" :values="drop" :send="hang">
           <FormFields :fields="DROP" :values="drop" @set="(key, value) => Object.assign(drop, { [key]: value })" />
           <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
-        </form>
+        </AskedForm>
       </details>
     </template>
   </div>

@@ -6,6 +6,7 @@ import { MEANT, PARTS, SEAMS } from '../../logic/joinChoices'
 import { sideOf } from '../../logic/joins'
 import { drawnEdge } from '../../state/draft'
 import { useDraftBench, useOpenJob } from '../../state/keys'
+import AskedForm from '../../ui/AskedForm.vue'
 import ChosenField from '../../ui/ChosenField.vue'
 import EntryField from '../../ui/EntryField.vue'
 import TypedField from '../../ui/TypedField.vue'
@@ -30,17 +31,17 @@ function oneSide() {
   first.value = [...chosen.value]
   drop()
 }
-async function joinThem() {
-  const change = {
-    kind: 'join_edges' as const,
+const joinThem = () =>
+  state.keep({
+    kind: 'join_edges',
     first: sideOf(rings.value, first.value, false),
     second: sideOf(rings.value, chosen.value, true),
     seam: how.seam as Schemas['JoinEdges']['seam'],
     meant: how.meant as Schemas['JoinEdges']['meant'],
     fullness: how.meant === 'gathered' ? how.fullness : 1,
     parts: partsOf(how.parts),
-  }
-  if (!(await state.do(change))) return
+  })
+function joined() {
   first.value = []
   drop()
 }
@@ -76,7 +77,7 @@ async function joinThem() {
   </div>
   <div v-else class="part">
     <h2>What is sewn to what</h2>
-    <form class="part" @submit.prevent="joinThem">
+    <AskedForm class="part" :values="{ ...how, edges: chosen.join() }" :send="joinThem" @taken="joined">
       <p v-if="!first.length && !chosen.length" class="soft">Point at the edges of one side, with Shift for more.</p>
       <v-btn v-else-if="!first.length" color="primary" variant="flat" @click="oneSide">This is one side: {{ names(chosen) }}</v-btn>
       <template v-else>
@@ -90,7 +91,7 @@ async function joinThem() {
           ><v-btn @click="first = []">Cancel</v-btn>
         </div>
       </template>
-    </form>
+    </AskedForm>
     <p v-if="!job?.joins.length" class="soft">Nothing is joined yet.</p>
     <ol v-else-if="!first.length" aria-label="Joins, in the order of sewing">
       <li v-for="j in job.joins" :key="j.id" :class="{ wrong: j.verdict === 'mismatch' || !j.verdict }">

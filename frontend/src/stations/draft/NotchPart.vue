@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { ownEdges } from '../../logic/steps'
 import { useDraftBench, useOpenJob } from '../../state/keys'
+import AskedForm from '../../ui/AskedForm.vue'
 import InlineField from '../../ui/InlineField.vue'
 
 /** Notches: at a place of the chosen edge, or all round at once. */
@@ -9,6 +10,7 @@ const state = useOpenJob()
 const { job } = state
 const { panel, chosen, edges } = useDraftBench()
 const along = ref('')
+const double = ref(false)
 const edge = computed(() => {
   const id = chosen.value[0] ?? ''
   return chosen.value.length === 1 && ownEdges(panel.value?.rings.slice(0, 1) ?? []).includes(id) ? id : ''
@@ -18,10 +20,12 @@ const notches = computed(() =>
     .map((n, k) => ({ ...n, at: panel.value?.notch_texts[k] }))
     .filter((n) => edge.value && panel.value?.rings[0]?.[n.edge]?.of === edge.value),
 )
-async function add(double: boolean) {
-  const feature = { kind: 'notch' as const, edge: edge.value, along: along.value, double }
-  if (await state.do({ kind: 'set_feature', panel: panel.value!.id, feature })) along.value = ''
-}
+const add = () =>
+  state.keep({
+    kind: 'set_feature',
+    panel: panel.value!.id,
+    feature: { kind: 'notch', edge: edge.value, along: along.value, double: double.value },
+  })
 const remove = (notch: string) => state.do({ kind: 'remove_notch', panel: panel.value!.id, notch })
 const divide = (parts: number) => state.do({ kind: 'divide_by_notches', panel: panel.value!.id, parts })
 </script>
@@ -34,10 +38,11 @@ const divide = (parts: number) => state.do({ kind: 'divide_by_notches', panel: p
         <span>{{ n.double ? 'double' : 'single' }} at {{ n.at }} {{ job?.unit }}</span
         ><v-btn size="small" height="44" @click="remove(n.of ?? '')">Remove</v-btn>
       </p>
-      <form class="row" @submit.prevent="add(false)">
+      <AskedForm class="row" :values="{ along }" :send="add" @taken="along = ''">
         <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
-        <v-btn type="submit" :disabled="!along">Notch</v-btn><v-btn :disabled="!along" @click="add(true)">Double</v-btn>
-      </form>
+        <v-btn type="submit" :disabled="!along" @click="double = false">Notch</v-btn
+        ><v-btn type="submit" :disabled="!along" @click="double = true">Double</v-btn>
+      </AskedForm>
     </template>
     <p v-else class="soft small">Point at an edge to notch it at a place, or all round:</p>
     <div class="row" role="group" aria-label="Notches all round">

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { reactive, shallowRef, watch } from 'vue'
-import { ask, type Schemas } from '../../api/client'
+import { ask, Refusal, type Schemas } from '../../api/client'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
+import AskedForm from '../../ui/AskedForm.vue'
 import ChosenField from '../../ui/ChosenField.vue'
 import TypedField from '../../ui/TypedField.vue'
 
@@ -20,17 +21,19 @@ watch(
     offers.value = null
   },
 )
-async function look() {
+async function look(): Promise<Refusal | null> {
   const shown = job.value
-  if (!shown) return
+  if (!shown) return null
   try {
     offers.value = await ask('get', '/api/jobs/{job_id}/covers/{cover_id}/measures', {
       params: { path: { job_id: shown.id, cover_id: props.cover.id }, query: { ...wanted } },
     })
   } catch (e) {
     offers.value = null
+    if (e instanceof Refusal) return e
     sayWrong(e)
   }
+  return null
 }
 async function take(offer: Schemas['MeasureView']) {
   if (await state.do(offer.change)) offers.value = null
@@ -40,7 +43,7 @@ async function take(offer: Schemas['MeasureView']) {
 <template>
   <details>
     <summary>Work it backwards</summary>
-    <form class="part" @submit.prevent="look">
+    <AskedForm class="part" :values="wanted" :send="look">
       <p class="soft small">Say what is to come out; you see which measure that takes.</p>
       <ChosenField v-model="wanted.result" title="what" :choices="cover.results.map((r) => ({ value: r.id, title: r.what }))" />
       <TypedField v-model="wanted.length" title="is to be" :unit="job?.unit" />
@@ -49,7 +52,7 @@ async function take(offer: Schemas['MeasureView']) {
       <div v-for="o in offers ?? []" :key="o.words" class="row between offer">
         <span>{{ o.words }}</span><v-btn size="small" height="40" :aria-label="`Take ${o.words}`" @click="take(o)">Take it</v-btn>
       </div>
-    </form>
+    </AskedForm>
   </details>
 </template>
 

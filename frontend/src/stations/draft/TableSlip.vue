@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import FamilyPicture from '../../bench/FamilyPicture.vue'
 import { useDraftBench, useOpenJob } from '../../state/keys'
+import AskedForm from '../../ui/AskedForm.vue'
 
 /** What lies on the table, while nothing of it is chosen: the panels, the covers they are of, and more of both. */
 const emit = defineEmits<{ measures: [cover: string]; read: [] }>()
@@ -12,9 +13,7 @@ const { panels, cover } = draft
 const name = ref('panel')
 /** Captured pieces that no panel is called after. */
 const unmade = computed(() => (job.value?.pieces ?? []).filter((piece) => !panels.value.some((p) => p.name === piece.name)))
-async function makePanel() {
-  if (await state.do({ kind: 'make_panel', name: name.value.trim() })) draft.showLast()
-}
+const makePanel = () => state.keep({ kind: 'make_panel', name: name.value.trim() })
 async function makePanels() {
   if (await state.do({ kind: 'make_panels' })) draft.showLast()
 }
@@ -46,10 +45,10 @@ async function makePanels() {
       <v-btn @click="emit('read')">Read a file</v-btn>
       <v-btn :to="{ name: 'house', query: { job: job.id } }">House rules and cloths</v-btn>
     </div>
-    <form v-if="job.shape" class="row" @submit.prevent="makePanel">
+    <AskedForm v-if="job.shape" class="row" :values="{ name }" :send="makePanel" @taken="draft.showLast">
       <input v-model="name" class="typed words" aria-label="Another panel of the outline" maxlength="80" />
       <v-btn type="submit" :disabled="!name.trim()">Make a panel</v-btn>
-    </form>
+    </AskedForm>
   </div>
 </template>
 

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import HelpNote from '../../ui/HelpNote.vue'
 import { mdiPrinterOutline } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import PinnedSlip from '../../bench/PinnedSlip.vue'
 import ChosenField from '../../ui/ChosenField.vue'
 import { download } from '../../state/download'
 import { useOpenJob } from '../../state/keys'
 import '../../bench/station.css'
+import AskedForm from '../../ui/AskedForm.vue'
 import InlineField from '../../ui/InlineField.vue'
 
 const state = useOpenJob()
 const { job } = state
 const paper = ref(localStorage.getItem('paper') ?? 'a4')
 const model = ref('10')
-const across = ref('')
-const up = ref('')
+const marks = reactive({ across: '', up: '' })
 const PAPERS = [
   { value: 'a4', title: 'A4' },
   { value: 'letter', title: 'Letter' },
@@ -32,9 +32,7 @@ const pdf = computed(() => `${href('pdf')}?paper=${paper.value}`)
 const card = computed(() => `${href('model.pdf')}?paper=${paper.value}&model=${model.value}`)
 const picture = computed(() => `${href('picture.svg')}?of=${job.value?.revision}`)
 
-async function keepScale() {
-  if (await state.do({ kind: 'set_print_scale', across: across.value, up: up.value })) across.value = up.value = ''
-}
+const keepScale = () => state.keep({ kind: 'set_print_scale', ...marks })
 const clear = () => state.do({ kind: 'clear_print_scale' })
 function keepPaper(value: string) {
   localStorage.setItem('paper', value)
@@ -105,11 +103,11 @@ function keepPaper(value: string) {
         >
         <h2>Did it print true?</h2>
         <p class="soft">Measure the two {{ job.test_mark }} marks on the first page with a steel rule.</p>
-        <form class="row" @submit.prevent="keepScale">
-          <InlineField v-model="across" :aria-label="`${job.test_mark} mark across measures`" placeholder="across" />
-          <InlineField v-model="up" :aria-label="`${job.test_mark} mark up the page measures`" placeholder="up" />
-          <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
-        </form>
+        <AskedForm class="row" :values="marks" :send="keepScale" @taken="marks.across = marks.up = ''">
+          <InlineField v-model="marks.across" :aria-label="`${job.test_mark} mark across measures`" placeholder="across" />
+          <InlineField v-model="marks.up" :aria-label="`${job.test_mark} mark up the page measures`" placeholder="up" />
+          <v-btn type="submit" :disabled="!marks.across || !marks.up">Save</v-btn>
+        </AskedForm>
         <template v-if="scaled">
           <p class="said">
             Prints are now drawn {{ job.print_scale.map((s) => `× ${s.toFixed(4)}`).join(' across, ') }} up, to undo what the printer does.

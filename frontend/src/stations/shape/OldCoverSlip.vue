@@ -2,6 +2,7 @@
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useOpenJob, useShapeBench } from '../../state/keys'
+import AskedForm from '../../ui/AskedForm.vue'
 import ChoiceRow from '../../ui/ChoiceRow.vue'
 import InlineChoice from '../../ui/InlineChoice.vue'
 import InlineField from '../../ui/InlineField.vue'
@@ -24,16 +25,14 @@ const chosen = computed(() => (table.chosen.value?.ring === 0 ? (table.chosen.va
 function set(name: string, change: Partial<{ was: Schemas['OldEdge']['was']; by: string }>) {
   own[name] = { ...(own[name] ?? { was: 'unpicked', by: '' }), ...change }
 }
-async function take() {
-  const given = edges.value.flatMap((e, edge) => (own[e.name] ? [{ edge, ...own[e.name]! }] : []))
-  if (await work.oldCover(given, rest.value)) {
-    rest.value = ''
-    for (const name of Object.keys(own)) delete own[name]
-  }
+const given = computed(() => edges.value.flatMap((e, edge) => (own[e.name] ? [{ edge, ...own[e.name]! }] : [])))
+const allowances = computed(() => ({ rest: rest.value, ...Object.fromEntries(given.value.map((g) => [`edge ${g.edge}`, g.by])) }))
+const draw = () => work.oldCover(given.value, rest.value)
+function drawn() {
+  rest.value = ''
+  for (const name of Object.keys(own)) delete own[name]
 }
-async function off() {
-  if (await work.standOff(by.value, side.value)) by.value = ''
-}
+const moveOff = () => work.standOff(by.value, side.value)
 </script>
 
 <template>
@@ -43,36 +42,38 @@ async function off() {
       What was captured is where the old cloth ended. Its seam line lies further in by the allowance still on it, or further out where it
       was cut away.
     </p>
-    <label class="line">allowance still on every edge <InlineField v-model="rest" placeholder="0" /> {{ job?.unit }}</label>
-    <div v-if="chosen !== null && edges[chosen]" class="own">
-      <b>Edge {{ edges[chosen]!.name }} alone</b>
-      <ChoiceRow
-        label="What this edge was"
-        :choices="WAS"
-        small
-        :model-value="own[edges[chosen]!.name]?.was ?? null"
-        @update:model-value="(was) => was && set(edges[chosen!]!.name, { was })"
-      />
-      <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
-        >by
-        <InlineField
-          :aria-label="`Edge ${edges[chosen]!.name} by`"
-          :model-value="own[edges[chosen]!.name]!.by"
-          @update:model-value="set(edges[chosen]!.name, { by: $event ?? '' })"
+    <AskedForm class="part" :values="allowances" :send="draw" @taken="drawn">
+      <label class="line">allowance still on every edge <InlineField v-model="rest" placeholder="0" /> {{ job?.unit }}</label>
+      <div v-if="chosen !== null && edges[chosen]" class="own">
+        <b>Edge {{ edges[chosen]!.name }} alone</b>
+        <ChoiceRow
+          label="What this edge was"
+          :choices="WAS"
+          small
+          :model-value="own[edges[chosen]!.name]?.was ?? null"
+          @update:model-value="(was) => was && set(edges[chosen!]!.name, { was })"
         />
-        {{ job?.unit }}</label
-      >
-    </div>
-    <p v-else class="soft small">Choose an edge to say that it is different.</p>
-    <p v-if="Object.keys(own).length" class="small">
-      {{
-        Object.entries(own)
-          .map(([name, o]) => `${name} ${WAS[o.was]}${o.was === 'whole' ? '' : ` ${o.by}`}`)
-          .join(', ')
-      }}
-    </p>
-    <v-btn :disabled="!rest && !Object.keys(own).length" @click="take">Draw its seam line</v-btn>
-    <form class="off" @submit.prevent="off">
+        <label v-if="own[edges[chosen]!.name] && own[edges[chosen]!.name]!.was !== 'whole'" class="line"
+          >by
+          <InlineField
+            :aria-label="`Edge ${edges[chosen]!.name} by`"
+            :model-value="own[edges[chosen]!.name]!.by"
+            @update:model-value="set(edges[chosen]!.name, { by: $event ?? '' })"
+          />
+          {{ job?.unit }}</label
+        >
+      </div>
+      <p v-else class="soft small">Choose an edge to say that it is different.</p>
+      <p v-if="Object.keys(own).length" class="small">
+        {{
+          Object.entries(own)
+            .map(([name, o]) => `${name} ${WAS[o.was]}${o.was === 'whole' ? '' : ` ${o.by}`}`)
+            .join(', ')
+        }}
+      </p>
+      <v-btn type="submit" :disabled="!rest && !Object.keys(own).length">Draw its seam line</v-btn>
+    </AskedForm>
+    <AskedForm class="off" :values="{ by, side }" :send="moveOff" @taken="by = ''">
       <p class="soft small">
         A pencil run round a solid stands off by half its thickness. Chalk along the foot of a piping lies inside the seam by half the cord.
       </p>
@@ -82,7 +83,7 @@ async function off() {
         by <InlineField v-model="by" aria-label="Stand-off" /> {{ job?.unit }}</label
       >
       <v-btn type="submit" :disabled="!by">Move the line</v-btn>
-    </form>
+    </AskedForm>
     <p class="soft small">Was it pinned wrong side out? Then you want the other hand.</p>
     <v-btn @click="work.turnOver">Turn it over</v-btn>
   </div>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive } from 'vue'
 import { ask, type Schemas } from '../../api/client'
 import { NOTHING_SAID, wantedOf } from '../../state/job'
 import { useOpenJob } from '../../state/keys'
 import { sayWrong } from '../../state/notice'
 import PhotoOutcome from './PhotoOutcome.vue'
 import WantedSlip from './WantedSlip.vue'
+import AskedForm from '../../ui/AskedForm.vue'
 import InlineField from '../../ui/InlineField.vue'
 
 const state = useOpenJob()
@@ -21,16 +22,11 @@ const sheetsUsed = computed(() => {
   const ids = latest.value?.sheets ?? []
   return `${ids.length === 1 ? 'one sheet' : `${ids.length} sheets`}: ${ids.join(', ').toUpperCase()}`
 })
-const across = ref('')
-const up = ref('')
-
-async function keepScale() {
-  await state.do({ kind: 'set_sheet_scale', across: across.value, up: up.value })
-}
+const marks = reactive({ across: '', up: '' })
+const keepScale = () => state.keep({ kind: 'set_sheet_scale', ...marks })
 const tape = reactive({ first: '', second: '', tape: '' })
-async function keepTape(taped: { first: string; second: string; tape: string }) {
-  if (await state.do({ kind: 'set_sheet_distance', ...taped })) Object.assign(tape, { first: '', second: '', tape: '' })
-}
+const keepTape = () => state.keep({ kind: 'set_sheet_distance', ...tape })
+const removeTape = (first: string, second: string) => state.do({ kind: 'set_sheet_distance', first, second, tape: '' })
 async function removePhoto() {
   if (!latest.value) return
   try {
@@ -70,17 +66,15 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <ul v-if="job?.sheet_distances.length" class="taped">
         <li v-for="d in job.sheet_distances" :key="d.first + d.second">
           {{ d.first.toUpperCase() }} – {{ d.second.toUpperCase() }}: {{ d.tape }} {{ job.unit }}
-          <button :aria-label="`Remove ${d.first} to ${d.second}`" @click="keepTape({ first: d.first, second: d.second, tape: '' })">
-            remove
-          </button>
+          <button :aria-label="`Remove ${d.first} to ${d.second}`" @click="removeTape(d.first, d.second)">remove</button>
         </li>
       </ul>
-      <form class="row" @submit.prevent="keepTape({ ...tape })">
+      <AskedForm class="row" :values="tape" :send="keepTape" @taken="Object.assign(tape, { first: '', second: '', tape: '' })">
         <InlineField words v-model="tape.first" aria-label="From sheet" placeholder="A4-01" />
         <InlineField words v-model="tape.second" aria-label="To sheet" placeholder="A4-02" />
         <InlineField v-model="tape.tape" aria-label="Tape between them" placeholder="tape" />
         <v-btn type="submit" :disabled="!tape.first || !tape.second || !tape.tape">Save</v-btn>
-      </form>
+      </AskedForm>
       <v-btn v-if="job?.sheet_distances.length && latest?.status === 'done' && !latest.dpi" size="small" @click="again"
         >Measure again by it</v-btn
       >
@@ -93,11 +87,11 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p v-if="scaled" class="small">
         Taken into account: {{ job?.sheet_scale.map((s) => `${(s * 100).toFixed(1)} %`).join(' across, ') }} up.
       </p>
-      <form class="row" @submit.prevent="keepScale">
-        <InlineField v-model="across" :aria-label="`${job?.test_mark} mark across measures`" placeholder="across" />
-        <InlineField v-model="up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" />
-        <v-btn type="submit" :disabled="!across || !up">Save</v-btn>
-      </form>
+      <AskedForm class="row" :values="marks" :send="keepScale">
+        <InlineField v-model="marks.across" :aria-label="`${job?.test_mark} mark across measures`" placeholder="across" />
+        <InlineField v-model="marks.up" :aria-label="`${job?.test_mark} mark up measures`" placeholder="up" />
+        <v-btn type="submit" :disabled="!marks.across || !marks.up">Save</v-btn>
+      </AskedForm>
     </details>
   </section>
 </template>
