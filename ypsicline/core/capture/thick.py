@@ -40,23 +40,23 @@ FACE_MM, BEFORE_MM, LEAST_END, SPREADS = (-4.0, -1.5), 1.2, 5.0, 1.5
 BESIDE_MM, BORDER_MM, RIM_MM, SMOOTH_MM = (0.4, 1.2), (-12.0, -8.0), (-2.4, -1.2), 3.0
 ACROSS_MM, BLUR_PX, RUN_POINTS, CORNER_POINTS = 0.2, 0.6, 9, 25
 # an edge as near as this to the outline, or so many px, is the outline's own
-AT_OUTLINE_MM, AT_OUTLINE_PX = 0.6, 2.4
+AT_OUTLINE_MM, AT_OUTLINE_PX = 0.5, 1.2
 # a rim that was measured leaves so much of its wall's width in doubt, at most so many mm; points farther apart don't meet
 WALL_SHARE, MOST_WALL_MM, APART_MM = 0.4, 0.6, 1.5
 
 
 @dataclass(frozen=True)
 class _Rim:
-    """A ring of the face, looked across. By `out` (n,) from `ring` (n, 2), mm, along `normal` its own colours end, where an edge
-    parts face and wall if it is `clear` (n,); what is seen ends `room` (n,) out. `near` tells where a wall may be seen, `told`
-    the share of that along which the wall is told apart, `bordered` that of the rest along which the face has such an edge
-    within itself."""
+    """A ring of the face, looked across. `measured` (n, 2) is where its own colours end, out from `ring` (n, 2) along `normal`,
+    mm, and an edge parts face and wall there if it is `clear` (n,); what is seen ends `room` (n,) out. `near` tells where a
+    wall may be seen, `told` the share of that along which it is told apart from what is seen beyond, `bordered` the share of
+    the rest along which the face has such an edge within itself."""
 
     ring: Array
     normal: Array
+    measured: Array
     near: Mask
     room: Array
-    out: Array
     clear: Mask
     told: float
     bordered: float
@@ -84,7 +84,7 @@ def top_face(
         inside = _off(outline.outline, own)
         return outline, np.hypot(doubts, inside), [message("wall_may_be_seen", wide_mm=float(inside.max()))]
     doubts = np.hypot(along_with(own, outline.outline, doubts), _off(own, outline.outline))
-    ring, doubts = _measured(picture, rim, own, doubts)
+    ring, doubts = _measured(rim, own, doubts)
     holes = tuple(_hole(picture, hole, eye_mm[:2], towards_eye) for hole in outline.holes)
     wide = float(_off(outline.outline, ring).max())
     warnings = [message("wall_left_out", wide_mm=wide)] if wide > SEEN_FROM_MM else []
@@ -101,7 +101,7 @@ def _hole(picture: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> 
     reach = float(np.hypot(*(_drawn_out(hole, eye, towards_eye) - hole).T).max())
     around = shapely.geometry.polygon.orient(shapely.Polygon(hole).buffer(reach), -1)
     rim = _look_across(picture, np.asarray(around.exterior.coords)[:-1], hole, eye, towards_eye)
-    return _measured(picture, rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
+    return _measured(rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
 
 
 def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, towards_eye: float) -> _Rim:
@@ -127,16 +127,17 @@ def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, tow
     may_end = (u >= -BEFORE_MM) & (u <= room[:, None] + SEEN_FROM_MM)
     out = np.where(near, u[np.where(may_end, np.cumsum(own, axis=1), -np.inf).argmax(axis=1)], 0.0)
     at_outline = max(AT_OUTLINE_MM, AT_OUTLINE_PX * picture.window.mm_per_px)
+    measured = settle(picture, ring + scipy.ndimage.median_filter(out, RUN_POINTS, mode="wrap")[:, None] * normal)
     clear = _step(unlike, u, out) > LEAST_DIFFERENCE
     border = np.median(lab[:, u < BORDER_MM[1]], axis=1) - np.median(lab[:, (u > RIM_MM[0]) & (u < RIM_MM[1])], axis=1)
     return _Rim(
         ring,
         normal,
+        measured,
         near,
         room,
-        scipy.ndimage.median_filter(out, RUN_POINTS, mode="wrap"),
         scipy.ndimage.median_filter(clear, RUN_POINTS, mode="wrap"),
-        told=_share(clear & (out < room - at_outline), near),
+        told=_share(clear & (_off(measured, seen) > at_outline), near),
         bordered=_share(np.linalg.norm(border, axis=1) > LEAST_DIFFERENCE, ~near),
     )
 
@@ -161,15 +162,14 @@ def _step(unlike: Array, u: Array, at: Array) -> Array:
     return np.asarray(beyond - before)
 
 
-def _measured(picture: FlatPicture, rim: _Rim, own: Array, doubts: Array) -> tuple[Array, Array]:
+def _measured(rim: _Rim, own: Array, doubts: Array) -> tuple[Array, Array]:
     """The ring (n, 2), on the near side where the face's colours end, else along `own`; and how far each point may be off, mm
     (n,): as `doubts` says of those of `own`, less where an edge is clear, more where near and far side don't meet."""
     nearest = scipy.spatial.cKDTree(rim.ring).query(own)[1]
     along = nearest + ((own - rim.ring[nearest]) * across(rim.normal[nearest])).sum(axis=1) / -STEP_MM
     near, far = rim.near, ~rim.near[nearest]
     order = np.argsort(np.concatenate([np.flatnonzero(near), along[far]]), kind="stable")
-    ring = settle(picture, rim.ring + rim.out[:, None] * rim.normal)
-    joined = np.vstack([ring[near], own[far]])[order]
+    joined = np.vstack([rim.measured[near], own[far]])[order]
     wall = np.minimum(WALL_SHARE * rim.room, MOST_WALL_MM)
     wall = np.where(rim.clear, wall, np.hypot(wall, along_with(rim.ring, own, doubts)))
     apart = np.hypot(*(np.roll(joined, -1, axis=0) - joined).T)
