@@ -110,9 +110,29 @@ def test_joins_are_shown_made_changed_and_taken_off(cushion: Page) -> None:
     expect(joins).to_have_count(before)
 
 
+def test_what_cannot_be_read_stands_below_its_form_until_it_is_mended(cushion: Page) -> None:
+    page = cushion
+    page.get_by_role("link", name=re.compile("5 Make")).click()
+    across = page.get_by_label("mark across measures")
+    across.fill("1,250 mm")
+    page.get_by_label("mark up the page measures").fill("100")
+    save = page.get_by_role("button", name="Save", exact=True)
+    save.click()
+    refused = page.locator("form").filter(has=save).get_by_role("alert")
+    expect(refused).to_contain_text("two ways")
+    expect(across).to_have_value("1,250 mm")
+    across.fill("100.4")
+    expect(refused).to_have_count(0)
+    save.click()
+    expect(page.get_by_text("Prints are now drawn")).to_be_visible()
+    page.get_by_role("button", name="Print true to size again").click()
+    expect(page.get_by_text("Prints are now drawn")).to_have_count(0)
+
+
 def test_scale_model_is_got_for_card(cushion: Page, tmp_path: Path) -> None:
     page = cushion
     page.get_by_role("link", name=re.compile("5 Make")).click()
+    page.get_by_text("Scale model", exact=True).click()
     page.get_by_label("size", exact=True).select_option("8")
     with page.expect_download() as download:
         page.get_by_role("link", name="Get the model").click()

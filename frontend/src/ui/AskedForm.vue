@@ -3,9 +3,10 @@ import { watch } from 'vue'
 import type { Refusal } from '../api/client'
 import { useRefused } from './refused'
 
-/** A small form of its own: `send` gives why it was refused, which stands below its fields until one of them is changed. `values`
- * are the texts as they are typed, by their keys; `taken` says that it was not refused. */
-const props = defineProps<{ values: Readonly<Record<string, string | undefined>>; send: () => Promise<Refusal | null> }>()
+/** A small form of its own: `send` gives why it was refused, which stands below its fields until one of them is changed, or at the
+ * field whose text it quotes where the fields say it themselves (`placed`). `values` are the texts as they are typed, by their
+ * keys; `taken` says that it was not refused. */
+const props = defineProps<{ values: Readonly<Record<string, string | undefined>>; send: () => Promise<Refusal | null>; placed?: boolean }>()
 const emit = defineEmits<{ taken: [] }>()
 const { refused, heard } = useRefused(() => props.values)
 watch(
@@ -20,7 +21,7 @@ async function submit() {
 <template>
   <form @submit.prevent="submit">
     <slot :refused="refused" />
-    <p v-if="refused" class="refused" role="alert">{{ refused.why }}</p>
+    <p v-if="refused && !(placed && refused.at)" class="refused" role="alert">{{ refused.why }}</p>
   </form>
 </template>
 

@@ -1,6 +1,7 @@
-import { describe, expect, it } from 'vitest'
-import { mount } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { flushPromises, mount } from '@vue/test-utils'
 import { Refusal } from '../api/client'
+import AskedForm from './AskedForm.vue'
 import type { Field } from './fields'
 import FormFields from './FormFields.vue'
 import { useRefused } from './refused'
@@ -34,5 +35,38 @@ describe('what is refused of a form', () => {
     changed('across')
     expect(refused.value).toBeNull()
     expect(heard(null)).toBe(true)
+  })
+})
+
+describe('a small form', () => {
+  const sent = (refusal: Refusal | null) => vi.fn(() => Promise.resolve(refusal))
+  const slots = { default: '<button type="submit">Save</button>' }
+
+  it('says below its fields what is refused until one of them is changed', async () => {
+    const form = mount(AskedForm, { props: { values: { at: '1,250 mm' }, send: sent(two) }, slots })
+    await form.trigger('submit')
+    await flushPromises()
+    expect(form.get('[role="alert"]').text()).toContain('two ways')
+    expect(form.emitted('taken')).toBeUndefined()
+    await form.setProps({ values: { at: '1250' } })
+    expect(form.find('[role="alert"]').exists()).toBe(false)
+  })
+
+  it('leaves what is refused of one field to that field where its fields say it', async () => {
+    const form = mount(AskedForm, { props: { values: { at: '1,250 mm' }, send: sent(two), placed: true }, slots })
+    await form.trigger('submit')
+    await flushPromises()
+    expect(form.find('[role="alert"]').exists()).toBe(false)
+    await form.setProps({ send: sent(whole) })
+    await form.trigger('submit')
+    await flushPromises()
+    expect(form.get('[role="alert"]').text()).toBe('The opening leaves the panel.')
+  })
+
+  it('tells when it is taken', async () => {
+    const form = mount(AskedForm, { props: { values: { at: '20' }, send: sent(null) }, slots })
+    await form.trigger('submit')
+    await flushPromises()
+    expect(form.emitted('taken')).toHaveLength(1)
   })
 })

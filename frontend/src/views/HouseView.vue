@@ -144,8 +144,15 @@ async function keepForHouse() {
           <ToggleButton v-for="c in cloths" :key="c.name" :on="cloth.name === c.name" @click="pick(c.name)">{{ c.name }}</ToggleButton>
           <v-btn v-if="cloth.name" @click="pick('')">Another</v-btn>
         </div>
-        <AskedForm class="part" :values="cloth" :send="keepCloth" @taken="say(`${cloth.name} is saved.`)">
-          <FormFields :fields="CLOTH" :values="cloth" @set="(key, value) => Object.assign(cloth, { [key]: value })" />
+        <AskedForm
+          v-slot="{ refused: wrong }"
+          class="part"
+          placed
+          :values="cloth"
+          :send="keepCloth"
+          @taken="say(`${cloth.name} is saved.`)"
+        >
+          <FormFields :fields="CLOTH" :refused="wrong" :values="cloth" @set="(key, value) => Object.assign(cloth, { [key]: value })" />
           <v-btn type="submit" :disabled="!cloth.name?.trim()">Save the cloth</v-btn>
         </AskedForm>
       </section>

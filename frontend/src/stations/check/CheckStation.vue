@@ -40,6 +40,13 @@ async function look() {
     sayWrong(e)
   }
 }
+/** So many joins are shown at once, also those that need nothing. */
+const FEW = 5
+const walked = computed(() => {
+  const joins = job.value?.joins ?? []
+  const isWrong = (j: (typeof joins)[number]) => j.verdict === 'mismatch' || !j.verdict
+  return { wrong: joins.filter(isWrong), right: joins.filter((j) => !isWrong(j)) }
+})
 const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding', finding: c.id, reason })
 </script>
 
@@ -105,7 +112,11 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
       </p>
       <h3>Joins, walked</h3>
       <p v-if="!job.joins.length" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
-      <p v-for="j in job.joins" :key="j.id" class="walk" :class="{ stop: j.verdict === 'mismatch' || !j.verdict }">{{ j.words }}</p>
+      <p v-for="j in walked.wrong" :key="j.id" class="walk stop">{{ j.words }}</p>
+      <details v-if="walked.right.length" :open="job.joins.length <= FEW">
+        <summary>{{ walked.right.length === 1 ? 'One join goes' : `${walked.right.length} joins go` }} together</summary>
+        <p v-for="j in walked.right" :key="j.id" class="walk">{{ j.words }}</p>
+      </details>
     </PinnedSlip>
   </div>
 </template>

@@ -115,9 +115,10 @@ const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...dro
             The panel’s ease is drawn into its outline first, and can be changed no more unless the turn is undone.</template
           >
         </p>
-        <AskedForm class="part" :values="pivot" :send="turn" @taken="turning = false">
+        <AskedForm v-slot="{ refused: wrong }" class="part" placed :values="pivot" :send="turn" @taken="turning = false">
           <FormFields
             :fields="PIVOT"
+            :refused="wrong"
             :values="pivot"
             :lists="{ edge: names }"
             @set="(key, value) => Object.assign(pivot, { [key]: value })"
@@ -143,8 +144,8 @@ const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...dro
       <details v-if="task === 'take_in'">
         <summary>Let it hang over an edge</summary>
         <p class="soft small">The seam line is the plan; the sheet hangs down all round, and each corner is taken in.</p>
-        <AskedForm class="part" :values="drop" :send="hang">
-          <FormFields :fields="DROP" :values="drop" @set="(key, value) => Object.assign(drop, { [key]: value })" />
+        <AskedForm v-slot="{ refused: wrong }" class="part" placed :values="drop" :send="hang">
+          <FormFields :fields="DROP" :refused="wrong" :values="drop" @set="(key, value) => Object.assign(drop, { [key]: value })" />
           <v-btn type="submit" :disabled="!drop.drop">Let it hang</v-btn>
         </AskedForm>
       </details>

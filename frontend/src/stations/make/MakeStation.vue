@@ -97,7 +97,7 @@ function keepPaper(value: string) {
     </section>
     <PinnedSlip>
       <template v-if="ready">
-        <p v-for="f in open.slice(0, 4)" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
+        <p v-for="f in open.slice(0, 1)" :key="f.id" class="said" :class="f.severity">{{ f.sentence }}</p>
         <v-btn v-if="open.length" :to="{ name: 'job', params: { id: job.id, station: 'check' } }"
           >{{ open.length === 1 ? '1 thing' : `${open.length} things` }} to settle at Check</v-btn
         >
@@ -115,23 +115,26 @@ function keepPaper(value: string) {
           </p>
           <v-btn @click="clear">Print true to size again</v-btn>
         </template>
-        <h2>Scale model</h2>
-        <p class="soft">On card, with tabs and letters, to be cut out, folded and glued before the good cloth is cut.</p>
-        <ChosenField v-model="model" title="size" :choices="MODELS" />
-        <v-btn :href="card" @click.prevent="download(card)">Get the model</v-btn>
-        <h2>Files</h2>
-        <div class="files">
+        <details>
+          <summary>Scale model</summary>
+          <p class="soft">On card, with tabs and letters, to be cut out, folded and glued before the good cloth is cut.</p>
+          <ChosenField v-model="model" title="size" :choices="MODELS" />
+          <v-btn :href="card" @click.prevent="download(card)">Get the model</v-btn>
+        </details>
+      </template>
+      <p v-for="c in job.cautions" :key="c" class="soft small">{{ c }}</p>
+      <h2>Files</h2>
+      <div class="files">
+        <template v-if="ready">
           <v-btn :href="href('svg')" @click.prevent="download(href('svg'))">SVG, in mm</v-btn>
           <v-btn :href="href('dxf')" @click.prevent="download(href('dxf'))">DXF, in mm</v-btn>
           <v-btn :href="href('panels.json')" @click.prevent="download(href('panels.json'))">Panels file</v-btn>
           <v-btn :href="`${href('marking.pdf')}?paper=${paper}`" @click.prevent="download(`${href('marking.pdf')}?paper=${paper}`)"
-            >Marking-out drawing</v-btn
+            >Marking out</v-btn
           >
-        </div>
-      </template>
-      <h2 v-else>Files</h2>
-      <v-btn :href="href('job.json')" @click.prevent="download(href('job.json'))">The whole job</v-btn>
-      <p v-for="c in job.cautions" :key="c" class="soft small">{{ c }}</p>
+        </template>
+        <v-btn :href="href('job.json')" @click.prevent="download(href('job.json'))">The whole job</v-btn>
+      </div>
     </PinnedSlip>
   </div>
 </template>
@@ -156,6 +159,7 @@ function keepPaper(value: string) {
 }
 .files {
   display: grid;
+  grid-template-columns: 1fr 1fr;
   gap: 8px;
 }
 table {

@@ -100,10 +100,10 @@ const moveOff = () => work.standOff(by.value, side.value)
   gap: 6px;
 }
 .line .typed {
-  width: 66px;
+  width: 52px;
 }
 .line select.typed {
-  width: 92px;
+  width: 88px;
 }
 .own {
   display: grid;
