@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { placedTag, withRoom } from './tags'
+import { clearest, placedTag, withRoom } from './tags'
 
 const OWN = { width: 200, height: 50 }
 const ROOM = { width: 1000, height: 700 }
@@ -54,5 +54,19 @@ describe('letters', () => {
   it('give way to tags and to the chosen one', () => {
     expect(withRoom(row, [box(190, -5, 60, 28)])).toEqual([true, false, true, false])
     expect(withRoom(row, [box(10, -5, 60, 28)], 1)).toEqual([false, true, false, true])
+  })
+})
+
+describe('a tag that may stand aside', () => {
+  const size = { width: 40, height: 20 }
+  const about = (x: number, y: number) => ({ low: { x: x - 6, y: y - 6 }, high: { x: x + 6, y: y + 6 } })
+  const places = [0, 30, -30].map((x) => ({ x, y: 0 }))
+
+  it('stays in the middle where nothing is drawn', () => {
+    expect(clearest(places, size, [about(0, 40)])).toBe(0)
+  })
+  it('stands where it covers nothing, or else least', () => {
+    expect(clearest(places, size, [about(14, 0)])).toBe(2)
+    expect(clearest(places, size, [about(0, 0), about(-30, 0), about(50, 0)])).toBe(1)
   })
 })

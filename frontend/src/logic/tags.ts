@@ -32,9 +32,14 @@ export function placedTag(at: At, away: At, off: number, own: Size, room: Size, 
     return others.reduce((sum, other) => sum + sharedArea(box, other), place)
   }
   const spots = TURNS.map(hung)
-  const least = Math.min(...spots.map(covered))
-  return spots.find((p) => covered(p) <= least)!
+  return spots[leastOf(spots.map(covered))]!
 }
+
+/** Which of some places it is, the first one whose tag of a size covers least of the `others`. */
+export const clearest = (places: readonly At[], own: Size, others: readonly Bounds[]): number =>
+  leastOf(places.map((p) => others.reduce((sum, other) => sum + sharedArea(boxAbout(p, own, 0), other), 0)))
+
+const leastOf = (values: readonly number[]) => values.indexOf(Math.min(...values))
 
 /** Which of the boxes have room: each that shares nothing with what is `taken` nor with one before it that has; `first` comes
  * before all others and always has it. */

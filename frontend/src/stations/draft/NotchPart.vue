@@ -9,6 +9,8 @@ import InlineField from '../../ui/InlineField.vue'
 const state = useOpenJob()
 const { job } = state
 const { panel, chosen, edges } = useDraftBench()
+/** So many notches are shown at once. */
+const FEW = 2
 const along = ref('')
 const double = ref(false)
 const edge = computed(() => {
@@ -34,10 +36,13 @@ const divide = (parts: number) => state.do({ kind: 'divide_by_notches', panel: p
   <div class="part">
     <h3>Notches{{ edge ? ` on ${edges[0]?.own_name}` : '' }}</h3>
     <template v-if="edge">
-      <p v-for="n in notches" :key="n.of" class="row between">
-        <span>{{ n.double ? 'double' : 'single' }} at {{ n.at }} {{ job?.unit }}</span
-        ><v-btn size="small" height="44" @click="remove(n.of ?? '')">Remove</v-btn>
-      </p>
+      <details v-if="notches.length" :open="notches.length <= FEW">
+        <summary>{{ notches.length === 1 ? 'One notch' : `${notches.length} notches` }}</summary>
+        <p v-for="n in notches" :key="n.of" class="row between">
+          <span>{{ n.double ? 'double' : 'single' }} at {{ n.at }} {{ job?.unit }}</span
+          ><v-btn size="small" height="44" @click="remove(n.of ?? '')">Remove</v-btn>
+        </p>
+      </details>
       <AskedForm class="row" :values="{ along }" :send="add" @taken="along = ''">
         <InlineField v-model="along" aria-label="At, from the start of the edge" placeholder="at" />
         <v-btn type="submit" :disabled="!along" @click="double = false">Notch</v-btn

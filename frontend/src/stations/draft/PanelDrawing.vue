@@ -4,9 +4,9 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
-import { besideSpot } from '../../logic/labelPlace'
+import { besideSpot, boundsOf, boxAbout, grown } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
-import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { clearest, TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import PanelLabel from './PanelLabel.vue'
 
@@ -48,6 +48,10 @@ const emit = defineEmits<{
 
 const OWN = new Set(['grain', 'label'])
 const SPOT_LETTERS = 13
+/** How far a spot’s circle and a grain arrow’s heads reach from their middle, pixels. */
+const [SPOT_PX, GRAIN_PX] = [6, 12]
+/** Of how far an edge’s tag can stand aside of its middle, the shares that are tried. */
+const ASIDE = [0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75, 0.9, -0.9]
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() => props.panel.rings.map(ringPath))
 const band = computed(() => `${props.panel.cutting_lines.join(' ')} ${seam.value.join(' ')}`)
@@ -78,18 +82,20 @@ const middleSeen = computed(() => {
 const outlineSeen = computed(() =>
   (props.panel.rings[0] ?? []).flatMap((e) => [e.start, e.middle].map(([x, y]) => onTable(turned.value, { x, y }))),
 )
+const singleMarks = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1))
+const seenFrom = (p: readonly number[]) => onTable(turned.value, { x: p[0] ?? 0, y: p[1] ?? 0 })
+const circles = computed(() => singleMarks.value.map((m) => grown(boundsOf([seenFrom(m.points[0]!)]), SPOT_PX * props.px)))
 const spots = computed(() => {
-  const own = marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1)
-  const seen = own.map((m) => onTable(turned.value, { x: m.points[0]![0] ?? 0, y: m.points[0]![1] ?? 0 }))
-  const reach = 6 * props.px
-  const circles = seen.map(({ x, y }) => ({ low: { x: x - reach, y: y - reach }, high: { x: x + reach, y: y + reach } }))
-  return own.map((m, k) => {
+  const written = tags.value.map((t) => boxAbout(seenFrom([t.x, -t.y]), tagSize(t.text), 0))
+  return singleMarks.value.map((m, k) => {
     const words = m.lines?.[0] ?? ''
     const size = { width: 7.2 * words.length * props.px, height: SPOT_LETTERS * props.px }
-    const others = circles.filter((_, j) => j !== k)
+    const others = [...circles.value.filter((_, j) => j !== k), ...written]
+    const seen = seenFrom(m.points[0]!)
     // away from the panel’s middle, where its edges’ tags hang
-    const away = seen[k]!.y < middleSeen.value.y ? -1 : 1
-    const at = words ? besideSpot(outlineSeen.value, others, size, seen[k]!, 8 * props.px, away) : null
+    const away = seen.y < middleSeen.value.y ? -1 : 1
+    const at = words ? besideSpot(outlineSeen.value, others, size, seen, 8 * props.px, away) : null
+    if (at) written.push(boxAbout({ x: seen.x + at.x, y: seen.y + at.y }, size, 0))
     return { key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words, at }
   })
 })
@@ -109,8 +115,11 @@ const notches = computed(() =>
     })
   }),
 )
-const tags = computed(() =>
-  props.panel.rings.flatMap((ring, r) =>
+const tagSize = (text: string) => ({ width: tagWidth(text) * props.px, height: TAG_HEIGHT * props.px })
+const tags = computed(() => {
+  const drawn = [...circles.value]
+  if (grain.value.length) drawn.push(grown(boundsOf(grain.value.map(seenFrom)), GRAIN_PX * props.px))
+  return props.panel.rings.flatMap((ring, r) =>
     ring
       .map((e, k) => ({ e, r, k }))
       .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
@@ -119,15 +128,21 @@ const tags = computed(() =>
           e.of !== props.tagged && (is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
       )
       .map(({ e, r, k, text }) => {
-        const inward = (sizeOf(e, text).deep / 2 + 3) * props.px
-        return {
-          x: e.middle[0] - e.outward[0] * inward,
-          y: -(e.middle[1] - e.outward[1] * inward),
-          ...{ text, chosen: is(e), key: `${r}-${k}` },
-        }
+        const { deep, along } = sizeOf(e, text)
+        const inward = (deep / 2 + 3) * props.px
+        const [ox, oy] = e.outward
+        // along a straight edge it may stand aside for what is drawn there
+        const aside = e.kind === 'line' ? Math.max(0, reach(e) - along / 2) * props.px : 0
+        const places = ASIDE.map((share) => [
+          e.middle[0] - ox * inward - oy * share * aside,
+          e.middle[1] - oy * inward + ox * share * aside,
+        ])
+        const [x = 0, y = 0] = places[clearest(places.map(seenFrom), tagSize(text), drawn)] ?? []
+        drawn.push(boxAbout(seenFrom([x, y]), tagSize(text), 0))
+        return { x, y: -y, text, chosen: is(e), key: `${r}-${k}` }
       }),
-  ),
-)
+  )
+})
 /** How far an edge’s tag reaches along the edge and into the panel, as both lie on the screen; pixels. */
 function sizeOf(e: SeamEdge, text: string) {
   const [nx, ny] = e.outward
