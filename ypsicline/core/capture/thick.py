@@ -38,7 +38,7 @@ LEAST_DIFFERENCE, TOLD_SHARE, BORDER_SHARE = 8.0, 0.3, 0.3
 FACE_MM, BEFORE_MM, LEAST_END, SPREADS = (-4.0, -1.5), 1.2, 5.0, 1.5
 # what is compared on both sides of an edge, mm from it; how wide a border may be; how far a ring is smoothed to look across it
 BESIDE_MM, BORDER_MM, RIM_MM, SMOOTH_MM = (0.4, 1.2), (-12.0, -8.0), (-2.4, -1.2), 3.0
-ACROSS_MM, BLUR_PX, RUN_POINTS, CORNER_POINTS = 0.2, 0.6, 9, 25
+ACROSS_MM, MOST_STEPS, BLUR_PX, RUN_POINTS, CORNER_POINTS = 0.2, 400, 0.6, 9, 25
 # an edge as near as this to the outline, or so many px, is the outline's own
 AT_OUTLINE_MM, AT_OUTLINE_PX = 0.5, 1.2
 # a rim that was measured leaves so much of its wall's width in doubt, at most so many mm; points farther apart don't meet
@@ -99,8 +99,11 @@ def _drawn_out(ring: Array, eye: Array, towards_eye: float) -> Array:
 def _hole(picture: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> Array:
     """A hole (n, 2), clockwise, without its far wall, where that is told apart: looked at from as far round it as it may be."""
     reach = float(np.hypot(*(_drawn_out(hole, eye, towards_eye) - hole).T).max())
-    around = shapely.geometry.polygon.orient(shapely.Polygon(hole).buffer(reach), -1)
-    rim = _look_across(picture, np.asarray(around.exterior.coords)[:-1], hole, eye, towards_eye)
+    around = shapely.Polygon(hole).buffer(reach)
+    if around.geom_type != "Polygon":
+        return hole
+    start = np.asarray(shapely.geometry.polygon.orient(around, -1).exterior.coords)[:-1]
+    rim = _look_across(picture, start, hole, eye, towards_eye)
     return _measured(rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
 
 
@@ -112,7 +115,9 @@ def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, tow
     normal = across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
     wall = ((eye - ring) * towards_eye * normal).sum(axis=1)
     near = scipy.ndimage.median_filter(wall > SEEN_FROM_MM, CORNER_POINTS, mode="wrap")
-    u = np.arange(BORDER_MM[0], _off(ring, seen).max() + SEEN_FROM_MM + BESIDE_MM[1] + ACROSS_MM, ACROSS_MM)
+    farthest = _off(ring, seen).max() + SEEN_FROM_MM + BESIDE_MM[1]
+    step_mm = max(ACROSS_MM, (farthest - BORDER_MM[0]) / MOST_STEPS)
+    u = np.arange(BORDER_MM[0], farthest + step_mm, step_mm)
     places = ring[:, None] + u[None, :, None] * normal[:, None]
     ended = _is_beyond(seen, picture.window, places) & (u >= 0)
     room = np.where(ended.any(axis=1), u[ended.argmax(axis=1)], u[-1])
@@ -173,7 +178,7 @@ def _measured(rim: _Rim, own: Array, doubts: Array) -> tuple[Array, Array]:
     wall = np.minimum(WALL_SHARE * rim.room, MOST_WALL_MM)
     wall = np.where(rim.clear, wall, np.hypot(wall, along_with(rim.ring, own, doubts)))
     apart = np.hypot(*(np.roll(joined, -1, axis=0) - joined).T)
-    apart = np.where(apart > APART_MM, np.maximum(apart, np.roll(apart, 1)), 0.0)
+    apart = np.where(apart > APART_MM, apart, 0.0)
     doubts = np.maximum(np.concatenate([wall[near], doubts[far]])[order], np.maximum(apart, np.roll(apart, 1)))
     parts = [p for p in shapely.get_parts(shapely.make_valid(shapely.Polygon(joined))) if p.geom_type == "Polygon"]
     whole = shapely.geometry.polygon.orient(max(parts, key=lambda p: p.area), np.sign(signed_area(own)))
