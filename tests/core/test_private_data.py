@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 
 import numpy as np
@@ -10,6 +11,7 @@ from PIL import Image
 
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.private_data import without_private_data
+from ypsicline.core.errors import Refusal
 
 SECRETS = (b"SERIAL-77", b"Somebody", b"2026:01:02", b"51,30.2N", b"a remark")
 XMP = (
@@ -64,3 +66,16 @@ def test_a_heic_becomes_a_jpeg_of_the_same_picture() -> None:
     assert bare.startswith(b"\xff\xd8")
     before, after = read_photo(data), read_photo(bare)
     assert np.abs(before.pixels.astype(int) - after.pixels).max() < 12
+
+
+def test_a_library_says_nothing_of_a_broken_file(recwarn: pytest.WarningsRecorder) -> None:
+    """A TIFF whose tags tell of more than the file has, found by lot: what is wrong is said in a sentence alone."""
+    tiff = bytearray(photo("TIFF"))
+    at = int.from_bytes(tiff[4:8], "little") + 2
+    while int.from_bytes(tiff[at : at + 2], "little") != 258:
+        at += 12
+    tiff[at + 4 : at + 12] = (10**6).to_bytes(4, "little") + (len(tiff) - 8).to_bytes(4, "little")
+    for read in (read_photo, without_private_data):
+        with contextlib.suppress(Refusal, OSError, SyntaxError):
+            read(bytes(tiff))
+    assert not recwarn.list

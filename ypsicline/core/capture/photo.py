@@ -108,8 +108,8 @@ def read_photo(data: bytes) -> Photo:
 def open_image(data: bytes) -> Image.Image:
     """A photo's file opened, its pixels not yet read; raises whatever its decoder does."""
     _register_heif()
-    # how many pixels are too many is said below, in a sentence
-    warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+    # what is wrong with a file is said in a sentence, never by the library
+    warnings.filterwarnings("ignore", module=r"PIL\.")
     return Image.open(io.BytesIO(data), formats=FORMATS)
 
 

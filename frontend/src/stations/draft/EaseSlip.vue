@@ -55,7 +55,7 @@ const takeBrief = () => state.do({ kind: 'set_fit', panel: panel.value!.id, clea
       {{ cloth.name }} shrinks {{ cloth.warp_shrinks || '0' }} % along and {{ cloth.weft_shrinks || '0' }} % across the grain: it is drawn
       larger.
     </p>
-    <details v-if="sum.length" open>
+    <details v-if="sum.length" :open="panel.has_ease || !job?.clearance">
       <summary>The sum</summary>
       <p v-for="w in sum" :key="w" class="small">{{ w }}</p>
     </details>
