@@ -7,6 +7,8 @@ type Size = { width: number; height: number }
 export const TAG_HEIGHT = 28
 /** How wide one with this text is. */
 export const tagWidth = (text: string) => text.length * 8.4 + 24
+/** How far a grain arrow’s heads reach to each side of it, pixels. */
+export const GRAIN_PX = 12
 /** What the tools at the table's foot take of it, pixels. */
 const FOOT = 70
 const RIM = 8

@@ -79,13 +79,14 @@ def top_face(
     if face.geom_type != "Polygon" or shapely.difference(seen, face.buffer(LEAST_WALL_MM)).is_empty:
         return outline, doubts, []
     own = np.asarray(shapely.geometry.polygon.orient(face).exterior.coords)[:-1]
-    rim = _look_across(picture, own, outline.outline, eye_mm[:2], towards_eye)
+    softened = replace(picture, pixels=cv2.GaussianBlur(picture.pixels, (0, 0), BLUR_PX))
+    rim = _look_across(picture, softened, own, outline.outline, eye_mm[:2], towards_eye)
     if rim.told < TOLD_SHARE or rim.bordered > BORDER_SHARE:
         inside = _off(outline.outline, own)
         return outline, np.hypot(doubts, inside), [message("wall_may_be_seen", wide_mm=float(inside.max()))]
     doubts = np.hypot(along_with(own, outline.outline, doubts), _off(own, outline.outline))
     ring, doubts = _measured(rim, own, doubts)
-    holes = tuple(_hole(picture, hole, eye_mm[:2], towards_eye) for hole in outline.holes)
+    holes = tuple(_hole(picture, softened, hole, eye_mm[:2], towards_eye) for hole in outline.holes)
     wide = float(_off(outline.outline, ring).max())
     warnings = [message("wall_left_out", wide_mm=wide)] if wide > SEEN_FROM_MM else []
     return replace(outline, outline=ring, holes=holes), doubts, warnings
@@ -96,20 +97,22 @@ def _drawn_out(ring: Array, eye: Array, towards_eye: float) -> Array:
     return eye + (ring - eye) / (1 - towards_eye)
 
 
-def _hole(picture: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> Array:
+def _hole(picture: FlatPicture, softened: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> Array:
     """A hole (n, 2), clockwise, without its far wall, where that is told apart: looked at from as far round it as it may be."""
     reach = float(np.hypot(*(_drawn_out(hole, eye, towards_eye) - hole).T).max())
     around = shapely.Polygon(hole).buffer(reach)
     if around.geom_type != "Polygon":
         return hole
     start = np.asarray(shapely.geometry.polygon.orient(around, -1).exterior.coords)[:-1]
-    rim = _look_across(picture, start, hole, eye, towards_eye)
+    rim = _look_across(picture, softened, start, hole, eye, towards_eye)
     return _measured(rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
 
 
-def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, towards_eye: float) -> _Rim:
-    """Look from a `ring` of the face, on or within its rim, out to where what is `seen` ends, both counter-clockwise, or
-    clockwise round a hole."""
+def _look_across(
+    picture: FlatPicture, softened: FlatPicture, ring: Array, seen: Array, eye: Array, towards_eye: float
+) -> _Rim:
+    """Look in the `softened` picture from a `ring` of the face, on or within its rim, out to where what is `seen` ends, both
+    counter-clockwise, or clockwise round a hole."""
     ring = even_ring(ring, STEP_MM)[0]
     ring = scipy.ndimage.gaussian_filter1d(ring, SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
     normal = across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
@@ -121,8 +124,7 @@ def _look_across(picture: FlatPicture, ring: Array, seen: Array, eye: Array, tow
     places = ring[:, None] + u[None, :, None] * normal[:, None]
     ended = _is_beyond(seen, picture.window, places) & (u >= 0)
     room = np.where(ended.any(axis=1), u[ended.argmax(axis=1)], u[-1])
-    softened = cv2.GaussianBlur(picture.pixels, (0, 0), BLUR_PX)
-    colours = sampled(softened, picture.window, places)
+    colours = sampled(softened.pixels, softened.window, places)
     lab = cv2.cvtColor(colours / np.float32(255), cv2.COLOR_RGB2LAB)
     within = (u >= FACE_MM[0]) & (u <= FACE_MM[1])
     unlike = np.linalg.norm(lab - np.median(lab[:, within], axis=1)[:, None], axis=2)

@@ -3,6 +3,7 @@ import { computed, useTemplateRef } from 'vue'
 import PlaceTag from '../../bench/PlaceTag.vue'
 import { boundsOf, grown, type Bounds } from '../../logic/labelPlace'
 import { onTable, type Lie, type TableBox } from '../../logic/lies'
+import { GRAIN_PX } from '../../logic/tags'
 import { drawnEdge } from '../../state/draft'
 import { useDraftBench } from '../../state/keys'
 import CornerTag from './CornerTag.vue'
@@ -18,8 +19,6 @@ type At = { x: number; y: number }
 const OFF_EDGE_PX = 44
 /** In a hand a panel's tag would lie over all of it; the slip asks the same. */
 const PANEL_TAG_ROOM_PX = 420
-/** How far a grain arrow's heads reach to each side of it. */
-const GRAIN_PX = 12
 const props = defineProps<{
   lies: ReadonlyMap<string, Lie>
   boxes: readonly TableBox[]

@@ -8,7 +8,6 @@ import { useDraftBench, useOpenJob } from '../../state/keys'
 import type { Field } from '../../ui/fields'
 import AskedForm from '../../ui/AskedForm.vue'
 import FormFields from '../../ui/FormFields.vue'
-import { useRefused } from '../../ui/refused'
 import NotchPart from './NotchPart.vue'
 import type { FeatureWork } from './useFeature'
 
@@ -66,19 +65,12 @@ const values = computed(() => {
 const stands = computed(() => names.value.find((n) => n.value === (values.value.edge ?? edge.value))?.title)
 const edited = computed(() => !!chosenFeature.value && edits.of === chosenFeature.value.id)
 
-const { refused, heard, changed } = useRefused(() => values.value)
-watch([() => chosenFeature.value?.id, () => form.value?.kind], () => heard(null))
-
 function type(key: string, value: string) {
-  changed(key)
   if (!chosenFeature.value) fresh.values[key] = value
   else if (edited.value) edits.values[key] = value
   else Object.assign(edits, { of: chosenFeature.value.id, values: { [key]: value } })
 }
-async function save() {
-  if (!chosenFeature.value) heard(await add())
-  else if (heard(await keep(edits.values))) edits.of = ''
-}
+const save = () => (chosenFeature.value ? keep(edits.values) : add())
 const remove = (id: string) => state.do({ kind: 'remove_feature', feature: id })
 const turn = () =>
   state.keep({ kind: 'pivot_dart', dart: chosenFeature.value!.id, edge: pivot.edge, along: pivot.along, share: pivot.percent })
@@ -96,9 +88,16 @@ const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...dro
       </div>
       <p v-if="form.onEdge && !values.edge" class="said look">Point at the edge that it stands on.</p>
       <p v-if="form.placed" class="soft">Point at its place on the panel, or type it.</p>
-      <form class="part" @submit.prevent="save">
+      <AskedForm
+        v-slot="{ refused }"
+        :key="chosenFeature?.id ?? form.kind"
+        class="part"
+        placed
+        :values="values"
+        :send="save"
+        @taken="edits.of = ''"
+      >
         <FormFields :fields="form.fields" :values="values" :lists="lists" :refused="refused" @set="type" />
-        <p v-if="refused && !refused.at" class="refused" role="alert">{{ refused.why }}</p>
         <div class="row foot">
           <v-btn type="submit" color="primary" variant="flat" :disabled="chosenFeature ? !edited : form.onEdge && !values.edge">{{
             chosenFeature ? 'Save' : 'Add'
@@ -107,7 +106,7 @@ const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...dro
             >Remove</v-btn
           >
         </div>
-      </form>
+      </AskedForm>
       <details v-if="chosenFeature?.kind === 'dart'" :open="turning" @toggle="turning = ($event.target as HTMLDetailsElement).open">
         <summary>Turn it about its point</summary>
         <p class="soft small">

@@ -6,7 +6,7 @@ import { cornerPath, cornersOf } from '../../logic/corners'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { besideSpot, boundsOf, boxAbout, grown } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
-import { clearest, TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { clearest, GRAIN_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import PanelLabel from './PanelLabel.vue'
 
@@ -48,8 +48,8 @@ const emit = defineEmits<{
 
 const OWN = new Set(['grain', 'label'])
 const SPOT_LETTERS = 13
-/** How far a spot’s circle and a grain arrow’s heads reach from their middle, pixels. */
-const [SPOT_PX, GRAIN_PX] = [6, 12]
+/** How far a spot’s circle reaches from its middle, pixels. */
+const SPOT_PX = 6
 /** Of how far an edge’s tag can stand aside of its middle, the shares that are tried. */
 const ASIDE = [0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75, 0.9, -0.9]
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
@@ -61,7 +61,7 @@ const grain = computed(() => marks.value.find((m) => m.kind === 'grain')?.points
 /** How long the grain arrow's heads are: both have room on a short one. */
 const grainHead = computed(() => {
   const [[ax = 0, ay = 0] = [], [bx = 0, by = 0] = []] = grain.value
-  return Math.min(12 * props.px, 0.4 * Math.hypot(bx - ax, by - ay))
+  return Math.min(GRAIN_PX * props.px, 0.4 * Math.hypot(bx - ax, by - ay))
 })
 const runs = computed(() =>
   marks.value
