@@ -221,7 +221,7 @@ WORDS: dict[str, str] = {
     "too_many_scans": "One to {most_tiles} scans can be joined; these are {count}.",
     "wall_left_out": (
         "The side wall is seen on the near side, {wide_mm} wide; it was left out. There the outline "
-        "follows the edge of the top’s own colour."
+        "follows the edge of the top's own colour."
     ),
     "wall_may_be_seen": (
         "If a side wall of the same shade is seen on the near side, the outline is up to {wide_mm} too large "
