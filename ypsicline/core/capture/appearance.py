@@ -82,13 +82,16 @@ def shares_by_appearance(
         return kinds.reshape(prior.shape)
 
     weights, looks_of = zip(*ways, strict=True)
-    weighted_kinds = list(zip(weights, at_once(kinds_by, looks_of), strict=True))
+    weighted_kinds = [
+        (w, kinds, kinds[pixels_counted]) for w, kinds in zip(weights, at_once(kinds_by, looks_of), strict=True)
+    ]
     before = np.clip(np.log((prior + _DOUBT) / (1 - prior + _DOUBT)), -MOST_PRIOR_ODDS, MOST_PRIOR_ODDS)
     share = prior
     for _ in range(MOST_ROUNDS):
         odds_around = np.zeros_like(prior)
-        for weight, kinds in weighted_kinds:
-            odds_of = _odds(kinds[pixels_counted], share[pixels_counted], manner.kinds, BY_SHARE)
+        share_counted = share[pixels_counted]
+        for weight, kinds, kinds_counted in weighted_kinds:
+            odds_of = _odds(kinds_counted, share_counted, manner.kinds, BY_SHARE)
             odds_around += weight * cv2.blur(odds_of[kinds], (3, 3))
         for _ in range(SMOOTHINGS):
             beside = cv2.GaussianBlur(2 * share - 1, (0, 0), NEIGHBOURS_PX)

@@ -420,8 +420,8 @@ def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> Severa
 
 
 def _fine_window(scene: Scene, piece: CoarsePiece | DrawnShape) -> Window:
-    rows, columns = np.nonzero(piece.mask)
-    box = piece.window.to_mm(np.array([[columns.min(), rows.max()], [columns.max(), rows.min()]], dtype=float))
+    left, top, wide, high = cv2.boundingRect(piece.mask.astype(np.uint8))
+    box = piece.window.to_mm(np.array([[left, top + high - 1], [left + wide - 1, top]], dtype=float))
     return fine_window(scene, box[0] - 14, box[1] + 14)
 
 
@@ -492,4 +492,4 @@ def _upright(scene: Scene, outline: Array) -> Transform:
 
 
 def _as_ring(points: Array) -> Ring:
-    return tuple((float(x), float(y)) for x, y in points)
+    return tuple(map(tuple, np.asarray(points, dtype=float).tolist()))

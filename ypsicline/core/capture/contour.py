@@ -17,6 +17,7 @@ import shapely
 import skimage
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.errors import Refusal
@@ -72,15 +73,15 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
     outline = max(rings, key=lambda r: abs(signed_area(r)))
     sense = np.sign(signed_area(outline))
     holes = tuple(r for r in rings if r is not outline and np.sign(signed_area(r)) != sense)
-    on_edge = share.steps[np.abs(share.share[share.at] - 0.5) < 0.25]
+    near = np.abs(share.share[share.at] - 0.5) < 0.25
+    on_edge = share.steps[near]
     contrast = float(np.median(on_edge)) if len(on_edge) else 0.0
     if contrast < LEAST_STEP:
         raise Refusal(
             message("edge_like_the_table"),
             "low_contrast", numbers={"contrast": contrast},
         )  # fmt: skip
-    edge_mm = _edge_width(share.share, share.rim, picture.window.mm_per_px)
-    near = np.abs(share.share[share.at] - 0.5) < 0.25
+    edge_mm = _edge_width(share, picture.window.mm_per_px)
     return FoundOutline(
         _turned(outline, counter_clockwise=True),
         tuple(_turned(h, counter_clockwise=False) for h in holes),
@@ -107,11 +108,10 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
 
 @dataclass(frozen=True)
 class _Share:
-    """How much of each pixel is piece, the `rim` where that was looked at, its pixels `at` (rows, columns), by how many
+    """How much of each pixel is piece, the pixels `at` (rows, columns) near the rim where that was looked at, by how many
     grey levels piece and table differ beside each of them, and their colours `inside` and `outside`."""
 
     share: NDArray[np.float32]
-    rim: NDArray[np.bool_]
     at: tuple[NDArray[np.intp], ...]
     steps: NDArray[np.float32]
     inside: NDArray[np.float32]
@@ -121,17 +121,20 @@ class _Share:
 def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     mm_per_px = picture.window.mm_per_px
     share, rim = mask.astype(np.float32), _rim(mask, NEAR_MM / mm_per_px)
-    at = np.nonzero(rim)
+    at = np.unravel_index(np.flatnonzero(rim), rim.shape)
     if not len(at[0]):
         none = np.empty((0, 3), dtype=np.float32)
-        return _Share(share, rim, at, none[:, 0], none, none)
+        return _Share(share, at, none[:, 0], none, none)
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
-    inside = _local_colour(colour, _shrink(mask, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
-    outside = _local_colour(colour, _shrink(~mask & picture.in_view, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+
+    def beside(side: NDArray[np.bool_]) -> NDArray[np.float32]:
+        return _local_colour(colour, _shrink(side, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+
+    inside, outside = at_once(beside, (mask, ~mask & picture.in_view))
     step = inside - outside
     length2 = (step**2).sum(axis=-1)
     share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
-    return _Share(share, rim, at, np.sqrt(length2), inside, outside)
+    return _Share(share, at, np.sqrt(length2), inside, outside)
 
 
 def _tone_shift(inside: NDArray[np.float32], outside: NDArray[np.float32], edge_mm: float) -> float:
@@ -206,9 +209,10 @@ def _turned(ring: Array, *, counter_clockwise: bool) -> Array:
     return ring if (signed_area(ring) > 0) == counter_clockwise else ring[::-1].copy()
 
 
-def _edge_width(share: NDArray[np.float32], rim: NDArray[np.bool_], mm_per_px: float) -> float:
+def _edge_width(share_of_piece: _Share, mm_per_px: float) -> float:
     """σ of the edge's spread, from the slope of the share where it crosses one half: slope = 1/(σ√2π)."""
-    row, column = np.nonzero(rim & (np.abs(share - 0.5) < 0.15))
+    share = share_of_piece.share
+    row, column = (v[np.abs(share[share_of_piece.at] - 0.5) < 0.15] for v in share_of_piece.at)
     (above, below), (left, right) = (
         (np.maximum(v - 1, 0), np.minimum(v + 1, most - 1)) for v, most in zip((row, column), share.shape, strict=True)
     )

@@ -200,15 +200,13 @@ class Layout:
         for row, (start, stop, each, _, step) in zip(parameters[1:], moves, strict=True):
             row[start:stop:each] += step
         base, *projections = self.project(parameters)
-        J = np.zeros((base.size, self.unknowns))
-        corners = np.arange(len(base))
-        for projection, (start, _, each, owner, step) in zip(projections, moves, strict=True):
-            slope = (projection - base) / step
-            has = owner >= 0
-            column = start + each * owner[has]
-            J[2 * corners[has], column] = slope[has, 0]
-            J[2 * corners[has] + 1, column] = slope[has, 1]
-        return J
+        slopes = (np.array(projections) - base) / np.array([step for *_, step in moves])[:, None, None]
+        owners = np.array([owner for *_, owner, _ in moves])
+        columns = np.array([start for start, *_ in moves])[:, None] + np.array([m[2] for m in moves])[:, None] * owners
+        move, corner = np.nonzero(owners >= 0)
+        J = np.zeros((len(base), 2, self.unknowns))
+        J[corner, :, columns[move, corner]] = slopes[move, corner]
+        return J.reshape(-1, self.unknowns)
 
 
 def _each(numbers: Array, size: int) -> Array:

@@ -11,6 +11,7 @@ import scipy
 import shapely
 import skimage
 
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.contour import FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
@@ -67,7 +68,8 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     """
     reach = float(np.clip(REACH_PX * piece.window.mm_per_px, LEAST_REACH_MM, MOST_REACH_MM))
     share = np.zeros(piece.mask.shape, np.float32) if piece.share is None else piece.share
-    rings = [snapped(fine, ring, share, piece.window, reach) for ring in _rings(piece.mask, share, piece.window)]
+    placed = _rings(piece.mask, share, piece.window)
+    rings = at_once(lambda ring: snapped(fine, ring, share, piece.window, reach), placed)
     if not rings:
         raise Refusal(message("edge_not_followed"), "low_contrast")
     measurement = _measure(fine, rings)
@@ -86,7 +88,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
 def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     """The edge near the placed rings: by the colours of piece and table where those hold all round, followed on into narrow
     tips; on a print or stripes by the colours place by place."""
-    rings = [settle(fine, p.ring) for p in snaps]
+    rings = at_once(lambda p: settle(fine, p.ring), snaps)
     outline = find_outline(fine, fill_rings(fine.window, rings))
     off = scipy.spatial.cKDTree(outline.outline).query(rings[0])[0]
     if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:

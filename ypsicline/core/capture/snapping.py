@@ -72,7 +72,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     places = ring[:, None] + u[None, :, None] * normal[:, None]
     softened = cv2.GaussianBlur(picture.pixels, (0, 0), max(0.4 * ACROSS_MM / picture.window.mm_per_px, 0.4))
     colours = sampled(softened, picture.window, places)
-    evidence = _differs(colours, len(u))
+    evidence = _differs(colours)
     skip = round(margin / ACROSS_MM)
     inner = slice(skip, len(u) - skip)
     sure = sampled(share, window, places)[..., 0]
@@ -80,11 +80,11 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     odds = piece_first * odds_by_colour(colours, sure)
     within = np.cumsum(odds, axis=1)[:, inner] * ACROSS_MM
     prior = np.maximum(4 * sure * (1 - sure), LEAST_PRIOR)[:, inner]
-    cost = -np.log(evidence[:, inner]) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2 - SIDES_WEIGHT * within
+    cost = -np.log(evidence) - 0.7 * np.log(prior) + 0.15 * (u[inner] / reach_mm) ** 2 - SIDES_WEIGHT * within
     way = _cheapest_way_round(cost)
     at = np.arange(len(ring))
     offset = scipy.ndimage.gaussian_filter1d(u[inner][way], 0.5, mode="wrap")
-    clear = evidence[:, inner][at, way].astype(float)
+    clear = evidence[at, way].astype(float)
     blur = max(LEAST_BLUR_MM, BLUR_PX * picture.window.mm_per_px)
     separation = np.maximum(
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
@@ -99,9 +99,8 @@ def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
     margin = SIDE_MM + GAP_MM
     u = np.arange(-WITHIN_MM - margin, WITHIN_MM + margin + 1e-9, ACROSS_MM)
     places = line[:, None] + u[None, :, None] * across(along)[:, None]
-    evidence = _differs(sampled(picture.pixels, picture.window, places), len(u), is_closed=is_closed)
-    skip = round(margin / ACROSS_MM)
-    return evidence[:, skip : len(u) - skip].max(axis=1).astype(float)
+    evidence = _differs(sampled(picture.pixels, picture.window, places), is_closed=is_closed)
+    return evidence.max(axis=1).astype(float)
 
 
 def _rivals(cost: Array, way: NDArray[np.intp], nearest_mm: float) -> Array:
@@ -195,23 +194,23 @@ def sampled(picture: NDArray[np.generic], window: Window, places: Array) -> NDAr
     return values if values.ndim == 3 else values[..., None]
 
 
-def _differs(colours: NDArray[np.float32], count: int, *, is_closed: bool = True) -> NDArray[np.float32]:
-    """How clearly what lies before and behind each place of a profile differ, 0 to 1, (n, count)."""
+def _differs(colours: NDArray[np.float32], *, is_closed: bool = True) -> NDArray[np.float32]:
+    """How clearly what lies before and behind each place of a profile (n, m, channels) differ, 0 to 1, (n, k): at the places
+    with all of both sides on it."""
     mode = "wrap" if is_closed else "nearest"
     colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode=mode)
     side, gap = round(SIDE_MM / ACROSS_MM), round(GAP_MM / ACROSS_MM)
-    sums = np.cumsum(np.pad(colours, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
-    squares = np.cumsum(np.pad(colours**2, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64)
-    at = np.arange(count)
+    count = colours.shape[1] - 2 * (side + gap)
+    sums, squares = (
+        np.cumsum(np.pad(v, ((0, 0), (1, 0), (0, 0))), axis=1, dtype=np.float64) for v in (colours, colours**2)
+    )
 
-    def between(table: Array, low: NDArray[np.intp], high: NDArray[np.intp]) -> Array:
-        low, high = np.clip(low, 0, count), np.clip(high, 0, count)
-        return (table[:, high] - table[:, low]) / np.maximum(high - low, 1)[None, :, None]
+    def mean(table: Array, start: int) -> Array:
+        return np.asarray((table[:, start + side :][:, :count] - table[:, start:][:, :count]) / side)
 
-    before = at - gap - side, at - gap
-    behind = at + gap + 1, at + gap + 1 + side
-    means = [between(sums, *s) for s in (before, behind)]
-    spreads = [between(squares, *s) - m**2 for s, m in zip((before, behind), means, strict=True)]
+    before, behind = 0, side + 2 * gap + 1
+    means = [mean(sums, s) for s in (before, behind)]
+    spreads = [mean(squares, s) - m**2 for s, m in zip((before, behind), means, strict=True)]
     spread = (spreads[0] + spreads[1]).sum(axis=2)
     step = ((means[0] - means[1]) ** 2).sum(axis=2)
     return np.asarray(step / (step + 3 * np.maximum(spread, 0) + LEAST_LEVELS**2) + 0.02, dtype=np.float32)
