@@ -14,7 +14,9 @@ from ypsicline.cli import main
 from ypsicline.core.capture import capture
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
 from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.pieces import CoarsePiece
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
+from ypsicline.core.capture.segment import find_pieces
 from ypsicline.core.errors import Refusal
 from ypsicline.standins.camera import Piece, project, take_photo
 
@@ -90,6 +92,23 @@ def test_a_small_thing_beside_the_piece_is_only_taken_where_it_is_pointed_at() -
         result = capture_piece(photo, at=at)
         assert isinstance(result, Capture)
         assert shapely.Polygon(result.outline).area == pytest.approx(area, rel=0.02)
+
+
+def test_what_runs_out_of_the_picture_is_no_other_way_to_read_a_piece_that_was_pointed_at(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    def with_table(*where: object) -> tuple[CoarsePiece, ...]:
+        (piece,) = find_pieces(*where)  # type: ignore[arg-type]
+        everything = replace(piece, mask=np.ones_like(piece.mask), leaves_picture=True)
+        return (everything,) if len(where) == 3 else (piece,)
+
+    monkeypatch.setattr(capture, "find_pieces", with_table)
+    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
+    with pytest.raises(Refusal, match="point at it in the photo"):
+        capture_piece(photo)
+    result = capture_piece(photo, at=[share((0.0, 0.0))])
+    assert isinstance(result, Capture)
+    assert result.error_mm < 2
 
 
 @pytest.mark.parametrize(("everywhere_mm", "is_given"), [(1.0, False), (0.0, True)])

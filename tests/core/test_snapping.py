@@ -8,9 +8,12 @@ import pytest
 import shapely
 import shapely.affinity
 
-from ypsicline.core.capture.placed_edge import without_hairs
+from ypsicline.core.capture.contour import find_outline
+from ypsicline.core.capture.pieces import CoarsePiece
+from ypsicline.core.capture.placed_edge import edge_of, without_hairs
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import snapped
+from ypsicline.core.errors import Refusal
 
 MM = 0.25
 WINDOW = Window(-60.0, 60.0, 481, 481, MM)
@@ -48,6 +51,20 @@ def test_a_ring_that_is_off_moves_onto_the_edge(start: float, stripes: float) ->
     assert np.percentile(np.abs(r - RADIUS), 95) < 1.2
     assert np.median(result.clear) > 0.6
     assert np.median(result.separation) > 0.6
+
+
+def test_a_print_and_a_table_of_the_same_mean_colour_are_told_place_by_place() -> None:
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    is_within, is_odd = np.hypot(x, y) < RADIUS, np.sin(20 * np.arctan2(y, x)) > 0
+    print_, table = ((200, 60, 60), (60, 200, 200)), ((60, 60, 200), (200, 200, 60))
+    tones = [np.where(is_odd[..., None], *np.array(pair)) for pair in (print_, table)]
+    pixels = cv2.GaussianBlur(np.where(is_within[..., None], *tones).astype(np.uint8), (0, 0), 1.0)
+    picture = FlatPicture(WINDOW, pixels, np.ones(x.shape, bool))
+    with pytest.raises(Refusal, match="hardly differs"):
+        find_outline(picture, is_within)
+    share, window = believed(40.6)
+    edge = edge_of(CoarsePiece(window, share > 0.5, 5000.0, (0.0, 0.0), False, share), picture, ())
+    assert np.percentile(np.abs(np.hypot(*edge.outline.outline.T) - RADIUS), 95) < 0.3
 
 
 def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:

@@ -262,7 +262,7 @@ def _is_sure(scene: Scene, piece: CoarsePiece) -> bool:
 
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
     """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told, and
-    what agreed without being sure is another way to read it."""
+    what agreed without being sure is another way to read it, but for what runs out of the picture."""
     taps = _taps(scene, at, not_at)
     untold: list[CoarsePiece] = []
     try:
@@ -272,7 +272,7 @@ def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point],
     except Refusal:
         pass  # being told may help
     told = find_pieces(scene.flat, whole_window(scene), scene.covers(), taps)[0]
-    return _capture_one(scene, read_also_as(told, untold), frame, pointed_at=True)
+    return _capture_one(scene, read_also_as(told, [p for p in untold if not p.leaves_picture]), frame, pointed_at=True)
 
 
 def _taps(scene: Scene, at: Sequence[Point], not_at: Sequence[Point]) -> Taps:
@@ -320,7 +320,12 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if choice.leaves_picture:
         raise Refusal(message("piece_out_of_picture"), "piece_leaves_picture")
     fine = scene.flat(_fine_window(scene, choice))
-    edge = edge_of(choice, fine, scene.covers())
+    try:
+        edge = edge_of(choice, fine, scene.covers())
+    except Refusal as e:
+        if not pointed_at:
+            e.message = message("piece_hardly_seen")
+        raise
     outline, doubts, warnings = edge.outline, edge.doubts, list(edge.warnings)
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")

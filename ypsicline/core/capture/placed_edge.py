@@ -12,7 +12,7 @@ import shapely
 import skimage
 
 from ypsicline.core.capture.at_once import at_once
-from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.contour import LEAST_STEP, FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -41,6 +41,8 @@ STRAYS_MM, STRAYS_PX, TIP_MM, OFF_TIMES = 0.8, 2.0, 8.0, 1.3
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
+# an edge is seen where it is clear along this share of it
+SEEN_SHARE = 0.5
 # a hair is no wider than this and at least so long; a tip's part as wide as twice that is so many times as large (four, where it
 # narrows evenly); so near a hair points are its own; what has more of them than this share isn't hairs
 HAIR_MM, LEAST_HAIR_MM, TIP_GROWS, HAIR_RIM_MM, MOST_HAIRS = 2.4, 2.5, 2.2, 0.05, 0.2
@@ -87,11 +89,20 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
 
 def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     """The edge near the placed rings: by the colours of piece and table where those hold all round, followed on into narrow
-    tips; on a print or stripes by the colours place by place."""
+    tips; on a print or stripes by the colours place by place. Raises as `edge_of` does."""
     rings = at_once(lambda p: settle(fine, p.ring), snaps)
-    outline = find_outline(fine, fill_rings(fine.window, rings))
-    off = scipy.spatial.cKDTree(outline.outline).query(rings[0])[0]
-    if float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE:
+    try:
+        outline = find_outline(fine, fill_rings(fine.window, rings))
+    except Refusal:
+        # a print on checks: along the whole edge no colours hold, though place by place it is seen
+        if float(np.mean(snaps[0].clear > CLEAR)) < SEEN_SHARE:
+            raise
+        outline = FoundOutline(rings[0], (), fine.window.mm_per_px, LEAST_STEP)
+        is_patterned = True
+    else:
+        off = scipy.spatial.cKDTree(outline.outline).query(rings[0])[0]
+        is_patterned = float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE
+    if is_patterned:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
         return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
     for _ in range(MOST_ROUNDS):

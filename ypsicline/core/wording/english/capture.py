@@ -113,9 +113,14 @@ WORDS: dict[str, str] = {
         "most. Hold the camera over the middle of the piece and look straight down."
     ),
     "photo_too_small": "The photo is only {width} × {height} pixels, too few to measure in; send it at full size.",
+    "piece_hardly_seen": (
+        "What looks like the piece hardly differs from the table along its edge. Point at the piece in the photo; "
+        "if that doesn't help, put something plain of another shade under it."
+    ),
     "piece_out_of_picture": (
-        "The piece runs out of the picture. Step back until all of it and the sheets round it are in view, or "
-        "take several photos that overlap."
+        "What looks like the piece runs out of the picture. If the piece is something else, point at it in the "
+        "photo; if not, step back until all of it and the sheets round it are in view, or take several photos "
+        "that overlap."
     ),
     "piece_over_scan_edge": (
         "The piece runs over the scan's edge. Scan it in tiles that overlap by a hand's breadth, and leave a "
