@@ -19,6 +19,7 @@ from tests.core.test_more_measured import roll
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece, capture_pieces, open_table
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.mosaic import flat_preview
+from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo, read_photo
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scan import capture_scan, join_scans
@@ -270,6 +271,22 @@ class TestScans:
         assert not isinstance(result, SeveralPieces)
         assert np.percentile(np.abs(signed_errors(np.asarray(result[0].outline), self.RING)), 95) < 0.3
         assert apart_mm < 0.3
+
+    @pytest.mark.parametrize(("side", "widths"), [("centre", (180, 50)), ("inner", (178, 52)), ("outer", (182, 48))])
+    def test_a_hole_that_is_drawn_within_a_drawn_outline_is_one(self, side: PenSide, widths: tuple[int, int]) -> None:
+        lines = [circle((200, 150), r) for r in (91, 89, 26, 24)]
+        scan = scanned(lines[0])
+        k = DPI / 25.4
+        for ring, tone in zip(lines[1:], (235, 60, 235), strict=True):
+            at = np.column_stack([ring[:, 0] * k, len(scan.pixels) - ring[:, 1] * k]) - 0.5
+            cv2.fillPoly(scan.pixels, [np.rint(at * 256).astype(np.int32)], (tone, tone, tone), cv2.LINE_AA, 8)
+        (result,) = capture_scan(join_scans([scan], DPI)[0], kind="line", side=side)  # type: ignore[misc]
+        assert isinstance(result, Capture)
+        (hole,) = result.holes
+        assert tuple(float(np.ptp(np.asarray(r)[:, 0])) for r in (result.outline, hole)) == pytest.approx(
+            widths, abs=0.4
+        )
+        assert not result.doubtful
 
     def test_several_pieces_on_a_scan_are_asked_for(self) -> None:
         picture, _ = join_scans([scanned(circle((110, 150), 60), circle((300, 150), 70))], DPI)

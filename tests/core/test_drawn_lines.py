@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 import shapely
 
+from ypsicline.core.capture.drawn_edge import drawn_edge
 from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn
 from ypsicline.core.capture.pen_line import follow_line
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -169,3 +170,43 @@ def test_an_arrow_across_a_notch_is_doubt() -> None:
     assert across.any()
     assert doubts[across].min() > 15
     assert np.median(doubts) < 1
+
+
+def arc(radius: float, turns: float = 1.0) -> np.ndarray:
+    a = np.linspace(0, 2 * np.pi * turns, 200)
+    return np.column_stack([200 + radius * np.cos(a), 200 + radius * np.sin(a)])
+
+
+@pytest.mark.parametrize(
+    ("extra", "holes", "asks"),
+    [
+        ([], 1, False),
+        ([[(226, 200), (236, 200)]], 1, False),
+        ([[(210, 200), (260, 200), (210, 215)]], 0, True),
+        ([[(226, 200), (270, 215), (226, 230), (270, 240)]], 0, True),
+    ],
+    ids=["by itself", "with a tick", "written into", "written against"],
+)
+def test_a_drawn_hole_is_one_or_is_asked_about(extra: list[list[tuple[float, float]]], holes: int, asks: bool) -> None:
+    sheet = Sheet()
+    sheet.line(bean([])[0])
+    sheet.line(arc(26))
+    for line in extra:
+        sheet.line(np.array(line))
+    (shape,) = sheet.drawn()
+    edge = drawn_edge(shape, lambda s: (sheet.picture, s.mask), "centre")
+    assert len(edge.outline.holes) == holes
+    assert [w.code for w in edge.warnings] == ["drawn_hole_left_out"] * asks
+    for hole in edge.outline.holes:
+        assert np.percentile(np.abs(np.hypot(*(hole - 200).T) - 26), 95) < 0.4
+
+
+def test_letters_are_no_holes_to_ask_about() -> None:
+    sheet = Sheet()
+    sheet.line(bean([])[0])
+    letters(sheet, 170, 200)
+    sheet.line((arc(5) - 200) + [230, 190])
+    (shape,) = sheet.drawn()
+    edge = drawn_edge(shape, lambda s: (sheet.picture, s.mask), "centre")
+    assert not edge.outline.holes
+    assert not edge.warnings

@@ -83,3 +83,14 @@ class TestSettling:
 
         assert walked(48, 82).is_settled(self.stretch)
         assert not walked(300, 340).is_settled(self.stretch)
+
+    def test_a_walk_along_a_hole_moves_the_hole_and_settles_what_is_in_doubt_there_alone(self) -> None:
+        hole = tuple((0.3 * x, 0.3 * y) for x, y in RING[::-1])
+        shape = true_up(RING, [hole], error_mm=0.2)
+        piece = Piece("disc", shape, shape)
+        way = tuple((1.2 * x, 1.2 * y) for x, y in hole[50:80])
+        walked = piece.mended(Mend(((hole[48], *way, hole[82]),)), "walked")
+        assert walked.is_settled(hole[52:78])
+        assert not walked.is_settled(hole[200:230])
+        assert not walked.is_settled(self.stretch)
+        assert walked.shape.outline.points == piece.shape.outline.points

@@ -9,10 +9,10 @@ import pytest
 import shapely
 
 from ypsicline.core.capture.contour import FoundOutline
+from ypsicline.core.capture.placed_edge import MeasuredEdge
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.thick import top_face
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.messages import Message
 
 EYE, HEIGHT = np.array([-420.0, -130.0, 1000.0]), 40.0
 WINDOW = Window(-130.0, 90.0, 521, 361, 0.5)
@@ -67,10 +67,12 @@ def outline(shape: shapely.Polygon, hole: shapely.Polygon = HOLE) -> FoundOutlin
     return FoundOutline(ring(shape), (ring(hole, hole=True),), 0.3, 100.0)
 
 
-def face_of(
-    before: FoundOutline, seen: FlatPicture, height: float = HEIGHT
-) -> tuple[FoundOutline, Array, list[Message]]:
-    return top_face(before, np.zeros(len(before.outline)), seen, EYE, height)
+def face_of(before: FoundOutline, seen: FlatPicture, height: float = HEIGHT) -> MeasuredEdge:
+    none = np.zeros(len(before.outline))
+    edge = MeasuredEdge(before, none, none, hole_doubts=tuple(np.zeros(len(h)) for h in before.holes))
+    face = top_face(edge, seen, EYE, height)
+    assert [d.shape for _, d in face.rings] == [(len(r),) for r, _ in face.rings]
+    return face
 
 
 def off(measured: Array, truth: shapely.Polygon) -> Array:
@@ -80,49 +82,59 @@ def off(measured: Array, truth: shapely.Polygon) -> Array:
 @pytest.mark.parametrize("wall", [DARKER, LIGHTER], ids=["darker", "lighter"])
 @pytest.mark.parametrize("taken", [t for t in TAKEN if t != "nothing of it"])
 def test_the_face_ends_where_its_colours_end(taken: str, wall: tuple[int, int, int]) -> None:
-    face, doubts, warnings = face_of(outline(TAKEN[taken]), picture(wall))
-    errors = off(face.outline, FACE)
+    face = face_of(outline(TAKEN[taken]), picture(wall))
+    errors = off(face.outline.outline, FACE)
     assert np.percentile(errors, 95) < 0.3
-    assert (errors <= doubts + 1.5).all()
-    assert [w.code for w in warnings] == ["wall_left_out"]
-    assert doubts.shape == (len(face.outline),)
-    assert doubts[(face.outline[:, 0] > 75) & (face.outline[:, 1] > -40)].max() == 0
+    assert (errors <= face.doubts + 1.5).all()
+    assert [w.code for w in face.warnings] == ["wall_left_out"]
+    assert face.doubts.shape == (len(face.outline.outline),)
+    assert face.doubts[(face.outline.outline[:, 0] > 75) & (face.outline.outline[:, 1] > -40)].max() == 0
 
 
 def test_a_face_without_its_wall_stays_as_it_is_but_for_what_can_t_be_told() -> None:
     before = outline(FACE)
-    face, doubts, _ = face_of(before, picture(DARKER))
-    assert (off(face.outline, FACE) <= doubts + 0.3).all()
+    face = face_of(before, picture(DARKER))
+    assert (off(face.outline.outline, FACE) <= face.doubts + 0.3).all()
 
 
 def test_a_wall_of_the_faces_own_shade_stays_in_doubt_where_it_may_be() -> None:
     before = outline(WALL_TOO)
-    face, doubts, warnings = face_of(before, picture(CLOTH))
-    assert [w.code for w in warnings] == ["wall_may_be_seen"]
-    assert (off(face.outline, FACE) <= doubts + 0.3).all()
-    assert doubts.max() > 10
-    assert doubts[(face.outline[:, 0] > 75) & (face.outline[:, 1] > -40)].max() < 0.3
+    face = face_of(before, picture(CLOTH))
+    assert [w.code for w in face.warnings] == ["wall_may_be_seen"]
+    assert (off(face.outline.outline, FACE) <= face.doubts + 0.3).all()
+    assert face.doubts.max() > 10
+    assert face.doubts[(face.outline.outline[:, 0] > 75) & (face.outline.outline[:, 1] > -40)].max() < 0.3
 
 
 @pytest.mark.parametrize("taken", sorted(TAKEN))
 def test_a_border_of_the_face_is_no_wall(taken: str) -> None:
     """A stripe all round: the near one isn't left out for being of another colour."""
-    face, doubts, _ = face_of(outline(TAKEN[taken]), picture(DARKER, border=6.0))
-    assert (off(face.outline, FACE) <= doubts + 0.6).mean() > 0.98
+    face = face_of(outline(TAKEN[taken]), picture(DARKER, border=6.0))
+    assert (off(face.outline.outline, FACE) <= face.doubts + 0.6).mean() > 0.98
 
 
 def test_the_far_wall_of_a_hole_is_left_out_too() -> None:
     seen_through = shapely.intersection(HOLE, below(HOLE))
-    face, _, _ = face_of(outline(WALL_TOO, seen_through), picture(DARKER))
-    (hole,) = face.holes
+    face = face_of(outline(WALL_TOO, seen_through), picture(DARKER))
+    (hole,) = face.outline.holes
     assert np.percentile(off(hole, HOLE), 95) < 0.5
+    assert (off(hole, HOLE) <= face.hole_doubts[0] + 0.7).all()
     assert shapely.LinearRing(hole).is_ccw is False
+
+
+def test_a_far_wall_of_the_faces_own_shade_leaves_its_hole_in_doubt_there_alone() -> None:
+    face = face_of(outline(WALL_TOO, shapely.intersection(HOLE, below(HOLE))), picture(CLOTH))
+    (hole,), (doubts,) = face.outline.holes, face.hole_doubts
+    errors = off(hole, HOLE)
+    assert errors.max() > 3
+    assert (errors <= doubts + 0.5).all()
+    assert (doubts[errors < 0.1] > 1).mean() < 0.05
 
 
 @pytest.mark.parametrize("height", [0.5, 2.0])
 def test_what_is_hardly_thick_is_left_alone(height: float) -> None:
     before = outline(FACE)
-    face, doubts, warnings = face_of(before, picture(DARKER), height)
-    assert face is before
-    assert not warnings
-    assert not doubts.any()
+    face = face_of(before, picture(DARKER), height)
+    assert face.outline is before
+    assert not face.warnings
+    assert not face.doubts.any()

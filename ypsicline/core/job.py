@@ -125,8 +125,7 @@ class Piece:
         if tuple(stretch) in confirmed:
             return True
         has_mend = any(d.on and isinstance(d.step, Mend) for d in self.steps)
-        trace = shapely.LinearRing(self.on_photo.outline.points) if has_mend else None
-        return trace is not None and not _along(stretch, trace)
+        return has_mend and not _along(stretch, self.on_photo)
 
     def mended(self, step: Mend, what: Message) -> Piece:
         """The piece with its trace mended by what its photo shows, before any step that takes it off the photo."""
@@ -263,9 +262,10 @@ class JobDocument:
         return next(n for n in names if n not in names_here)
 
 
-def _along(stretch: Sequence[Point], trace: shapely.LinearRing) -> bool:
-    """Whether most of a stretch still lies on a trace."""
-    away = shapely.distance(trace, shapely.points(np.asarray(stretch)))
+def _along(stretch: Sequence[Point], shape: Shape) -> bool:
+    """Whether most of a stretch still lies on a shape's outline or its holes."""
+    traces = shapely.MultiLineString([shapely.LinearRing(r.points) for r in (shape.outline, *shape.holes)])
+    away = shapely.distance(traces, shapely.points(np.asarray(stretch)))
     return float(np.mean(away < MOVED_MM)) > 0.2
 
 

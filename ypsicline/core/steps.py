@@ -22,7 +22,7 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.trueing.bending import bend_to_tape
 from ypsicline.core.trueing.dividing import Parts, divide
 from ypsicline.core.trueing.folding import FoldedShape, Keep, fold
-from ypsicline.core.trueing.renewing import renew, splice
+from ypsicline.core.trueing.renewing import nearest_ring, renew, splice
 from ypsicline.core.trueing.scaling import scaled
 from ypsicline.core.trueing.shape import (
     EdgeKindChoice,
@@ -292,19 +292,20 @@ class Redraw:
 
 @dataclass(frozen=True)
 class Mend:
-    """Stretches of the trace found anew with a maker's help, each spliced in between its ends; and the holes, where
-    those changed. Corrections are kept where the trace runs as before."""
+    """Stretches of the trace found anew with a maker's help, each spliced into the outline or hole that it ends on; and the
+    holes, where those changed. Corrections are kept where the trace runs as before."""
 
     ways: tuple[tuple[Point, ...], ...]
     holes: tuple[tuple[Point, ...], ...] | None = None
     kind: Literal["mend"] = "mend"
 
     def on(self, shape: Shape) -> Shape:
-        outline: Sequence[Point] = shape.outline.points
-        for way in self.ways:
-            outline = [(float(x), float(y)) for x, y in splice(outline, way)]
         holes = [h.points for h in shape.holes] if self.holes is None else self.holes
-        return renew(shape, outline, holes)
+        rings: list[Sequence[Point]] = [shape.outline.points, *holes]
+        for way in self.ways:
+            k = nearest_ring(rings, way)
+            rings[k] = [(float(x), float(y)) for x, y in splice(rings[k], way)]
+        return renew(shape, rings[0], rings[1:])
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Literal, TypedDict, Unpack
@@ -17,11 +17,12 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.distances import SheetDistance
+from ypsicline.core.capture.drawn_edge import drawn_edge
 from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn, no_line
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.looks import Taps
 from ypsicline.core.capture.marks import find_marks, ring_through
-from ypsicline.core.capture.pen_line import PenSide, follow_line
+from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.pieces import CoarsePiece, paint
 from ypsicline.core.capture.placed_edge import STRAYS_MM, MeasuredEdge, edge_of
@@ -67,7 +68,6 @@ _FINDING: dict[Kind, Message] = {
 LINE_MM_PER_PX = 0.45
 # how far from the sheets' middle a line is looked for first, see `whole_window`
 NEAR_SHEETS = (0.9, 300.0)
-BRIDGED_WARNING = 0.04
 OUTLINE_STEP_MM = 0.4
 # a drawn line that is closed only beyond what is near the sheets is taken when it goes round so many times as much
 LARGER = 1.5
@@ -114,7 +114,7 @@ class Capture:
     `views` place the photos over the outline, in the table's plane. `out_per_mm_height` is by how much, at most, the outline's shape would be out
     for each millimetre that it lies higher than it was said to. `marks` are the dots that were
     found where such were looked for; of a rolled trace the outline only goes round them. `doubtful`
-    are the stretches whose edge isn't sure, `shadows` what was taken for shadow.
+    are the stretches of it and of holes whose edge isn't sure, `shadows` what was taken for shadow.
     """
 
     outline: Ring
@@ -326,19 +326,17 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
         if not pointed_at:
             e.message = message("piece_hardly_seen")
         raise
-    outline, doubts, warnings = edge.outline, edge.doubts, list(edge.warnings)
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
-    worst = float(np.percentile(doubts, 95))
-    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and _is_useless(outline.outline, doubts):
+    worst = float(np.percentile(edge.doubts, 95))
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and _is_useless(edge.outline.outline, edge.doubts):
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and _is_in_question(edge):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
     if scene.height_mm and len(scene.photos) == 1:
-        outline, doubts, more = top_face(outline, doubts, fine, scene.solution.view.eye_mm, scene.height_mm)
-        warnings += more
+        edge = top_face(edge, fine, scene.solution.view.eye_mm, scene.height_mm)
     untold = 0.0 if scene.height_mm else CLOTH_MM
-    outline_of_piece = _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts, untold)
+    outline_of_piece = _finish(scene, edge, fine.window.mm_per_px, frame, untold)
     shadows = tuple(_as_ring(outline_of_piece.frame.points(ring)) for ring in choice.shadows)
     return replace(outline_of_piece, shadows=shadows)
 
@@ -359,32 +357,17 @@ def _is_useless(outline: Array, doubts: Array) -> bool:
 
 
 def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
-    fine, mask = _fine_picture(scene, choice)
-    outline, bridged, doubts = follow_line(fine, mask, choice, side)
-    if _is_useless(outline.outline, doubts):
+    edge = drawn_edge(choice, lambda shape: _fine_picture(scene, shape), side)
+    if _is_useless(edge.outline.outline, edge.doubts):
         raise no_line(message("line_doesnt_stand_out"))
-    outline = replace(outline, holes=tuple(_drawn_holes(scene, choice, side)))
-    warnings = []
-    if bridged > BRIDGED_WARNING:
-        warnings.append(message("line_bridged", percent=100 * bridged))
-    return _finish(scene, outline, fine.window.mm_per_px, frame, warnings, doubts)
-
-
-def _drawn_holes(scene: Scene, choice: DrawnShape, side: PenSide) -> Iterator[Array]:
-    """The drawn holes of a drawn shape, clockwise; what is outside the one is inside the other."""
-    other: dict[PenSide, PenSide] = {"centre": "centre", "inner": "outer", "outer": "inner"}
-    for hole in choice.holes:
-        try:
-            yield follow_line(*_fine_picture(scene, hole), hole, other[side])[0].outline[::-1]
-        except Refusal:
-            continue  # too little of it is a line
+    return _finish(scene, edge, _fine_window(scene, choice).mm_per_px, frame)
 
 
 def open_table(scene: Scene) -> Capture:
     """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets."""
     ring = _ring_of_sheets(scene)
     dense = np.asarray(shapely.LinearRing(ring).segmentize(2.0).coords)[:-1]
-    return _finish(scene, FoundOutline(dense, (), 0.5, 255.0), COARSE_MM_PER_PX, None)
+    return _finish(scene, _plainly(FoundOutline(dense, (), 0.5, 255.0)), COARSE_MM_PER_PX, None)
 
 
 def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture:
@@ -396,7 +379,8 @@ def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture
     else:
         ring, strays_mm = ring_through(marks)
         warnings = [message("smooth_through_marks", count=len(marks), strays_mm=strays_mm)]
-    capture = _finish(scene, FoundOutline(ring, (), 0.3, 255.0), window.mm_per_px, frame, warnings, strays_mm)
+    edge = _plainly(FoundOutline(ring, (), 0.3, 255.0), strays_mm)
+    capture = _finish(scene, replace(edge, warnings=tuple(warnings)), window.mm_per_px, frame)
     return replace(capture, marks=_as_ring(capture.frame.points(marks)))
 
 
@@ -443,19 +427,28 @@ def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray
     return picture, soft > 0.5
 
 
-def _finish(
-    scene: Scene, edge_outline: FoundOutline, mm_per_px: float, frame: Transform | None, warnings: Sequence[Message] = (),
-    doubt_mm: Array | float = 0.0, untold_mm: float = 0.0,
-) -> Capture:  # fmt: skip
-    """The outline in its own frame, with its error and what the maker should know about it.
+def _plainly(outline: FoundOutline, doubt_mm: float = 0.0) -> MeasuredEdge:
+    """An outline that is as doubtful everywhere, with no holes."""
+    count = len(outline.outline)
+    return MeasuredEdge(outline, np.full(count, doubt_mm), np.zeros(count))
 
-    `doubt_mm`, for all or each of its points, is what whoever found it isn't sure of, beyond what can be
-    judged from the scene; `untold_mm` how thick it may be where nobody said.
-    """
+
+def _finish(
+    scene: Scene, edge: MeasuredEdge, mm_per_px: float, frame: Transform | None, untold_mm: float = 0.0
+) -> Capture:
+    """The outline in its own frame, with its error and what the maker should know about it; `untold_mm` is how thick it may
+    be where nobody said."""
     step = max(1, round(OUTLINE_STEP_MM / mm_per_px))
-    outline, holes = edge_outline.outline[::step], [h[::step] for h in edge_outline.holes]
+    outline, holes = edge.outline.outline[::step], [h[::step] for h in edge.outline.holes]
     judged = judge(
-        scene.sheet_photos, scene.solution, scene.papers, edge_outline, mm_per_px, scene.height_mm, doubt_mm, untold_mm
+        scene.sheet_photos,
+        scene.solution,
+        scene.papers,
+        edge.outline,
+        mm_per_px,
+        scene.height_mm,
+        edge.doubts,
+        untold_mm,
     )
     to = _upright(scene, outline) if frame is None else frame
     back = to.inverse()
@@ -467,7 +460,7 @@ def _finish(
         SheetOnTable(sheet.id, to.after(Transform.from_rows(matrix)))
         for sheet, matrix in zip(scene.solution.sheets, scene.solution.matrices, strict=True)
     )
-    doubts = np.broadcast_to(doubt_mm, len(edge_outline.outline))[::step]
+    rings = ((moved(ring[::step]), doubts[::step]) for ring, doubts in edge.rings)
     return Capture(
         outline=moved(outline),
         holes=tuple(moved(h) for h in holes),
@@ -477,11 +470,11 @@ def _finish(
         frame=to,
         sheets=sheets,
         trusted=moved(_ring_of_sheets(scene)),
-        warnings=(*warnings, *judged.warnings),
+        warnings=(*edge.warnings, *judged.warnings),
         views=tuple(v.moved(math.atan2(back.c, back.a), np.array([back.x, back.y])) for v in scene.solution.views),
         height_mm=scene.height_mm,
         out_per_mm_height=judged.out_per_mm_height,
-        doubtful=stretches(moved(outline), doubts),
+        doubtful=tuple(s for ring, doubts in rings for s in stretches(ring, doubts)),
     )
 
 

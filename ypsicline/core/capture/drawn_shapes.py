@@ -44,13 +44,16 @@ MAIN_TO_FAINT = 1.7
 # has so much of the rim
 MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM = 0.12, 20.0, 3.0
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
+# what a line that others touch encloses may be a hole where it is so large, no letter, and fills so much of its convex hull
+LIKELY_HOLE_MM2, LIKELY_HOLE_FILLS = 300.0, 0.9
 
 
 @dataclass(frozen=True)
 class DrawnShape:
     """A drawn shape at low resolution: the mask (rows, columns) of line and inside, its area, the pen's width, whether the
     line is darker than what it is drawn on, closed lines drawn inside it, which are its holes, how else its gaps may be
-    joined or the line run: masks that are much the same, and whether a line that goes round more runs out of the window."""
+    joined or the line run: masks that are much the same, and whether a line that goes round more runs out of the window.
+    `has_touched_loops`: other closed lines inside may be holes, but that something else drawn touches them."""
 
     window: Window
     mask: Mask
@@ -60,6 +63,7 @@ class DrawnShape:
     holes: tuple[DrawnShape, ...] = ()
     otherwise: tuple[Mask, ...] = ()
     beside_larger: bool = False
+    has_touched_loops: bool = False
 
 
 def ink_of(picture: FlatPicture, *, darker: bool) -> NDArray[np.float32]:
@@ -200,7 +204,7 @@ def _enclosed(
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     body = cv2.morphologyEx(shape.astype(np.uint8), cv2.MORPH_OPEN, kernel)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(body, connectivity=4)
-    within = _loops_within(barrier > 0, outside, branches, mm_per_px)
+    within, touched = _loops_within(barrier > 0, outside, branches, pen_mm, mm_per_px)
     areas = stats[:, cv2.CC_STAT_AREA] * mm_per_px**2
     _, lines, line_stats, _ = cv2.connectedComponentsWithStats(branches.astype(np.uint8), connectivity=8)
     longest = 1 + np.argsort(-line_stats[1:, cv2.CC_STAT_AREA])[:3]
@@ -226,6 +230,7 @@ def _enclosed(
                 holes=holes,
                 otherwise=shut_off,
                 beside_larger=bool(beyond > areas[k]),
+                has_touched_loops=any(mask[loop].all() for loop in touched),
             )
         )
     rings.sort(key=lambda s: -s.area_mm2)
@@ -303,19 +308,31 @@ def _lines_at(place: Mask, lines: NDArray[np.int32]) -> Mask:
     return np.isin(lines, own[own > 0])
 
 
-def _loops_within(barrier: Mask, outside: Mask, branches: Mask, mm_per_px: float) -> list[Mask]:
-    """Closed lines, with what they enclose, that touch nothing else that is drawn: drawn holes, not letters or crossings."""
-    count, lines = cv2.connectedComponents(barrier.astype(np.uint8), connectivity=8)
-    ends = np.bincount(lines[(neighbours(branches) == 1) & branches], minlength=count)
+def _loops_within(
+    barrier: Mask, outside: Mask, branches: Mask, pen_mm: float, mm_per_px: float
+) -> tuple[list[Mask], list[Mask]]:
+    """Closed lines, as wide as the pen, with what they enclose, that touch nothing else that is drawn: drawn holes, not letters or crossings. And what
+    may be holes too, other lines touching theirs."""
+    _, lines = cv2.connectedComponents(barrier.astype(np.uint8), connectivity=8)
     _, regions, stats, _ = cv2.connectedComponentsWithStats((~barrier).astype(np.uint8), connectivity=4)
     outer = set(np.unique(lines[_grown(outside, 2)]))
-    loops = []
+    loops, touched = [], []
     for k in np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_HOLE_MM2):
         region = regions == k
         if k == 0 or outside[region].any():
             continue
         beside = set(np.unique(lines[_grown(region, 2)])) - {0}
         line = next(iter(beside)) if len(beside) == 1 else 0
-        if line and line not in outer and ends[line] == 0:
-            loops.append(np.asarray(region | (lines == line)))
-    return loops
+        if not line or line in outer:
+            continue
+        contours, _ = cv2.findContours(region.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+        rim = max(contours, key=cv2.contourArea)
+        # a line's thinned middle has short ends where nothing is drawn
+        loose = branches & (lines == line) & ~_near(region, mm_per_px)
+        if loose.sum() <= MOST_LOOSE * cv2.arcLength(rim, True):
+            loops.append(np.asarray(region | ((lines == line) & _grown(region, 1 + round(pen_mm / mm_per_px)))))
+        elif stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LIKELY_HOLE_MM2 and stats[
+            k, cv2.CC_STAT_AREA
+        ] > LIKELY_HOLE_FILLS * cv2.contourArea(cv2.convexHull(rim)):
+            touched.append(region)
+    return loops, touched

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import cv2
@@ -54,13 +55,19 @@ SURELY_HOLE = 0.2
 class MeasuredEdge:
     """An outline with its holes, how far each of its points may be off for what is doubtful about the edge, mm (n,), for other
     readings of the picture alone (`disputed`), and warnings. `hidden_share` is the share of it that lies against or under a
-    sheet."""
+    sheet; `hole_doubts` say of each hole's points what `doubts` says of the outline's."""
 
     outline: FoundOutline
     doubts: Array
     disputed: Array
     warnings: tuple[Message, ...] = ()
     hidden_share: float = 0.0
+    hole_doubts: tuple[Array, ...] = ()
+
+    @property
+    def rings(self) -> Iterator[tuple[Array, Array]]:
+        """The outline and each hole, with how far each of its points may be off."""
+        return zip((self.outline.outline, *self.outline.holes), (self.doubts, *self.hole_doubts), strict=True)
 
 
 def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> MeasuredEdge:
@@ -84,7 +91,8 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
     weak = doubts > STRAYS_MM
     if weak.mean() > 0.01:
         warnings.append(message("edge_is_weak", percent=float(100 * weak.mean()), doubt_mm=doubts[weak].max()))
-    return MeasuredEdge(measurement, doubts, disputed, tuple(warnings), float(hidden_stretches.mean()))
+    hole_doubts = tuple(_doubts_of_hole(h, rings[1:], piece, fine.window.mm_per_px) for h in measurement.holes)
+    return MeasuredEdge(measurement, doubts, disputed, tuple(warnings), float(hidden_stretches.mean()), hole_doubts)
 
 
 def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
@@ -175,6 +183,16 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece, strays_mm: float)
         run_lengths(away > strays_mm, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - strays_mm, 0)
     )
     return np.hypot(beside, strays), disputed
+
+
+def _doubts_of_hole(hole: Array, placed: Sequence[Snapped], piece: CoarsePiece, mm_per_px: float) -> Array:
+    """The same of a hole: as of an outline by itself, but that it can't be farther off than it is wide."""
+    wide = 2 * math.sqrt(abs(signed_area(hole)) / math.pi)
+    if not placed:
+        return np.full(len(hole), wide)
+    nearest = min(placed, key=lambda p: float(np.median(scipy.spatial.cKDTree(p.ring).query(hole)[0])))
+    doubts = _doubts(hole, nearest, piece, max(STRAYS_MM, STRAYS_PX * mm_per_px))[0]
+    return np.minimum(doubts, wide)
 
 
 def _off_other_readings(ring: Array, readings: Sequence[Reading], window: Window) -> Array:

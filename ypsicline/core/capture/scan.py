@@ -16,9 +16,10 @@ from ypsicline.core.capture.capture import (
     Ring,
     SeveralPieces,
 )
+from ypsicline.core.capture.drawn_edge import drawn_edge
 from ypsicline.core.capture.drawn_shapes import find_drawn
 from ypsicline.core.capture.flat_parts import shrunk
-from ypsicline.core.capture.pen_line import PenSide, follow_line
+from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -117,7 +118,9 @@ def _captured(picture: FlatPicture, measurement: MeasuredEdge, apart_mm: float) 
         tuple(round(float(e), 3) for e in errors), window.mm_per_px,
         Transform(), (),
         ((window.left, bottom), (right, bottom), (right, window.top), (window.left, window.top)), tuple(warnings), (), 0.0, 0.0,
-        doubtful=stretches(_ring(outline), doubts),
+        doubtful=tuple(
+            s for ring, doubts in measurement.rings for s in stretches(_ring(ring[::step]), doubts[::step])
+        ),
     )  # fmt: skip
 
 
@@ -128,8 +131,7 @@ def _ring(points: Array) -> Ring:
 def _lines(picture: FlatPicture, side: PenSide) -> list[MeasuredEdge]:
     coarse = shrunk(picture, LINE_MM_PER_PX)
     shapes = find_drawn(coarse, np.zeros(coarse.in_view.shape, dtype=bool))
-    followed = [follow_line(picture, _finer(d.mask, picture.window), d, side) for d in shapes]
-    return [MeasuredEdge(outline, doubts, np.zeros_like(doubts)) for outline, _, doubts in followed]
+    return [drawn_edge(s, lambda shape: (picture, _finer(shape.mask, picture.window)), side) for s in shapes]
 
 
 def _pieces(picture: FlatPicture) -> list[MeasuredEdge]:

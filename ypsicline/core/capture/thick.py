@@ -18,15 +18,14 @@ import numpy as np
 import scipy
 import shapely
 
-from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import Mask
-from ypsicline.core.capture.placed_edge import along_with
+from ypsicline.core.capture.placed_edge import MeasuredEdge, along_with
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.snapping import STEP_MM, across, sampled, settle
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
-from ypsicline.core.messages import Message, message
+from ypsicline.core.messages import message
 
 __all__ = ["top_face"]
 
@@ -62,34 +61,39 @@ class _Rim:
     bordered: float
 
 
-def top_face(
-    outline: FoundOutline, doubts: Array, picture: FlatPicture, eye_mm: Array, height_mm: float
-) -> tuple[FoundOutline, Array, list[Message]]:
-    """The face's outline out of `outline`, that of all that is seen, both at `height_mm`; with how far each of its points may
-    be off, mm (n,), as `doubts` tells of the other, and warnings.
+def top_face(edge: MeasuredEdge, picture: FlatPicture, eye_mm: Array, height_mm: float) -> MeasuredEdge:
+    """The face's edge out of that of all that is seen, both at `height_mm`.
 
     `picture` is laid flat at that height, `eye_mm` (3,) is where the camera was.
     """
-    towards_eye = height_mm / eye_mm[2]
+    outline, towards_eye = edge.outline, height_mm / eye_mm[2]
     seen = shapely.Polygon(outline.outline)
     drawn_out = shapely.Polygon(_drawn_out(outline.outline, eye_mm[:2], towards_eye))
     if not (seen.is_valid and drawn_out.is_valid):
-        return outline, doubts, []
+        return edge
     face = shapely.intersection(seen, drawn_out)
     if face.geom_type != "Polygon" or shapely.difference(seen, face.buffer(LEAST_WALL_MM)).is_empty:
-        return outline, doubts, []
+        return edge
     own = np.asarray(shapely.geometry.polygon.orient(face).exterior.coords)[:-1]
     softened = replace(picture, pixels=cv2.GaussianBlur(picture.pixels, (0, 0), BLUR_PX))
+    looks = [
+        _hole(picture, softened, hole, doubts, eye_mm[:2], towards_eye)
+        for hole, doubts in zip(outline.holes, edge.hole_doubts, strict=True)
+    ]
+    holes, hole_doubts = (tuple(v) for v in zip(*looks, strict=True)) if looks else ((), ())
+    edge = replace(edge, outline=replace(outline, holes=holes), hole_doubts=hole_doubts)
     rim = _look_across(picture, softened, own, outline.outline, eye_mm[:2], towards_eye)
     if rim.told < TOLD_SHARE or rim.bordered > BORDER_SHARE:
         inside = _off(outline.outline, own)
-        return outline, np.hypot(doubts, inside), [message("wall_may_be_seen", wide_mm=float(inside.max()))]
-    doubts = np.hypot(along_with(own, outline.outline, doubts), _off(own, outline.outline))
+        warning = message("wall_may_be_seen", wide_mm=float(inside.max()))
+        return replace(edge, doubts=np.hypot(edge.doubts, inside), warnings=(*edge.warnings, warning))
+    doubts = np.hypot(along_with(own, outline.outline, edge.doubts), _off(own, outline.outline))
     ring, doubts = _measured(rim, own, doubts)
-    holes = tuple(_hole(picture, softened, hole, eye_mm[:2], towards_eye) for hole in outline.holes)
     wide = float(_off(outline.outline, ring).max())
-    warnings = [message("wall_left_out", wide_mm=wide)] if wide > SEEN_FROM_MM else []
-    return replace(outline, outline=ring, holes=holes), doubts, warnings
+    warnings = (message("wall_left_out", wide_mm=wide),) if wide > SEEN_FROM_MM else ()
+    return replace(
+        edge, outline=replace(edge.outline, outline=ring), doubts=doubts, warnings=(*edge.warnings, *warnings)
+    )
 
 
 def _drawn_out(ring: Array, eye: Array, towards_eye: float) -> Array:
@@ -97,15 +101,21 @@ def _drawn_out(ring: Array, eye: Array, towards_eye: float) -> Array:
     return eye + (ring - eye) / (1 - towards_eye)
 
 
-def _hole(picture: FlatPicture, softened: FlatPicture, hole: Array, eye: Array, towards_eye: float) -> Array:
-    """A hole (n, 2), clockwise, without its far wall, where that is told apart: looked at from as far round it as it may be."""
-    reach = float(np.hypot(*(_drawn_out(hole, eye, towards_eye) - hole).T).max())
-    around = shapely.Polygon(hole).buffer(reach)
+def _hole(
+    picture: FlatPicture, softened: FlatPicture, hole: Array, doubts: Array, eye: Array, towards_eye: float
+) -> tuple[Array, Array]:
+    """A hole (n, 2), clockwise, without its far wall, where that is told apart, looked at from as far round it as it may be;
+    else as it is, and in doubt by what may be wall. With how far off each of its points may be, as `doubts` (n,) before."""
+    moved = _drawn_out(hole, eye, towards_eye)
+    around = shapely.Polygon(hole).buffer(float(np.hypot(*(moved - hole).T).max()))
     if around.geom_type != "Polygon":
-        return hole
+        return hole, doubts
     start = np.asarray(shapely.geometry.polygon.orient(around, -1).exterior.coords)[:-1]
     rim = _look_across(picture, softened, start, hole, eye, towards_eye)
-    return _measured(rim, hole, np.zeros(len(hole)))[0] if rim.told > TOLD_SHARE else hole
+    if rim.told > TOLD_SHARE:
+        return _measured(rim, hole, doubts)
+    wall = ((hole - moved) * across(np.roll(hole, -1, axis=0) - np.roll(hole, 1, axis=0))).sum(axis=1)
+    return hole, np.hypot(doubts, np.maximum(wall, 0.0))
 
 
 def _look_across(

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import scipy
+import shapely
 
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array, Point
@@ -14,7 +15,7 @@ from ypsicline.core.geometry.rings import even_ring
 from ypsicline.core.messages import message
 from ypsicline.core.trueing.shape import Joint, Shape, TracedRing, trace_ring
 
-__all__ = ["changed_ways", "renew", "splice"]
+__all__ = ["changed_ways", "nearest_ring", "renew", "splice"]
 
 KEPT_WITHIN_MM = 1.0
 _PITCH_MM = 0.5
@@ -74,15 +75,24 @@ def _renewed(before: TracedRing, after: TracedRing, near_mm: float) -> TracedRin
     return TracedRing(after.points, tuple(sorted(joints, key=lambda j: j.along_mm)))
 
 
+def nearest_ring(rings: Sequence[Sequence[Point]], path: Sequence[Point]) -> int:
+    """Which of some rings the ends of a path (m, 2) lie nearest to, the first of those that are as near.
+
+    Raises `Refusal` where the path has no two ends.
+    """
+    if len(path) < 2:
+        raise Refusal(message("way_needs_two_points"), "walk")
+    ends = shapely.points(np.asarray(path, dtype=float)[[0, -1]])
+    return int(np.argmin([shapely.distance(shapely.LinearRing(ring), ends).max() for ring in rings]))
+
+
 def splice(ring: Sequence[Point], path: Sequence[Point]) -> Array:
-    """The ring (n, 2) with the stretch between the ends of `path` (m, 2) replaced by it.
+    """The ring (n, 2) with the stretch between the ends of `path` (m, 2), two points or more, replaced by it.
 
     Of the two stretches, the one that lies nearer to the path is replaced. Raises `Refusal`
     where the path doesn't start and end near the ring.
     """
     points, way = even_ring(np.asarray(ring, dtype=float), _PITCH_MM)[0], np.asarray(path, dtype=float)
-    if len(way) < 2:
-        raise Refusal(message("way_needs_two_points"), "walk")
     apart, ends = scipy.spatial.cKDTree(points).query(way[[0, -1]])
     if float(apart.max()) > _ENDS_WITHIN_MM:
         raise Refusal(message("way_ends_off_outline"), "walk")
