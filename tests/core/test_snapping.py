@@ -8,11 +8,12 @@ import pytest
 import shapely
 import shapely.affinity
 
+from ypsicline.core.capture import placed_edge
 from ypsicline.core.capture.contour import find_outline
 from ypsicline.core.capture.pieces import CoarsePiece
 from ypsicline.core.capture.placed_edge import edge_of, without_hairs
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import snapped
+from ypsicline.core.capture.snapping import Snapped, snapped
 from ypsicline.core.errors import Refusal
 
 MM = 0.25
@@ -65,6 +66,26 @@ def test_a_print_and_a_table_of_the_same_mean_colour_are_told_place_by_place() -
     share, window = believed(40.6)
     edge = edge_of(CoarsePiece(window, share > 0.5, 5000.0, (0.0, 0.0), False, share), picture, ())
     assert np.percentile(np.abs(np.hypot(*edge.outline.outline.T) - RADIUS), 95) < 0.3
+
+
+@pytest.mark.parametrize(("placed_on_mm", "is_doubtful"), [(1.0, True), (6.2, False)])
+def test_a_corner_that_was_rounded_off_as_it_was_placed_coarsely_is_no_doubt(
+    monkeypatch: pytest.MonkeyPatch, placed_on_mm: float, is_doubtful: bool
+) -> None:
+    square = shapely.box(-40, -40, 40, 40)
+    rounded = np.asarray(square.buffer(-6).buffer(6).exterior.segmentize(0.6).coords)[-1:0:-1]
+    one, none = np.ones(len(rounded)), np.zeros(len(rounded))
+    monkeypatch.setattr(placed_edge, "snapped", lambda *_: Snapped(rounded, one, one, none))
+    within = np.abs(np.mgrid[60:-60.001:-MM, -60:60.001:MM]).max(axis=0)[..., None] < 40
+    pixels = cv2.GaussianBlur(np.where(within, (60, 80, 100), (200, 190, 160)).astype(np.uint8), (0, 0), 1.0)
+    side = round(120 / placed_on_mm) + 1
+    window = Window(-60.0, 60.0, side, side, placed_on_mm)
+    mask = np.zeros((side, side), bool)
+    mask[side // 6 : -side // 6, side // 6 : -side // 6] = True
+    piece = CoarsePiece(window, mask, 6400.0, (0.0, 0.0), False, mask.astype(np.float32))
+    edge = edge_of(piece, FlatPicture(WINDOW, pixels, np.ones(within.shape[:2], bool)), ())
+    assert shapely.distance(square.exterior, shapely.points(edge.outline.outline)).max() < 0.6
+    assert bool((edge.doubts > 0.8).any()) == is_doubtful
 
 
 def test_where_nothing_is_seen_the_ring_stays_and_says_so() -> None:

@@ -36,9 +36,10 @@ RIM_OF_FINENESS, OTHERS_TELL, BESIDE_SHARE = 1.6, 2.0, 0.03
 NEAR_MM, LEAST_OF_NEAR = 9.0, 0.2
 # beside a sheet as near as this the edge may be hidden, and then lie as far off as half the sheet is wide
 HIDDEN_BY_SHEET_MM, HIDDEN_MM = 2.5, 105.0
-# an outline farther than this, and so many px, from the edge that was looked for strays; on no longer a stretch it only runs into a corner's tip;
-# what strayed, and an edge beside it, may lie so many times as far off, as both are soft
-STRAYS_MM, STRAYS_PX, TIP_MM, OFF_TIMES = 0.8, 2.0, 8.0, 1.3
+# an outline farther than this, and so many px, from the edge that was looked for strays; on no longer a stretch it only runs
+# into a corner's tip, or so many of the px on which it was placed, which round it off by a part of one; what strayed, and an edge
+# beside it, may lie so many times as far off, as both are soft
+STRAYS_MM, STRAYS_PX, TIP_MM, TIP_PX, ROUNDED_PX, OFF_TIMES = 0.8, 2.0, 8.0, 2.0, 0.3, 1.3
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
@@ -179,9 +180,9 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece, strays_mm: float)
     own = np.hypot(np.hypot(other, blind)[nearest], rival)
     spread = max(3, round(BESIDE_SHARE * len(own)))
     beside, disputed = (scipy.ndimage.maximum_filter1d(v, spread, mode="wrap") for v in (own, other[nearest]))
-    strays = np.where(
-        run_lengths(away > strays_mm, outline) > TIP_MM, OFF_TIMES * away, np.maximum(away - strays_mm, 0)
-    )
+    coarse_px = piece.window.mm_per_px
+    is_tip = run_lengths(away > strays_mm, outline) <= max(TIP_MM, TIP_PX * coarse_px)
+    strays = np.where(is_tip, np.maximum(away - max(strays_mm, ROUNDED_PX * coarse_px), 0), OFF_TIMES * away)
     return np.hypot(beside, strays), disputed
 
 
