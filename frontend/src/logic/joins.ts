@@ -1,4 +1,6 @@
 import type { Schemas, SeamEdge } from '../api/client'
+import { boxAbout, sharedArea, type Bounds } from './labelPlace'
+import { onTable, type Lie } from './lies'
 
 type Along = Schemas['Along']
 interface Ring {
@@ -30,4 +32,45 @@ export function flagsOf(joins: readonly Schemas['JoinView'][], panel: string): M
       if (along.panel === panel && !own.includes(j.letter)) flags.set(along.edge, [...own, j.letter])
     }
   return flags
+}
+
+const FLAG = { off: 15, high: 20, before: 9, letter: 9, after: 6 }
+/** Along an edge from its middle towards its start, where its flag may fly where its middle isn’t clear. */
+const ASIDE = [0.35, -0.35, 0.7, -0.7]
+
+interface Planted {
+  kind: string
+  start: readonly number[]
+  middle: readonly number[]
+  outward: readonly number[]
+}
+
+/** Where an edge’s flag is planted in its panel: beside its middle or, where a line or an arc has one of the `others` there, boxes
+ * on the table, aside. Where all of it lies against one it is aside too, as those of edges that face each other part so. */
+export function flagAt(edge: Planted, lie: Lie, text: string, px: number, others: readonly Bounds[]): readonly [number, number] {
+  const size = { width: (FLAG.before + FLAG.letter * text.length + FLAG.after) * px, height: FLAG.high * px }
+  const planted = (share: number) => beside(edge, share, FLAG.off * px)
+  const isClear = ([x, y]: readonly [number, number]) => {
+    const pole = onTable(lie, { x, y })
+    const flag = boxAbout({ x: pole.x + size.width / 2 - FLAG.before * px, y: pole.y }, size, 0)
+    return others.every((other) => !sharedArea(flag, other))
+  }
+  const middle = planted(0)
+  if (edge.kind === 'curve' || isClear(middle)) return middle
+  const aside = ASIDE.map(planted)
+  return aside.find(isClear) ?? aside[0]!
+}
+
+/** The place `off` mm outside a line or an arc, a share of the way from its middle towards its start. */
+function beside({ kind, start, middle, outward }: Planted, share: number, off: number): readonly [number, number] {
+  const [sx = 0, sy = 0, mx = 0, my = 0, ox = 0, oy = 0] = [...start, ...middle, ...outward]
+  const [dx, dy] = [sx - mx, sy - my]
+  if (kind !== 'arc') return [mx + share * dx + off * ox, my + share * dy + off * oy]
+  // its centre lies behind its middle, as far from there as from its start
+  const radius = -(dx * dx + dy * dy) / (2 * (dx * ox + dy * oy))
+  const [cx, cy] = [mx - radius * ox, my - radius * oy]
+  const [rx, ry] = [(sx - cx) / radius, (sy - cy) / radius]
+  const turn = share * Math.atan2(ox * ry - oy * rx, ox * rx + oy * ry)
+  const [c, s] = [Math.cos(turn), Math.sin(turn)]
+  return [cx + (radius + off) * (c * ox - s * oy), cy + (radius + off) * (s * ox + c * oy)]
 }

@@ -3,6 +3,7 @@ import { ringPath } from '../../logic/rings'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
+import { flagAt } from '../../logic/joins'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { besideSpot, boundsOf, boxAbout, grown } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
@@ -158,21 +159,17 @@ function hasRoom(e: SeamEdge, text: string) {
   const depth = Math.abs(e.outward[0]) * w + Math.abs(e.outward[1]) * h
   return 2 * reach(e) > along && depth / props.px > 2.2 * deep
 }
-/** A flag for each join of an edge, beside its middle. */
+const neighbours = computed(() => (props.boxes ?? []).filter((b) => b.of !== props.panel.name))
+/** A flag for each join of an edge, beside it. */
 const pennants = computed(() => {
   const placed = new Set<string>()
   return (props.panel.rings[0] ?? []).flatMap((e) => {
     const letters = e.of && !placed.has(e.of) ? props.flags?.get(e.of) : undefined
     if (!letters?.length || !long(e)) return []
     placed.add(e.of!)
-    return [
-      {
-        key: e.of!,
-        x: e.middle[0] + e.outward[0] * 15 * props.px,
-        y: -(e.middle[1] + e.outward[1] * 15 * props.px),
-        text: letters.join(' '),
-      },
-    ]
+    const text = letters.join(' ')
+    const [x, y] = flagAt(e, props.lie, text, props.px, neighbours.value)
+    return [{ key: e.of!, x, y: -y, text }]
   })
 })
 /** From an edge’s start to its middle, pixels; what is drawn, not a length. */

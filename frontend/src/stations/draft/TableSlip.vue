@@ -11,6 +11,8 @@ const { job } = state
 const draft = useDraftBench()
 const { panels, cover } = draft
 const name = ref('panel')
+/** So many that they stand in two columns, to be seen at once. */
+const many = computed(() => panels.value.length > 6)
 /** Captured pieces that no panel is called after. */
 const unmade = computed(() => (job.value?.pieces ?? []).filter((piece) => !panels.value.some((p) => p.name === piece.name)))
 const makePanel = () => state.keep({ kind: 'make_panel', name: name.value.trim() })
@@ -22,10 +24,10 @@ async function makePanels() {
 <template>
   <div v-if="job" class="part">
     <h2>On the table</h2>
-    <ul aria-label="Panels">
+    <ul aria-label="Panels" :class="{ many }">
       <li v-for="p in panels" :key="p.id">
-        <button class="words" @click="draft.choosePanel(p.id)">
-          <b>{{ p.name }}</b> <span class="soft small">{{ p.instruction }} · {{ p.width }} × {{ p.height }}</span>
+        <button class="words" :title="many ? p.instruction : undefined" @click="draft.choosePanel(p.id)">
+          <b>{{ p.name }}</b> <span class="soft small">{{ many ? '' : `${p.instruction} · ` }}{{ p.width }} × {{ p.height }}</span>
         </button>
       </li>
     </ul>
@@ -59,6 +61,15 @@ ul {
   padding: 0;
   overflow-y: auto;
   list-style: none;
+}
+.many {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  column-gap: 12px;
+}
+.many .soft {
+  display: block;
+  white-space: nowrap;
 }
 li {
   border-bottom: 1px solid var(--hairline);

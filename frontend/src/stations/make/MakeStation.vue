@@ -74,6 +74,10 @@ function keepPaper(value: string) {
           </tr>
         </tbody>
       </table>
+      <template v-if="job.cautions.length">
+        <h2>Take care</h2>
+        <p v-for="c in job.cautions" :key="c">{{ c }}</p>
+      </template>
       <template v-if="goods.length || job.cloth.length">
         <h2>To buy</h2>
         <table>
@@ -122,7 +126,6 @@ function keepPaper(value: string) {
           <v-btn :href="card" @click.prevent="download(card)">Get the model</v-btn>
         </details>
       </template>
-      <p v-for="c in job.cautions" :key="c" class="soft small">{{ c }}</p>
       <h2>Files</h2>
       <div class="files">
         <template v-if="ready">
