@@ -181,11 +181,12 @@ def arc(radius: float, turns: float = 1.0) -> np.ndarray:
     ("extra", "holes", "asks"),
     [
         ([], 1, False),
-        ([[(226, 200), (236, 200)]], 1, False),
+        ([[(226, 200), (228.5, 200)]], 1, False),
+        ([[(226, 200), (236, 200)]], 0, True),
         ([[(210, 200), (260, 200), (210, 215)]], 0, True),
         ([[(226, 200), (270, 215), (226, 230), (270, 240)]], 0, True),
     ],
-    ids=["by itself", "with a tick", "written into", "written against"],
+    ids=["by itself", "with a blot", "with a tick", "written into", "written against"],
 )
 def test_a_drawn_hole_is_one_or_is_asked_about(extra: list[list[tuple[float, float]]], holes: int, asks: bool) -> None:
     sheet = Sheet()

@@ -44,7 +44,9 @@ MAIN_TO_FAINT = 1.7
 # has so much of the rim
 MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM = 0.12, 20.0, 3.0
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
-# what a line that others touch encloses may be a hole where it is so large, no letter, and fills so much of its convex hull
+# a hole's line has no more than this beside it; what one that others touch encloses may be a hole where it is so large, no letter,
+# and fills so much of its convex hull
+MOST_SPURS_MM = 4.0
 LIKELY_HOLE_MM2, LIKELY_HOLE_FILLS = 300.0, 0.9
 
 
@@ -327,12 +329,14 @@ def _loops_within(
             continue
         contours, _ = cv2.findContours(region.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
         rim = max(contours, key=cv2.contourArea)
+        area_px = float(stats[k, cv2.CC_STAT_AREA])
+        own = region | ((lines == line) & _grown(region, 1 + round(pen_mm / mm_per_px)))
         # a line's thinned middle has short ends where nothing is drawn
-        loose = branches & (lines == line) & ~_near(region, mm_per_px)
-        if loose.sum() <= MOST_LOOSE * cv2.arcLength(rim, True):
-            loops.append(np.asarray(region | ((lines == line) & _grown(region, 1 + round(pen_mm / mm_per_px)))))
-        elif stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LIKELY_HOLE_MM2 and stats[
-            k, cv2.CC_STAT_AREA
-        ] > LIKELY_HOLE_FILLS * cv2.contourArea(cv2.convexHull(rim)):
+        loose = branches & (lines == line) & ~_grown(region, 2 + round(pen_mm / 2 / mm_per_px))
+        if loose.sum() * mm_per_px <= MOST_SPURS_MM:
+            loops.append(np.asarray(own))
+        elif area_px * mm_per_px**2 >= LIKELY_HOLE_MM2 and area_px > LIKELY_HOLE_FILLS * cv2.contourArea(
+            cv2.convexHull(rim)
+        ):
             touched.append(region)
     return loops, touched
