@@ -172,8 +172,8 @@ def test_an_arrow_across_a_notch_is_doubt() -> None:
     assert np.median(doubts) < 1
 
 
-def arc(radius: float, turns: float = 1.0) -> np.ndarray:
-    a = np.linspace(0, 2 * np.pi * turns, 200)
+def circle(radius: float) -> np.ndarray:
+    a = np.linspace(0, 2 * np.pi, 200)
     return np.column_stack([200 + radius * np.cos(a), 200 + radius * np.sin(a)])
 
 
@@ -191,7 +191,7 @@ def arc(radius: float, turns: float = 1.0) -> np.ndarray:
 def test_a_drawn_hole_is_one_or_is_asked_about(extra: list[list[tuple[float, float]]], holes: int, asks: bool) -> None:
     sheet = Sheet()
     sheet.line(bean([])[0])
-    sheet.line(arc(26))
+    sheet.line(circle(26))
     for line in extra:
         sheet.line(np.array(line))
     (shape,) = sheet.drawn()
@@ -206,7 +206,7 @@ def test_letters_are_no_holes_to_ask_about() -> None:
     sheet = Sheet()
     sheet.line(bean([])[0])
     letters(sheet, 170, 200)
-    sheet.line((arc(5) - 200) + [230, 190])
+    sheet.line((circle(5) - 200) + [230, 190])
     (shape,) = sheet.drawn()
     edge = drawn_edge(shape, lambda s: (sheet.picture, s.mask), "centre")
     assert not edge.outline.holes

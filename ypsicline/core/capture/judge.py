@@ -11,6 +11,7 @@ import shapely
 
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.mosaic import best_photo
+from ypsicline.core.capture.snapping import normals
 from ypsicline.core.capture.solve import SheetPhoto, Solution
 from ypsicline.core.capture.stretches import keeps_within
 from ypsicline.core.geometry.edges import Array
@@ -51,7 +52,7 @@ def judge(
     outline: FoundOutline,
     mm_per_px: float,
     height_mm: float,
-    doubt_mm: Array | float = 0.0,
+    doubts_mm: Array,
     untold_mm: float = 0.0,
 ) -> Judged:
     """Judge an outline found in the table's frame.
@@ -61,14 +62,13 @@ def judge(
     (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
     ways to read its middle differ by. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
-    `_DEVIATIONS`, added in squares, with `doubt_mm`, for all or each of the outline's
-    points, which whoever found it isn't sure of.
+    `_DEVIATIONS`, added in squares, with `doubts_mm` (n,), by which whoever found
+    it isn't sure of each of the outline's points.
     """
     at = np.arange(len(outline.outline))
     sample = at[:: max(1, len(at) // 200)]
     ring = outline.outline[sample]
-    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
-    normal = np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None]
+    normal = normals(ring)
     source = best_photo([(t.height, t.width) for t in photos], solution.views, ring, height_mm)
     variance = np.einsum("ni,nij,nj->n", normal, solution.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
@@ -84,12 +84,12 @@ def judge(
     height = (_HEIGHT_SIGMA * height_mm + untold_mm / 2) * out_per_mm
     warnings = _outside(papers, ring)
     total = np.sqrt(_DEVIATIONS**2 * (each**2 + edge**2 + height**2) + printing**2)
-    everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubt_mm)
+    everywhere = np.hypot(np.interp(at, sample, total, period=len(at)), doubts_mm)
     everywhere = np.maximum(everywhere, LEAST_ERROR_MM)
     warnings += [*_about_sheets(photos, solution), *_about_views(solution)]
     if len(photos) == 1 and 2 * camera > ASKS_FOR_MORE_MM:
         warnings.append(message("camera_in_doubt", doubt_mm=2 * camera))
-    error_mm = keeps_within(everywhere, outline.outline, np.broadcast_to(doubt_mm, len(at)))
+    error_mm = keeps_within(everywhere, outline.outline, doubts_mm)
     return Judged(error_mm, everywhere, out_per_mm, tuple(warnings))
 
 

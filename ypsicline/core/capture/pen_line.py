@@ -15,6 +15,7 @@ from ypsicline.core.capture.drawn_shapes import DrawnShape, ink_of, no_line, rim
 from ypsicline.core.capture.line_tangles import STEP_MM, smooth, tangle_doubts
 from ypsicline.core.capture.pieces import Mask
 from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.snapping import normals
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
 from ypsicline.core.messages import message
@@ -42,13 +43,13 @@ def follow_line(
     ring = even_ring(rim_of(mask, picture.window), STEP_MM)[0]
     if signed_area(ring) < 0:
         ring = ring[::-1]
-    ring = smooth(ring, 2.0) - _normals(smooth(ring, 2.0)) * pen_mm / 2
+    ring = smooth(ring, 2.0) - normals(smooth(ring, 2.0)) * pen_mm / 2
     ink = ink_of(picture, darker=shape.darker)
     for softness in (1.5, 0.6):
         ring = smooth(even_ring(ring, STEP_MM)[0], softness)
-        normals = _normals(ring)
-        offset, width, clear = _measure(ink, picture.window, ring, normals, pen_mm)
-        ring = ring + offset[:, None] * normals
+        normal = normals(ring)
+        offset, width, clear = _measure(ink, picture.window, ring, normal, pen_mm)
+        ring = ring + offset[:, None] * normal
         pen_mm = float(np.median(width[clear])) if clear.any() else pen_mm
     if clear.mean() < 0.5:
         raise no_line(message("line_hardly_followed"))
@@ -57,7 +58,7 @@ def follow_line(
     # both sides of a line blur alike, so its middle is surer than either
     smear = max(spread, (0.1 if side == "centre" else 0.15) * pen_mm)
     sides = 2 if side == "centre" else 1
-    outline = FoundOutline(ring + shift * normals, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
+    outline = FoundOutline(ring + shift * normal, (), smear, float(np.percentile(ink, 99.5)), sides=sides)
     doubts = np.max([_bridge_doubts(clear), tangle_doubts(ring), *_disagreements(ring, shape)], axis=0)
     return outline, float(1 - clear.mean()), doubts
 
@@ -82,12 +83,12 @@ def _bridge_doubts(clear: Mask) -> Array:
 
 
 def _measure(
-    ink: NDArray[np.float32], window: Window, ring: Array, normals: Array, pen_mm: float
+    ink: NDArray[np.float32], window: Window, ring: Array, normal: Array, pen_mm: float
 ) -> tuple[Array, Array, Mask]:
     """Per point of the ring: the line's offset outward and its width, mm, and whether it was clear there."""
     reach = 2.2 + pen_mm
     u = np.arange(-reach, reach + 1e-9, _PROFILE_STEP_MM)
-    at = window.to_px((ring[:, None] + u[None, :, None] * normals[:, None]).reshape(-1, 2)).astype(np.float32)
+    at = window.to_px((ring[:, None] + u[None, :, None] * normal[:, None]).reshape(-1, 2)).astype(np.float32)
     x, y = at[:, 0].reshape(len(ring), -1), at[:, 1].reshape(len(ring), -1)
     rows = [
         cv2.remap(ink, x[k : k + 30000], y[k : k + 30000], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
@@ -124,8 +125,3 @@ def _share(
     """How far from `low` towards `high`, of one step, the profile crosses `half`."""
     a, b = profile[index, low], profile[index, high]
     return np.asarray(np.clip((half - a) / np.maximum(b - a, 1e-6), 0, 1))
-
-
-def _normals(ring: Array) -> Array:
-    along = np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0)
-    return np.asarray(np.column_stack([along[:, 1], -along[:, 0]]) / np.maximum(np.hypot(*along.T), 1e-9)[:, None])

@@ -22,7 +22,7 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "sampled", "settle", "snapped"]
+__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "normals", "sampled", "settle", "snapped"]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
@@ -66,7 +66,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     """
     ring = even_ring(ring, STEP_MM)[0]
     ring = scipy.ndimage.gaussian_filter1d(ring, _SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
-    normal = _normals(ring)
+    normal = normals(ring)
     margin = SIDE_MM + GAP_MM
     u = np.arange(-reach_mm - margin, reach_mm + margin + 1e-9, ACROSS_MM)
     places = ring[:, None] + u[None, :, None] * normal[:, None]
@@ -148,7 +148,7 @@ def settle(picture: FlatPicture, ring: Array) -> Array:
     u = np.arange(-FAR_MM - WITHIN_MM, FAR_MM + WITHIN_MM + 1e-9, FINE_MM)
     for _ in range(2):
         ring = scipy.ndimage.gaussian_filter1d(ring, 1.0, axis=0, mode="wrap")
-        normal = _normals(ring)
+        normal = normals(ring)
         colours = sampled(picture.pixels, picture.window, ring[:, None] + u[None, :, None] * normal[:, None])
         colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
         inside, outside = (
@@ -173,7 +173,8 @@ def settle(picture: FlatPicture, ring: Array) -> Array:
     return ring
 
 
-def _normals(ring: Array) -> Array:
+def normals(ring: Array) -> Array:
+    """The unit normals, to the right, of a closed ring at each of its points (n, 2)."""
     return across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
 
 

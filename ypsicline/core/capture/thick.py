@@ -22,7 +22,7 @@ from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import Mask
 from ypsicline.core.capture.placed_edge import MeasuredEdge, along_with
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import STEP_MM, across, sampled, settle
+from ypsicline.core.capture.snapping import STEP_MM, across, normals, sampled, settle
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring, signed_area
 from ypsicline.core.messages import message
@@ -114,7 +114,7 @@ def _hole(
     rim = _look_across(picture, softened, start, hole, eye, towards_eye)
     if rim.told > TOLD_SHARE:
         return _measured(rim, hole, doubts)
-    wall = ((hole - moved) * across(np.roll(hole, -1, axis=0) - np.roll(hole, 1, axis=0))).sum(axis=1)
+    wall = ((hole - moved) * normals(hole)).sum(axis=1)
     return hole, np.hypot(doubts, np.maximum(wall, 0.0))
 
 
@@ -125,7 +125,7 @@ def _look_across(
     counter-clockwise, or clockwise round a hole."""
     ring = even_ring(ring, STEP_MM)[0]
     ring = scipy.ndimage.gaussian_filter1d(ring, SMOOTH_MM / STEP_MM, axis=0, mode="wrap")
-    normal = across(np.roll(ring, -1, axis=0) - np.roll(ring, 1, axis=0))
+    normal = normals(ring)
     wall = ((eye - ring) * towards_eye * normal).sum(axis=1)
     near = scipy.ndimage.median_filter(wall > SEEN_FROM_MM, CORNER_POINTS, mode="wrap")
     farthest = _off(ring, seen).max() + SEEN_FROM_MM + BESIDE_MM[1]
