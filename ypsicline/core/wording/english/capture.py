@@ -26,8 +26,8 @@ WORDS: dict[str, str] = {
     ),
     "distance_needs_two_sheets": "A distance runs from one sheet to another; name two.",
     "drawn_hole_left_out": (
-        "Within the outline a closed line is drawn that no hole was made of: other lines touch it, or it can't be "
-        "followed. If it is a hole, mark what is in it: “this is table”."
+        "A closed line drawn inside the outline wasn't made a hole: other lines touch it, or it can't be followed. "
+        "If it is a hole, paint inside it with “this is table”."
     ),
     "edge_is_weak": (
         "Along {percent:.0f} % of its edge the piece is hard to tell from what lies beside it; it may be "
