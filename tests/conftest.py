@@ -12,8 +12,12 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 from demo.pieces import circle
+from tests.remembered import take_photo
+from ypsicline.core.capture.photo import read_photo
+from ypsicline.core.capture.scene import Scene as TableRead
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.sheets import make_sheets
-from ypsicline.standins.camera import Piece, Scene, Shot, ring_of_sheets, take_photo
+from ypsicline.standins.camera import Piece, Scene, Shot, ring_of_sheets
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 settings.register_profile("ypsicline", deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow])
@@ -51,3 +55,14 @@ def two_pieces_photo() -> bytes:
     left = Piece(np.array([[-190, -100], [-30, -100], [-30, 100], [-190, 100]], float), (), DARK)
     right = Piece(np.array([[40, -80], [180, -80], [180, 80], [40, 80]], float), (), DARK)
     return take_photo(flat_scene(left, right), SMALL)
+
+
+@pytest.fixture(scope="session")
+def tray_read(tray_photo: Callable[..., bytes]) -> TableRead:
+    """The photo of the tray, its sheets measured and the cameras placed: what is looked for in it needn't do that anew."""
+    return read_scene([read_photo(tray_photo())])
+
+
+@pytest.fixture(scope="session")
+def two_pieces_read(two_pieces_photo: bytes) -> TableRead:
+    return read_scene([read_photo(two_pieces_photo)])

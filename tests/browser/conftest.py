@@ -12,9 +12,10 @@ from django.db import connection
 from django.test import Client
 from playwright.sync_api import Page, expect
 
+from tests import remembered
 from ypsicline.server.jobs import fillings
 from ypsicline.server.jobs.models import Workshop
-from ypsicline.server.photos import photos
+from ypsicline.server.photos import photos, scenes
 
 CHROMIUM = "/usr/bin/chromium"
 # a busy machine may keep a page waiting for longer than the five seconds that are usual
@@ -66,6 +67,7 @@ def workers(monkeypatch: pytest.MonkeyPatch) -> Iterator[list[threading.Thread]]
         threads[-1].start()
 
     monkeypatch.setattr(type(photos.measure), "enqueue", enqueue)
+    monkeypatch.setattr(scenes, "read_scene", remembered.read_scene)
     yield threads
     for t in threads:
         t.join(60)

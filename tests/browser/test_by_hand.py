@@ -14,8 +14,9 @@ from tests.browser.at_bench import take_tool
 from tests.browser.test_ways_of_capture import MEASURED, to_shape
 from tests.browser.test_whole_path import send_photo, take_in
 from tests.conftest import SMALL, flat_scene
+from tests.remembered import take_photo
 from ypsicline.server.devices import tablet
-from ypsicline.standins.camera import Piece, take_photo
+from ypsicline.standins.camera import Piece
 from ypsicline.standins.tablet import kidney, lines_of, send
 
 pytestmark = pytest.mark.django_db(transaction=True)

@@ -12,7 +12,8 @@ from tests.browser.at_bench import take_tool
 from tests.browser.test_ways_of_capture import MEASURED, to_shape
 from tests.browser.test_whole_path import send_photo
 from tests.conftest import DARK, SMALL, TRAY, flat_scene
-from ypsicline.standins.camera import Piece, take_photo
+from tests.remembered import take_photo
+from ypsicline.standins.camera import Piece
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

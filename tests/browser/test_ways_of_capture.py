@@ -14,7 +14,8 @@ from demo.pieces import circle, with_gaps
 from tests.browser.at_bench import take_tool
 from tests.browser.test_whole_path import send_photo, take_in
 from tests.conftest import SMALL, flat_scene
-from ypsicline.standins.camera import Piece, Stroke, take_photo
+from tests.remembered import take_photo
+from ypsicline.standins.camera import Piece, Stroke
 
 pytestmark = pytest.mark.django_db(transaction=True)
 MEASURED = 40_000

@@ -16,6 +16,7 @@ from bench.compare import signed_errors
 from demo.pieces import circle
 from tests.conftest import DARK, HOLE, SMALL, TRAY, flat_scene
 from tests.core.test_more_measured import roll
+from tests.remembered import take_photo
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece, capture_pieces, open_table
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.mosaic import flat_preview
@@ -29,7 +30,7 @@ from ypsicline.core.capture.walking import walk_edge
 from ypsicline.core.errors import Refusal
 from ypsicline.core.trueing.rolled import rolled
 from ypsicline.core.wording import render_all
-from ypsicline.standins.camera import Piece, Stroke, take_photo
+from ypsicline.standins.camera import Piece, Stroke
 
 
 @lru_cache(maxsize=1)

@@ -9,18 +9,27 @@ import numpy as np
 import pytest
 import shapely
 
-from tests.conftest import DARK, SMALL, TRAY, flat_scene
+from tests.conftest import DARK, SMALL, flat_scene
+from tests.remembered import take_photo
 from ypsicline.cli import main
 from ypsicline.core.capture import capture
-from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_piece
+from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_in, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.pieces import CoarsePiece
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
+from ypsicline.core.capture.scene import Scene as TableRead
+from ypsicline.core.capture.scene import read_scene
 from ypsicline.core.capture.segment import find_pieces
 from ypsicline.core.errors import Refusal
-from ypsicline.standins.camera import Piece, project, take_photo
+from ypsicline.standins.camera import Piece, project
 
 LEFT, RIGHT = (-110.0, 0.0), (110.0, 0.0)
+
+
+def only(result: tuple[Capture, ...] | SeveralPieces) -> Capture:
+    assert not isinstance(result, SeveralPieces)
+    (capture,) = result
+    return capture
 
 
 def share(place: tuple[float, float]) -> tuple[float, float]:
@@ -30,22 +39,21 @@ def share(place: tuple[float, float]) -> tuple[float, float]:
 
 
 @pytest.mark.parametrize(("place", "area"), [(LEFT, 32000), (RIGHT, 22400)])
-def test_one_tap_chooses_among_several_pieces(two_pieces_photo: bytes, place: tuple[float, float], area: float) -> None:
-    result = capture_piece(read_photo(two_pieces_photo), at=[share(place)])
-    assert isinstance(result, Capture)
+def test_one_tap_chooses_among_several_pieces(
+    two_pieces_read: TableRead, place: tuple[float, float], area: float
+) -> None:
+    result = only(capture_in(two_pieces_read, at=[share(place)]))
     assert shapely.Polygon(result.outline).area == pytest.approx(area, rel=5e-3)
 
 
-def test_pointing_at_the_bare_table_is_refused_with_what_to_do(two_pieces_photo: bytes) -> None:
+def test_pointing_at_the_bare_table_is_refused_with_what_to_do(two_pieces_read: TableRead) -> None:
     with pytest.raises(Refusal, match="where you pointed"):
-        capture_piece(read_photo(two_pieces_photo), at=[share((0.0, -290.0))])
+        capture_in(two_pieces_read, at=[share((0.0, -290.0))])
 
 
-def test_a_tap_changes_nothing_where_nothing_was_in_doubt() -> None:
-    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
-    plain, tapped = capture_piece(photo), capture_piece(photo, at=[share((100.0, 0.0))], not_at=[share((0.0, -240.0))])
-    assert isinstance(plain, Capture)
-    assert isinstance(tapped, Capture)
+def test_a_tap_changes_nothing_where_nothing_was_in_doubt(tray_read: TableRead) -> None:
+    on_it, beside = share((100.0, 0.0)), share((0.0, -240.0))
+    plain, tapped = only(capture_in(tray_read)), only(capture_in(tray_read, at=[on_it], not_at=[beside]))
     assert shapely.hausdorff_distance(shapely.LinearRing(plain.outline), shapely.LinearRing(tapped.outline)) < 0.5
 
 
@@ -68,7 +76,7 @@ def doubtful(change: Callable[[MeasuredEdge, float], MeasuredEdge]) -> Callable[
     ("in_question", "is_asked"), [("right", False), ("left", True)], ids=["the smaller", "the larger"]
 )
 def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
-    two_pieces_photo: bytes, monkeypatch: pytest.MonkeyPatch, in_question: str, is_asked: bool
+    two_pieces_read: TableRead, monkeypatch: pytest.MonkeyPatch, in_question: str, is_asked: bool
 ) -> None:
     middles = []
 
@@ -78,24 +86,23 @@ def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
         return replace(edge, disputed=edge.disputed + 30) if is_right == (in_question == "right") else edge
 
     monkeypatch.setattr(capture, "edge_of", doubtful(change))
-    result = capture_piece(read_photo(two_pieces_photo))
+    result = capture_in(two_pieces_read)
     assert isinstance(result, SeveralPieces) == is_asked
-    if isinstance(result, Capture):
-        assert shapely.Polygon(result.outline).area == pytest.approx(32000, rel=5e-3)
+    if not is_asked:
+        assert shapely.Polygon(only(result).outline).area == pytest.approx(32000, rel=5e-3)
 
 
 def test_a_small_thing_beside_the_piece_is_only_taken_where_it_is_pointed_at() -> None:
     piece = Piece(np.array([[-190, -100], [-30, -100], [-30, 100], [-190, 100]], float), (), DARK)
     small = Piece(np.array([[85, -25], [135, -25], [135, 25], [85, 25]], float), (), DARK)
-    photo = read_photo(take_photo(flat_scene(piece, small), SMALL))
+    read = read_scene([read_photo(take_photo(flat_scene(piece, small), SMALL))])
     for at, area in (((), 32000), ((share(RIGHT),), 2500)):
-        result = capture_piece(photo, at=at)
-        assert isinstance(result, Capture)
+        result = only(capture_in(read, at=at))
         assert shapely.Polygon(result.outline).area == pytest.approx(area, rel=0.02)
 
 
 def test_what_runs_out_of_the_picture_is_no_other_way_to_read_a_piece_that_was_pointed_at(
-    monkeypatch: pytest.MonkeyPatch,
+    tray_photo: Callable[..., bytes], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def with_table(*where: object) -> tuple[CoarsePiece, ...]:
         (piece,) = find_pieces(*where)  # type: ignore[arg-type]
@@ -103,29 +110,27 @@ def test_what_runs_out_of_the_picture_is_no_other_way_to_read_a_piece_that_was_p
         return (everything,) if len(where) == 3 else (piece,)
 
     monkeypatch.setattr(capture, "find_pieces", with_table)
-    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
+    read = read_scene([read_photo(tray_photo())])
     with pytest.raises(Refusal, match="point at it in the photo"):
-        capture_piece(photo)
-    result = capture_piece(photo, at=[share((0.0, 0.0))])
-    assert isinstance(result, Capture)
+        capture_in(read)
+    result = only(capture_in(read, at=[share((0.0, 0.0))]))
     assert result.error_mm < 2
 
 
 @pytest.mark.parametrize(("everywhere_mm", "is_given"), [(1.0, False), (0.0, True)])
 def test_an_outline_of_which_nothing_holds_isnt_given_even_after_a_tap(
-    monkeypatch: pytest.MonkeyPatch, everywhere_mm: float, is_given: bool
+    tray_read: TableRead, monkeypatch: pytest.MonkeyPatch, everywhere_mm: float, is_given: bool
 ) -> None:
     def change(edge: MeasuredEdge, _x: float) -> MeasuredEdge:
         along = np.linspace(0, 1, len(edge.doubts))
         return replace(edge, doubts=np.where(along < 0.1, 80.0, everywhere_mm), disputed=0 * edge.disputed)
 
     monkeypatch.setattr(capture, "edge_of", doubtful(change))
-    photo = read_photo(take_photo(flat_scene(Piece(TRAY, (), DARK)), SMALL))
     if is_given:
-        assert isinstance(capture_piece(photo, at=[share((0.0, 0.0))]), Capture)
+        only(capture_in(tray_read, at=[share((0.0, 0.0))]))
         return
     with pytest.raises(Refusal, match="Even so"):
-        capture_piece(photo, at=[share((0.0, 0.0))])
+        capture_in(tray_read, at=[share((0.0, 0.0))])
 
 
 def test_the_command_line_refuses_a_place_outside_the_photo(

@@ -9,10 +9,10 @@ import numpy as np
 import pytest
 
 from bench.compare import signed_errors
+from tests.remembered import take_photo
 from ypsicline.core.capture.capture import Capture, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.errors import Refusal
-from ypsicline.standins.camera import take_photo
 from ypsicline.standins.patterns import Tiles
 from ypsicline.standins.workshop import workshop_scenes
 

@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from tests import shapes
+from tests import remembered, shapes
 from ypsicline.core.drafting.draft import draft_panel
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.core.pattern.features.dart import Dart
@@ -19,10 +19,12 @@ from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.trueing.shape import true_up
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Photo, Workshop
+from ypsicline.server.photos import scenes
 
 
 @pytest.fixture(autouse=True)
-def _own_files(settings: Any, tmp_path: Any) -> None:
+def _own_files(settings: Any, tmp_path: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(scenes, "read_scene", remembered.read_scene)
     settings.FILES = tmp_path / "files"
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}

@@ -16,12 +16,13 @@ from django.utils import timezone
 
 from tests.conftest import SMALL, flat_scene
 from tests.core.test_by_hand import DPI, scanned
+from tests.remembered import take_photo
 from tests.server.conftest import Api
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.server.devices import tablet
 from ypsicline.server.jobs.models import Camera, Job, KeptPhoto, PhoneLink, Photo, Revision, Workshop
 from ypsicline.server.photos.cameras import WORK, profile_of
-from ypsicline.standins.camera import Piece, take_photo
+from ypsicline.standins.camera import Piece
 from ypsicline.standins.tablet import kidney, lines_of, send
 
 

@@ -9,11 +9,12 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.conftest import DARK, SMALL, TRAY, flat_scene
+from tests.remembered import take_photo
 from tests.server.conftest import Api
 from ypsicline.core.capture.scene import read_scene
 from ypsicline.server.jobs.models import Job, Photo
 from ypsicline.server.photos import scenes
-from ypsicline.standins.camera import Piece, project, take_photo
+from ypsicline.standins.camera import Piece, project
 
 
 def sent(api: Api, job: Job, data: bytes) -> dict[str, object]:

@@ -85,6 +85,7 @@ HIDDEN_SHARE = 0.04
 # beside a sure piece others are asked about where one of them is at least this share of it
 OFFERED_SHARE = 0.1
 _PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
+_LINES_OF: WeakKeyDictionary[Scene, tuple[DrawnShape, ...]] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True)
@@ -296,6 +297,13 @@ def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
+    """The drawn shapes; of a scene that is asked again, those from before."""
+    if scene not in _LINES_OF:
+        _LINES_OF[scene] = _find_lines(scene)
+    return _LINES_OF[scene]
+
+
+def _find_lines(scene: Scene) -> tuple[DrawnShape, ...]:
     """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show: where there
     are none near the sheets, or a larger line that runs on from there and is closed beyond."""
     near, whole = whole_window(scene, LINE_MM_PER_PX, reach=NEAR_SHEETS), whole_window(scene, LINE_MM_PER_PX)
@@ -365,8 +373,7 @@ def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transf
 
 def open_table(scene: Scene) -> Capture:
     """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets."""
-    ring = _ring_of_sheets(scene)
-    dense = np.asarray(shapely.LinearRing(ring).segmentize(2.0).coords)[:-1]
+    dense = np.asarray(shapely.LinearRing(_ring_of_sheets(scene)).segmentize(2.0).coords)[:-1]
     return _finish(scene, _plainly(FoundOutline(dense, (), 0.5, 255.0)), COARSE_MM_PER_PX, None)
 
 

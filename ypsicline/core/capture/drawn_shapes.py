@@ -10,12 +10,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 import cv2
 import numpy as np
 import skimage
 from numpy.typing import NDArray
 
+from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.line_gaps import LONGEST_GAP_MM, gaps, neighbours
 from ypsicline.core.capture.line_tangles import STEP_MM, smooth, tangle_doubts
 from ypsicline.core.capture.pieces import Mask
@@ -94,11 +96,13 @@ def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...
     main = _main_branches(skeleton, ink, mm_per_px)
     pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
     lines = (main, skeleton) if (skeleton & ~main).any() else (skeleton,)
+
+    def ways_of(branches: Mask, over: bool) -> list[tuple[DrawnShape, ...]]:
+        one = partial(_enclosed, picture, inked, branches, skeleton, pen_mm, over)
+        return at_once(one, (True, False))
+
     for branches, over in [(b, w) for w in (False, True) for b in lines]:
-        ways = [
-            _enclosed(picture, inked, branches, skeleton, pen_mm, facing_first=f, is_written_over=over)
-            for f in (True, False)
-        ]
+        ways = ways_of(branches, over)
         largest = max((w[0].area_mm2 for w in ways if w), default=0.0)
         sound = [w for w in ways if w and w[0].area_mm2 > SAME_SHARE * largest]
         if shapes := min(sound, key=lambda w: (len(w), _tangle(w)), default=()):
@@ -179,9 +183,8 @@ def _enclosed(
     branches: Mask,
     skeleton: Mask,
     pen_mm: float,
-    *,
-    facing_first: bool,
     is_written_over: bool,
+    facing_first: bool,
 ) -> tuple[DrawnShape, ...]:
     """What `branches`, with gaps joined, shut off from the outside, see `gaps`; with `is_written_over` what much is written over
     too."""
@@ -306,8 +309,13 @@ def _near(shape: Mask, mm_per_px: float) -> Mask:
 
 def _lines_at(place: Mask, lines: NDArray[np.int32]) -> Mask:
     """The whole of each line that is seen at a place."""
-    own = np.unique(lines[place])
-    return np.isin(lines, own[own > 0])
+    own = np.bincount(lines[place], minlength=int(lines.max()) + 1) > 0
+    own[0] = False
+    return np.asarray(own[lines])
+
+
+def _numbers_at(place: Mask, lines: NDArray[np.int32]) -> set[int]:
+    return set(np.flatnonzero(np.bincount(lines[place])).tolist())
 
 
 def _loops_within(
@@ -317,13 +325,13 @@ def _loops_within(
     may be holes too, other lines touching theirs."""
     _, lines = cv2.connectedComponents(barrier.astype(np.uint8), connectivity=8)
     _, regions, stats, _ = cv2.connectedComponentsWithStats((~barrier).astype(np.uint8), connectivity=4)
-    outer = set(np.unique(lines[_grown(outside, 2)]))
+    outer = _numbers_at(_grown(outside, 2), lines)
     loops, touched = [], []
     for k in np.flatnonzero(stats[:, cv2.CC_STAT_AREA] * mm_per_px**2 >= SMALLEST_HOLE_MM2):
         region = regions == k
         if k == 0 or outside[region].any():
             continue
-        beside = set(np.unique(lines[_grown(region, 2)])) - {0}
+        beside = _numbers_at(_grown(region, 2), lines) - {0}
         line = next(iter(beside)) if len(beside) == 1 else 0
         if not line or line in outer:
             continue

@@ -104,9 +104,9 @@ def _outside(papers: Sequence[Array], ring: Array) -> list[Message]:
 
 
 def _about_sheets(photos: Sequence[SheetPhoto], solution: Solution) -> list[Message]:
-    warnings: list[Message] = [
-        message("sheet_moved", sheet=name.upper()) for name in sorted({sheet.id for sheet, _ in solution.left_out})
-    ]
+    explained = {name for doubt in solution.doubts for name in doubt.names}
+    left_out = sorted({sheet.id.upper() for sheet, _ in solution.left_out} - explained)
+    warnings = [message("sheet_moved", sheet=name) for name in left_out]
     warnings += [message("sheet_not_used", sheet=u.sheet.id.upper(), why=u.why) for t in photos for u in t.unread]
     warnings += solution.doubts
     for d, apart in solution.slips:

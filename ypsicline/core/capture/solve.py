@@ -37,6 +37,10 @@ LEFT_OUT_AT_MOST = 2
 STRAY_PX, STRAY_TIMES, LEAST_CORNERS = 0.6, 5.0, 8
 # standard deviations that a lens is usually pulled by, and from which the sheets are doubted
 PULL_USUAL, PULL_DOUBTFUL = 2.5, 4.0
+# how many sheets may be the one that moved, and how much less the others' corners miss without it, at least
+MOVED_TRIED, MOVED_MISSES = 3, 0.5
+# by what share a sheet's size may seem to differ that was printed as the others were
+SAME_SIZE = 0.003
 
 
 @dataclass(frozen=True)
@@ -132,19 +136,16 @@ def solve(
     read; one that the photos contradict is left out. Raises `Refusal`: `too_oblique` beyond 50° of tilt, `sheets_disagree` where no flat table
     explains what is seen, `photos_apart` where a photo shares no sheet with the others.
     """
-    left_out: list[Sheet] = []
-    while True:
-        attempt = _fitted([_without(t, left_out) for t in photos], print_scale)
+    attempt = _first_attempt(photos, print_scale)
+    left_out = [s for s in _sheets_of(photos) if s not in attempt.sheets]
+    while len(left_out) < LEFT_OUT_AT_MOST:
         worst = _worst_sheet(attempt.layout, attempt.misses)
-        if (
-            worst is None
-            or len(left_out) == LEFT_OUT_AT_MOST
-            or not _does_without(attempt.photos, attempt.sheets[worst])
-        ):
+        if worst is None or not _does_without(attempt.photos, attempt.sheets[worst]):
             break
         left_out.append(attempt.sheets[worst])
+        attempt = _fitted([_without(t, left_out) for t in photos], print_scale)
     attempt, doubts = _told_apart(attempt, print_scale)
-    left_out = sorted({s.sheet for t in photos for s in t.sheets} - set(attempt.sheets), key=lambda s: s.id)
+    left_out = [s for s in _sheets_of(photos) if s not in attempt.sheets]
     layout, fit, sheets, residual_px = attempt.layout, attempt.fit, attempt.sheets, attempt.residual_px
     _check(layout, fit, residual_px, attempt.photos)
     spans, slips = spans_of(layout, fit.x, sheets, np.asarray(print_scale), distances)
@@ -227,10 +228,43 @@ class _Fitted:
         return max(1.0, self.pull / PULL_USUAL, float(np.sqrt((paper**2).mean())))
 
 
-def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], centre_free: bool = False) -> _Fitted:
+def _first_attempt(photos: Sequence[SheetPhoto], print_scale: tuple[float, float]) -> _Fitted:
+    """All sheets adjusted; of several photos that show no camera together, without the sheet that moved between them, if there
+    is one without which they do."""
+    if len(photos) == 1:
+        return _fitted(photos, print_scale)
+    attempt = _fitted(photos, print_scale, tries_focals=False)
+    if attempt.pull < PULL_DOUBTFUL:
+        return attempt
+    for k in np.argsort(-_misses_by_sheet(attempt.layout, attempt.misses))[:MOVED_TRIED]:
+        sheet = attempt.sheets[k]
+        if not _is_seen_twice(photos, sheet) or not _does_without(photos, sheet):
+            continue
+        rest = _fitted([_without(t, [sheet]) for t in photos], print_scale, tries_focals=False)
+        fits = rest.pull < PULL_DOUBTFUL and rest.residual_px < MOVED_MISSES * attempt.residual_px
+        if fits and abs(_size_beside(rest, attempt, sheet, print_scale) - 1) < SAME_SIZE:
+            return rest
+    return _fitted(photos, print_scale)
+
+
+def _is_seen_twice(photos: Sequence[SheetPhoto], sheet: Sheet) -> bool:
+    return sum(any(s.sheet == sheet for s in t.sheets) for t in photos) > 1
+
+
+def _sheets_of(photos: Sequence[SheetPhoto]) -> list[Sheet]:
+    return sorted({s.sheet for t in photos for s in t.sheets}, key=lambda s: s.id)
+
+
+def _fitted(
+    photos: Sequence[SheetPhoto],
+    print_scale: tuple[float, float],
+    *,
+    centre_free: bool = False,
+    tries_focals: bool = True,
+) -> _Fitted:
     """Adjust, leave out the corners that lie otherwise than the rest of their sheet, and adjust again."""
     for last in (False, True):
-        sheets = sorted({s.sheet for t in photos for s in t.sheets}, key=lambda s: s.id)
+        sheets = _sheets_of(photos)
         layout, expectations = _layout(photos, sheets, print_scale)
         if centre_free:
             expectations = [e.with_free_centre() for e in expectations]
@@ -241,7 +275,7 @@ def _fitted(photos: Sequence[SheetPhoto], print_scale: tuple[float, float], cent
             expectations,
             adjust(layout, expectations, first_guess(layout, expectations)),
         )
-        if attempt.pull >= PULL_DOUBTFUL:
+        if tries_focals and attempt.pull >= PULL_DOUBTFUL:
             attempt = replace(
                 attempt, fit=min([attempt.fit, *from_other_focals(layout, expectations)], key=lambda fit: fit.cost)
             )
@@ -302,8 +336,10 @@ def _told_apart(attempt: _Fitted, print_scale: tuple[float, float]) -> tuple[_Fi
             continue
         rest = _fitted([_without(t, [sheet]) for t in attempt.photos], print_scale)
         if rest.pull < PULL_DOUBTFUL and not rest.unlike:
-            percent = 100 * _size_beside(rest, attempt, sheet, print_scale)
-            return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=percent),)
+            size = _size_beside(rest, attempt, sheet, print_scale)
+            if abs(size - 1) < SAME_SIZE:
+                return rest, ()  # it only lies otherwise
+            return rest, (message("sheet_printed_at_another_scale", sheet=sheet.id.upper(), percent=100 * size),)
     if attempt.pull >= PULL_DOUBTFUL:
         free = _fitted(attempt.photos, print_scale, centre_free=True)
         if free.pull < 0.5 * attempt.pull and free.pull < PULL_DOUBTFUL and not free.unlike:
@@ -361,13 +397,18 @@ def _layout(
 
 def _worst_sheet(layout: Layout, misses: Array) -> int | None:
     """The sheet whose corners miss by far more than the others', by more than a pixel and a half."""
-    sheet = np.repeat([s.sheet for s in layout.sights], [len(s.px) for s in layout.sights])
-    own = np.array([np.sqrt((misses[sheet == k] ** 2).sum(axis=1).mean()) for k in range(layout.sheets)])
+    own = _misses_by_sheet(layout, misses)
     worst = int(own.argmax())
     rest = np.delete(own, worst)
     if len(rest) < 2 or own[worst] < 1.5 or own[worst] < 1.8 * np.median(rest):
         return None
     return worst
+
+
+def _misses_by_sheet(layout: Layout, misses: Array) -> Array:
+    """By how much each sheet's corners miss, the root of their mean square (sheets,), px."""
+    sheet = np.repeat([s.sheet for s in layout.sights], [len(s.px) for s in layout.sights])
+    return np.array([np.sqrt((misses[sheet == k] ** 2).sum(axis=1).mean()) for k in range(layout.sheets)])
 
 
 def _check(
