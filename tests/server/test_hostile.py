@@ -6,8 +6,11 @@ import errno
 import json
 import os
 import sqlite3
+import subprocess
+from dataclasses import asdict
 from itertools import groupby
 from pathlib import Path
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -20,7 +23,7 @@ from ypsicline.core.formats.documents import JobBundle, dump
 from ypsicline.core.job import JobDocument
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.server import files
-from ypsicline.server.jobs import history
+from ypsicline.server.jobs import history, read_child
 from ypsicline.server.jobs.models import Camera, Job, KeptPhoto, Photo, Revision
 from ypsicline.server.operations.management.commands.export_schema import schema_text
 
@@ -47,10 +50,17 @@ def test_the_corpus_is_large() -> None:
     assert len({(c.name, c.path) for c in CORPUS}) == len(CORPUS)
 
 
+def read_here(_command: list[str], *, input: bytes, **_how: Any) -> SimpleNamespace:
+    """A drawing read without a process of its own, which others test (`test_hostile_drawings_stop_only_themselves`)."""
+    question, data = input.split(b"\n", 1)
+    return SimpleNamespace(stdout=json.dumps(asdict(read_child.answer(json.loads(question), data))).encode())
+
+
 @pytest.mark.parametrize(("path", "what"), BY_OPERATION)
 def test_what_is_hostile_is_refused_in_a_sentence_and_leaves_nothing(
-    api: Api, job: Job, settings: Any, path: str, what: str
+    api: Api, job: Job, settings: Any, monkeypatch: pytest.MonkeyPatch, path: str, what: str
 ) -> None:
+    monkeypatch.setattr(subprocess, "run", read_here)
     for sent in BY_OPERATION[path, what]:
         with transaction.atomic():
             _send(api, job, settings, sent)
