@@ -2,7 +2,7 @@
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
 .DEFAULT_GOAL := help
-.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint unit screenshots clean backup restore sweep abuse
+.PHONY: help demo demo-reset serve workshop test bench setup browser schema lint lint-core lint-interface unit unit-tests screenshots clean backup restore sweep abuse
 
 PORT ?= 8377
 TABLET ?= 8379
@@ -44,7 +44,11 @@ frontend/dist/index.html: frontend/src/api/schema.ts $(SOURCES)
 	@cd frontend && npm run --silent build -- --logLevel warn
 	@touch $@
 
-setup: .venv/ready frontend/dist/index.html
+# Python's and the interface's parts are set up and checked beside one another
+BESIDE := +@$(MAKE) -s --no-print-directory -j2
+
+setup:
+	$(BESIDE) .venv/ready frontend/dist/index.html
 
 demo: setup
 	@mkdir -p var/demo
@@ -84,17 +88,26 @@ browser:
 schema: .venv/ready
 	@YPSICLINE_DATA=$(CURDIR)/var/test $(PY) manage.py export_schema docs/openapi.json
 
-lint: setup
+lint-core:
 	@echo "Checking the code ..."
 	@.venv/bin/ruff check . && .venv/bin/ruff format --check .
 	@YPSICLINE_DATA=$(CURDIR)/var/test .venv/bin/mypy
 	@.venv/bin/lint-imports
+
+lint-interface:
+	@echo "Checking the interface's code ..."
 	@cd frontend && npm run --silent lint && npm run --silent check
 
-unit: setup
+unit-tests:
 	@cd frontend && npm run --silent test
 
-test: setup browser lint unit
+lint: setup
+	$(BESIDE) --output-sync=target lint-core lint-interface
+
+unit: setup unit-tests
+
+test: setup browser
+	$(BESIDE) --output-sync=target lint-core lint-interface unit-tests
 	@YPSICLINE_DATA=$(CURDIR)/var/test DJANGO_ALLOW_ASYNC_UNSAFE=1 .venv/bin/pytest -n auto --dist worksteal
 
 bench: setup

@@ -1,14 +1,11 @@
 """A convolution of joined layers taken apart: the sum of one convolution of each.
 
 It comes to the same sums, but the layers needn't be copied together, and the runtime has fast kernels for 16 or 32 channels
-where it has none for 23. Run it on a trained network's file:
-
-    python -m training.split_joins ypsicline/core/capture/piece_net.onnx
+where it has none for 23.
 """
 
 from __future__ import annotations
 
-import sys
 from pathlib import Path
 
 import numpy as np
@@ -63,7 +60,3 @@ def _sum_of_parts(
         parts.append(part)
     first, second = (part.output[0] for part in parts)
     return [*parts, helper.make_node("Add", [first, second], list(conv.output), f"{conv.name}.sum")]
-
-
-if __name__ == "__main__":
-    split_joins(Path(sys.argv[1]))

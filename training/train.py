@@ -21,6 +21,7 @@ from numpy.typing import NDArray
 from torch import nn
 
 from training.net import PieceNet
+from training.split_joins import split_joins
 from training.views import View, paint_view
 from ypsicline.core.capture.piece_net import as_input
 
@@ -79,6 +80,7 @@ def export(net: PieceNet, out: Path) -> None:
         net, (torch.zeros(1, 7, SIDE, SIDE),), str(out), input_names=["view"], output_names=["said"], dynamo=False,
         opset_version=13, dynamic_axes={key: {0: "views", 2: "rows", 3: "columns"} for key in ("view", "said")},
     )  # fmt: skip
+    split_joins(out)
     net.train()
 
 

@@ -37,6 +37,12 @@ describe('a tag', () => {
     expect(at.y + 25 <= next.low.y || at.x + 100 <= next.low.x || at.x - 100 >= next.high.x).toBe(true)
   })
 
+  it('hangs farther off where all about its place is covered', () => {
+    const panel = box(400, 200, 200, 200)
+    const at = placedTag({ x: 500, y: 300 }, { x: 0, y: -1 }, 26, OWN, ROOM, [panel, box(300, 130, 400, 70)])
+    expect(at.x - 100 >= 600 || at.x + 100 <= 400 || at.y - 25 >= 400 || at.y + 25 <= 130).toBe(true)
+  })
+
   it('covers as little as can be where it has no room', () => {
     const all = [box(0, 0, 1000, 250), box(0, 320, 1000, 380)]
     const at = placedTag({ x: 500, y: 280 }, { x: 0, y: 1 }, 10, OWN, ROOM, all)

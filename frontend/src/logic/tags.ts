@@ -16,13 +16,17 @@ const RIM = 8
 /** The directions that a tag may hang in, from the one that is wanted, in degrees; what is tried first. */
 const TURNS = [0, 40, -40, 80, -80, 180]
 
+/** So much farther off, pixels, where there is no room nearer. */
+const FARTHER = [0, 90, 180, 270]
+
 /** The middle of a tag of a size that hangs `off` px from a place in the direction `away`, moved into the room where it would
- * leave it; in another direction where it would cover its place or one of the `others`, boxes in the room's pixels. */
+ * leave it; in another direction, or else farther off, where it would cover its place or one of the `others`, boxes in the
+ * room's pixels. */
 export function placedTag(at: At, away: At, off: number, own: Size, room: Size, others: readonly Bounds[] = []): At {
-  const hung = (degrees: number) => {
+  const hung = (degrees: number, farther: number) => {
     const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
     const way = { x: c * away.x - s * away.y, y: s * away.x + c * away.y }
-    const reach = Math.abs(way.x) * (own.width / 2) + Math.abs(way.y) * (own.height / 2) + off
+    const reach = Math.abs(way.x) * (own.width / 2) + Math.abs(way.y) * (own.height / 2) + off + farther
     return {
       x: within(at.x + way.x * reach, own.width / 2 + RIM, room.width - own.width / 2 - RIM),
       y: within(at.y + way.y * reach, own.height / 2 + RIM, room.height - own.height / 2 - FOOT),
@@ -33,7 +37,7 @@ export function placedTag(at: At, away: At, off: number, own: Size, room: Size, 
     const place = Math.abs(p.x - at.x) < own.width / 2 && Math.abs(p.y - at.y) < own.height / 2 ? own.width * own.height : 0
     return others.reduce((sum, other) => sum + sharedArea(box, other), place)
   }
-  const spots = TURNS.map(hung)
+  const spots = FARTHER.flatMap((farther) => TURNS.map((turn) => hung(turn, farther)))
   return spots[leastOf(spots.map(covered))]!
 }
 

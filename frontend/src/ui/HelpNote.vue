@@ -23,6 +23,7 @@ const page = (): HelpPage => HELP[props.about]
 
 <style scoped>
 .ask {
+  position: relative;
   width: 44px;
   height: 44px;
   flex: none;

@@ -30,7 +30,7 @@ def as_input(pixels: NDArray[np.uint8], sheets: Mask, visible: Mask, prior: Floa
     """What the network is given, (7, rows, columns).
 
     `pixels` (rows, columns, 3) are evened out to the picture's own mean and spread; `sheets` is where
-    reference sheets lie, `seen` what the photo shows. `prior` is what a coarser look said, from -1
+    reference sheets lie, `visible` what the photo shows. `prior` is what a coarser look said, from -1
     (table) to 1 (piece), 0 where nothing is known; `taps` are marks by `tap_mark`, those on the
     table negative.
     """

@@ -30,10 +30,11 @@ const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subj
 const edgeTag = useTemplateRef('edgeTag')
 defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
 
-/** What a panel's tag keeps clear of, in the window's pixels: the other panels, and its own grain arrow. */
-function others(id: string, lie: Lie): Bounds[] {
+/** What a tag of a panel keeps clear of, in the window's pixels: the other panels, and its own grain arrow; the tag of
+ * something `inside` it of the panel too. */
+function others(id: string, lie: Lie, inside: boolean): Bounds[] {
   const own = panels.value.find((p) => p.id === id)
-  const boxes = props.boxes.filter((b) => b.of !== own?.name).map((b) => boundsOf([props.seen(b.low), props.seen(b.high)]))
+  const boxes = props.boxes.filter((b) => inside || b.of !== own?.name).map((b) => boundsOf([props.seen(b.low), props.seen(b.high)]))
   const grain = own?.draft?.marks?.find((m) => m.kind === 'grain')?.points ?? []
   if (!grain.length) return boxes
   const arrow = boundsOf(grain.map((p) => props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))))
@@ -42,12 +43,12 @@ function others(id: string, lie: Lie): Bounds[] {
 
 /** Where on the table the chosen thing is, which way its tag hangs from it, and how far off; of a panel's frame. */
 const hung = computed(() => {
-  const of = (id: string, p: readonly number[], away: readonly number[], off: number) => {
+  const of = (id: string, p: readonly number[], away: readonly number[], off: number, inside = false) => {
     const lie = props.lies.get(id)
     if (!lie) return null
     const place = props.seen(onTable(lie, { x: p[0] ?? 0, y: p[1] ?? 0 }))
     const way = onTable({ ...lie, x: 0, y: 0 }, { x: away[0] ?? 0, y: away[1] ?? 1 })
-    return { at: place, away: { x: way.x, y: -way.y }, off, others: others(id, lie) }
+    return { at: place, away: { x: way.x, y: -way.y }, off, others: others(id, lie, inside) }
   }
   if (subject.value === 'edges') {
     const e = drawnEdge(panel.value, chosen.value.at(-1) ?? '')
@@ -68,7 +69,7 @@ const hung = computed(() => {
     return of(at.value, [x + w / 2, y + h], [0, 1], 12)
   }
   const f = chosenFeature.value
-  if (f?.lies_at) return of(at.value, f.lies_at, [0, -1], 26)
+  if (f?.lies_at) return of(at.value, f.lies_at, [0, -1], 26, true)
   const along = task.value === 'join' ? chosenJoin.value?.first[0] : undefined
   const e = along && drawnEdge(panels.value.find((p) => p.id === along.panel) ?? null, along.edge)
   return e ? of(along.panel, e.middle, e.outward, 34) : null
