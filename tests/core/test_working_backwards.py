@@ -17,6 +17,7 @@ from ypsicline.core.formats.measures_json import read_measures
 from ypsicline.core.wording import render
 
 HOUSE = House()
+LOTS = range(2)
 
 
 def family_of(name: str, **parts: Any) -> Family:
@@ -66,7 +67,7 @@ def test_result_and_measure_that_are_not_there() -> None:
 def test_each_offer_leads_there(family: str) -> None:
     """By lot: drafted with the measure that was offered, from its own file, the result is what was asked for."""
     offered = 0
-    for k in range(3):
+    for k in LOTS:
         file = lot(family, k)
         known = family_of(family, **file)
         for result in results_of(cover_of(family, **file)):
@@ -77,5 +78,5 @@ def test_each_offer_leads_there(family: str) -> None:
                 came = {r.id: r.length_mm for r in results_of(cover_of(family, **changed))}
                 assert came[result.id] == approx(wanted, abs=0.03), (k, offer)
                 offered += 1
-    if any(results_of(cover_of(family, **lot(family, k))) for k in range(3)):
+    if any(results_of(cover_of(family, **lot(family, k))) for k in LOTS):
         assert offered

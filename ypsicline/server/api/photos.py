@@ -28,6 +28,7 @@ from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos import photos
 from ypsicline.server.photos.by_hand import (
+    decode_ahead,
     error_of,
     flat_picture,
     mend_by_strokes,
@@ -221,7 +222,7 @@ def preview(request: HttpRequest, photo_id: int) -> HttpResponse:
 def flat(request: HttpRequest, photo_id: int, index: int) -> HttpResponse:
     entry = _entry_of(request, photo_id, index)
     # whoever looks at it may paint on it next: it is decoded meanwhile
-    threading.Thread(target=flat_picture, args=(entry,), daemon=True).start()
+    threading.Thread(target=decode_ahead, args=(entry,), daemon=True).start()
     return jpeg_of(entry["flat"]["file"])
 
 

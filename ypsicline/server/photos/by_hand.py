@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from functools import lru_cache
 from threading import Lock
 from typing import Any
@@ -28,6 +29,7 @@ from ypsicline.server.jobs.models import Photo
 from ypsicline.server.photos.photos import BAND_POINTS, finding, put_finding, stored_stretches
 
 __all__ = [
+    "decode_ahead",
     "error_of",
     "flat_picture",
     "mend_by_strokes",
@@ -47,6 +49,12 @@ def flat_picture(entry: dict[str, Any]) -> FlatPicture:
     left, bottom, width, height = entry["flat"]["box"]
     with _DECODING:
         return _decoded(entry["flat"]["file"], left, bottom, width, height)
+
+
+def decode_ahead(entry: dict[str, Any]) -> None:
+    """The flat picture of a finding read for whoever asks for it next; not where its file is gone by then."""
+    with suppress(FileNotFoundError):
+        flat_picture(entry)
 
 
 @lru_cache(maxsize=2)
