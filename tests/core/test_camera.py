@@ -205,6 +205,14 @@ def test_a_crumpled_sheet_is_left_out_and_named() -> None:
     assert shape_error(VIEW, solved.view).max() < 0.2
 
 
+def test_a_crumpled_sheet_by_which_alone_the_photos_hang_together_isnt_left_out() -> None:
+    one, shared, other, _ = synthetic(VIEW, 4, 0.0)
+    photos = [(one, crumpled(shared)), (crumpled(shared), other)]
+    with pytest.raises(Refusal) as refused:
+        solve([SheetPhoto(seen, 4032, 3024) for seen in photos])
+    assert refused.value.reason != "photos_apart"
+
+
 def test_sheets_that_lie_on_no_common_table_are_refused() -> None:
     seen = [crumpled(s) for s in synthetic(VIEW, 4, 0.0)]
     with pytest.raises(Refusal, match="flat table"):

@@ -372,7 +372,12 @@ def _without(photo: SheetPhoto, left_out: Sequence[Sheet]) -> SheetPhoto:
 
 
 def _does_without(photos: Sequence[SheetPhoto], sheet: Sheet) -> bool:
-    return all(any(s.sheet != sheet for s in t.sheets) for t in photos)
+    """Whether every photo still shows a sheet, and all hang together by them, without this one."""
+    reached, *rest = [{s.sheet for s in t.sheets} - {sheet} for t in photos]
+    while near := [own for own in rest if own & reached]:
+        reached = reached.union(*near)
+        rest = [own for own in rest if own not in near]
+    return bool(reached) and not rest
 
 
 def _layout(
