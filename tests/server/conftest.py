@@ -23,8 +23,12 @@ from ypsicline.server.photos import scenes
 
 
 @pytest.fixture(autouse=True)
-def _own_files(settings: Any, tmp_path: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+def _scenes_read_once(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(scenes, "read_scene", remembered.read_scene)
+
+
+@pytest.fixture(autouse=True)
+def _own_files(settings: Any, tmp_path: Any) -> None:
     settings.FILES = tmp_path / "files"
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}

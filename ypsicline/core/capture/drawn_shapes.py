@@ -96,13 +96,8 @@ def find_drawn(picture: FlatPicture, sheets_mask: Mask) -> tuple[DrawnShape, ...
     main = _main_branches(skeleton, ink, mm_per_px)
     pen_mm = 2 * mm_per_px * float(np.median(cv2.distanceTransform(inked.astype(np.uint8), cv2.DIST_L2, 5)[main]))
     lines = (main, skeleton) if (skeleton & ~main).any() else (skeleton,)
-
-    def ways_of(branches: Mask, over: bool) -> list[tuple[DrawnShape, ...]]:
-        one = partial(_enclosed, picture, inked, branches, skeleton, pen_mm, over)
-        return at_once(one, (True, False))
-
     for branches, over in [(b, w) for w in (False, True) for b in lines]:
-        ways = ways_of(branches, over)
+        ways = at_once(partial(_enclosed, picture, inked, branches, skeleton, pen_mm, over), (True, False))
         largest = max((w[0].area_mm2 for w in ways if w), default=0.0)
         sound = [w for w in ways if w and w[0].area_mm2 > SAME_SHARE * largest]
         if shapes := min(sound, key=lambda w: (len(w), _tangle(w)), default=()):
@@ -338,11 +333,10 @@ def _loops_within(
         contours, _ = cv2.findContours(region.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
         rim = max(contours, key=cv2.contourArea)
         area_px = float(stats[k, cv2.CC_STAT_AREA])
-        own = region | ((lines == line) & _grown(region, 1 + round(pen_mm / mm_per_px)))
         # a line's thinned middle has short ends where nothing is drawn
         loose = branches & (lines == line) & ~_grown(region, 2 + round(pen_mm / 2 / mm_per_px))
         if loose.sum() * mm_per_px <= MOST_SPURS_MM:
-            loops.append(np.asarray(own))
+            loops.append(np.asarray(region | ((lines == line) & _grown(region, 1 + round(pen_mm / mm_per_px)))))
         elif area_px * mm_per_px**2 >= LIKELY_HOLE_MM2 and area_px > LIKELY_HOLE_FILLS * cv2.contourArea(
             cv2.convexHull(rim)
         ):

@@ -103,12 +103,13 @@ class _Chains:
     @classmethod
     def of(cls, runs: Sequence[Sequence[Edge]], within_mm: float, what: str) -> _Chains:
         rings = [_shut(r) for r in runs if len(r) > 1 and _gap(r) <= within_mm]
-        if all(_gap(r) <= within_mm for r in runs):
+        loose = [r for r in runs if _gap(r) > within_mm]
+        if not loose:
             return cls(rings, [], None)
         # it takes long to load, and most drawings have no loose lines
         from ezdxf import edgeminer
 
-        edges = [edgeminer.make_edge(r[0].start, r[-1].end, payload=r) for r in runs if _gap(r) > within_mm]
+        edges = [edgeminer.make_edge(r[0].start, r[-1].end, payload=r) for r in loose]
         deposit = edgeminer.Deposit(edges, gap_tol=within_mm)
         still_open: list[Sequence[Edge]] = []
         ids_done: set[int] = set()
