@@ -15,6 +15,7 @@ from scipy.spatial.transform import Rotation
 from ypsicline.core.capture.camera import Camera, View
 from ypsicline.core.capture.detect import SeenSheet
 from ypsicline.core.capture.rectify import Window, lay_flat
+from ypsicline.core.capture.scene import Scene, whole_window
 from ypsicline.core.capture.sheets import PAPERS, all_sheets, make_sheets, sheets_by_id
 from ypsicline.core.capture.solve import SheetPhoto, Solution, solve
 from ypsicline.core.errors import Refusal
@@ -211,6 +212,17 @@ def test_a_crumpled_sheet_by_which_alone_the_photos_hang_together_isnt_left_out(
     with pytest.raises(Refusal) as refused:
         solve([SheetPhoto(seen, 4032, 3024) for seen in photos])
     assert refused.value.reason != "photos_apart"
+
+
+def test_table_is_seen_only_where_the_lens_is_known() -> None:
+    solved = solve([SheetPhoto(tuple(synthetic(VIEW, 4, 0.05)), 4032, 3024)])
+    # its curve turns back before the picture's corners
+    bent = replace(solved.view, camera=replace(solved.view.camera, radial=(-0.3, 0.0, 0.0)))
+    paper = np.array([[-500.0, -400.0], [500.0, -400.0], [500.0, 400.0], [-500.0, 400.0]])
+    scene = Scene((), (SheetPhoto((), 4032, 3024),), replace(solved, views=(bent,)), (paper,), (), 0.0, np.ones(1))
+    window = whole_window(scene, 4.0)
+    # it turns back at √(1 / 0.9) = 1.05 of how far off the table is, to either side; the more for the view's slant
+    assert max(window.rows, window.columns) * 4.0 < 1.2 * 2 * 1.05 * 1250
 
 
 def test_sheets_that_lie_on_no_common_table_are_refused() -> None:

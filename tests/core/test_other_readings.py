@@ -85,11 +85,13 @@ def test_sun_on_the_table_may_have_been_taken_for_piece() -> None:
         assert np.mean(without[lit_beside]) < 0.1
 
 
-def test_a_tape_at_the_rim_may_be_no_part_of_a_plain_piece() -> None:
+@pytest.mark.parametrize("cloth", [[DARK], [DARK, (120, 60, 50), (150, 190, 170)]], ids=["plain", "striped"])
+def test_a_tape_at_the_rim_may_be_no_part_of_a_piece(cloth: list[tuple[int, int, int]]) -> None:
     tape = (COLUMNS >= 150) & (COLUMNS < 195) & (ROWS >= 95) & (ROWS < 115)
     tab = (COLUMNS >= 80) & (COLUMNS < 100) & (ROWS >= 20) & (ROWS < 50)
     taken = (square() | tape | tab).astype(np.float32)
-    pixels = np.where((square() | tab)[..., None], DARK, BIRCH).astype(np.uint8)
+    stripes = np.array(cloth, dtype=np.uint8)[ROWS // 15 % len(cloth)]
+    pixels = np.where((square() | tab)[..., None], stripes, np.uint8(BIRCH))
     pixels[tape] = (230, 200, 40)
     fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), taken, np.zeros_like(taken), (taken,))
     (without,) = against_colours(fine, fine)

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
@@ -26,14 +27,14 @@ TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 # where it ends in the piece something is seen to end: light changes there so many times as much as within it
 LIT_ENDS = 2.0
-# things that lie at a rim are no wider, nor smaller; of a piece's own colours, 9 in 10 differ so much from the usual, at most, and
-# those of a thing so many times as much, and at least so much
-WIDEST_THING_MM, LEAST_THING_MM2, MOST_SPREAD, OTHER_COLOUR, LEAST_OTHER = 70.0, 150.0, 12.0, 1.5, 15.0
+# things that lie at a rim are no wider, nor smaller; theirs is another colour from so much on, which less than this share of the
+# piece has
+WIDEST_THING_MM, LEAST_THING_MM2, LEAST_OTHER, NOWHERE = 70.0, 150.0, 15.0, 0.005
 # glare: light beyond this share of what the camera tells, on so much of the piece; it reaches so many times as far as that, and
 # within so many px at the rim there light changes by less than this share of what it falls off by in all
 DAZZLING, LEAST_GLARE, MOST_GLARE, GLARE_REACH, SOFT_PX, SOFT = 0.85, 0.002, 0.3, 2.0, 5, 0.5
-# things beside a piece are narrower than this share of it, and less than the second of it has their colour
-NARROW, NOWHERE = 0.3, 0.005
+# things beside a piece are narrower than this share of it
+NARROW = 0.3
 
 
 def other_readings(
@@ -91,32 +92,39 @@ def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
 
 
 def _without_things_at_rim(fine: Look) -> tuple[Reading, ...]:
-    """The piece without narrow parts at its rim that have another colour than all the rest of it: a pencil or a tape that lies
-    there. None where there are no such parts, or the piece has many colours itself."""
+    """The piece without narrow parts at its rim of a colour that all the rest of it has nowhere: a pencil or a tape that lies
+    there. None where there are no such parts."""
     mm_per_px = fine.picture.window.mm_per_px
     piece = tidy(fine).astype(np.uint8)
     size = 2 * round(WIDEST_THING_MM / 2 / mm_per_px) + 1
     body = cv2.morphologyEx(piece, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))) > 0
     if not body.any():
         return ()
-    lab = cv2.cvtColor(fine.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
-    off = np.linalg.norm(lab - np.median(lab[body], axis=0), axis=2)
-    usual = float(np.percentile(off[body], 90))
-    if usual > MOST_SPREAD:
-        return ()
     count, labels, stats, _ = cv2.connectedComponentsWithStats(((piece > 0) & ~body).astype(np.uint8), connectivity=4)
     # at the very rim colours are mixed with the table's
     within = cv2.erode(piece, np.ones((3, 3), np.uint8)) > 0
-    is_other = off > max(OTHER_COLOUR * usual, LEAST_OTHER)
+    lab = _lab(fine)
     things = [
         k
         for k in range(1, count)
         if stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LEAST_THING_MM2
-        and 2 * int(is_other[within & (labels == k)].sum()) > stats[k, cv2.CC_STAT_AREA]
+        and _has_other_colour(lab, within & (labels == k), within & body)
     ]
     if not things:
         return ()
     return (Reading((piece > 0) & ~np.isin(labels, things), mm_per_px, against_colours=True),)
+
+
+def _lab(look: Look) -> NDArray[np.float32]:
+    return np.asarray(cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
+
+
+def _has_other_colour(lab: NDArray[np.float32], part: Mask, piece: Mask) -> bool:
+    """Whether the usual colour of a part, of a picture in `lab` (rows, columns, 3), is hardly anywhere in a piece."""
+    if not part.any():
+        return False
+    off = np.linalg.norm(lab[piece] - np.median(lab[part], axis=0), axis=1)
+    return float(np.mean(off < LEAST_OTHER)) < NOWHERE
 
 
 def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
@@ -145,9 +153,7 @@ def _is_thing_beside(part: Mask, piece: Mask, fine: Look) -> bool:
     widths = [2 * float(cv2.distanceTransform(m.astype(np.uint8), cv2.DIST_L2, 5).max()) for m in (part, piece)]
     if widths[0] > min(NARROW * widths[1], WIDEST_THING_MM / fine.picture.window.mm_per_px):
         return False
-    lab = cv2.cvtColor(fine.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
-    off = np.linalg.norm(lab[piece] - np.median(lab[part], axis=0), axis=1)
-    return float(np.mean(off < LEAST_OTHER)) < NOWHERE
+    return _has_other_colour(_lab(fine), part, piece)
 
 
 def _without_lit_table(fine: Look) -> tuple[Reading, ...]:

@@ -157,16 +157,20 @@ def _whole_window(
 
 
 def _in_picture(view: View, photo: SheetPhoto, middle: Array, height_mm: float) -> Array:
-    """Places (n, 2) on the table all over a photo, as far as they are seen at least `COARSEST` times as small as `middle`."""
+    """Places (n, 2) on the table all over a photo, as far as the lens is known there and they are seen at least `COARSEST` times as
+    small as `middle`."""
     x, y = np.meshgrid(np.linspace(0, photo.width - 1, 33), np.linspace(0, photo.height - 1, 33))
     at = view.to_table(np.column_stack([x.ravel(), y.ravel()]), height_mm)
 
+    def above(places: Array) -> Array:
+        return np.column_stack([places, np.full(len(places), height_mm)])
+
     def depth(places: Array) -> Array:
-        deep = np.column_stack([places, np.full(len(places), height_mm)])
-        return np.asarray(deep @ view.rotation[2] + view.shift[2])
+        return np.asarray(above(places) @ view.rotation[2] + view.shift[2])
 
     away, usual = depth(at), float(depth(middle[None])[0])
-    return at[np.isfinite(at).all(axis=1) & (away > 0) & (away < COARSEST * usual)]
+    is_known = view.ideal_radius(above(at)) < view.camera.widest(photo.width, photo.height)
+    return at[np.isfinite(at).all(axis=1) & is_known & (away > 0) & (away < COARSEST * usual)]
 
 
 def fine_window(scene: Scene, low: Array, high: Array) -> Window:
