@@ -1,19 +1,21 @@
-import { describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, ref } from 'vue'
 import { Refusal } from '../api/client'
+import { notice } from '../state/notice'
 import { useEntry } from './entry'
 
 /** An entry for a value that the server has, and what it was sent. */
 function entry(answer: (text: string) => Promise<Refusal | null>) {
   const value = ref('12.0')
   const sent: string[] = []
-  const made = effectScope().run(() =>
+  const scope = effectScope()
+  const made = scope.run(() =>
     useEntry(
       () => value.value,
       (text) => (sent.push(text), answer(text)),
     ),
   )!
-  return { ...made, value, sent }
+  return { ...made, value, sent, scope }
 }
 const fine = () => Promise.resolve(null)
 
@@ -45,15 +47,39 @@ describe('what is typed into a field', () => {
     expect([text.value, refused.value]).toEqual(['20.0', ''])
   })
 
-  it('stays where the server is away, and is sent again', async () => {
-    let away = true
-    const { text, refused, send, sent } = entry(() => Promise.resolve(away ? new Refusal('It can’t be reached.', 0) : null))
-    text.value = '15'
-    await send()
-    expect([text.value, refused.value]).toEqual(['15', 'It can’t be reached.'])
-    away = false
-    await send()
-    expect([sent, refused.value]).toEqual([['15', '15'], ''])
+  describe('where the server is away', () => {
+    beforeEach(() => vi.useFakeTimers())
+    afterEach(() => vi.useRealTimers())
+    const away = new Refusal('It can’t be reached.', 0)
+
+    it('stays, and is sent by itself as soon as it can be', async () => {
+      const answers = [away, away, null]
+      const { text, refused, send, sent } = entry(() => Promise.resolve(answers.shift() ?? null))
+      text.value = '15'
+      await send()
+      expect([text.value, refused.value]).toEqual(['15', expect.stringContaining('sent by itself')])
+      await vi.runAllTimersAsync()
+      expect([sent, refused.value]).toEqual([['15', '15', '15'], ''])
+    })
+
+    it('is not sent any more once it is taken back', async () => {
+      const { text, send, sent, takeBack } = entry(() => Promise.resolve(away))
+      text.value = '15'
+      await send()
+      takeBack()
+      await vi.runAllTimersAsync()
+      expect(sent).toEqual(['15'])
+    })
+
+    it('is said not to have been sent when its field goes from sight', async () => {
+      const { text, send, sent, scope } = entry(() => Promise.resolve(away))
+      text.value = '15'
+      await send()
+      scope.stop()
+      await vi.runAllTimersAsync()
+      expect(sent).toEqual(['15'])
+      expect(notice.value).toEqual({ text: expect.stringContaining('“15” wasn’t sent') as string, wrong: true })
+    })
   })
 
   it('is undone where it was refused, once, and nothing is wrong then', async () => {

@@ -1,15 +1,29 @@
+import { tryOnScopeDispose } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Refusal } from '../api/client'
+import { say } from '../state/notice'
+
+const AWAY = 'The workshop’s server can’t be reached. What you typed is sent by itself as soon as it can be.'
+const AGAIN_MS = 2500
 
 /**
  * What is typed into a field until it is kept: a refusal stands at the field and the text stays, whatever changes elsewhere
- * meanwhile, until it is mended or taken back. `value` is what the server has, `keep` sends what was typed. Of another thing
- * it is another field: give its component that thing's key.
+ * meanwhile, until it is mended or taken back. Where the server is away it is sent again until it is there, or until the field
+ * goes from sight: then it is said at the foot of the window. `value` is what the server has, `keep` sends what was typed.
+ * Of another thing it is another field: give its component that thing's key.
  */
 export function useEntry(value: () => string, keep: (text: string) => Promise<Refusal | null>) {
   const typed = ref<string | null>(null)
   const refused = ref('')
   let refusedText = ''
+  let again: ReturnType<typeof setTimeout> | undefined
+  let isInSight = true
+  const sayNotSent = () => say(`“${refusedText}” wasn’t sent: the workshop’s server can’t be reached.`, true)
+  tryOnScopeDispose(() => {
+    isInSight = false
+    clearTimeout(again)
+    if (again && stillRefused()) sayNotSent()
+  })
   const text = computed({
     get: () => typed.value ?? value(),
     set: (now: string) => {
@@ -26,9 +40,10 @@ export function useEntry(value: () => string, keep: (text: string) => Promise<Re
     typed.value = null
     refused.value = ''
   }
+  const stillRefused = () => !!refused.value && typed.value?.trim() === refusedText
   /** What was refused and stands as it was, taken back; false where there is no such thing. */
   function undo() {
-    if (!refused.value || typed.value?.trim() !== refusedText) return false
+    if (!stillRefused()) return false
     takeBack()
     return true
   }
@@ -39,10 +54,14 @@ export function useEntry(value: () => string, keep: (text: string) => Promise<Re
     if (now === undefined || now === value()) return takeBack()
     if (now === underway) return
     underway = now
+    clearTimeout(again)
+    again = undefined
     const why = await keep(now).finally(() => (underway = null))
     if (why) {
-      refused.value = why.message
+      refused.value = why.status === 0 ? AWAY : why.message
       refusedText = now
+      if (why.status === 0 && isInSight) again = setTimeout(() => stillRefused() && void send(), AGAIN_MS)
+      else if (why.status === 0) sayNotSent()
     }
     // more may have been typed meanwhile
     else if (typed.value?.trim() === now) takeBack()
