@@ -85,20 +85,6 @@ def test_sun_on_the_table_may_have_been_taken_for_piece() -> None:
         assert np.mean(without[lit_beside]) < 0.1
 
 
-@pytest.mark.parametrize("cloth", [[DARK], [DARK, (120, 60, 50), (150, 190, 170)]], ids=["plain", "striped"])
-def test_a_tape_at_the_rim_may_be_no_part_of_a_piece(cloth: list[tuple[int, int, int]]) -> None:
-    tape = (COLUMNS >= 150) & (COLUMNS < 195) & (ROWS >= 95) & (ROWS < 115)
-    tab = (COLUMNS >= 80) & (COLUMNS < 100) & (ROWS >= 20) & (ROWS < 50)
-    taken = (square() | tape | tab).astype(np.float32)
-    stripes = np.array(cloth, dtype=np.uint8)[ROWS // 15 % len(cloth)]
-    pixels = np.where((square() | tab)[..., None], stripes, np.uint8(BIRCH))
-    pixels[tape] = (230, 200, 40)
-    fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), taken, np.zeros_like(taken), (taken,))
-    (without,) = against_colours(fine, fine)
-    assert np.mean(without[square() | tab]) > 0.97
-    assert np.mean(without[tape]) < 0.1
-
-
 @pytest.mark.parametrize(("colour", "joined"), [((230, 200, 40), False), (DARK, True)], ids=["tape", "own stripe"])
 def test_a_narrow_thing_beside_a_piece_is_no_part_of_it(colour: tuple[int, int, int], joined: bool) -> None:
     strip = (np.abs(COLUMNS - 160) <= 6) & (ROWS >= 45) & (ROWS < 155)

@@ -6,12 +6,12 @@ from dataclasses import replace
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
 from ypsicline.core.capture.looks import LIKELY, PIECE, Look, changes_of, light_of, resampled, tidy
 from ypsicline.core.capture.pieces import MAIN_SHARE, Mask, Reading, Share
+from ypsicline.core.capture.things import is_thing_beside
 
 __all__ = ["other_readings"]
 
@@ -27,14 +27,9 @@ TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 LIT, LIT_WIDTH, LEAST_LIT, MOST_LIT = (0.5, 5.0), 0.07, 0.03, 0.6
 # where it ends in the piece something is seen to end: light changes there so many times as much as within it
 LIT_ENDS = 2.0
-# things that lie at a rim are no wider, nor smaller; theirs is another colour from so much on, which less than this share of the
-# piece has
-WIDEST_THING_MM, LEAST_THING_MM2, LEAST_OTHER, NOWHERE = 70.0, 150.0, 15.0, 0.005
 # glare: light beyond this share of what the camera tells, on so much of the piece; it reaches so many times as far as that, and
 # within so many px at the rim there light changes by less than this share of what it falls off by in all
 DAZZLING, LEAST_GLARE, MOST_GLARE, GLARE_REACH, SOFT_PX, SOFT = 0.85, 0.002, 0.3, 2.0, 5, 0.5
-# things beside a piece are narrower than this share of it
-NARROW = 0.3
 
 
 def other_readings(
@@ -50,7 +45,6 @@ def other_readings(
     others = (
         *_by_others(fine, net, wide),
         *_without_bites(fine, odds),
-        *_without_things_at_rim(fine),
         *_in_one(fine, afar),
         *_without_lit_table(fine),
         *_without_glare(fine),
@@ -91,48 +85,12 @@ def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
     return (Reading(whole > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
 
 
-def _without_things_at_rim(fine: Look) -> tuple[Reading, ...]:
-    """The piece without narrow parts at its rim of a colour that all the rest of it has nowhere: a pencil or a tape that lies
-    there. None where there are no such parts."""
-    mm_per_px = fine.picture.window.mm_per_px
-    piece = tidy(fine).astype(np.uint8)
-    size = 2 * round(WIDEST_THING_MM / 2 / mm_per_px) + 1
-    body = cv2.morphologyEx(piece, cv2.MORPH_OPEN, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))) > 0
-    if not body.any():
-        return ()
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(((piece > 0) & ~body).astype(np.uint8), connectivity=4)
-    # at the very rim colours are mixed with the table's
-    within = cv2.erode(piece, np.ones((3, 3), np.uint8)) > 0
-    lab = _lab(fine)
-    things = [
-        k
-        for k in range(1, count)
-        if stats[k, cv2.CC_STAT_AREA] * mm_per_px**2 >= LEAST_THING_MM2
-        and _has_other_colour(lab, within & (labels == k), within & body)
-    ]
-    if not things:
-        return ()
-    return (Reading((piece > 0) & ~np.isin(labels, things), mm_per_px, against_colours=True),)
-
-
-def _lab(look: Look) -> NDArray[np.float32]:
-    return np.asarray(cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
-
-
-def _has_other_colour(lab: NDArray[np.float32], part: Mask, piece: Mask) -> bool:
-    """Whether the usual colour of a part, of a picture in `lab` (rows, columns, 3), is hardly anywhere in a piece."""
-    if not part.any():
-        return False
-    off = np.linalg.norm(lab[piece] - np.median(lab[part], axis=0), axis=1)
-    return float(np.mean(off < LEAST_OTHER)) < NOWHERE
-
-
 def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
     """Parts that lie close together as the one piece that they may be from afar: stripes of the table's colour part them."""
     _, labels, stats, _ = cv2.connectedComponentsWithStats(tidy(fine).astype(np.uint8), connectivity=4)
     areas = stats[1:, cv2.CC_STAT_AREA]
     main = 1 + np.flatnonzero(areas >= MAIN_SHARE * areas.max(initial=0))
-    main = main[[not _is_thing_beside(labels == k, labels == main[areas[main - 1].argmax()], fine) for k in main]]
+    main = main[[not is_thing_beside(labels == k, labels == main[areas[main - 1].argmax()], fine) for k in main]]
     if len(main) < 2:
         return ()
     parts = np.isin(labels, main).astype(np.uint8)
@@ -145,15 +103,6 @@ def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
             likely = float(resampled(afar.piece, afar.picture.window, window)[between].mean())
             return (Reading(whole > 0, window.mm_per_px, against_colours=True),) if likely > LIKELY else ()
     return ()
-
-
-def _is_thing_beside(part: Mask, piece: Mask, fine: Look) -> bool:
-    """Whether a part is no part of a piece but a thing beside it, a tape or a pencil: narrow, and of a colour that the piece has
-    nowhere."""
-    widths = [2 * float(cv2.distanceTransform(m.astype(np.uint8), cv2.DIST_L2, 5).max()) for m in (part, piece)]
-    if widths[0] > min(NARROW * widths[1], WIDEST_THING_MM / fine.picture.window.mm_per_px):
-        return False
-    return _has_other_colour(_lab(fine), part, piece)
 
 
 def _without_lit_table(fine: Look) -> tuple[Reading, ...]:

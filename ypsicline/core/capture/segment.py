@@ -25,6 +25,7 @@ from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.table_repeat import like_repeat, off_the_repeat
+from ypsicline.core.capture.things import without_things_at_rim
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.messages import message
@@ -159,18 +160,24 @@ def _segmented(
     box = _box_of_parts(wide)
     if box is None:
         return None
-    closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, wide, taps, ways=WAYS_CLOSEST)
+    bare = without_things_at_rim(wide, taps)
+    closest = look_at(flat, _around(*box, FINE_MARGIN, CLOSEST_PX, whole), papers, bare, taps, ways=WAYS_CLOSEST)
     off_closest = None if off_repeat is None else resampled(off_repeat, picture.window, closest.picture.window)
     fine = _by_appearance(closest, papers, FINE, off_closest)
     counted_closest = _pixels_counted(closest.picture, papers)
     fine = with_continuation(fine, counted_closest)
     gleam = gleam_of(fine, counted_closest)
-    fine = with_gleam(fine, gleam)
+    with_things = with_gleam(fine, gleam)
+    fine = without_things_at_rim(with_things, taps)
+    readings: tuple[Reading, ...] = ()
+    if fine is not with_things:
+        readings = (Reading(tidy(with_things), fine.picture.window.mm_per_px, against_colours=True),)
     if off_repeat is None:
-        return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, gleam))
+        return _Segmentation(fine, closest, (*readings, *other_readings(fine, closest, wide, afar, gleam)))
     alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
     table = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
-    return _Segmentation(fine, closest, other_readings(fine, closest, wide, afar, gleam, table), alike)
+    readings = (*readings, *other_readings(fine, closest, wide, afar, gleam, table))
+    return _Segmentation(fine, closest, readings, alike)
 
 
 def _by_appearance(look: Look, papers: Sequence[Array], manner: Manner, off_repeat: NDArray[np.float32] | None) -> Look:

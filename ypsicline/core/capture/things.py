@@ -1,0 +1,75 @@
+"""Things that lie against a piece or beside it, a pencil or a tape, told by colours that the piece has nowhere."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import cv2
+import numpy as np
+import scipy
+
+from ypsicline.core.capture.looks import Look, Taps, tidy
+from ypsicline.core.capture.pieces import Mask
+
+__all__ = ["is_thing_beside", "without_things_at_rim"]
+
+# things are no wider, nor smaller, and so much of them, beside their shadows, has colours that no more than the second share of
+# the piece has, in steps of Lab
+WIDEST_MM, LEAST_MM2 = 70.0, 150.0
+LEAST_FOREIGN, NOWHERE, COLOUR_STEP = 0.33, 0.005, 8.0
+# things beside a piece are narrower than this share of it
+NARROW = 0.3
+# what is taken for a thing is no likelier than this to be piece
+UNLIKELY = 0.3
+
+
+def without_things_at_rim(look: Look, taps: Taps) -> Look:
+    """A look without narrow parts at a piece's rim of colours that its midst has nowhere, nor what goes on from them in such
+    colours; itself where there are none, or where one was pointed at as piece."""
+    window = look.picture.window
+    piece = tidy(look)
+    size = 2 * round(WIDEST_MM / 2 / window.mm_per_px) + 1
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    midst = cv2.erode(piece.astype(np.uint8), kernel, borderValue=0)
+    if not midst.any():
+        return look
+    narrow = piece & (cv2.dilate(midst, kernel) == 0)
+    foreign = _foreign(look, midst > 0) & piece
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(narrow.astype(np.uint8), connectivity=4)
+    is_thing = [
+        stats[k, cv2.CC_STAT_AREA] * window.mm_per_px**2 >= LEAST_MM2 and _is_foreign(foreign, labels == k)
+        for k in range(1, count)
+    ]
+    if not any(is_thing):
+        return look
+    things = np.array([False, *is_thing])[labels]
+    _, parts = cv2.connectedComponents((things | foreign).astype(np.uint8), connectivity=4)
+    things = np.isin(parts, parts[things])
+    column_row = np.rint(window.to_px(taps.piece)).astype(int)
+    inside = ((column_row >= 0) & (column_row < [window.columns, window.rows])).all(axis=1)
+    if things[column_row[inside, 1], column_row[inside, 0]].any():
+        return look
+    return replace(look, piece=np.where(things, np.minimum(look.piece, UNLIKELY), look.piece))
+
+
+def is_thing_beside(part: Mask, piece: Mask, look: Look) -> bool:
+    """Whether a part is no part of a piece but a thing beside it: narrow, and of colours that the piece has nowhere."""
+    widths = [2 * float(cv2.distanceTransform(m.astype(np.uint8), cv2.DIST_L2, 5).max()) for m in (part, piece)]
+    if widths[0] > min(NARROW * widths[1], WIDEST_MM / look.picture.window.mm_per_px):
+        return False
+    return _is_foreign(_foreign(look, piece), part)
+
+
+def _foreign(look: Look, piece: Mask) -> Mask:
+    """Where a look's picture has colours that hardly any of a piece has."""
+    lab = cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
+    levels = np.floor((lab + [0, 128, 128]) / COLOUR_STEP).astype(int)
+    steps = 1 + levels.reshape(-1, 3).max(axis=0)
+    kinds = np.ravel_multi_index(tuple(levels.reshape(-1, 3).T), tuple(steps)).reshape(piece.shape)
+    counts = np.bincount(kinds[piece], minlength=int(steps.prod())).reshape(steps)
+    nearly = scipy.ndimage.convolve(counts, np.ones((3, 3, 3), dtype=int), mode="constant")
+    return np.asarray(nearly.ravel()[kinds] < NOWHERE * piece.sum())
+
+
+def _is_foreign(foreign: Mask, part: Mask) -> bool:
+    return float(foreign[part].mean()) > LEAST_FOREIGN
