@@ -7,6 +7,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 import scipy
+from numpy.typing import NDArray
 
 from ypsicline.core.capture.looks import Look, Taps, tidy
 from ypsicline.core.capture.pieces import Mask
@@ -28,18 +29,17 @@ def without_things_at_rim(look: Look, taps: Taps) -> Look:
     colours; itself where there are none, or where one was pointed at as piece."""
     window = look.picture.window
     piece = tidy(look)
-    size = 2 * round(WIDEST_MM / 2 / window.mm_per_px) + 1
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    midst = cv2.erode(piece.astype(np.uint8), kernel, borderValue=0)
+    reach = WIDEST_MM / 2 / window.mm_per_px
+    midst = _depth(piece) > reach
     if not midst.any():
         return look
-    narrow = piece & (cv2.dilate(midst, kernel) == 0)
-    foreign = _foreign(look, midst > 0) & piece
+    narrow = piece & (_depth(~midst) > reach)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(narrow.astype(np.uint8), connectivity=4)
-    is_thing = [
-        stats[k, cv2.CC_STAT_AREA] * window.mm_per_px**2 >= LEAST_MM2 and _is_foreign(foreign, labels == k)
-        for k in range(1, count)
-    ]
+    is_large = stats[1:, cv2.CC_STAT_AREA] * window.mm_per_px**2 >= LEAST_MM2
+    if not is_large.any():
+        return look
+    foreign = _foreign(look, midst) & piece
+    is_thing = [large and _is_foreign(foreign, labels == k) for k, large in zip(range(1, count), is_large, strict=True)]
     if not any(is_thing):
         return look
     things = np.array([False, *is_thing])[labels]
@@ -54,16 +54,21 @@ def without_things_at_rim(look: Look, taps: Taps) -> Look:
 
 def is_thing_beside(part: Mask, piece: Mask, look: Look) -> bool:
     """Whether a part is no part of a piece but a thing beside it: narrow, and of colours that the piece has nowhere."""
-    widths = [2 * float(cv2.distanceTransform(m.astype(np.uint8), cv2.DIST_L2, 5).max()) for m in (part, piece)]
+    widths = [2 * float(_depth(m).max()) for m in (part, piece)]
     if widths[0] > min(NARROW * widths[1], WIDEST_MM / look.picture.window.mm_per_px):
         return False
     return _is_foreign(_foreign(look, piece), part)
 
 
+def _depth(mask: Mask) -> NDArray[np.float32]:
+    """How deep within a mask each place lies, px."""
+    return cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, 5)
+
+
 def _foreign(look: Look, piece: Mask) -> Mask:
     """Where a look's picture has colours that hardly any of a piece has."""
     lab = cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
-    levels = np.floor((lab + [0, 128, 128]) / COLOUR_STEP).astype(int)
+    levels = ((lab + [0, 128, 128]) / COLOUR_STEP).astype(np.int32)
     steps = 1 + levels.reshape(-1, 3).max(axis=0)
     kinds = np.ravel_multi_index(tuple(levels.reshape(-1, 3).T), tuple(steps)).reshape(piece.shape)
     counts = np.bincount(kinds[piece], minlength=int(steps.prod())).reshape(steps)
