@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useId } from 'vue'
 import ChosenField from './ChosenField.vue'
 import { asked, type Choice, type Field } from './fields'
 import type { Refused } from './refused'
@@ -17,7 +17,8 @@ const props = defineProps<{
   refused?: Refused | null
 }>()
 const now = computed(() => asked(props.fields, props.values))
-/** Fields that are asked apart from the others, by what they are asked with. */
+/** Fields that are asked apart from the others, by what they are asked with; one such part is open at a time. */
+const group = useId()
 const parts = computed(() => {
   const names = [...new Set(now.value.flatMap((f) => f.part ?? []))]
   return names.map((name) => ({ name, fields: now.value.filter((f) => f.part === name).map((f) => ({ ...f, part: undefined })) }))
@@ -54,7 +55,7 @@ const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? un
       @change="emit('change', f.key)"
     />
   </template>
-  <details v-for="p in parts" :key="p.name" :open="p.fields.some((f) => f.key === refused?.at) || undefined">
+  <details v-for="p in parts" :key="p.name" :name="group" :open="p.fields.some((f) => f.key === refused?.at) || undefined">
     <summary>{{ p.name }}</summary>
     <FormFields
       :fields="p.fields"
