@@ -39,6 +39,14 @@ def test_what_lies_against_a_piece_in_colours_that_it_has_nowhere_is_none_of_it(
     assert np.mean(piece[thing]) < 0.01
 
 
+def test_the_rim_where_colours_of_piece_and_table_mix_stays_piece() -> None:
+    taken = look(TAPE, [DARK])
+    rim = SQUARE & ~((COLUMNS > 50) & (COLUMNS < 179) & (ROWS > 70) & (ROWS < 199))
+    taken.picture.pixels[rim] = (128, 120, 105)
+    piece = without_things_at_rim(taken, Taps()).piece > PIECE
+    assert np.mean(piece[rim]) > 0.95
+
+
 def test_a_strap_of_the_pieces_own_colours_is_of_it() -> None:
     taken = look(TAPE, [DARK, BRICK, MINT], BRICK)
     assert without_things_at_rim(taken, Taps()) is taken

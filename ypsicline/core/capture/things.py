@@ -38,12 +38,14 @@ def without_things_at_rim(look: Look, taps: Taps) -> Look:
     is_large = stats[1:, cv2.CC_STAT_AREA] * window.mm_per_px**2 >= LEAST_MM2
     if not is_large.any():
         return look
-    foreign = _foreign(look, midst) & piece
+    foreign = (_foreign(look, midst) & piece).astype(np.uint8)
     is_thing = [large and _is_foreign(foreign, labels == k) for k, large in zip(range(1, count), is_large, strict=True)]
     if not any(is_thing):
         return look
     things = np.array([False, *is_thing])[labels]
-    _, parts = cv2.connectedComponents((things | foreign).astype(np.uint8), connectivity=4)
+    # at the very rim the piece's colours are mixed with the table's
+    wide_foreign = cv2.morphologyEx(foreign, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    _, parts = cv2.connectedComponents(things.astype(np.uint8) | wide_foreign, connectivity=4)
     things = np.isin(parts, parts[things])
     column_row = np.rint(window.to_px(taps.piece)).astype(int)
     inside = ((column_row >= 0) & (column_row < [window.columns, window.rows])).all(axis=1)
@@ -76,5 +78,5 @@ def _foreign(look: Look, piece: Mask) -> Mask:
     return np.asarray(nearly.ravel()[kinds] < NOWHERE * piece.sum())
 
 
-def _is_foreign(foreign: Mask, part: Mask) -> bool:
+def _is_foreign(foreign: NDArray[np.uint8] | Mask, part: Mask) -> bool:
     return float(foreign[part].mean()) > LEAST_FOREIGN
