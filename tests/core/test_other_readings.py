@@ -50,6 +50,19 @@ def test_bites_out_of_a_plain_piece_are_bites() -> None:
     assert against_colours(fine, fine) == []
 
 
+@pytest.mark.parametrize(("second", "filled"), [((120, 160, 60), True), (DARK, False)], ids=["printed", "plain"])
+def test_bites_beside_holes_may_be_its_print_where_a_piece_has_many_colours(
+    second: tuple[int, int, int], filled: bool
+) -> None:
+    bite = dots((100, 50))
+    share = (square() & ~dots((75, 80), (120, 90), (90, 120)) & ~bite).astype(np.float32)
+    pixels = np.where((ROWS // 10 % 2 == 0)[..., None], np.uint8(DARK), np.uint8(second))
+    pixels[share == 0] = BIRCH
+    fine = Look(FlatPicture(WINDOW, pixels, np.ones((SIDE, SIDE), bool)), share, np.zeros_like(share), (share,))
+    readings = against_colours(fine, fine)
+    assert any(np.mean(r[bite & square()]) > 0.7 for r in readings) == filled
+
+
 @pytest.mark.parametrize("wide", [4, 12])
 def test_stripes_that_were_one_piece_from_afar_may_be_one(wide: int) -> None:
     gap = square() & (np.abs(COLUMNS - 100) <= wide / 2)

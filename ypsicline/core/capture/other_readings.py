@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import cv2
 import numpy as np
+import scipy
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
@@ -21,6 +22,8 @@ BOLDER = (0.2, 0.8)
 GAP_SHARES = (0.06, 0.1, 0.15)
 # odds beyond which a place in the piece looks like the table, and how many such places make a pattern
 ALIKE, LEAST_ALIKE = 1.0, 3
+# of a plain piece's colours 9 in 10 differ no more from the usual, steps of Lab
+PLAIN_SPREAD = 12.0
 # how sure of being table a place is that shows the table's colour, how much that colour may vary, and a lit place from it
 TABLE, PLAIN, SAME_COLOUR = 0.1, 0.05, 0.1
 # a lit place: so many times as bright as the table, as wide as this share of the piece, and how much of the piece it may be
@@ -66,12 +69,15 @@ def _by_others(fine: Look, net: Look, wide: Look) -> tuple[Reading, ...]:
 
 def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
     """The piece as it would be if bites out of its rim were what places in its midst are that look like the table: its own
-    print or dots. None where there are no such places."""
+    print or dots. Holes in a piece of many colours may be such places too. None where there are no such places."""
     piece = fine.piece > PIECE
     body = cv2.morphologyEx(piece.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    alike = cv2.morphologyEx(((odds < -ALIKE) & piece).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    filled = scipy.ndimage.binary_fill_holes(body) if _has_many_colours(fine, body > 0) else body > 0
+    alike = cv2.morphologyEx(
+        (((odds < -ALIKE) & piece) | (filled & (body == 0))).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)
+    )
     count, labels = cv2.connectedComponents(alike, connectivity=4)
-    inside = cv2.distanceTransform(body, cv2.DIST_L2, 5)
+    inside = cv2.distanceTransform(filled.astype(np.uint8), cv2.DIST_L2, 5)
     deep = cv2.distanceTransform(alike, cv2.DIST_L2, 5)
     radii = []
     for k in range(1, count):
@@ -83,6 +89,13 @@ def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
     size = 2 * int(np.ceil(1.5 * np.percentile(radii, 90))) + 3
     whole = cv2.morphologyEx(body, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
     return (Reading(whole > 0, fine.picture.window.mm_per_px / 2, against_colours=True),)
+
+
+def _has_many_colours(look: Look, piece: Mask) -> bool:
+    if not piece.any():
+        return False
+    lab = cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)[piece]
+    return float(np.percentile(np.linalg.norm(lab - np.median(lab, axis=0), axis=1), 90)) > PLAIN_SPREAD
 
 
 def _in_one(fine: Look, afar: Look) -> tuple[Reading, ...]:
