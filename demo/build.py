@@ -125,14 +125,15 @@ def _job(workshop, user, name, covers, due, unit="mm", **brief):  # type: ignore
     return history.take_in(workshop, document, user)
 
 
-def _measured(job, hands, *names, **wanted):  # type: ignore[no-untyped-def]
-    """Send photos as the interface does, and wait for them to be measured by one of the `hands` instead of the worker."""
+def _measured(job, hands, *names, pieces=(), **wanted):  # type: ignore[no-untyped-def]
+    """Send photos as the interface does, and wait for them to be measured by one of the `hands` instead of the worker, and for
+    the pieces that are given names."""
     from ypsicline.server.jobs.models import Photo
     from ypsicline.server.photos import photos
 
     sent = [(f"{name.replace('_', '-')}.jpg", hands.photo(name)) for name in names]
     photo = photos.take_photos_in(job, sent, photos.CaptureRequest(**wanted))
-    yield hands.measure(photo.pk)
+    yield hands.measure(photo.pk, pieces)
     job.refresh_from_db()
     return Photo.objects.get(pk=photo.pk)
 
@@ -291,17 +292,13 @@ def _calibrated_camera(workshop, hands) -> None:  # type: ignore[no-untyped-def]
 
 def _stool_slip(workshop, user, hands):  # type: ignore[no-untyped-def]
     from ypsicline.core.changes.pieces import OldCover, OpenPiece
-    from ypsicline.server.photos import kept, photos
+    from ypsicline.server.photos import kept
 
     job = _job(
         workshop, user, "Throwing stool slip", "throwing stool, after its old slip", _due(8), against=("wear", "dust"),
         goes_on="pulled over", looseness="6 mm", cloth="cotton drill", near=("seating",),
     )  # fmt: skip
-    photo = yield from _measured(job, hands, "old_slip")
-    photos.choose_pieces(photo, ["seat", "wall", "tab"])
-    yield hands.measure(photo.pk)
-
-    job.refresh_from_db()
+    yield from _measured(job, hands, "old_slip", pieces=("seat", "wall", "tab"))
     seat = _changed(job, user).pieces[0].id
     _changed(job, user, OpenPiece(seat), OldCover((), 10.0))
     (shown,) = kept.keep_photos(job, [("old-slip-on-the-bench.jpg", hands.photo("old_slip"))])

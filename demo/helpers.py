@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -26,9 +26,10 @@ class Helpers:
     def photo(self, name: str) -> bytes:
         return self.album[name].result()
 
-    def measure(self, photo: int) -> Future[None]:
-        """The photo of this number in the database measured, as the worker would do it."""
-        return self.pool.submit(_measure, photo)
+    def measure(self, photo: int, names: Sequence[str] = ()) -> Future[None]:
+        """The photo of this number in the database measured, as the worker would do it; where pieces are given `names`, measured
+        for what pieces it shows, and then for these, as when a maker named them."""
+        return self.pool.submit(_measure, photo, names)
 
 
 @contextmanager
@@ -37,7 +38,11 @@ def helpers() -> Iterator[Helpers]:
         yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
 
 
-def _measure(photo: int) -> None:
+def _measure(photo: int, names: Sequence[str]) -> None:
+    from ypsicline.server.jobs.models import Photo
     from ypsicline.server.photos import photos
 
     photos.measure.call(photo)
+    if names:
+        photos.choose_pieces(Photo.objects.get(pk=photo), list(names))
+        photos.measure.call(photo)

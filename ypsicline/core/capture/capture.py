@@ -20,7 +20,7 @@ from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.drawn_edge import drawn_edge
 from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn, no_line
 from ypsicline.core.capture.judge import judge
-from ypsicline.core.capture.looks import Taps
+from ypsicline.core.capture.looks import Taps, resampled
 from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo
@@ -84,8 +84,10 @@ LOOSE_SHARE = 0.1
 HIDDEN_SHARE = 0.04
 # beside a sure piece others are asked about where one of them is at least this share of it
 OFFERED_SHARE = 0.1
+# what was found before in a scene that is asked again
 _PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
 _LINES_OF: WeakKeyDictionary[Scene, tuple[DrawnShape, ...]] = WeakKeyDictionary()
+_EDGE_OF: WeakKeyDictionary[CoarsePiece, MeasuredEdge] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True)
@@ -237,10 +239,17 @@ def capture_in(
 
 
 def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
-    """The pieces as they are read without being told anything; of a scene that is asked again, those from before."""
+    """The pieces as they are read without being told anything."""
     if scene not in _PIECES_OF:
         _PIECES_OF[scene] = find_pieces(scene.flat, whole_window(scene), scene.covers())
     return _PIECES_OF[scene]
+
+
+def _edge(scene: Scene, piece: CoarsePiece) -> MeasuredEdge:
+    """A piece's edge. Raises `Refusal` as `edge_of` does."""
+    if piece not in _EDGE_OF:
+        _EDGE_OF[piece] = edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers())
+    return _EDGE_OF[piece]
 
 
 def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
@@ -256,7 +265,7 @@ def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
 def _is_sure(scene: Scene, piece: CoarsePiece) -> bool:
     """Whether a piece is given without being pointed at."""
     try:
-        return not _is_in_question(edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers()))
+        return not _is_in_question(_edge(scene, piece))
     except Refusal:
         return False  # its edge isn't seen
 
@@ -297,7 +306,7 @@ def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
 
 
 def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    """The drawn shapes; of a scene that is asked again, those from before."""
+    """The drawn shapes."""
     if scene not in _LINES_OF:
         _LINES_OF[scene] = _find_lines(scene)
     return _LINES_OF[scene]
@@ -327,9 +336,8 @@ def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:
 def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
     if choice.leaves_picture:
         raise Refusal(message("piece_out_of_picture"), "piece_leaves_picture")
-    fine = scene.flat(_fine_window(scene, choice))
     try:
-        edge = edge_of(choice, fine, scene.covers())
+        edge = _edge(scene, choice)
     except Refusal as e:
         if not pointed_at:
             e.message = message("piece_hardly_seen")
@@ -341,10 +349,11 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
     if not pointed_at and _is_in_question(edge):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
+    window = _fine_window(scene, choice)
     if scene.height_mm and len(scene.photos) == 1:
-        edge = top_face(edge, fine, scene.solution.view.eye_mm, scene.height_mm)
+        edge = top_face(edge, scene.flat(window), scene.solution.view.eye_mm, scene.height_mm)
     untold = 0.0 if scene.height_mm else CLOTH_MM
-    outline_of_piece = _finish(scene, edge, fine.window.mm_per_px, frame, untold)
+    outline_of_piece = _finish(scene, edge, window.mm_per_px, frame, untold)
     shadows = tuple(_as_ring(outline_of_piece.frame.points(ring)) for ring in choice.shadows)
     return replace(outline_of_piece, shadows=shadows)
 
@@ -423,15 +432,7 @@ def _fine_window(scene: Scene, piece: CoarsePiece | DrawnShape) -> Window:
 
 def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
     window = _fine_window(scene, piece)
-    picture = scene.flat(window)
-    ratio = window.mm_per_px / piece.window.mm_per_px
-    origin = piece.window.to_px(np.array([[window.left, window.top]]))[0]
-    matrix = np.array([[ratio, 0, origin[0]], [0, ratio, origin[1]]], dtype=np.float32)
-    soft = cv2.warpAffine(
-        piece.mask.astype(np.float32), matrix, (window.columns, window.rows),
-        flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-    )  # fmt: skip
-    return picture, soft > 0.5
+    return scene.flat(window), resampled(piece.mask.astype(np.float32), piece.window, window) > 0.5
 
 
 def _plainly(outline: FoundOutline, doubt_mm: float = 0.0) -> MeasuredEdge:

@@ -47,9 +47,9 @@ class Reading:
     against_colours: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class CoarsePiece:
-    """A piece on `window`: its mask and area, and whether it runs out of what the photo shows.
+    """A piece on `window`: its mask and area, and whether it runs out of what the photo shows; each is like no other.
 
     `share` (rows, columns) is how sure each pixel is of being piece, 0 to 1, where that is known;
     `sure` its mean over the piece. `readings` are other ways to read the picture there. `shadows` are
