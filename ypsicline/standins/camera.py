@@ -28,6 +28,8 @@ __all__ = ["Cast", "Floor", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "St
 Array = NDArray[np.float64]
 Image8 = NDArray[np.uint8]
 Box = tuple[slice, slice]
+# rows that are reckoned at a time
+BAND = 32
 _SUB = 8
 _WALL_SUB = 3
 
@@ -186,12 +188,14 @@ def render(scene: Scene, shot: Shot) -> Image8:
     if shot.blur_px:
         picture = cv2.GaussianBlur(picture, (0, 0), shot.blur_px)
     pixels = np.empty(picture.shape, dtype=np.uint8)
+    cv2.setRNGSeed(shot.seed)
+    grain = np.empty(picture[:BAND].shape, dtype=np.float32)
     for rows in _bands(height):
         band = picture[rows]
         if shot.noise:
-            grain = rng.standard_normal(band.shape, dtype=np.float32)
-            band += grain * (np.float32(shot.noise) * np.sqrt(np.maximum(band, 4) / np.float32(120)))
-        pixels[rows] = np.clip(band + np.float32(0.5), 0, 255)
+            cv2.randn(grain, (0.0,) * 3, (float(shot.noise),) * 3)
+            band += grain[: len(band)] * np.sqrt(np.maximum(band, 4) / np.float32(120))
+        pixels[rows] = cv2.add(band, 0.0, dtype=cv2.CV_8U)
     return pixels
 
 
@@ -203,7 +207,7 @@ def _dim(picture: NDArray[np.float32], light: NDArray[np.float32]) -> None:
 
 def _bands(height: int) -> Iterator[slice]:
     """Rows a few at a time: what is reckoned of them stays in the processor's cache."""
-    return (slice(top, top + 32) for top in range(0, height, 32))
+    return (slice(top, top + BAND) for top in range(0, height, BAND))
 
 
 def _lay_piece(
