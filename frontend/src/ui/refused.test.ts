@@ -1,4 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
+import { reactive } from 'vue'
 import { flushPromises, mount } from '@vue/test-utils'
 import { Refusal } from '../api/client'
 import AskedForm from './AskedForm.vue'
@@ -26,6 +27,17 @@ describe('what is refused of a form', () => {
     expect(refused.value?.at).toBe('hem')
     changed('hem')
     expect(refused.value).toBeNull()
+  })
+
+  it('stands at the one of two with the same text that was typed into last', () => {
+    const values = reactive<Record<string, string>>({ across: '1,250 mm', hem: '' })
+    const { refused, heard } = useRefused(() => values)
+    values.hem = '1,250 mm'
+    heard(two)
+    expect(refused.value?.at).toBe('hem')
+    values.across = '1,250 mm '
+    heard(two)
+    expect(refused.value?.at).toBe('across')
   })
 
   it('is about all of it where it quotes none, until anything is changed', () => {

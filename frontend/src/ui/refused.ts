@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Refusal } from '../api/client'
 
 /** Why a form was refused, and the key of the field whose text that quotes; none where it is about all of the form. */
@@ -13,9 +13,15 @@ export interface Refused {
  */
 export function useRefused(values: () => Readonly<Record<string, string | undefined>>) {
   const refused = ref<Refused | null>(null)
+  let latest = ''
+  watch(
+    () => ({ ...values() }),
+    (now, before) => (latest = Object.keys(now).find((key) => now[key] !== before[key]) ?? latest),
+    { flush: 'sync' },
+  )
   /** What came of sending the form; whether it was taken. */
   function heard(refusal: Refusal | null): boolean {
-    refused.value = refusal && { why: refusal.message, at: keyQuoted(refusal.message, values()) }
+    refused.value = refusal && { why: refusal.message, at: keyQuoted(refusal.message, values(), latest) }
     return !refusal
   }
   /** Something else was typed into a field. */
@@ -25,5 +31,8 @@ export function useRefused(values: () => Readonly<Record<string, string | undefi
   return { refused: computed(() => refused.value), heard, changed }
 }
 
-const keyQuoted = (sentence: string, values: Readonly<Record<string, string | undefined>>) =>
-  Object.entries(values).find(([, text]) => text?.trim() && sentence.includes(`“${text.trim()}”`))?.[0] ?? ''
+/** The field whose text a sentence quotes; of several with that text the one that was typed into last. */
+function keyQuoted(sentence: string, values: Readonly<Record<string, string | undefined>>, latest: string) {
+  const quoted = Object.keys(values).filter((key) => values[key]?.trim() && sentence.includes(`“${values[key].trim()}”`))
+  return quoted.includes(latest) ? latest : (quoted[0] ?? '')
+}
