@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from weakref import WeakKeyDictionary
 
 import numpy as np
 import pytest
@@ -62,21 +63,30 @@ def test_the_same_photo_twice_gives_the_same_answer(two_pieces_photo: bytes) -> 
     assert capture_piece(photo, at=[share(LEFT)]) == capture_piece(photo, at=[share(LEFT)])
 
 
-def doubtful(change: Callable[[MeasuredEdge, float], MeasuredEdge]) -> Callable[..., MeasuredEdge]:
-    """The measuring of edges, changed by what is given it with how far right the piece lies, mm."""
+Change = Callable[[MeasuredEdge, float], MeasuredEdge]
 
-    def measure(*where: object) -> MeasuredEdge:
-        edge = edge_of(*where)  # type: ignore[arg-type]
-        return change(edge, float(edge.outline.outline[:, 0].mean()))
 
-    return measure
+@pytest.fixture
+def edges_become(monkeypatch: pytest.MonkeyPatch) -> Callable[[Change], None]:
+    """Have edges measured as they are, and changed by what is given each with how far right its piece lies, mm."""
+
+    def become(change: Change) -> None:
+        def measure(*where: object) -> MeasuredEdge:
+            edge = edge_of(*where)  # type: ignore[arg-type]
+            return change(edge, float(edge.outline.outline[:, 0].mean()))
+
+        monkeypatch.setattr(capture, "edge_of", measure)
+        # none that was measured before counts, and none of these later
+        monkeypatch.setattr(capture, "_EDGE_OF", WeakKeyDictionary())
+
+    return become
 
 
 @pytest.mark.parametrize(
     ("in_question", "is_asked"), [("right", False), ("left", True)], ids=["the smaller", "the larger"]
 )
 def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
-    two_pieces_read: TableRead, monkeypatch: pytest.MonkeyPatch, in_question: str, is_asked: bool
+    two_pieces_read: TableRead, edges_become: Callable[[Change], None], in_question: str, is_asked: bool
 ) -> None:
     middles = []
 
@@ -85,11 +95,27 @@ def test_what_is_in_question_itself_is_nothing_to_choose_beside_a_sure_piece(
         is_right = x > min(middles) + 50
         return replace(edge, disputed=edge.disputed + 30) if is_right == (in_question == "right") else edge
 
-    monkeypatch.setattr(capture, "edge_of", doubtful(change))
+    edges_become(change)
     result = capture_in(two_pieces_read)
     assert isinstance(result, SeveralPieces) == is_asked
     if not is_asked:
         assert shapely.Polygon(only(result).outline).area == pytest.approx(32000, rel=5e-3)
+
+
+def test_an_edge_that_was_measured_to_see_whether_it_is_sure_isnt_measured_again(
+    two_pieces_read: TableRead, edges_become: Callable[[Change], None]
+) -> None:
+    middles = []
+
+    def change(edge: MeasuredEdge, x: float) -> MeasuredEdge:
+        middles.append(x)
+        return edge
+
+    edges_become(change)
+    assert isinstance(capture_in(two_pieces_read), SeveralPieces)
+    both = capture_in(two_pieces_read, pieces=[0, 1])
+    assert not isinstance(both, SeveralPieces)
+    assert len(both) == len(middles) == 2
 
 
 def test_a_small_thing_beside_the_piece_is_only_taken_where_it_is_pointed_at() -> None:
@@ -119,13 +145,13 @@ def test_what_runs_out_of_the_picture_is_no_other_way_to_read_a_piece_that_was_p
 
 @pytest.mark.parametrize(("everywhere_mm", "is_given"), [(1.0, False), (0.0, True)])
 def test_an_outline_of_which_nothing_holds_isnt_given_even_after_a_tap(
-    tray_read: TableRead, monkeypatch: pytest.MonkeyPatch, everywhere_mm: float, is_given: bool
+    tray_read: TableRead, edges_become: Callable[[Change], None], everywhere_mm: float, is_given: bool
 ) -> None:
     def change(edge: MeasuredEdge, _x: float) -> MeasuredEdge:
         along = np.linspace(0, 1, len(edge.doubts))
         return replace(edge, doubts=np.where(along < 0.1, 80.0, everywhere_mm), disputed=0 * edge.disputed)
 
-    monkeypatch.setattr(capture, "edge_of", doubtful(change))
+    edges_become(change)
     if is_given:
         only(capture_in(tray_read, at=[share((0.0, 0.0))]))
         return
