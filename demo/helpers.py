@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ProcessPoolExecutor
 from contextlib import contextmanager
@@ -34,6 +35,9 @@ class Helpers:
 
 @contextmanager
 def helpers() -> Iterator[Helpers]:
+    # pictures of 100 MB come and go: glibc is to keep their memory instead of having it cleared anew each time
+    os.environ.setdefault("MALLOC_MMAP_THRESHOLD_", str(1 << 30))
+    os.environ.setdefault("MALLOC_TRIM_THRESHOLD_", str(1 << 32))
     with ProcessPoolExecutor(2, mp_context=get_context("spawn"), initializer=django.setup) as pool:
         yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
 
