@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
@@ -16,17 +16,25 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 
 __all__ = [
-    "LIKELY", "PIECE", "WAYS", "Flat", "Look", "Taps", "changes_of", "light_of", "look_at", "resampled", "tidy", "together",
+    "LIKELY", "PIECE", "WAYS", "Flat", "Look", "Taps", "changes_of", "lab_of", "light_of", "look_at", "resampled", "tidy",
+    "together", "unlikely",
 ]  # fmt: skip
 
 Flat = Callable[[Window], FlatPicture]
 # shares from which on a place may be, and is likelier than not, piece
 LIKELY, PIECE = 0.35, 0.5
+# and what is no main part, or is taken for a thing that lies there, is no likelier than this
+UNLIKELY = 0.3
 
 
 def light_of(pixels: NDArray[np.uint8], blur_px: float) -> NDArray[np.float32]:
     """The light, 0 to 1, that stored pixels (rows, columns, 3) stand for, blurred."""
     return np.asarray((cv2.GaussianBlur(pixels, (0, 0), blur_px).astype(np.float32) / 255) ** GAMMA)
+
+
+def lab_of(pixels: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """The colours of stored pixels (rows, columns, 3) in CIE Lab: 0 to 100, and about -100 to 100."""
+    return np.asarray(cv2.cvtColor(pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB))
 
 
 def changes_of(lightness: NDArray[np.float32], within_px: int) -> NDArray[np.float32]:
@@ -134,6 +142,11 @@ def together(looks: Sequence[Look], picture: FlatPicture) -> Look:
         reached = resampled(np.ones_like(look.piece), source, picture.window) > 0.99
         share = np.where(reached, resampled(look.piece, source, picture.window), share)
     return Look(picture, share, np.zeros_like(share), (share,))
+
+
+def unlikely(look: Look, where: Mask) -> Look:
+    """A look by which hardly anything is piece `where` (rows, columns) says."""
+    return replace(look, piece=np.where(where, np.minimum(look.piece, UNLIKELY), look.piece))
 
 
 def tidy(look: Look) -> Mask:

@@ -10,7 +10,7 @@ import scipy
 
 from ypsicline.core.capture.appearance import odds_by_colour
 from ypsicline.core.capture.detect import GAMMA
-from ypsicline.core.capture.looks import LIKELY, PIECE, Look, changes_of, light_of, resampled, tidy
+from ypsicline.core.capture.looks import LIKELY, PIECE, Look, changes_of, lab_of, light_of, resampled, tidy
 from ypsicline.core.capture.pieces import MAIN_SHARE, Mask, Reading, Share
 from ypsicline.core.capture.things import is_thing_beside
 
@@ -94,7 +94,7 @@ def _without_bites(fine: Look, odds: Share) -> tuple[Reading, ...]:
 def _has_many_colours(look: Look, piece: Mask) -> bool:
     if not piece.any():
         return False
-    lab = cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)[piece]
+    lab = lab_of(look.picture.pixels)[piece]
     return float(np.percentile(np.linalg.norm(lab - np.median(lab, axis=0), axis=1), 90)) > PLAIN_SPREAD
 
 

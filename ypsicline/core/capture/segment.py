@@ -20,7 +20,19 @@ from ypsicline.core.capture.appearance import FINE, WIDE, Manner, shares_by_appe
 from ypsicline.core.capture.continuation import with_continuation
 from ypsicline.core.capture.drawn_shapes import DrawnShape
 from ypsicline.core.capture.gleam import gleam_of, with_gleam
-from ypsicline.core.capture.looks import LIKELY, PIECE, WAYS, Flat, Look, Taps, look_at, resampled, tidy, together
+from ypsicline.core.capture.looks import (
+    LIKELY,
+    PIECE,
+    WAYS,
+    Flat,
+    Look,
+    Taps,
+    look_at,
+    resampled,
+    tidy,
+    together,
+    unlikely,
+)
 from ypsicline.core.capture.other_readings import other_readings
 from ypsicline.core.capture.pieces import MAIN_SHARE, SMALLEST_PIECE_MM2, CoarsePiece, Mask, Reading, paint, pieces_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -45,8 +57,6 @@ CLOSER_MARGIN, CLOSEST_MARGIN = 0.3, 0.12
 WAYS_CLOSEST = 3
 # how much of the table round about tells what the table looks like, on how many px; and beside which the piece is told apart
 WIDE_MARGIN, WIDE_PX, FINE_MARGIN = 0.9, 450, 0.35
-# what is no main part is no likelier than this to be piece
-UNLIKELY = 0.3
 # so near a sheet its own rim may be seen
 BESIDE_SHEETS_MM = 4.0
 # how sure the largest piece has to be, and others beside it
@@ -172,10 +182,10 @@ def _segmented(
     readings: tuple[Reading, ...] = ()
     if fine is not with_things:
         readings = (Reading(tidy(with_things), fine.picture.window.mm_per_px, against_colours=True),)
-    if off_repeat is None:
-        return _Segmentation(fine, closest, (*readings, *other_readings(fine, closest, wide, afar, gleam)))
-    alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
-    table = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
+    alike = table = None
+    if off_repeat is not None:
+        alike = replace(wide, piece=like_repeat(off_repeat, counted, wide.piece > PIECE).astype(np.float32))
+        table = resampled(alike.piece, picture.window, closest.picture.window) > PIECE
     readings = (*readings, *other_readings(fine, closest, wide, afar, gleam, table))
     return _Segmentation(fine, closest, readings, alike)
 
@@ -197,7 +207,7 @@ def _main_parts(look: Look) -> Look:
     count, labels = cv2.connectedComponents(likely, connectivity=4)
     weights = np.bincount(labels.ravel(), (look.piece * likely).ravel(), count)
     main = (weights >= MAIN_SHARE * weights.max())[labels] & (likely > 0)
-    return replace(look, piece=np.where(main, look.piece, np.minimum(look.piece, UNLIKELY)))
+    return unlikely(look, ~main)
 
 
 def _box_of_parts(look: Look) -> Box | None:

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import cv2
 import numpy as np
 import scipy
 from numpy.typing import NDArray
 
-from ypsicline.core.capture.looks import Look, Taps, tidy
+from ypsicline.core.capture.looks import Look, Taps, lab_of, tidy, unlikely
 from ypsicline.core.capture.pieces import Mask
 
 __all__ = ["is_thing_beside", "without_things_at_rim"]
@@ -20,8 +18,6 @@ WIDEST_MM, LEAST_MM2 = 70.0, 150.0
 LEAST_FOREIGN, NOWHERE, COLOUR_STEP = 0.33, 0.005, 8.0
 # things beside a piece are narrower than this share of it
 NARROW = 0.3
-# what is taken for a thing is no likelier than this to be piece
-UNLIKELY = 0.3
 
 
 def without_things_at_rim(look: Look, taps: Taps) -> Look:
@@ -51,7 +47,7 @@ def without_things_at_rim(look: Look, taps: Taps) -> Look:
     inside = ((column_row >= 0) & (column_row < [window.columns, window.rows])).all(axis=1)
     if things[column_row[inside, 1], column_row[inside, 0]].any():
         return look
-    return replace(look, piece=np.where(things, np.minimum(look.piece, UNLIKELY), look.piece))
+    return unlikely(look, things)
 
 
 def is_thing_beside(part: Mask, piece: Mask, look: Look) -> bool:
@@ -69,8 +65,7 @@ def _depth(mask: Mask) -> NDArray[np.float32]:
 
 def _foreign(look: Look, piece: Mask) -> Mask:
     """Where a look's picture has colours that hardly any of a piece has."""
-    lab = cv2.cvtColor(look.picture.pixels.astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
-    levels = ((lab + [0, 128, 128]) / COLOUR_STEP).astype(np.int32)
+    levels = ((lab_of(look.picture.pixels) + np.array([0, 128, 128])) / COLOUR_STEP).astype(np.int32)
     steps = 1 + levels.reshape(-1, 3).max(axis=0)
     kinds = np.ravel_multi_index(tuple(levels.reshape(-1, 3).T), tuple(steps)).reshape(piece.shape)
     counts = np.bincount(kinds[piece], minlength=int(steps.prod())).reshape(steps)
