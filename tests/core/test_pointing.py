@@ -13,7 +13,7 @@ import shapely
 from tests.conftest import DARK, SMALL, flat_scene
 from tests.remembered import take_photo
 from ypsicline.cli import main
-from ypsicline.core.capture import capture
+from ypsicline.core.capture import capture, shown
 from ypsicline.core.capture.capture import Capture, SeveralPieces, capture_in, capture_piece
 from ypsicline.core.capture.photo import read_photo
 from ypsicline.core.capture.pieces import CoarsePiece
@@ -75,9 +75,9 @@ def edges_become(monkeypatch: pytest.MonkeyPatch) -> Callable[[Change], None]:
             edge = edge_of(*where)  # type: ignore[arg-type]
             return change(edge, float(edge.outline.outline[:, 0].mean()))
 
-        monkeypatch.setattr(capture, "edge_of", measure)
+        monkeypatch.setattr(shown, "edge_of", measure)
         # none that was measured before counts, and none of these later
-        monkeypatch.setattr(capture, "_EDGE_OF", WeakKeyDictionary())
+        monkeypatch.setattr(shown, "_EDGE_OF", WeakKeyDictionary())
 
     return become
 
@@ -135,7 +135,8 @@ def test_what_runs_out_of_the_picture_is_no_other_way_to_read_a_piece_that_was_p
         everything = replace(piece, mask=np.ones_like(piece.mask), leaves_picture=True)
         return (everything,) if len(where) == 3 else (piece,)
 
-    monkeypatch.setattr(capture, "find_pieces", with_table)
+    for module in (capture, shown):
+        monkeypatch.setattr(module, "find_pieces", with_table)
     read = read_scene([read_photo(tray_photo())])
     with pytest.raises(Refusal, match="point at it in the photo"):
         capture_in(read)

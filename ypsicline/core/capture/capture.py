@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from contextlib import suppress
 from dataclasses import dataclass, replace
 from typing import Literal, TypedDict, Unpack
-from weakref import WeakKeyDictionary
 
 import cv2
 import numpy as np
@@ -18,16 +16,16 @@ from ypsicline.core.capture.camera import View
 from ypsicline.core.capture.contour import FoundOutline
 from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.drawn_edge import drawn_edge
-from ypsicline.core.capture.drawn_shapes import DrawnShape, find_drawn, no_line
+from ypsicline.core.capture.drawn_shapes import DrawnShape, no_line
 from ypsicline.core.capture.judge import judge
 from ypsicline.core.capture.looks import Taps, resampled
 from ypsicline.core.capture.marks import find_marks, ring_through
 from ypsicline.core.capture.pen_line import PenSide
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.pieces import CoarsePiece, paint
-from ypsicline.core.capture.placed_edge import STRAYS_MM, MeasuredEdge, edge_of
+from ypsicline.core.capture.placed_edge import MeasuredEdge
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.rectify import FlatPicture
 from ypsicline.core.capture.scene import (
     COARSE_MM_PER_PX,
     Progress,
@@ -38,6 +36,15 @@ from ypsicline.core.capture.scene import (
 )
 from ypsicline.core.capture.segment import agrees, find_pieces, read_also_as
 from ypsicline.core.capture.sheets import Sheet
+from ypsicline.core.capture.shown import (
+    edge_in,
+    is_in_question,
+    is_useless,
+    lines_in,
+    pieces_in,
+    pieces_to_choose,
+    window_of,
+)
 from ypsicline.core.capture.squared import squaring_turn
 from ypsicline.core.capture.stretches import Stretch, stretches
 from ypsicline.core.capture.thick import top_face
@@ -65,29 +72,11 @@ _FINDING: dict[Kind, Message] = {
     "marks": message("stage_finding_marks"), "roll": message("stage_finding_marks"),
 }  # fmt: skip
 
-LINE_MM_PER_PX = 0.45
-# how far from the sheets' middle a line is looked for first, see `whole_window`
-NEAR_SHEETS = (0.9, 300.0)
 OUTLINE_STEP_MM = 0.4
-# a drawn line that is closed only beyond what is near the sheets is taken when it goes round so many times as much
-LARGER = 1.5
 # how thick a cloth mostly is, at most, that nobody said a height of
 CLOTH_MM = 0.8
-# an outline of which more than this share is so far off by other readings of the picture, mm and as a share of its size, isn't
-# given before the maker pointed at the piece; what is doubtful otherwise, or shorter, is drawn as such
-ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
-# nor at all one of which more than this share may be so far off; what is less is settled by hand
-USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
-# nor one that is doubtful all round and somewhere by more than this share of its size: nothing of it holds
-LOOSE_SHARE = 0.1
-# nor one of which sheets hide more than this share
+# an outline of which sheets hide more than this share is only given where it was pointed at
 HIDDEN_SHARE = 0.04
-# beside a sure piece others are asked about where one of them is at least this share of it
-OFFERED_SHARE = 0.1
-# what was found before in a scene that is asked again
-_PIECES_OF: WeakKeyDictionary[Scene, tuple[CoarsePiece, ...]] = WeakKeyDictionary()
-_LINES_OF: WeakKeyDictionary[Scene, tuple[DrawnShape, ...]] = WeakKeyDictionary()
-_EDGE_OF: WeakKeyDictionary[CoarsePiece, MeasuredEdge] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True)
@@ -221,7 +210,7 @@ def capture_in(
         pointed = _capture_pointed(scene, at, not_at, frame)
         progress(message("stage_judging_error"), 0.9)
         return (pointed,)
-    shapes: Sequence[CoarsePiece | DrawnShape] = _lines(scene) if kind == "line" else _pieces_to_choose(scene)
+    shapes: Sequence[CoarsePiece | DrawnShape] = lines_in(scene) if kind == "line" else pieces_to_choose(scene)
     if at or not_at:
         shapes = _round_places(shapes, _taps(scene, at, not_at))
     if pieces is None and len(shapes) > 1:
@@ -238,45 +227,13 @@ def capture_in(
     return tuple(captures)
 
 
-def _pieces(scene: Scene) -> tuple[CoarsePiece, ...]:
-    """The pieces as they are read without being told anything."""
-    if scene not in _PIECES_OF:
-        _PIECES_OF[scene] = find_pieces(scene.flat, whole_window(scene), scene.covers())
-    return _PIECES_OF[scene]
-
-
-def _edge(scene: Scene, piece: CoarsePiece) -> MeasuredEdge:
-    """A piece's edge. Raises `Refusal` as `edge_of` does."""
-    if piece not in _EDGE_OF:
-        _EDGE_OF[piece] = edge_of(piece, scene.flat(_fine_window(scene, piece)), scene.covers())
-    return _EDGE_OF[piece]
-
-
-def _pieces_to_choose(scene: Scene) -> tuple[CoarsePiece, ...]:
-    """The same without what runs out of the picture or is itself in question, a blot on the wood, beside a first piece that
-    is neither; and only that where all others are so small that they are taken for things lying there."""
-    first, *others = _pieces(scene)
-    if not others or first.leaves_picture or not _is_sure(scene, first):
-        return (first, *others)
-    sure = tuple(p for p in others if not p.leaves_picture and _is_sure(scene, p))
-    return (first, *sure) if any(p.area_mm2 >= OFFERED_SHARE * first.area_mm2 for p in sure) else (first,)
-
-
-def _is_sure(scene: Scene, piece: CoarsePiece) -> bool:
-    """Whether a piece is given without being pointed at."""
-    try:
-        return not _is_in_question(_edge(scene, piece))
-    except Refusal:
-        return False  # its edge isn't seen
-
-
 def _capture_pointed(scene: Scene, at: Sequence[Point], not_at: Sequence[Point], frame: Transform | None) -> Capture:
     """The piece that was pointed at: as it is read without being told, where that is sure and agrees; else by being told, and
     what agreed without being sure is another way to read it, but for what runs out of the picture."""
     taps = _taps(scene, at, not_at)
     untold: list[CoarsePiece] = []
     try:
-        untold = [p for p in _pieces(scene) if agrees(p, taps)]
+        untold = [p for p in pieces_in(scene) if agrees(p, taps)]
         for piece in untold:
             return _capture_one(scene, piece, frame, pointed_at=False)
     except Refusal:
@@ -305,39 +262,11 @@ def _on_table(scene: Scene, places: Sequence[Point]) -> Array:
     return scene.solution.view.to_table(px, scene.height_mm)
 
 
-def _lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    """The drawn shapes."""
-    if scene not in _LINES_OF:
-        _LINES_OF[scene] = _find_lines(scene)
-    return _LINES_OF[scene]
-
-
-def _find_lines(scene: Scene) -> tuple[DrawnShape, ...]:
-    """The drawn shapes near the sheets, where a pen's line is seen finely, or else anywhere that the photos show: where there
-    are none near the sheets, or a larger line that runs on from there and is closed beyond."""
-    near, whole = whole_window(scene, LINE_MM_PER_PX, reach=NEAR_SHEETS), whole_window(scene, LINE_MM_PER_PX)
-    if near.mm_per_px >= whole.mm_per_px:
-        return _lines_in(scene, whole)
-    try:
-        shapes = _lines_in(scene, near)
-    except Refusal:
-        return _lines_in(scene, whole)
-    if shapes[0].beside_larger:
-        with suppress(Refusal):
-            beyond = _lines_in(scene, whole)
-            return beyond if beyond[0].area_mm2 > LARGER * shapes[0].area_mm2 else shapes
-    return shapes
-
-
-def _lines_in(scene: Scene, window: Window) -> tuple[DrawnShape, ...]:
-    return find_drawn(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
-
-
 def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, pointed_at: bool) -> Capture:
     if choice.leaves_picture:
         raise Refusal(message("piece_out_of_picture"), "piece_leaves_picture")
     try:
-        edge = _edge(scene, choice)
+        edge = edge_in(scene, choice)
     except Refusal as e:
         if not pointed_at:
             e.message = message("piece_hardly_seen")
@@ -345,11 +274,11 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     if edge.hidden_share > HIDDEN_SHARE and not pointed_at:
         raise Refusal(message("sheet_over_piece", percent=100 * edge.hidden_share), "sheet_touches_piece")
     worst = float(np.percentile(edge.doubts, 95))
-    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and _is_useless(edge.outline.outline, edge.doubts):
+    if pointed_at and edge.hidden_share <= HIDDEN_SHARE and is_useless(edge.outline.outline, edge.doubts):
         raise Refusal(message("pointing_didnt_help", doubt_mm=worst), "low_contrast")
-    if not pointed_at and _is_in_question(edge):
+    if not pointed_at and is_in_question(edge):
         raise Refusal(message("which_is_the_piece", doubt_mm=worst), "which_piece")
-    window = _fine_window(scene, choice)
+    window = window_of(scene, choice)
     if scene.height_mm and len(scene.photos) == 1:
         edge = top_face(edge, scene.flat(window), scene.solution.view.eye_mm, scene.height_mm)
     untold = 0.0 if scene.height_mm else CLOTH_MM
@@ -358,26 +287,11 @@ def _capture_one(scene: Scene, choice: CoarsePiece, frame: Transform | None, *, 
     return replace(outline_of_piece, shadows=shadows)
 
 
-def _is_in_question(edge: MeasuredEdge) -> bool:
-    """Whether a piece of such an edge is only given once the maker has pointed at it."""
-    disputed = float(np.percentile(edge.disputed, 100 * (1 - ASKS_FROM)))
-    size = float(np.ptp(edge.outline.outline, axis=0).max())
-    return _is_useless(edge.outline.outline, edge.doubts) or disputed > max(ASKS_MM, ASKS_SHARE * size)
-
-
-def _is_useless(outline: Array, doubts: Array) -> bool:
-    """Whether so much of an outline (n, 2) may be so far off, by `doubts` (n,), mm, that there is nothing to settle by hand."""
-    size = float(np.ptp(outline, axis=0).max())
-    sure, most, worst = np.percentile(doubts, [5, 100 * (1 - USELESS_FROM), 95])
-    nothing_holds = sure > STRAYS_MM and worst > LOOSE_SHARE * size
-    return bool(nothing_holds or most > max(USELESS_MM, USELESS_SHARE * size))
-
-
 def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transform | None) -> Capture:
     edge = drawn_edge(choice, lambda shape: _fine_picture(scene, shape), side)
-    if _is_useless(edge.outline.outline, edge.doubts):
+    if is_useless(edge.outline.outline, edge.doubts):
         raise no_line(message("line_doesnt_stand_out"))
-    return _finish(scene, edge, _fine_window(scene, choice).mm_per_px, frame)
+    return _finish(scene, edge, window_of(scene, choice).mm_per_px, frame)
 
 
 def open_table(scene: Scene) -> Capture:
@@ -424,14 +338,8 @@ def _several(pieces: Sequence[CoarsePiece | DrawnShape], scene: Scene) -> Severa
     return SeveralPieces(tuple(outlines), tuple(p.area_mm2 for p in pieces))
 
 
-def _fine_window(scene: Scene, piece: CoarsePiece | DrawnShape) -> Window:
-    left, top, wide, high = cv2.boundingRect(piece.mask.astype(np.uint8))
-    box = piece.window.to_mm(np.array([[left, top + high - 1], [left + wide - 1, top]], dtype=float))
-    return fine_window(scene, box[0] - 14, box[1] + 14)
-
-
 def _fine_picture(scene: Scene, piece: DrawnShape) -> tuple[FlatPicture, NDArray[np.bool_]]:
-    window = _fine_window(scene, piece)
+    window = window_of(scene, piece)
     return scene.flat(window), resampled(piece.mask.astype(np.float32), piece.window, window) > 0.5
 
 

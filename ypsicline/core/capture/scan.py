@@ -9,7 +9,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.capture import (
-    LINE_MM_PER_PX,
     OUTLINE_STEP_MM,
     Capture,
     Kind,
@@ -24,6 +23,7 @@ from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.scene import COARSE_MM_PER_PX
+from ypsicline.core.capture.shown import LINE_MM_PER_PX
 from ypsicline.core.capture.stretches import keeps_within, stretches
 from ypsicline.core.capture.table_colour import find_by_colour
 from ypsicline.core.errors import Refusal
