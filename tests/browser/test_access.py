@@ -16,6 +16,20 @@ from ypsicline.core.pattern.panel import Panel
 pytestmark = pytest.mark.django_db(transaction=True)
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
+# what is touched and isn't 44 px high and wide, text smaller than 13 px, and what a field would hold that is fainter than text
+SMALL = """() => {
+  const shown = [...document.querySelectorAll('*')].filter(e => e.checkVisibility() && !e.closest('svg'))
+  const touched = shown.filter(e => e.matches('button, a.v-btn, nav a, summary, select, input.typed, .v-field, label:has(> input)'))
+  const sizes = touched.map(e => [e.ariaLabel ?? e.innerText, e.getBoundingClientRect()]).filter(([, r]) => r.height)
+  const low = sizes.filter(([, r]) => Math.min(r.height, r.width) < 43.5).map(([name, r]) => `${name}: ${r.width} x ${r.height}`)
+  const worded = shown.filter(e => [...e.childNodes].some(n => n.nodeType === Node.TEXT_NODE && n.textContent.trim()))
+  const fine = worded.map(e => [e.textContent, parseFloat(getComputedStyle(e).fontSize)]).filter(([, px]) => px < 13)
+  const soft = getComputedStyle(document.querySelector('.soft') ?? document.body).color
+  const held = shown.filter(e => e.placeholder && e.value === '').map(e => [e, getComputedStyle(e, '::placeholder')])
+  const faint = held.filter(([e, style]) => style.opacity !== '1' || style.color !== soft && style.color !== getComputedStyle(e).color)
+  return [...low, ...fine, ...faint.map(([e]) => e.placeholder)]
+}"""
+
 
 def pad_job(page: Page) -> None:
     take_in(page, "Stool pad")
@@ -27,24 +41,22 @@ def pad_job(page: Page) -> None:
     expect(page.get_by_role("heading", name="pad", exact=True)).to_be_visible()
 
 
-def serious(page: Page) -> list[str]:
+def violations(page: Page) -> list[str]:
     # the page's policy lets no script in but its own; the debugger's channel may
     page.evaluate(AXE.read_text())
-    result = page.evaluate(
-        "async () => (await axe.run(document)).violations.filter(v => ['serious', 'critical'].includes(v.impact))"
-    )
+    result = page.evaluate("async () => (await axe.run(document)).violations")
     return [f"{v['id']}: {n['target']} {n['failureSummary'][:200]}" for v in result for n in v["nodes"][:3]]
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_axe_finds_nothing_serious_at_any_station(workshop_page: Page, scheme: str) -> None:
+def test_axe_finds_nothing_at_any_station(workshop_page: Page, scheme: str) -> None:
     page = workshop_page
     page.emulate_media(color_scheme=scheme, reduced_motion="reduce")  # type: ignore[arg-type]
     page.reload()
     pad_job(page)
-    assert serious(page) == []
+    assert violations(page) == []
     page.locator("body").press("ArrowRight")
-    assert serious(page) == []
+    assert violations(page) == []
     for key, seen in (
         ("1", "What is covered?"),
         ("2", "Lay the piece flat"),
@@ -55,11 +67,11 @@ def test_axe_finds_nothing_serious_at_any_station(workshop_page: Page, scheme: s
         page.locator("body").press(key)
         expect(page.get_by_text(seen).first).to_be_visible()
         page.wait_for_timeout(250)
-        assert serious(page) == []
+        assert violations(page) == []
     for path in ("/", "/help"):
         page.goto(re.sub(r"(https?://[^/]+).*", r"\1", page.url) + path)
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        assert serious(page) == []
+        assert violations(page) == []
 
 
 @pytest.mark.parametrize(("width", "height"), [(390, 844), (1280, 800), (1024, 700)])
@@ -71,11 +83,7 @@ def test_nothing_sticks_out_sideways_and_targets_are_large(workshop_page: Page, 
         page.goto(re.sub(r"/(brief|shape|draft|make)$", f"/{station}", page.url))
         expect(page.get_by_role("navigation", name="Stations of the job")).to_be_visible()
         assert page.evaluate("() => document.documentElement.scrollWidth - window.innerWidth") <= 0
-        small = page.evaluate(
-            "() => [...document.querySelectorAll('button, a.v-btn, [role=button]')].filter(b => b.checkVisibility() && !b.closest('svg'))"
-            ".filter(b => { const r = b.getBoundingClientRect(); return r.height < 39 || r.width < 30 }).map(b => b.outerHTML.slice(0, 80))"
-        )
-        assert small == []
+        assert page.evaluate(SMALL) == []
 
 
 def test_the_whole_wall_and_a_job_are_reached_by_keys_alone(workshop_page: Page) -> None:

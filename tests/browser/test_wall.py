@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.test_access import serious
+from tests.browser.test_access import violations
 from ypsicline.core.job import Brief, JobDocument
 from ypsicline.server.jobs import history
 from ypsicline.server.jobs.models import Job, Workshop
@@ -36,7 +36,7 @@ def test_tickets_are_found_put_away_hung_again_and_deleted(workshop_page: Page) 
     expect(tickets).to_have_count(2)
     page.get_by_role("button", name="Drawer").click()
     expect(tickets).to_have_count(1)
-    assert serious(page) == []
+    assert violations(page) == []
     page.get_by_role("button", name="Hang it again: Wheel tray").click()
     expect(page.get_by_text("The drawer is empty.")).to_be_visible()
     page.get_by_role("button", name="Drawer").click()
@@ -83,7 +83,7 @@ def test_an_invitation_brings_somebody_in_and_the_owner_takes_them_off(
     page.get_by_role("link", name="Workshop").click()
     page.get_by_role("button", name="Write an invitation").click()
     address = page.locator(".address b").inner_text()
-    assert serious(page) == []
+    assert violations(page) == []
     other = browser.new_page()
     other.goto(address)
     other.get_by_label("Username").fill("cleo")

@@ -55,7 +55,7 @@ def test_a_pen_line_is_looked_for_when_it_is_asked_for(workshop_page: Page) -> N
     page = workshop_page
     to_shape(page, "Drawn")
     page.get_by_role("button", name="a pen line").click()
-    page.get_by_role("button", name="its outer side").click()
+    page.get_by_role("button", name="outer").click()
     send_photo(page, take_photo(scene, replace(SMALL, distance_mm=1050)), "drawn.jpg")
     expect(page.get_by_role("heading", name=re.compile(r"^30[12]\.\d × 30[12]\.\d mm$"))).to_be_visible(
         timeout=MEASURED

@@ -25,7 +25,7 @@ const PLACE: Field[] = [
   { key: 'at_1', title: 'up' },
 ]
 
-const [AT, SLIT] = ['Its place', 'A slit to the edge']
+const inPart = (part: string, fields: Field[]): Field[] => fields.map((f) => ({ ...f, part }))
 export const FEATURE_FORMS: readonly FeatureForm[] = [
   {
     kind: 'dart',
@@ -92,30 +92,36 @@ export const FEATURE_FORMS: readonly FeatureForm[] = [
     start: { shape: 'round', finish: 'hemmed', name: 'post', clearance: '', slit: '' },
     tag: ['size_0', 'clearance'],
     fields: [
-      { key: 'name', title: 'name', kind: 'text' },
-      {
-        key: 'shape',
-        title: 'shape',
-        kind: 'choice',
-        choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }],
-      },
-      { key: 'outline_of', title: 'whose', kind: 'piece', when: { key: 'shape', is: ['outline'] } },
-      { key: 'size_0', title: 'what passes, across', short: 'across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
-      { key: 'size_1', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
-      { key: 'clearance', title: 'clearance' },
-      { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
-      { key: 'depth', title: 'hem', when: { key: 'finish', is: ['hemmed'] } },
-      ...PLACE.map((f) => ({ ...f, part: AT })),
-      { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] }, part: AT },
-      { key: 'from_0', title: 'or measured from', kind: 'edge', part: AT },
-      { key: 'away_0', title: 'this far inside it', part: AT },
-      { key: 'from_1', title: 'and from', kind: 'edge', part: AT },
-      { key: 'away_1', title: 'this far inside it', part: AT },
-      { key: 'slit', title: 'slit to the nearest edge', kind: 'yes', part: SLIT },
-      { key: 'slit_deg', title: 'or slit towards °', kind: 'number', when: { key: 'slit', is: ['yes'] }, part: SLIT },
-      { key: 'stocked', title: 'zips in stock (; between)', kind: 'text', when: { key: 'slit', is: ['yes'] }, part: SLIT },
-      { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] }, part: SLIT },
-      { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] }, part: SLIT },
+      ...inPart('What passes, and the finish', [
+        { key: 'name', title: 'name', kind: 'text' },
+        {
+          key: 'shape',
+          title: 'shape',
+          kind: 'choice',
+          choices: [...choices('round', 'slot', 'rectangle'), { value: 'outline', title: 'outline of' }],
+        },
+        { key: 'outline_of', title: 'whose', kind: 'piece', when: { key: 'shape', is: ['outline'] } },
+        { key: 'size_0', title: 'what passes, across', short: 'across', when: { key: 'shape', is: ['round', 'slot', 'rectangle'] } },
+        { key: 'size_1', title: 'and up', when: { key: 'shape', is: ['slot', 'rectangle'] } },
+        { key: 'clearance', title: 'clearance' },
+        { key: 'finish', title: 'finish', kind: 'choice', choices: choices('hemmed', 'faced', 'bound', 'eyelet', 'raw') },
+        { key: 'depth', title: 'hem', when: { key: 'finish', is: ['hemmed'] } },
+      ]),
+      ...inPart('Its place: point at it, or type it', [
+        ...PLACE,
+        { key: 'turn_deg', title: 'turned by °', kind: 'number', when: { key: 'shape', is: ['slot', 'rectangle'] } },
+        { key: 'from_0', title: 'or measured from', kind: 'edge' },
+        { key: 'away_0', title: 'this far inside it' },
+        { key: 'from_1', title: 'and from', kind: 'edge' },
+        { key: 'away_1', title: 'this far inside it' },
+      ]),
+      ...inPart('A slit to the edge', [
+        { key: 'slit', title: 'slit to the nearest edge', kind: 'yes' },
+        { key: 'slit_deg', title: 'or slit towards °', kind: 'number', when: { key: 'slit', is: ['yes'] } },
+        { key: 'stocked', title: 'zips in stock (; between)', kind: 'text', when: { key: 'slit', is: ['yes'] } },
+        { key: 'zip_shows', title: 'zip shows', when: { key: 'slit', is: ['yes'] } },
+        { key: 'cord_exit', title: 'cord out beside it at', when: { key: 'slit', is: ['yes'] } },
+      ]),
     ],
   },
   {

@@ -35,6 +35,13 @@ describe('where a label is written', () => {
     expect(below.x).toBe(70)
     expect(below.y).toBeLessThan(-10)
   })
+
+  it('is not out of sight, right of all that lies on the table', () => {
+    const size = { width: 50, height: 20 }
+    const wide = labelBeside(SQUARE, [box(-300, 0, 200, 100)], size, 2)
+    expect(wide.x + size.width / 2).toBeLessThan(126)
+    expect(wide.y).toBeLessThan(-10)
+  })
 })
 
 describe('the words of a mark', () => {

@@ -6,6 +6,8 @@ export interface Bounds {
 }
 
 const STEPS = 14
+/** So many rims beside all that lies on the table is still seen when all of it is. */
+const FAR = 13
 
 export const boundsOf = (points: readonly At[]): Bounds => ({
   low: { x: Math.min(...points.map((p) => p.x)), y: Math.min(...points.map((p) => p.y)) },
@@ -30,7 +32,8 @@ export function labelPlace(outline: readonly At[], drawn: readonly Bounds[], siz
   return spots.sort((a, b) => away(a) - away(b)).find(fits) ?? null
 }
 
-/** Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`. */
+/** Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`, and not far out
+ * to the left or right of all of them, where it would run out of sight. */
 export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At {
   const { low, high } = boundsOf(outline)
   const cy = (low.y + high.y) / 2
@@ -43,7 +46,10 @@ export function labelBeside(outline: readonly At[], others: readonly Bounds[], s
     { x: along, y: high.y + off.y },
     { x: low.x - off.x, y: cy },
   ]
-  return sides.find((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim)))) ?? sides[0]!
+  const clear = sides.filter((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim))))
+  const left = Math.min(low.x, ...others.map((b) => b.low.x)) - FAR * rim
+  const right = Math.max(high.x, ...others.map((b) => b.high.x)) + FAR * rim
+  return clear.find((at) => at.x - size.width / 2 > left && at.x + size.width / 2 < right) ?? clear[0] ?? sides[0]!
 }
 
 /**

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useId } from 'vue'
+import { computed, ref, useId, watch } from 'vue'
 import ChosenField from './ChosenField.vue'
 import { asked, type Choice, type Field } from './fields'
 import type { Refused } from './refused'
@@ -17,19 +17,32 @@ const props = defineProps<{
   refused?: Refused | null
 }>()
 const now = computed(() => asked(props.fields, props.values))
+const plain = computed(() => now.value.filter((f) => !f.part))
 /** Fields that are asked apart from the others, by what they are asked with; one such part is open at a time. */
 const group = useId()
 const parts = computed(() => {
   const names = [...new Set(now.value.flatMap((f) => f.part ?? []))]
   return names.map((name) => ({ name, fields: now.value.filter((f) => f.part === name).map((f) => ({ ...f, part: undefined })) }))
 })
+const opened = ref(plain.value.length ? undefined : parts.value[0]?.name)
+watch(
+  () => now.value.find((f) => f.key === props.refused?.at)?.part,
+  (part) => {
+    if (part) opened.value = part
+  },
+  { immediate: true },
+)
+function toggled(name: string, open: boolean) {
+  if (open) opened.value = name
+  else if (opened.value === name) opened.value = undefined
+}
 const emit = defineEmits<{ set: [key: string, value: string]; change: [key: string] }>()
 const choicesOf = (f: Field) => f.choices ?? props.lists?.[f.kind ?? ''] ?? []
 const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? undefined : f.kind === 'percent' ? '%' : props.unit)
 </script>
 
 <template>
-  <template v-for="f in now.filter((one) => !one.part)" :key="f.key">
+  <template v-for="f in plain" :key="f.key">
     <TickField
       v-if="f.kind === 'yes'"
       :title="f.title"
@@ -55,7 +68,13 @@ const unitOf = (f: Field) => (props.unit === undefined || f.kind === 'text' ? un
       @change="emit('change', f.key)"
     />
   </template>
-  <details v-for="p in parts" :key="p.name" :name="group" :open="p.fields.some((f) => f.key === refused?.at) || undefined">
+  <details
+    v-for="p in parts"
+    :key="p.name"
+    :name="group"
+    :open="opened === p.name"
+    @toggle="toggled(p.name, ($event.target as HTMLDetailsElement).open)"
+  >
     <summary>{{ p.name }}</summary>
     <FormFields
       :fields="p.fields"

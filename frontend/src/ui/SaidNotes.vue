@@ -17,7 +17,7 @@ const more = computed(() => sorted.value.slice(open.value))
 
 <template>
   <p v-for="n in sorted.slice(0, open)" :key="n.key" class="said" :class="n.severity">{{ n.sentence }}</p>
-  <details v-if="more.length">
+  <details v-if="more.length" class="whole">
     <summary>{{ more.length }} {{ open ? 'more ' : '' }}{{ more.length > 1 ? 'notes' : 'note' }}</summary>
     <p v-for="n in more" :key="n.key" class="said" :class="n.severity">{{ n.sentence }}</p>
   </details>

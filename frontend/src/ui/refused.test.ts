@@ -15,7 +15,7 @@ const two = new Refusal('“1,250 mm” can be read two ways; type 1250 or 1.250
 const whole = new Refusal('The opening leaves the panel.', 422)
 
 describe('what is refused of a form', () => {
-  it('stands at the field whose text it quotes until that is changed', () => {
+  it('stands at the field whose text it quotes until that is changed, whose part stays open', async () => {
     const values = { across: '20', hem: ' 1,250 mm' }
     const { refused, heard, changed } = useRefused(() => values)
     expect(heard(two)).toBe(false)
@@ -27,6 +27,17 @@ describe('what is refused of a form', () => {
     expect(refused.value?.at).toBe('hem')
     changed('hem')
     expect(refused.value).toBeNull()
+    await form.setProps({ refused: refused.value })
+    expect(form.get('details').attributes('open')).toBeDefined()
+  })
+
+  it('comes to a part that is shut, where all is asked in parts and the first is open', async () => {
+    const parts = FIELDS.map((f) => ({ ...f, part: f.title }))
+    const form = mount(FormFields, { props: { fields: parts, values: {} } })
+    const open = () => form.findAll('details').map((d) => d.attributes('open') !== undefined)
+    expect(open()).toEqual([true, false])
+    await form.setProps({ refused: { why: 'Type it.', at: 'hem' } })
+    expect(open()).toEqual([false, true])
   })
 
   it('stands at the one of two with the same text that was typed into last', () => {

@@ -144,7 +144,6 @@ async function readBundle(event: Event) {
         type="search"
         label="Find a ticket"
         :prepend-inner-icon="mdiMagnify"
-        density="compact"
         hide-details
         clearable
         maxlength="100"

@@ -55,6 +55,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
     <section class="paper-sheet" aria-label="Findings">
       <p v-if="!job.panels.length" class="soft">There is nothing to check before there are panels.</p>
       <p v-else-if="!open.length" class="said ready"><b>Ready to cut.</b> Nothing is open.</p>
+      <h2 v-if="open.length" class="visually-hidden">To settle</h2>
       <article v-for="(c, k) in open" :key="`${k} ${c.id}`" class="said finding" :class="c.severity">
         <h3>
           {{ TITLES[c.severity] }}<span v-if="where(c)" class="soft"> · {{ where(c) }}</span>

@@ -38,7 +38,7 @@ const PANELS_OWN = ['ease', 'take_in', 'open', 'mark', 'layer', 'fill']
 <template>
   <PinnedSlip sheet>
     <template v-if="panels.length">
-      <div class="row between top">
+      <div class="row between slip-head">
         <v-btn v-if="up" variant="text" height="44" @click="draft.leave()">← {{ up }}</v-btn
         ><span v-else />
         <HelpNote :about="about" />
@@ -77,9 +77,6 @@ const PANELS_OWN = ['ease', 'take_in', 'open', 'mark', 'layer', 'fill']
 </template>
 
 <style scoped>
-.top {
-  margin: -12px -10px -10px -12px;
-}
 .measured {
   font-size: 20px;
   font-weight: 700;

@@ -87,7 +87,7 @@ const hang = () => state.keep({ kind: 'set_drop', panel: panel.value!.id, ...dro
         </h2>
       </div>
       <p v-if="form.onEdge && !values.edge" class="said look">Point at the edge that it stands on.</p>
-      <p v-if="form.placed" class="soft">Point at its place on the panel, or type it.</p>
+      <p v-if="form.placed && !form.fields.some((f) => f.part)" class="soft">Point at its place on the panel, or type it.</p>
       <AskedForm
         v-slot="{ refused }"
         :key="chosenFeature?.id ?? form.kind"

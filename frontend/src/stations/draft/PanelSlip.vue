@@ -66,7 +66,7 @@ async function remove() {
           :keep="(way_up) => keep({ way_up })"
       /></label>
     </div>
-    <details v-if="panel.draft?.workings.length">
+    <details v-if="panel.draft?.workings.length" class="whole">
       <summary>Show the sum</summary>
       <p v-for="w in panel.draft.workings" :key="w" class="small">{{ w }}</p>
     </details>
@@ -85,7 +85,10 @@ async function remove() {
 </template>
 
 <style scoped>
-.name :deep(input) {
+.part {
+  gap: 6px;
+}
+.name :deep(.typed.words) {
   width: 260px;
   font-size: 19px;
   font-weight: 700;

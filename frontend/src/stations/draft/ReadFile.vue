@@ -41,7 +41,6 @@ async function read(answers: Record<string, string>) {
             autofocus
             label="How wide, all together"
             :placeholder="state.job.value?.unit === 'in' ? '12 3/8' : '314'"
-            density="compact"
         /></v-card-text>
         <v-card-actions>
           <v-btn @click="question = null">Cancel</v-btn>

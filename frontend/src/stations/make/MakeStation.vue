@@ -48,7 +48,7 @@ function keepPaper(value: string) {
           <HelpNote about="make" />
         </div>
         <div class="row">
-          <v-select v-model="paper" :items="PAPERS" label="Paper" density="compact" class="narrow" @update:model-value="keepPaper" />
+          <v-select v-model="paper" :items="PAPERS" label="Paper" class="narrow" @update:model-value="keepPaper" />
           <v-btn color="primary" variant="flat" :href="pdf" :prepend-icon="mdiPrinterOutline" @click.prevent="download(pdf)"
             >Get the PDF</v-btn
           >
@@ -119,7 +119,7 @@ function keepPaper(value: string) {
           </p>
           <v-btn @click="clear">Print true to size again</v-btn>
         </template>
-        <details>
+        <details class="whole">
           <summary>Scale model</summary>
           <p class="soft">On card, with tabs and letters, to be cut out, folded and glued before the good cloth is cut.</p>
           <ChosenField v-model="model" title="size" :choices="MODELS" />

@@ -112,13 +112,13 @@ function set(key: string, value: string) {
   <form aria-label="Enter measurements" @submit.prevent="draw">
     <p class="soft small">Can’t it be photographed? Type what your tape says, in {{ job?.unit }} unless you write the unit.</p>
     <ChoiceRow v-model="kind" label="What kind of outline" :choices="KINDS" small />
-    <svg v-if="kind === 'sides'" viewBox="-8 -10 116 96" aria-hidden="true">
+    <svg v-if="kind === 'sides'" viewBox="-14 -12 130 106" aria-hidden="true">
       <path d="M4 74 L96 70 L84 8 L14 14 Z" />
       <path d="M4 74 L84 8 M96 70 L14 14" class="thin" />
-      <text x="-6" y="84">A</text>
-      <text x="98" y="80">B</text>
-      <text x="87" y="6">C</text>
-      <text x="4" y="10">D</text>
+      <text x="-14" y="92">A</text>
+      <text x="100" y="88">B</text>
+      <text x="88" y="6">C</text>
+      <text x="-6" y="10">D</text>
     </svg>
     <p v-if="kind === 'onOff'" class="soft small">
       A worn cover, taped on its frame (stretched) and off it (relaxed). The new one is made as much shorter as its cloth will stretch.
@@ -155,7 +155,7 @@ form {
   width: 100%;
 }
 svg {
-  width: 68px;
+  width: 76px;
   justify-self: center;
 }
 path {
@@ -168,7 +168,7 @@ path {
   stroke-dasharray: 4 3;
 }
 text {
-  font-size: 13px;
+  font-size: 22.5px;
   font-weight: 700;
   fill: currentColor;
 }

@@ -60,7 +60,7 @@ const rename = (to: string) => state.keep({ kind: 'name_piece', piece: job.value
         asking === 'corner' ? 'Point at the outline' : 'Add a corner'
       }}</ToggleButton>
     </div>
-    <details>
+    <details class="whole">
       <summary>How closely edges follow the trace</summary>
       <label class="row between"
         >edges fit the trace to within<EntryField label="Tolerance" :value="shape.tolerance" :unit="job.unit" :keep="keepTolerance"

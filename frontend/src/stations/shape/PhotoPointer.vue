@@ -195,9 +195,15 @@ form {
   padding: 10px 20px;
   border-radius: 18px;
   background: var(--paper);
-  display: grid;
-  gap: 8px;
-  justify-items: start;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 16px;
+  width: max-content;
+  max-width: min(430px, calc(100% - 24px));
+}
+form > p,
+form > ul {
+  flex-basis: 100%;
 }
 p {
   font-weight: 600;

@@ -48,7 +48,11 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p v-if="latest.status === 'done'" class="soft small">
         {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}
       </p>
-      <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" :open="latest.status === 'refused'">
+      <details
+        v-if="latest.status !== 'waiting' && latest.status !== 'working'"
+        :class="{ whole: latest.status === 'done' }"
+        :open="latest.status === 'refused'"
+      >
         <summary>What is looked for</summary>
         <WantedSlip v-model="wanted" />
         <label v-if="!latest.dpi" class="check"
@@ -60,7 +64,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       </details>
     </template>
     <p class="small"><RouterLink to="/cameras">Calibrate your camera once</RouterLink>, and every photo by it is surer.</p>
-    <details>
+    <details class="whole">
       <summary>A tape between the sheets</summary>
       <p class="soft small">On large work, tape from the upper left corner of one sheet’s chequers to that of another.</p>
       <ul v-if="job?.sheet_distances.length" class="taped">
@@ -79,7 +83,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
         >Measure again by it</v-btn
       >
     </details>
-    <details>
+    <details class="whole">
       <summary>Did the sheets print true?</summary>
       <p class="soft small">
         Measure the {{ job?.test_mark }} marks on a sheet with a steel rule. The next photo is measured by what you type.

@@ -34,7 +34,7 @@ const about = computed<HelpKey>(
 
 <template>
   <PinnedSlip sheet>
-    <div class="row between top">
+    <div class="row between slip-head">
       <v-btn v-if="up" variant="text" height="44" @click="table.leave()">← the outline</v-btn><span v-else />
       <HelpNote :about="about" />
     </div>
@@ -53,9 +53,3 @@ const about = computed<HelpKey>(
     <OutlinePart v-else :key="job?.open_piece" :placed="placed" :source="source" />
   </PinnedSlip>
 </template>
-
-<style scoped>
-.top {
-  margin: -12px -10px -10px -12px;
-}
-</style>

@@ -89,8 +89,9 @@ th:last-child {
   padding-right: 0;
 }
 td button {
-  width: 24px;
+  width: 44px;
   height: 44px;
+  margin-right: -12px;
   background: none;
   border: 0;
   color: var(--soft-ink);

@@ -24,7 +24,7 @@ function set(change: Partial<Schemas['WantedIn']>) {
 
 <template>
   <section class="wanted" aria-label="What is looked for">
-    <div class="row" role="group" aria-label="Look for">
+    <div class="kinds" role="group" aria-label="Look for">
       <span class="soft small">look for</span>
       <button
         v-for="[kind, words, d, filled] in KINDS"
@@ -38,10 +38,10 @@ function set(change: Partial<Schemas['WantedIn']>) {
         <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true"><path :d="d" :class="{ filled }" /></svg>{{ words }}
       </button>
     </div>
-    <div v-if="line" class="row" role="group" aria-label="Which side of the line counts">
-      <span class="soft small">what counts</span>
+    <div v-if="line" class="row sides" role="group" aria-label="Which side of the line counts">
+      <span class="soft small">what counts of the line</span>
       <ToggleButton v-for="side in SIDES" :key="side" size="small" :on="wanted.side === side" @click="set({ side })">{{
-        side === 'centre' ? 'its middle' : `its ${side} side`
+        side === 'centre' ? 'middle' : side
       }}</ToggleButton>
     </div>
     <template v-if="wanted.kind === 'roll'">
@@ -83,6 +83,25 @@ function set(change: Partial<Schemas['WantedIn']>) {
   gap: 8px;
   justify-items: start;
 }
+.kinds {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(124px, 1fr));
+  gap: 8px;
+  width: 100%;
+}
+.kinds > span {
+  grid-column: 1 / -1;
+}
+.kinds > .choice {
+  line-height: 1.2;
+  text-align: left;
+}
+.sides > span {
+  flex-basis: 100%;
+}
+.sides {
+  gap: 6px;
+}
 path {
   stroke-linecap: round;
   fill: none;
@@ -100,6 +119,6 @@ path.filled {
   gap: 6px;
 }
 .high input {
-  width: 74px;
+  width: 56px;
 }
 </style>
