@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -28,6 +29,7 @@ from ypsicline.core.pattern.features.taper import Taper, usual_taper
 from ypsicline.core.pattern.fit import Fit
 from ypsicline.core.pattern.panel import Panel
 from ypsicline.core.pattern.run import runs_of
+from ypsicline.core.pattern.seam_edge import SeamEdge
 
 SQUARE = shapes.square(400)
 
@@ -72,6 +74,22 @@ def test_ease_comes_before_stretch_and_shrinkage_and_follows_the_grain() -> None
     assert upright == pytest.approx([(400 + 10 + 10) / 1.25, 410 / 0.95])
     turned = np.ptp(fitted(SQUARE, fit, grain=0.0), axis=0)
     assert turned == pytest.approx([(400 + 10 + 10) / 0.95, 410 / 1.25])
+
+
+def test_an_edge_that_ease_draws_out_round_a_slight_corner_is_one_in_the_sum() -> None:
+    """An arch that turns by 7° from its sides: each of its ends runs straight on for a fifth of a millimetre."""
+    sides = [((0.0, 0.0), (100.0, 0.0)), ((100.0, 0.0), (100.0, 60.0)), ((0.0, 60.0), (0.0, 0.0))]
+    base, right, left = (
+        SeamEdge("line", ends, name, 12.0) for ends, name in zip(sides, ("base", "right", "left"), strict=True)
+    )
+    arch = SeamEdge("arc", ((100.0, 60.0), (50.0, 104.0), (0.0, 60.0)), "arch", 12.0)
+    panel = Panel("arch", (base, right, arch, left), fit=Fit(clearance=3.0))
+    drafted = draft_panel(panel)
+    assert len(drafted.seam_line) == 6
+    lines = [line.split(": ") for line in sums_of(drafted) if "on the seam line" in line and "+" in line]
+    assert [name for name, _ in lines] == ["base", "right", "arch", "left"]
+    grown = shapely.Polygon(flatten_ring(panel.seam_line)).buffer(3, join_style="mitre", mitre_limit=5)
+    assert sum(float(words.split(" ")[0]) for _, words in lines) == pytest.approx(grown.exterior.length, abs=0.3)
 
 
 def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:

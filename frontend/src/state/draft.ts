@@ -134,8 +134,8 @@ export function useDraft(state: JobState) {
 }
 export type Draft = ReturnType<typeof useDraft>
 
-/** An edge of a panel as it is drawn; of one in several parts the one that is still called as it is. */
+/** An edge of a panel as it is drawn; of one in several parts the main one that is still called as it is. */
 export function drawnEdge(panel: Panel | null, id: string): SeamEdge | null {
-  const parts = panel?.rings.flat().filter((e) => e.of === id) ?? []
+  const parts = panel?.rings.flat().filter((e) => e.of === id && e.main_part) ?? []
   return parts.find((e) => e.name === e.own_name) ?? parts[0] ?? null
 }

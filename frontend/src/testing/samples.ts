@@ -6,6 +6,7 @@ export function anEdge(of: string, more: Partial<SeamEdge> = {}): SeamEdge {
     of,
     name: of,
     own_name: of,
+    main_part: true,
     kind: 'line',
     path: 'M0 0 L100 0',
     start: [0, 0],

@@ -34,7 +34,7 @@ from ypsicline.core.pattern.finish import CutOnSeam
 from ypsicline.core.pattern.ids import once_each
 from ypsicline.core.pattern.mark import DraftedNotch
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
-from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
+from ypsicline.core.pattern.run import Run, by_source, called_alike, placed_on, runs_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["cached_draft", "draft_panel", "draft_panels", "intakes_of", "seam_runs", "without_companions"]
@@ -193,7 +193,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         workings=(
             *on_seam.workings,
             *(line for d in inside for line in d.workings),
-            *_workings(seam, holes, seam_points, cutting_points),
+            *_workings(runs, seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
         seam_of=tuple(r.source for r in runs),
@@ -324,15 +324,20 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
 
 
 def _workings(
-    seam: Sequence[SeamEdge], holes: Sequence[Sequence[SeamEdge]], seam_points: Array, cutting_points: Array
+    runs: Sequence[Run],
+    seam: Sequence[SeamEdge],
+    holes: Sequence[Sequence[SeamEdge]],
+    seam_points: Array,
+    cutting_points: Array,
 ) -> tuple[Message, ...]:
+    rings = [(seam, [r.source for r in runs]), *((h, [e.id for e in h]) for h in holes)]
+    edges = [[ring[k] for k in parts] for ring, sources in rings for parts in called_alike(ring, sources)]
     lines = [
         message(
-            "edge_on_seam_line", edge=e.name, length_mm=edge_length(e), allowance_mm=e.allowance,
-            finish=e.finish.replace("_", " "),
+            "edge_on_seam_line", edge=e.name, length_mm=sum(edge_length(part) for part in (e, *others)),
+            allowance_mm=e.allowance, finish=e.finish.replace("_", " "),
         )
-        for ring in (seam, *holes)
-        for e in ring
+        for e, *others in edges
     ]  # fmt: skip
     inner, outer = np.ptp(seam_points, axis=0), np.ptp(cutting_points, axis=0)
     cut_size = {"cut_width_mm": outer[0], "cut_height_mm": outer[1]}

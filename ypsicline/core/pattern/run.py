@@ -11,7 +11,7 @@ from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import with_ids
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
-__all__ = ["Run", "by_source", "cut_run", "last_of", "placed_on", "runs_of"]
+__all__ = ["Run", "by_source", "called_alike", "cut_run", "last_of", "placed_on", "runs_of"]
 
 
 @dataclass(frozen=True)
@@ -54,6 +54,21 @@ def by_source(runs: Sequence[Run]) -> dict[str, list[int]]:
     for k, r in enumerate(runs):
         indices.setdefault(r.source, []).append(k)
     return indices
+
+
+def called_alike(ring: Sequence[SeamEdge], sources: Sequence[str]) -> list[list[int]]:
+    """The indices of a ring's edges, those together that follow one another, come from one edge and are called and finished
+    alike: a corner that is drawn out to ease it leaves short parts of its edges, which nobody sews apart."""
+    keys = [(s or k, e.name, e.finish, e.allowance) for k, (e, s) in enumerate(zip(ring, sources, strict=True))]
+    parts: list[list[int]] = []
+    for k, key in enumerate(keys):
+        if parts and keys[parts[-1][-1]] == key:
+            parts[-1].append(k)
+        else:
+            parts.append([k])
+    if len(parts) > 1 and keys[0] == keys[-1]:
+        parts[0] = [*parts.pop(), *parts[0]]
+    return parts
 
 
 def placed_on(runs: Sequence[Run], own: Sequence[int], share: float) -> tuple[int, float] | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any
@@ -30,6 +31,7 @@ from ypsicline.core.pattern.features.feature import Feature
 from ypsicline.core.pattern.fit import Fit, Lies
 from ypsicline.core.pattern.mark import DraftedNotch, Mark, letters_mm
 from ypsicline.core.pattern.panel import DraftedPanel, Panel, instruction
+from ypsicline.core.pattern.run import called_alike
 from ypsicline.core.pattern.seam_edge import SeamEdge
 from ypsicline.core.wording import render, render_all
 from ypsicline.server.jobs.worked_out import KEPT, draft_of
@@ -47,12 +49,14 @@ _PAIRS = frozenset({"at", "size", "to"})
 class SeamEdgeView:
     """An edge on the table, which leaves its start and arrives at its end in the directions `ways`. `band` is its allowance as
     a closed path between seam line and parallel, `folds` the lines at which it is folded. `of` is the id of the edge that
-    the maker sets, None for an aperture's; `corner_set` what is set there, `corner` what it comes to; `rule` the sum of its
+    the maker sets, None for an aperture's; of parts of it that are called alike `main_part` is the longest, and `length` that of all
+    of them; `corner_set` what is set there, `corner` what it comes to; `rule` the sum of its
     allowance. It `folds_back` on its seam line, is cut `on_seam`, or is `bare`: to be sewn, with nothing to do it with."""
 
     of: str | None
     name: str
     own_name: str
+    main_part: bool
     kind: str
     path: str
     band: str
@@ -173,15 +177,24 @@ def _alone(panel: Panel, unit: Unit, house: House) -> PanelView:
     rules = house.rules_for(panel.cloth)
     set_as = {e.id: e for ring in panel.rings() for e in ring}
 
-    def view(edge: SeamEdge, ring: int, k: int) -> SeamEdgeView:
-        of: str | None = edge.id
-        if draft:
-            of = None if ring >= draft.own_rings else draft.seam_of[k] if ring == 0 else edge.id
-        own = set_as[of] if of else edge
-        rule = edge.allowance_by_rule(rules).working
-        return _seam_edge(edge, of, own, render(rule, unit), unit)
+    def set_ids(edges: Sequence[SeamEdge], ring: int) -> list[str]:
+        if draft and ring >= draft.own_rings:
+            return [""] * len(edges)
+        return list(draft.seam_of) if draft and ring == 0 else [e.id for e in edges]
 
-    rings = [[view(e, r, k) for k, e in enumerate(ring)] for r, ring in enumerate(as_drawn.rings())]
+    def views(edges: Sequence[SeamEdge], ring: int) -> list[SeamEdgeView]:
+        ids = set_ids(edges, ring)
+        lengths = [edge_length(e) for e in edges]
+        parts_of = {k: parts for parts in called_alike(edges, ids) for k in parts}
+        result = []
+        for k, (edge, of) in enumerate(zip(edges, ids, strict=True)):
+            rule = render(edge.allowance_by_rule(rules).working, unit)
+            is_main = k == max(parts_of[k], key=lengths.__getitem__)
+            length = sum(lengths[part] for part in parts_of[k])
+            result.append(_seam_edge(edge, of or None, set_as[of] if of else edge, rule, unit, is_main, length))
+        return result
+
+    rings = [views(ring, r) for r, ring in enumerate(as_drawn.rings())]
     cutting_lines = [path_data(draft.cutting_line), *(path_data(h) for h in draft.hole_cutting_lines)] if draft else []
     points = draft.cutting_points if draft else [p for e in panel.seam_line for p in e.points]
     way_back = as_set(panel) if draft else None
@@ -208,7 +221,9 @@ def _draft(draft: DraftedPanel, unit: Unit) -> DraftView:
     )  # fmt: skip
 
 
-def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: Unit) -> SeamEdgeView:
+def _seam_edge(
+    edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: Unit, is_main: bool, length_mm: float
+) -> SeamEdgeView:
     band, folds = "", []
     if edge.allowance > 0:
         outer = parallel(edge, edge.allowance)
@@ -223,8 +238,8 @@ def _seam_edge(edge: SeamEdge, of: str | None, own: SeamEdge, rule: str, unit: U
         count = max(2, round(length / _BEAD_MM))
         beads = [point_at(edge, parameter_at_length(edge, (k + 0.5) * length / count)) for k in range(count)]
     return SeamEdgeView(
-        of, edge.name, own.name, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
-        (dy, -dx), ways_of(edge), show_length(length, unit), show_set_length(edge.allowance, unit), edge.finish,
+        of, edge.name, own.name, is_main, edge.kind, path_data([edge]).removesuffix(" Z"), band, folds, edge.start, point_at(edge, 0.5),
+        (dy, -dx), ways_of(edge), show_length(length_mm, unit), show_set_length(edge.allowance, unit), edge.finish,
         edge.is_folded_back, edge.is_cut_on_seam, edge.is_bare, edge.corner,
         own.corner, edge.by_rule, rule, show_set_length(edge.turn_under, unit), _length_text(edge.cord_mm, unit), _length_text(edge.elastic_mm, unit),
         show_length(circle.radius, unit) if circle else None, beads,

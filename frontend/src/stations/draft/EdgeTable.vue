@@ -22,8 +22,8 @@ const rows = computed(() =>
   (job.value?.panels ?? []).flatMap((p) => {
     const seen = new Map<string, { key: string; panel: string; edge: SeamEdge }>()
     for (const e of p.rings.flat()) {
-      // of an edge in several parts, the one that is still called as it is
-      if (e.of && (!seen.has(e.of) || e.name === e.own_name)) seen.set(e.of, { key: e.of, panel: p.name, edge: e })
+      // of an edge in several parts, the main one that is still called as it is
+      if (e.of && e.main_part && (!seen.has(e.of) || e.name === e.own_name)) seen.set(e.of, { key: e.of, panel: p.name, edge: e })
     }
     return [...seen.values()]
   }),

@@ -126,7 +126,9 @@ const tags = computed(() => {
       .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
       .filter(
         ({ e, r, text }) =>
-          e.of !== props.tagged && (is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
+          e.main_part &&
+          e.of !== props.tagged &&
+          (is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
       )
       .map(({ e, r, k, text }) => {
         const { deep, along } = sizeOf(e, text)
@@ -164,7 +166,7 @@ const neighbours = computed(() => (props.boxes ?? []).filter((b) => b.of !== pro
 const pennants = computed(() => {
   const placed = new Set<string>()
   return (props.panel.rings[0] ?? []).flatMap((e) => {
-    const letters = e.of && !placed.has(e.of) ? props.flags?.get(e.of) : undefined
+    const letters = e.of && e.main_part && !placed.has(e.of) ? props.flags?.get(e.of) : undefined
     if (!letters?.length || !long(e)) return []
     placed.add(e.of!)
     const text = letters.join(' ')
@@ -252,7 +254,7 @@ watch(reached, async () => {
         :key="k"
         class="edge"
         :class="{ chosen: is(e), joined: !!e.of && joined?.includes(e.of), bare: e.bare, onfold: e.finish === 'fold' }"
-        v-bind="e.of && !still ? asButton(e) : {}"
+        v-bind="e.of && e.main_part && !still ? asButton(e) : {}"
         @keydown.enter.space.stop.prevent="pick(e, $event)"
       >
         <path

@@ -49,7 +49,12 @@ describe('the table of all edges', () => {
   })
 
   it('shows an edge in several parts once, by its own name', async () => {
-    const parts = [anEdge('s1', { name: 'front 2', own_name: 'front', length: '40.0' }), anEdge('s1', { name: 'front', own_name: 'front' })]
+    const front = { own_name: 'front' }
+    const parts = [
+      anEdge('s1', { ...front, name: 'front 2', length: '40.0' }),
+      anEdge('s1', { ...front, name: 'front', kind: 'arc', main_part: false }),
+      anEdge('s1', { ...front, name: 'front' }),
+    ]
     there.server.job = aJob({ panels: [aPanel('strip', { rings: [[...parts, anEdge('s2')]] })] })
     const { page } = await mounted(EdgeTable)
     expect(page.findAll('tbody tr').map((r) => r.findAll('td')[2]!.text())).toEqual(['front', 's2'])
