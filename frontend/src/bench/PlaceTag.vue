@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
-import type { Bounds } from '../logic/labelPlace'
+import { computed, onUnmounted, ref, watch } from 'vue'
+import { boxAbout, type Bounds } from '../logic/labelPlace'
 import { placedTag } from '../logic/tags'
 
 /**
  * The tag of what is chosen, hung at its place: what is set most often is typed there. `at` and the unit vector `away` are
  * pixels of the table's window, whose size is `room`; it hangs `off` px from the place, stays in the window and keeps clear of
- * the `others`.
+ * the `others`. `covers` gives the pixels that it lies over.
  */
 const props = defineProps<{
   at: { x: number; y: number }
@@ -17,11 +17,18 @@ const props = defineProps<{
   label: string
   others?: readonly Bounds[]
 }>()
+const emit = defineEmits<{ covers: [box: Bounds | null] }>()
 const tag = ref<HTMLElement | null>(null)
 const own = useElementSize(tag, { width: 220, height: 56 }, { box: 'border-box' })
 const middle = computed(() =>
   placedTag(props.at, props.away, props.off, { width: own.width.value, height: own.height.value }, props.room, props.others),
 )
+watch(
+  () => boxAbout(middle.value, { width: own.width.value, height: own.height.value }, 2),
+  (box) => emit('covers', box),
+  { immediate: true },
+)
+onUnmounted(() => emit('covers', null))
 </script>
 
 <template>

@@ -7,6 +7,7 @@ import MeasureTag from '../../bench/MeasureTag.vue'
 import ToolRoll from '../../bench/ToolRoll.vue'
 import '../../bench/station.css'
 import { flagsOf } from '../../logic/joins'
+import type { Bounds } from '../../logic/labelPlace'
 import { STILL, TASKS, type Task } from '../../logic/tasks'
 import { useDraft } from '../../state/draft'
 import { draftKey, useOpenJob } from '../../state/keys'
@@ -35,6 +36,7 @@ const listing = ref(false)
 /** The cover whose measures are asked, by its id; empty for a new one, null for none. */
 const covering = ref<string | null>(useRoute().query.cover === 'new' ? '' : null)
 const pad = shallowRef<Schemas['PadView'] | null>(null)
+const covered = shallowRef<Bounds | null>(null)
 const table = ref<InstanceType<typeof BenchTable> | null>(null)
 const tags = useTemplateRef('tags')
 const reader = useTemplateRef('reader')
@@ -138,6 +140,7 @@ useShortcuts({
             :flags="flagsOf(job.joins, p.id)"
             :dots="job.corner_dots.filter((d) => d.panel === p.id).map((d) => d.at)"
             :boxes="laid.boxes.value"
+            :covered="p.id === at ? covered : null"
             :still="still"
             :class="{ moving: laid.held.value.includes(p.id) }"
             @pick="(edge, more) => draft.pickEdge(p.id, edge, more)"
@@ -214,6 +217,7 @@ useShortcuts({
             :seen="seen"
             :room="size"
             :work="work"
+            @covers="covered = $event"
           />
         </template>
         <template v-if="panels.length" #tools>

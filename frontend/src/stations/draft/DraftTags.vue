@@ -28,6 +28,18 @@ const props = defineProps<{
 }>()
 const { task, at, panel, panels, chosen, corner, chosenFeature, chosenJoin, subject } = useDraftBench()
 const edgeTag = useTemplateRef('edgeTag')
+const emit = defineEmits<{ covers: [box: Bounds | null] }>()
+let last: Bounds | null = null
+/** Say what of the table a tag covers that lies over a box of the window, where that changes: not while the view is panned. */
+function cover(box: Bounds | null) {
+  const [origin, east] = [props.seen({ x: 0, y: 0 }), props.seen({ x: 1, y: 0 })]
+  const lies = (p: At) => ({ x: (p.x - origin.x) / (east.x - origin.x), y: (origin.y - p.y) / (east.x - origin.x) })
+  const now = box && boundsOf([lies(box.low), lies(box.high)])
+  if (now && last && Math.max(...(['low', 'high'] as const).map((c) => Math.hypot(now[c].x - last![c].x, now[c].y - last![c].y))) < 1e-6)
+    return
+  last = now
+  emit('covers', now)
+}
 defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
 
 /** What a tag of a panel keeps clear of, in the window's pixels: the other panels, and its own grain arrow; the tag of
@@ -79,7 +91,7 @@ const label = computed(() => LABELS[subject.value as keyof typeof LABELS] ?? 'Wh
 </script>
 
 <template>
-  <PlaceTag v-if="hung" v-bind="hung" :room="room" :label="label">
+  <PlaceTag v-if="hung" v-bind="hung" :room="room" :label="label" @covers="cover">
     <EdgeTag v-if="subject === 'edges'" ref="edgeTag" :key="chosen.join()" />
     <CornerTag v-else-if="subject === 'corner'" :key="corner" />
     <PanelTag v-else-if="subject === 'panel'" :key="at" />

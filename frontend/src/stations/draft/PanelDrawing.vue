@@ -5,8 +5,9 @@ import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
 import { flagAt } from '../../logic/joins'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
-import { besideSpot, boundsOf, boxAbout, grown } from '../../logic/labelPlace'
+import { besideSpot, boundsOf, boxAbout, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
+import { notchPaths } from '../../logic/notches'
 import { clearest, GRAIN_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import PanelLabel from './PanelLabel.vue'
@@ -36,6 +37,8 @@ const props = defineProps<{
   pins?: readonly Schemas['FeatureView'][]
   pinned?: string
   boxes?: readonly TableBox[]
+  /** What of the table the tag of what is chosen covers. */
+  covered?: Bounds | null
   /** Whether joins are pointed at. */
   joining?: boolean
 }>()
@@ -100,22 +103,7 @@ const spots = computed(() => {
     return { key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words, at }
   })
 })
-const notches = computed(() =>
-  (props.panel.draft?.notches ?? []).flatMap((n) => {
-    const [dx, dy] = [n.on_seam[0] - n.on_cut[0], n.on_seam[1] - n.on_cut[1]]
-    const length = Math.hypot(dx, dy)
-    const depth = length ? n.depth_mm / length : 0
-    const tip = [n.on_cut[0] + dx * depth, n.on_cut[1] + dy * depth] as const
-    const side = length ? ([(-dy / length) * 2.4, (dx / length) * 2.4] as const) : ([2.4, 0] as const)
-    const shifts = n.double ? [-1.6, 1.6] : [0]
-    return shifts.map((s) => {
-      const [ox, oy] = [(side[0] / 2.4) * s, (side[1] / 2.4) * s]
-      const at = (x: number, y: number) => `${x + ox} ${-(y + oy)}`
-      const [x, y] = n.on_cut
-      return `M${at(x + side[0], y + side[1])} L${at(tip[0], tip[1])} L${at(x - side[0], y - side[1])}`
-    })
-  }),
-)
+const notches = computed(() => notchPaths(props.panel.draft?.notches ?? []))
 const tagSize = (text: string) => ({ width: tagWidth(text) * props.px, height: TAG_HEIGHT * props.px })
 const tags = computed(() => {
   const drawn = [...circles.value]
@@ -145,6 +133,13 @@ const tags = computed(() => {
         return { x, y: -y, text, chosen: is(e), key: `${r}-${k}` }
       }),
   )
+})
+/** Those that the tag of what is chosen wouldn't half cover. */
+const seenTags = computed(() => {
+  const { covered, lie, still } = props
+  const isClear = (t: { x: number; y: number; text: string }) =>
+    !covered || !sharedArea(boxAbout(onTable(lie, { x: t.x, y: -t.y }), tagSize(t.text), 0), covered)
+  return still ? [] : tags.value.filter(isClear)
 })
 /** How far an edge’s tag reaches along the edge and into the panel, as both lie on the screen; pixels. */
 function sizeOf(e: SeamEdge, text: string) {
@@ -329,7 +324,7 @@ watch(reached, async () => {
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
     <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :boxes="boxes ?? []" />
-    <g v-for="t in still ? [] : tags" :key="t.key" :transform="upright(lie, t.x, t.y)"
+    <g v-for="t in seenTags" :key="t.key" :transform="upright(lie, t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>
   </g>

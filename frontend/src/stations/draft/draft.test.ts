@@ -244,6 +244,16 @@ describe('a panel on the table', () => {
     expect(page.findAll('[tabindex="0"]')).toEqual([])
   })
 
+  it('leaves out a tag that the tag of what is chosen would half cover', async () => {
+    const edge = (k: number) => anEdge(`lid-${k}`, { start: [0, 200 * k], middle: [150, 200 * k], outward: [0, -1] })
+    const panel = aPanel('lid', { rings: [[edge(0), edge(1), edge(2)]], box: [0, 0, 300, 400] })
+    const covered = { low: { x: 200, y: 190 }, high: { x: 400, y: 230 } }
+    const texts = async (more: object) => (await drawn({ panel, ...more })).page.findAll('.tag text').map((t) => t.text())
+    const all = await texts({})
+    expect(all).toHaveLength(3)
+    expect(await texts({ covered })).toEqual([all[0], all[2]])
+  })
+
   it('gives the edge that is pressed by a key, with Shift one more', async () => {
     const picked = vi.fn()
     const { page } = await drawn({ onPick: picked })
