@@ -118,6 +118,26 @@ def test_in_a_hand_the_slip_is_a_sheet_that_is_put_down(panel_page: Page, width:
         assert page.evaluate(SMALL) == []
 
 
+@pytest.mark.parametrize(("width", "height"), [(360, 640), (768, 1024)])
+def test_in_a_hand_a_new_job_begins_with_its_photo_or_what_is_typed(
+    workshop_page: Page, width: int, height: int
+) -> None:
+    page = workshop_page
+    page.set_viewport_size({"width": width, "height": height})
+    take_in(page, "Bin cap")
+    page.get_by_role("link", name=re.compile("2 Shape")).click()
+    heading = page.get_by_role("heading", name=re.compile("^Lay the piece flat")).bounding_box()
+    tools = page.get_by_role("group", name="Tools on the bench").bounding_box()
+    assert heading and tools
+    assert heading["y"] >= tools["y"] + tools["height"]
+    # nothing lies over it
+    page.get_by_role("button", name="Send photos").click(trial=True)
+    take_tool(page, "Type in")
+    page.get_by_label("A to B").fill("300")
+    page.get_by_role("button", name="Put the slip down").click()
+    expect(page.get_by_label("A to B")).to_be_hidden()
+
+
 def test_the_wall_says_that_the_server_is_away_and_comes_back_by_itself(workshop_page: Page) -> None:
     page = workshop_page
     page.route("**/api/wall*", lambda route: route.abort())

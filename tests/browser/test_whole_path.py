@@ -131,7 +131,12 @@ def test_a_photo_without_sheets_says_what_to_do_and_another_can_be_sent(
     Image.new("RGB", (1000, 800), "grey").save(out, "JPEG")
     send_photo(page, out.getvalue(), "table.jpg")
     expect(page.get_by_role("alert").filter(has_text="No reference sheet was found")).to_be_visible(timeout=20_000)
+    send_photo(page, b"nor is this", "notes.jpg")
+    unread = page.get_by_role("alert").filter(has_text="not a photo that can be read")
+    expect(unread).to_be_visible()
     send_photo(page, tray_photo())
+    expect(page.get_by_alt_text("The photo that is being measured")).to_be_visible()
+    expect(unread).to_have_count(0)
     expect(page.get_by_role("button", name="True up", exact=True)).to_be_visible(timeout=40_000)
 
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 
-/** A slip pinned beside the work. Where there is no room beside it, a `sheet` lies over the work's foot and is put down to see it. */
-defineProps<{ sheet?: boolean }>()
-const IN_A_HAND = '(max-width: 600px)'
-// there the work is seen first
-const down = ref(window.matchMedia?.(IN_A_HAND).matches ?? false)
+/** A slip pinned beside the work. Where there is no room beside it, a `sheet` lies over the work's foot and is put down to see it;
+ * in a hand it is down at first, and where it `waits` on a tablet too. */
+const props = defineProps<{ sheet?: boolean; waits?: boolean }>()
+const [IN_A_HAND, ON_A_TABLET] = ['(max-width: 600px)', '(max-width: 900px)']
+const down = ref(window.matchMedia?.(props.waits ? ON_A_TABLET : IN_A_HAND).matches ?? false)
+defineExpose({ takeUp: () => (down.value = false) })
 </script>
 
 <template>

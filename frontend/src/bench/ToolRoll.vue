@@ -1,14 +1,20 @@
 <script setup lang="ts" generic="Key extends string">
 import { TOOL_PICTURES } from './toolPictures'
 
-/** The tools of the bench, by what is done with them, side by side in their roll. */
-defineProps<{ tools: Readonly<Record<Key, { title: string; does: string }>>; keys: readonly Key[] }>()
-const task = defineModel<Key>({ required: true })
+/** The tools of the bench, by what is done with them, side by side in their roll. The one in hand can be taken anew. */
+defineProps<{ tools: Readonly<Record<Key, { title: string; does: string }>>; keys: readonly Key[]; modelValue: Key }>()
+const emit = defineEmits<{ 'update:modelValue': [key: Key] }>()
 </script>
 
 <template>
   <div class="roll" role="group" aria-label="Tools on the bench" @pointerdown.stop @pointerup.stop>
-    <button v-for="key in keys" :key="key" :aria-pressed="task === key" :title="tools[key].does" @click="task = key">
+    <button
+      v-for="key in keys"
+      :key="key"
+      :aria-pressed="modelValue === key"
+      :title="tools[key].does"
+      @click="emit('update:modelValue', key)"
+    >
       <svg viewBox="0 0 32 28" width="32" height="28" aria-hidden="true"><path :d="TOOL_PICTURES[key]" /></svg>{{ tools[key].title }}
     </button>
   </div>

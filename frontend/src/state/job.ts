@@ -2,7 +2,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { ask, Refusal, sendFiles, type Change, type Job, type JobAnswer, type Photo, type Schemas } from '../api/client'
 import { asTyped } from '../logic/lengths'
 import { wholeJob } from '../logic/whole'
-import { say, sayWrong } from './notice'
+import { hush, say, sayWrong } from './notice'
 import { isUnderWay, usePolling } from './work'
 
 const QUESTIONS = new Set(['unknown_size', 'hidden_layers'])
@@ -31,6 +31,7 @@ export function useJob(id: number) {
   function send(call: () => Promise<JobAnswer>, tell: (why: Refusal) => void = sayWrong): Promise<boolean> {
     const run = async () => {
       busy.value++
+      hush()
       try {
         // the answer is about the job as it is shown now, whatever is shown when it comes
         const shown = job.value
@@ -73,6 +74,7 @@ export function useJob(id: number) {
   /** Send photos of one scene, to be measured together. */
   async function sendPhotos(files: readonly File[], wanted: Schemas['WantedIn']) {
     if (!files.length) return
+    hush()
     sending.value = { name: files.length === 1 ? (files[0]?.name ?? '') : `${files.length} photos`, share: 0 }
     try {
       const form = { field: 'photo', files, fields: fieldsOf(wanted) }

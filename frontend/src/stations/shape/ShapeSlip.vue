@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import PinnedSlip from '../../bench/PinnedSlip.vue'
 import type { HelpKey } from '../../logic/help'
@@ -27,13 +27,16 @@ const { task, edge, corner, shape } = table
 const up = computed(() => shape.value && !hand.mode.value && (task.value !== 'true_up' || edge.value || corner.value))
 /** Nothing was captured yet: what can't be photographed is typed in. */
 const untouched = computed(() => !shape.value && !job.value?.photos.length && task.value !== 'photo')
+const slip = useTemplateRef('slip')
+// what is typed is typed on the slip alone
+watch(task, (now) => now === 'enter' && slip.value?.takeUp())
 const about = computed<HelpKey>(
   () => hand.mode.value ?? (untouched.value ? 'enter' : !shape.value && task.value === 'true_up' ? 'photo' : task.value),
 )
 </script>
 
 <template>
-  <PinnedSlip sheet>
+  <PinnedSlip ref="slip" sheet :waits="untouched">
     <div class="row between slip-head">
       <v-btn v-if="up" variant="text" height="44" @click="table.leave()">← the outline</v-btn><span v-else />
       <HelpNote :about="about" />

@@ -178,22 +178,22 @@ function dropped(e: DragEvent) {
             >
           </template>
         </BenchTable>
-        <div v-if="!shape && !pointedAt && !placed" class="start">
+        <img
+          v-if="measuring && !shape && !pointedAt"
+          class="measured"
+          :src="`/api/photos/${measuring.id}/preview.jpg`"
+          alt="The photo that is being measured"
+        />
+        <div v-if="!shape && !pointedAt && !placed && !sending && !measuring" class="start">
           <h2>Lay the piece flat, four reference sheets round it, and photograph it from above.</h2>
           <p class="soft">
             No sheets yet? <a href="/api/sheets.pdf?paper=a4&count=4">Print them on A4</a>,
             <a href="/api/sheets.pdf?paper=letter&count=4">Letter</a> or <a href="/api/sheets.pdf?paper=a3&count=4">A3</a>, at 100 %.
           </p>
           <WantedSlip v-model="lookFor" />
-          <v-btn
-            color="primary"
-            variant="flat"
-            size="large"
-            :prepend-icon="mdiCameraPlusOutline"
-            :disabled="!!measuring || !!sending"
-            @click="input?.click()"
-            >{{ lookFor.dpi ? 'Send scans' : 'Send photos' }}</v-btn
-          >
+          <v-btn color="primary" variant="flat" size="large" :prepend-icon="mdiCameraPlusOutline" @click="input?.click()">{{
+            lookFor.dpi ? 'Send scans' : 'Send photos'
+          }}</v-btn>
           <PhoneLink />
           <p class="soft small">
             Is it wider than one photo? Choose several that overlap, neighbours with two sheets in common; they are measured together.
@@ -234,6 +234,14 @@ function dropped(e: DragEvent) {
   max-width: none;
   pointer-events: none;
 }
+.measured {
+  position: absolute;
+  inset: 0 0 0 auto;
+  width: calc(100% - 88px);
+  height: 100%;
+  object-fit: contain;
+  pointer-events: none;
+}
 .start {
   position: absolute;
   inset: 8% 8% auto;
@@ -264,5 +272,30 @@ function dropped(e: DragEvent) {
   border-radius: 22px;
   background: var(--paper);
   box-shadow: 0 2px 10px #1f2d2b33;
+}
+/* there the tools lie above the bench, and the start has all of it */
+@media (max-width: 900px) {
+  .measured,
+  .start {
+    inset: 70px 0 0;
+  }
+  .measured {
+    width: 100%;
+    height: calc(100% - 70px);
+  }
+  .start {
+    align-content: start;
+    padding: 16px;
+    overflow-y: auto;
+    background: var(--table);
+    border-radius: 8px;
+    pointer-events: auto;
+  }
+  .start h2 {
+    font-size: 19px;
+  }
+  .working {
+    top: 80px;
+  }
 }
 </style>

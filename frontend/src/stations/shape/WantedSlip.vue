@@ -85,7 +85,7 @@ function set(change: Partial<Schemas['WantedIn']>) {
 }
 .kinds {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(124px, 1fr));
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 8px;
   width: 100%;
 }
