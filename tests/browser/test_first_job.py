@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import io
 import re
 from pathlib import Path
 
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests import shapes
 from tests.browser.at_bench import take_tool
 from tests.browser.test_access import SMALL, violations
-from tests.browser.test_whole_path import take_in
+from tests.browser.test_whole_path import send_photo, take_in
 from ypsicline.core.formats.documents import PanelsFile, dump
 from ypsicline.core.pattern.panel import Panel
 
@@ -136,6 +138,11 @@ def test_in_a_hand_a_new_job_begins_with_its_photo_or_what_is_typed(
     page.get_by_label("A to B").fill("300")
     page.get_by_role("button", name="Put the slip down").click()
     expect(page.get_by_label("A to B")).to_be_hidden()
+    # why a photo was refused is said on the slip, which comes up for it
+    table = io.BytesIO()
+    Image.new("RGB", (1400, 1000), "grey").save(table, "JPEG")
+    send_photo(page, table.getvalue(), "table.jpg")
+    expect(page.get_by_role("alert").filter(has_text="No reference sheet was found")).to_be_visible(timeout=20_000)
 
 
 def test_the_wall_says_that_the_server_is_away_and_comes_back_by_itself(workshop_page: Page) -> None:

@@ -80,8 +80,16 @@ onUnmounted(() => emit('covers', null))
     flex-wrap: wrap;
     justify-content: center;
     width: auto;
-    max-width: calc(100vw - 40px);
-    gap: 2px 8px;
+    max-width: calc(100vw - 32px);
+    padding: 2px 10px;
+    gap: 2px 6px;
+  }
+  .place-tag :deep(.typed.figure) {
+    width: 74px;
+    font-size: 20px;
+  }
+  .place-tag :deep(select) {
+    width: 92px;
   }
 }
 .place-tag :deep(input),

@@ -7,7 +7,7 @@ export interface Bounds {
 
 const STEPS = 14
 /** So many rims beside all that lies on the table is still seen when all of it is. */
-const FAR = 13
+const FAR = 5
 
 export const boundsOf = (points: readonly At[]): Bounds => ({
   low: { x: Math.min(...points.map((p) => p.x)), y: Math.min(...points.map((p) => p.y)) },

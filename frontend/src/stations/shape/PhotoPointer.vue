@@ -216,4 +216,22 @@ ul {
 .typed {
   width: 150px;
 }
+/* there it would lie over what is pointed at */
+@media (max-width: 900px) {
+  .pointer {
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  form {
+    position: static;
+    grid-row: 1;
+    translate: none;
+    width: auto;
+    max-width: none;
+    padding: 8px 12px;
+    border-radius: 0;
+  }
+  svg {
+    grid-row: 2;
+  }
+}
 </style>

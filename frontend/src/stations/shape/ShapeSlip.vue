@@ -18,7 +18,12 @@ import StepList from './StepList.vue'
 import TapeList from './TapeList.vue'
 
 /** The slip of what is chosen on the outline, or of what is done: one subject at a time. */
-defineProps<{ placed: Schemas['PlacedPhoto'] | null; source: { photo: number; outline: number } | null }>()
+const props = defineProps<{
+  placed: Schemas['PlacedPhoto'] | null
+  source: { photo: number; outline: number } | null
+  /** Whether the photo is pointed at, which then says what for. */
+  pointing: boolean
+}>()
 const emit = defineEmits<{ photos: [] }>()
 const { job } = useOpenJob()
 const { table, hand } = useShapeBench()
@@ -28,15 +33,20 @@ const up = computed(() => shape.value && !hand.mode.value && (task.value !== 'tr
 /** Nothing was captured yet: what can't be photographed is typed in. */
 const untouched = computed(() => !shape.value && !job.value?.photos.length && task.value !== 'photo')
 const slip = useTemplateRef('slip')
-// what is typed is typed on the slip alone
+// what is typed is typed on the slip alone, and why a photo was refused is said there
 watch(task, (now) => now === 'enter' && slip.value?.takeUp())
+watch(
+  () => job.value?.photos.at(-1)?.status === 'refused' && !props.pointing,
+  (refused) => refused && slip.value?.takeUp(),
+  { flush: 'post', immediate: true },
+)
 const about = computed<HelpKey>(
   () => hand.mode.value ?? (untouched.value ? 'enter' : !shape.value && task.value === 'true_up' ? 'photo' : task.value),
 )
 </script>
 
 <template>
-  <PinnedSlip ref="slip" sheet :waits="untouched">
+  <PinnedSlip ref="slip" sheet :waits="untouched || pointing">
     <div class="row between slip-head">
       <v-btn v-if="up" variant="text" height="44" @click="table.leave()">← the outline</v-btn><span v-else />
       <HelpNote :about="about" />

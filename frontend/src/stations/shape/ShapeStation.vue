@@ -212,7 +212,7 @@ function dropped(e: DragEvent) {
         />
       </div>
     </div>
-    <ShapeSlip :placed="placed" :source="shown" @photos="input?.click()" />
+    <ShapeSlip :placed="placed" :source="shown" :pointing="!!pointedAt" @photos="input?.click()" />
   </div>
 </template>
 
