@@ -133,10 +133,13 @@ function files(e: Event) {
   const el = e.target as HTMLInputElement
   const sent = [...(el.files ?? [])]
   el.value = ''
-  state.sendPhotos(sent, lookFor.value)
+  send(sent)
 }
-function dropped(e: DragEvent) {
-  state.sendPhotos([...(e.dataTransfer?.files ?? [])], lookFor.value)
+const dropped = (e: DragEvent) => send([...(e.dataTransfer?.files ?? [])])
+/** What comes of photos stands on their slip, not on that of what is typed. */
+function send(photos: readonly File[]) {
+  if (table.task.value === 'enter') table.take('photo')
+  state.sendPhotos(photos, lookFor.value)
 }
 </script>
 
