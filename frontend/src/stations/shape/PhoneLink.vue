@@ -37,7 +37,7 @@ async function end() {
 </script>
 
 <template>
-  <section aria-label="From the phone">
+  <div role="group" aria-label="From the phone">
     <v-btn :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
     <figure v-if="link">
       <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
@@ -46,7 +46,7 @@ async function end() {
       </figcaption>
       <v-btn size="small" @click="end">No more photos from phones</v-btn>
     </figure>
-  </section>
+  </div>
 </template>
 
 <style scoped>

@@ -23,7 +23,7 @@ function set(change: Partial<Schemas['WantedIn']>) {
 </script>
 
 <template>
-  <section class="wanted" aria-label="What is looked for">
+  <div class="wanted" role="group" aria-label="What is looked for">
     <div class="kinds" role="group" aria-label="Look for">
       <span class="soft small">look for</span>
       <button
@@ -74,7 +74,7 @@ function set(change: Partial<Schemas['WantedIn']>) {
       />
       dots per inch</label
     >
-  </section>
+  </div>
 </template>
 
 <style scoped>
