@@ -24,6 +24,7 @@ from ypsicline.core.drafting.inflated import Inflated, bag_volume, corners_of, i
 from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
+from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.taper import Taper, usual_taper
 from ypsicline.core.pattern.fit import Fit
@@ -90,6 +91,13 @@ def test_an_edge_that_ease_draws_out_round_a_slight_corner_is_one_in_the_sum() -
     assert [name for name, _ in lines] == ["base", "right", "arch", "left"]
     grown = shapely.Polygon(flatten_ring(panel.seam_line)).buffer(3, join_style="mitre", mitre_limit=5)
     assert sum(float(words.split(" ")[0]) for _, words in lines) == pytest.approx(grown.exterior.length, abs=0.3)
+
+
+def test_the_parts_of_an_edge_that_a_dart_sets_apart_stay_apart_in_the_sum() -> None:
+    dart = Dart("edge1", along=150.0, intake=30.0, length=90.0)
+    drafted = draft_panel(Panel("pad", shapes.square(300, allowance=12), features=(dart,)))
+    lines = [line for line in sums_of(drafted) if line.startswith("a: ") and line.endswith("+ 12 plain")]
+    assert [line.split(" ")[1] for line in lines] == ["135.0", "15.9", "15.9", "135.0"]
 
 
 def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:

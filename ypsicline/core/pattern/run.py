@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ypsicline.core.errors import Place, Refusal
-from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge
+from ypsicline.core.geometry.edges import edge_length, parameter_at_length, split_edge, tangent_at
 from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.ids import with_ids
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["Run", "by_source", "called_alike", "cut_run", "last_of", "placed_on", "runs_of"]
+
+# two parts run on into one another where they turn by less than a degree
+_SMOOTH = math.cos(math.radians(1.0))
 
 
 @dataclass(frozen=True)
@@ -57,16 +61,21 @@ def by_source(runs: Sequence[Run]) -> dict[str, list[int]]:
 
 
 def called_alike(ring: Sequence[SeamEdge], sources: Sequence[str]) -> list[list[int]]:
-    """The indices of a ring's edges, those together that follow one another, come from one edge and are called and finished
-    alike: a corner that is drawn out to ease it leaves short parts of its edges, which nobody sews apart."""
+    """The indices of a ring's edges, those together that run on into one another, come from one edge and are called and
+    finished alike: a corner that is drawn out to ease it leaves short parts of its edges, which nobody sews apart."""
     keys = [(s or k, e.name, e.finish, e.allowance) for k, (e, s) in enumerate(zip(ring, sources, strict=True))]
+
+    def runs_on(k: int, after: int) -> bool:
+        ways = tangent_at(ring[k], 1.0), tangent_at(ring[after], 0.0)
+        return keys[k] == keys[after] and ways[0][0] * ways[1][0] + ways[0][1] * ways[1][1] > _SMOOTH
+
     parts: list[list[int]] = []
-    for k, key in enumerate(keys):
-        if parts and keys[parts[-1][-1]] == key:
+    for k in range(len(ring)):
+        if parts and runs_on(k - 1, k):
             parts[-1].append(k)
         else:
             parts.append([k])
-    if len(parts) > 1 and keys[0] == keys[-1]:
+    if len(parts) > 1 and runs_on(-1, 0):
         parts[0] = [*parts.pop(), *parts[0]]
     return parts
 
