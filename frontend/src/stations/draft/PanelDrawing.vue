@@ -134,7 +134,7 @@ const tags = computed(() => {
       }),
   )
 })
-/** Those that the tag of what is chosen wouldn't half cover. */
+/** Those that the tag of what is chosen doesn't lie over. */
 const seenTags = computed(() => {
   const { covered, lie, still } = props
   const isClear = (t: { x: number; y: number; text: string }) =>
