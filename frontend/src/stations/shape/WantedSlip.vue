@@ -39,7 +39,7 @@ function set(change: Partial<Schemas['WantedIn']>) {
       </button>
     </div>
     <div v-if="line" class="row sides" role="group" aria-label="Which side of the line counts">
-      <span class="soft small">what counts of the line</span>
+      <span class="soft small">which side of it counts</span>
       <ToggleButton v-for="side in SIDES" :key="side" size="small" :on="wanted.side === side" @click="set({ side })">{{
         side === 'centre' ? 'middle' : side
       }}</ToggleButton>
