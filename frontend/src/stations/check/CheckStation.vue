@@ -114,7 +114,7 @@ const accept = (c: Checked, reason: string) => state.do({ kind: 'accept_finding'
       <h3>Joins, walked</h3>
       <p v-if="!job.joins.length" class="soft">Nothing is joined, so nothing is walked. Joins are made at Draft.</p>
       <p v-for="j in walked.wrong" :key="j.id" class="walk stop">{{ j.words }}</p>
-      <details v-if="walked.right.length" :open="job.joins.length <= FEW">
+      <details v-if="walked.right.length" :class="{ whole: job.joins.length > FEW }" :open="job.joins.length <= FEW">
         <summary>{{ walked.right.length === 1 ? 'One join goes' : `${walked.right.length} joins go` }} together</summary>
         <p v-for="j in walked.right" :key="j.id" class="walk">{{ j.words }}</p>
       </details>

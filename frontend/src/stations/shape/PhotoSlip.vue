@@ -48,11 +48,7 @@ const scaled = computed(() => job.value?.sheet_scale.some((s) => s !== 1))
       <p v-if="latest.status === 'done'" class="soft small">
         {{ latest.dpi ? `A scan of ${latest.dpi} dots per inch.` : `Measured by ${sheetsUsed}.` }}
       </p>
-      <details
-        v-if="latest.status !== 'waiting' && latest.status !== 'working'"
-        :class="{ whole: latest.status === 'done' }"
-        :open="latest.status === 'refused'"
-      >
+      <details v-if="latest.status !== 'waiting' && latest.status !== 'working'" class="whole">
         <summary>What is looked for</summary>
         <WantedSlip v-model="wanted" />
         <label v-if="!latest.dpi" class="check"
