@@ -50,7 +50,8 @@ class SeamEdgeView:
     """An edge on the table, which leaves its start and arrives at its end in the directions `ways`. `band` is its allowance as
     a closed path between seam line and parallel, `folds` the lines at which it is folded. `of` is the id of the edge that
     the maker sets, None for an aperture's; of parts of it that run on into one another `main_part` is the longest, and `length`
-    that of all of them; `corner_set` what is set there, `corner` what it comes to; `rule` the sum of its allowance. It `folds_back` on its seam line, is cut `on_seam`, or is `bare`: to be sewn, with nothing to do it with."""
+    that of all of them; `corner_set` what is set there, `corner` what it comes to; `rule` the sum of its allowance. It
+    `folds_back` on its seam line, is cut `on_seam`, or is `bare`: to be sewn, with nothing to do it with."""
 
     of: str | None
     name: str

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { SeamEdge, Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { CORNERS, FINISHES, MORE_FINISHES } from '../../logic/finishes'
+import { ownEdges } from '../../logic/steps'
+import { drawnEdge } from '../../state/draft'
 import { useOpenJob } from '../../state/keys'
 import InlineChoice from '../../ui/InlineChoice.vue'
 import InlineField from '../../ui/InlineField.vue'
@@ -19,14 +21,7 @@ const asChoices = <K extends string>(list: readonly { key: K; title: string }[])
 const titleOf = (list: readonly { key: string; title: string }[], key: string) => list.find((f) => f.key === key)?.title ?? key
 
 const rows = computed(() =>
-  (job.value?.panels ?? []).flatMap((p) => {
-    const seen = new Map<string, { key: string; panel: string; edge: SeamEdge }>()
-    for (const e of p.rings.flat()) {
-      // of an edge in several parts, the main one that is still called as it is
-      if (e.of && e.main_part && (!seen.has(e.of) || e.name === e.own_name)) seen.set(e.of, { key: e.of, panel: p.name, edge: e })
-    }
-    return [...seen.values()]
-  }),
+  (job.value?.panels ?? []).flatMap((p) => ownEdges(p.rings).map((id) => ({ key: id, panel: p.name, edge: drawnEdge(p, id)! }))),
 )
 const chosen = computed(() => rows.value.filter((r) => ticked.value.has(r.key)))
 function tick(key: string) {
