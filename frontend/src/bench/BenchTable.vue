@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
-import { refAutoReset, useElementSize, useEventListener } from '@vueuse/core'
+import { refAutoReset, refDebounced, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { barLength, fit, pan, sees, toTable, toWindow, zoom, type Box, type Viewport } from '../logic/viewport'
 import { useShortcuts } from '../state/shortcuts'
@@ -31,7 +31,14 @@ watch(
   () => view.value.scale,
   () => (zooms.value = true),
 )
-const viewBox = computed(() => `${view.value.x} ${view.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
+/** The drawing is a layer that moves while the table is panned; it is drawn anew where the table rests, or its size changes. */
+const rested = refDebounced(view, 200)
+const drawn = computed(() => (rested.value.scale === view.value.scale ? rested.value : view.value))
+const viewBox = computed(() => `${drawn.value.x} ${drawn.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
+const panned = computed(() => {
+  const by = toWindow(view.value, { x: drawn.value.x, y: -drawn.value.y })
+  return { transform: `translate(${by.x}px, ${by.y}px)` }
+})
 const under = computed(() => ({ transform: `scale(${view.value.scale}) translate(${-view.value.x}px, ${-view.value.y}px)` }))
 const bar = computed(() => (props.unit === 'in' ? barLength({ ...view.value, scale: view.value.scale * 25.4 }) : barLength(view.value)))
 const barPx = computed(() => bar.value * view.value.scale * (props.unit === 'in' ? 25.4 : 1))
@@ -121,7 +128,7 @@ defineExpose({ atPointer, px })
 <template>
   <section ref="frame" class="table" :aria-label="label" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="up">
     <div class="under" :class="{ layer: !zooms }" :style="under"><slot name="under" /></div>
-    <svg :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
+    <svg :viewBox="viewBox" :style="panned" preserveAspectRatio="xMinYMin meet">
       <defs>
         <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
           <circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" />
@@ -160,6 +167,8 @@ svg {
   inset: 0;
   width: 100%;
   height: 100%;
+  overflow: visible;
+  will-change: transform;
 }
 .under {
   position: absolute;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
+import { thinPath } from '../../logic/thinPath'
 import { useShapeBench } from '../../state/keys'
 
 /** What lies under the finger, three times as large, where the finger doesn't cover it. */
@@ -8,6 +9,7 @@ const props = defineProps<{ at: { x: number; y: number }; px: number; src: strin
 const { shape } = useShapeBench().table
 const SIZE = 150
 const reach = computed(() => (SIZE / 2 / 3) * props.px)
+const traces = computed(() => shape.value?.rings.map((ring) => thinPath(ring.trace, 0.1 * props.px)) ?? [])
 const viewBox = computed(() => `${props.at.x - reach.value} ${-props.at.y - reach.value} ${2 * reach.value} ${2 * reach.value}`)
 </script>
 
@@ -21,7 +23,7 @@ const viewBox = computed(() => `${props.at.x - reach.value} ${-props.at.y - reac
       :height="placed.box[3]"
       preserveAspectRatio="none"
     />
-    <path v-for="(ring, r) in shape?.rings ?? []" :key="r" :d="ring.trace" class="trace" :stroke-width="0.6 * px" />
+    <path v-for="(trace, r) in traces" :key="r" :d="trace" class="trace" :stroke-width="0.6 * px" />
     <path :d="`M${at.x - 5 * px} ${-at.y} h${10 * px} M${at.x} ${-at.y - 5 * px} v${10 * px}`" class="cross" :stroke-width="0.5 * px" />
   </svg>
 </template>

@@ -36,8 +36,8 @@ const foldLine = computed(() => {
   return a && b ? { x1: a[0], y1: -a[1], x2: b[0], y2: -b[1] } : null
 })
 const rings = computed(() => tried.value ?? shape.value?.rings ?? [])
-/** The traces as a screen can show them, anew where the scale has doubled or halved. */
-const finest = computed(() => 2 ** Math.floor(Math.log2(0.7 * props.px)))
+/** The traces as a screen can show them, to a third of a pixel, anew where the scale has doubled or halved. */
+const finest = computed(() => 2 ** Math.floor(Math.log2(0.3 * props.px)))
 const traces = computed(() => rings.value.map((ring) => thinPath(ring.trace, finest.value)))
 const line = (ring: readonly (readonly number[])[]) => ring.map(([x, y]) => `${x},${-(y ?? 0)}`).join(' ')
 function at(ring: number, k: number, point: readonly number[]) {
