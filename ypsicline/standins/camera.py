@@ -157,8 +157,8 @@ def render(scene: Scene, shot: Shot) -> Image8:
     rng = np.random.default_rng(shot.seed)
     width, height = shot.size
     camera = _camera(shot)
-    rays, eye = _rays(camera, shot)
-    ground = _meet(rays, eye, 0.0)
+    slopes, eye = _slopes(camera, shot)
+    ground = _meet(slopes, eye, 0.0)
     picture = _surface(ground, scene.table, scene.grain, rng, grain_long=12.0)
     if scene.pattern:
         share = second_share(scene.pattern, ground)[..., None]
@@ -172,7 +172,7 @@ def render(scene: Scene, shot: Shot) -> Image8:
         rings = [np.asarray(r.coords)[:-1] for r in (inked.exterior, *inked.interiors)]
         _paste(picture, _coverage(shot, rings), _ink(stroke.colour))
     for sheet in scene.sheets:
-        _paste_sheet(picture, rays, eye, sheet)
+        _paste_sheet(picture, slopes, ground, eye, sheet)
     for thing in scene.things:
         _lay_piece(picture, thing, ground, shot, rng)
     if scene.shadow:
@@ -200,9 +200,9 @@ def render(scene: Scene, shot: Shot) -> Image8:
 
 
 def _dim(picture: NDArray[np.float32], light: NDArray[np.float32]) -> None:
-    """Let so much light (rows, columns) on a picture (rows, columns, 3): colour by colour, which is faster than all at once."""
-    for channel in range(3):
-        picture[..., channel] *= light
+    """Let so much light (rows, columns) on a picture (rows, columns, 3)."""
+    for rows in _bands(len(picture)):
+        cv2.multiply(picture[rows], cv2.merge([light[rows]] * 3), picture[rows])
 
 
 def _bands(height: int) -> Iterator[slice]:
@@ -295,8 +295,8 @@ def _camera(shot: Shot) -> tuple[Array, Array, Array, Array]:
     return turn, -R @ eye, K, np.array(shot.distortion)
 
 
-def _rays(camera: tuple[Array, Array, Array, Array], shot: Shot) -> tuple[NDArray[np.float32], Array]:
-    """Directions (rows, columns, 3) in the table's frame for every pixel, and the eye."""
+def _slopes(camera: tuple[Array, Array, Array, Array], shot: Shot) -> tuple[NDArray[np.float32], Array]:
+    """How far every pixel's ray runs along the table's x and y for each mm up, (rows, columns, 2), and the eye."""
     turn, shift, K, distortion = camera
     width, height = shot.size
     step = 8
@@ -306,14 +306,16 @@ def _rays(camera: tuple[Array, Array, Array, Array], shot: Shot) -> tuple[NDArra
     ideal = cv2.undistortPointsIter(grid, K, distortion, None, None, criteria).reshape(len(v), len(u), 2)
     x, y = np.meshgrid(np.arange(width, dtype=np.float32) / step, np.arange(height, dtype=np.float32) / step)
     R, _ = cv2.Rodrigues(turn)
-    coarse = cv2.transform(ideal, np.column_stack([R[0], R[1], R[2]])).astype(np.float32)
-    return cv2.remap(coarse, x, y, cv2.INTER_LINEAR), np.asarray(-R.T @ shift).ravel()
+    slopes = cv2.perspectiveTransform(cv2.remap(ideal.astype(np.float32), x, y, cv2.INTER_LINEAR), R.T)
+    return np.asarray(slopes, dtype=np.float32), np.asarray(-R.T @ shift).ravel()
 
 
-def _meet(rays: NDArray[np.float32], eye: Array, z: float | NDArray[np.float32]) -> NDArray[np.float32]:
+def _meet(slopes: NDArray[np.float32], eye: Array, z: float | NDArray[np.float32]) -> NDArray[np.float32]:
     x, y, deep = eye.astype(np.float32)
-    reach = (z - deep) / rays[..., 2]
-    return np.stack([x + rays[..., 0] * reach, y + rays[..., 1] * reach], axis=-1)
+    up = z - deep
+    if isinstance(up, np.ndarray):
+        return slopes * up[..., None] + np.array([x, y])
+    return np.asarray(cv2.transform(slopes, np.array([[up, 0, x], [0, up, y]])), dtype=np.float32)
 
 
 def _surface(
@@ -332,8 +334,7 @@ def _surface(
         turns = at[rows] * np.float32(1 / (1.5 * 1022))
         folded_back = np.abs((turns - np.floor(turns)) * np.float32(1022) - np.float32(511))
         shade = 1 + np.float32(amount) * cv2.remap(tile, folded_back, None, cv2.INTER_LINEAR)
-        for channel, level in enumerate(colour):
-            np.multiply(shade, np.float32(level), out=surface[rows][..., channel])
+        cv2.merge([shade * np.float32(level) for level in colour], surface[rows])
     return surface
 
 
@@ -350,10 +351,10 @@ def _coverage(shot: Shot, rings: list[Array]) -> NDArray[np.float32]:
         rows = min(96, high - top)
         strip = np.zeros((rows * _SUB, columns * _SUB), dtype=np.uint8)
         outlines_here = [(d - [left * _SUB * 16, top * _SUB * 16]).astype(np.int32) for d in outlines]
-        cv2.fillPoly(strip, outlines_here, 2, shift=4)
-        cv2.polylines(strip, outlines_here, True, 1, shift=4)
-        share = cv2.resize(strip.astype(np.float32), (columns, rows), interpolation=cv2.INTER_AREA)
-        cover[top : top + rows, left:right] = share / 2
+        cv2.fillPoly(strip, outlines_here, 254, shift=4)
+        cv2.polylines(strip, outlines_here, True, 127, shift=4)
+        share = cv2.resize(strip, (columns, rows), interpolation=cv2.INTER_AREA)
+        cover[top : top + rows, left:right] = share / np.float32(254)
     return cover
 
 
@@ -426,40 +427,46 @@ def _paste(
         part += (colours[..., channel] - part) * share
 
 
-def _paste_sheet(picture: NDArray[np.float32], rays: NDArray[np.float32], eye: Array, sheet: LaidSheet) -> None:
+def _paste_sheet(
+    picture: NDArray[np.float32], slopes: NDArray[np.float32], ground: NDArray[np.float32], eye: Array, sheet: LaidSheet
+) -> None:
     page = _page(sheet.sheet)
     w, h = sheet.sheet.size_mm
     angle = np.radians(sheet.turn_deg)
     c, s = float(np.cos(angle)), float(np.sin(angle))
-    flat = _meet(rays[::8, ::8], eye, 0.0) - np.asarray(sheet.centre, dtype=np.float32)
-    near = np.hypot(flat[..., 0], flat[..., 1]) < np.hypot(w, h) / 2 + 20
+    turned = np.array([[c, s], [-s, c]]) / sheet.print_scale
+    to_sheet = np.column_stack([turned, -turned @ sheet.centre])
+    coarse = ground[::8, ::8] - np.asarray(sheet.centre, dtype=np.float32)
+    near = np.hypot(coarse[..., 0], coarse[..., 1]) < np.hypot(w, h) / 2 + 20
     if not near.any():
         return
     r, k = np.flatnonzero(near.any(axis=1)) * 8, np.flatnonzero(near.any(axis=0)) * 8
     box = slice(int(r[0]), int(r[-1]) + 8), slice(int(k[0]), int(k[-1]) + 8)
-    z: NDArray[np.float32] = np.zeros(rays[box].shape[:2], dtype=np.float32)
-    for _ in range(3 if sheet.bow_mm or sheet.corner_mm else 1):
-        at = _meet(rays[box], eye, z) - np.asarray(sheet.centre, dtype=np.float32)
-        x, y = c * at[..., 0] + s * at[..., 1], -s * at[..., 0] + c * at[..., 1]
-        x, y = x / np.float32(sheet.print_scale), y / np.float32(sheet.print_scale)
-        if sheet.bow_mm > 0:
-            z = np.asarray(sheet.bow_mm * np.clip(1 - (2 * y / h) ** 2, 0, 1), dtype=np.float32)
-        elif sheet.bow_mm < 0:
-            z = np.asarray(-sheet.bow_mm * np.clip((2 * y / h) ** 2, 0, 1), dtype=np.float32)
-        if sheet.corner_mm:
-            towards = np.clip(x / w + y / h - 0.4, 0, 0.6) / 0.6
-            z = np.asarray(sheet.corner_mm * towards**2, dtype=np.float32)
+    x, y = cv2.split(cv2.transform(ground[box], to_sheet))
+    if sheet.bow_mm or sheet.corner_mm:
+        for _ in range(2):
+            x, y = cv2.split(cv2.transform(_meet(slopes[box], eye, _height(sheet, x, y)), to_sheet))
     middle = x.shape[0] // 2
     gap = np.median(np.hypot(np.diff(x[middle]), np.diff(y[middle]))) / MM_PER_PX
     soft = cv2.GaussianBlur(page, (0, 0), max(0.35 * float(gap), 0.3))
     column, row = (x + w / 2) / MM_PER_PX - 0.5, (h / 2 - y) / MM_PER_PX - 0.5
-    ink = cv2.remap(soft, column.astype(np.float32), row.astype(np.float32), cv2.INTER_LINEAR, borderValue=-1)
+    ink = cv2.remap(soft, column, row, cv2.INTER_LINEAR)
     inside = (np.abs(x) < w / 2) & (np.abs(y) < h / 2)
-    tone = 14 + ink / 255 * 222
+    tone = np.float32(14) + ink * np.float32(222 / 255)
     for channel, white in enumerate((1.0, 0.99, 0.97)):
         np.copyto(picture[box][..., channel], tone * np.float32(white), where=inside)
 
 
+def _height(sheet: LaidSheet, x: NDArray[np.float32], y: NDArray[np.float32]) -> NDArray[np.float32]:
+    """How far a sheet that doesn't lie flat stands off the table at places of its own, mm."""
+    w, h = sheet.sheet.size_mm
+    if sheet.corner_mm:
+        towards = np.clip(x / w + y / h - 0.4, 0, 0.6) / 0.6
+        return np.asarray(sheet.corner_mm * towards**2, dtype=np.float32)
+    off_middle = np.clip((2 * y / h) ** 2, 0, 1)
+    return np.asarray(sheet.bow_mm * (1 - off_middle if sheet.bow_mm > 0 else -off_middle), dtype=np.float32)
+
+
 @lru_cache(maxsize=16)
-def _page(sheet: Sheet) -> NDArray[np.float32]:
-    return rasterise_page(sheets_pdf([sheet]))[..., 1].astype(np.float32)
+def _page(sheet: Sheet) -> Image8:
+    return np.ascontiguousarray(rasterise_page(sheets_pdf([sheet]))[..., 1])
