@@ -20,16 +20,14 @@ def main() -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsicline.server.settings")
     django.setup()
     from django.conf import settings
-    from django.core.management import call_command
 
-    from ypsicline.server.jobs.models import Workshop
+    from demo.helpers import helpers
     from ypsicline.server.jobs.wall import renew_tickets
 
     if not settings.DEMO:
         raise SystemExit("The demo is built only with YPSICLINE_DEMO=1, apart from a real workshop's data.")
-    call_command("migrate", verbosity=0)
-    call_command("collectstatic", interactive=False, verbosity=0)
-    if Workshop.objects.exists():
+    if _is_there():
+        _bring_up_to_date()
         renew_tickets()
         print("The demo workshop is there already.")
         return
@@ -38,15 +36,25 @@ def main() -> None:
         flush=True,
     )
     start = time.monotonic()
-    _build()
+    with helpers() as hands:
+        _bring_up_to_date()
+        _fill(hands)
     print(f"Built in {time.monotonic() - start:.0f} s.")
 
 
-def _build() -> None:
-    from demo.helpers import helpers
+def _is_there() -> bool:
+    from django.db import connection
 
-    with helpers() as hands:
-        _fill(hands)
+    from ypsicline.server.jobs.models import Workshop
+
+    return Workshop._meta.db_table in connection.introspection.table_names() and Workshop.objects.exists()
+
+
+def _bring_up_to_date() -> None:
+    from django.core.management import call_command
+
+    call_command("migrate", verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
 
 
 def _fill(hands) -> None:  # type: ignore[no-untyped-def]

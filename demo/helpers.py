@@ -9,7 +9,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from multiprocessing import get_context
 
-import django
+import cv2
 
 from demo.photos import settings
 from ypsicline.standins.camera import take_photo
@@ -38,7 +38,10 @@ def helpers() -> Iterator[Helpers]:
     # pictures of 100 MB come and go: glibc is to keep their memory instead of having it cleared anew each time
     os.environ.setdefault("MALLOC_MMAP_THRESHOLD_", str(1 << 30))
     os.environ.setdefault("MALLOC_TRIM_THRESHOLD_", str(1 << 32))
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn"), initializer=django.setup) as pool:
+    # two helpers keep both processors at work: more threads within each would only change places
+    context = get_context("forkserver")
+    context.set_forkserver_preload(["demo.imported"])
+    with ProcessPoolExecutor(2, mp_context=context, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
 
 

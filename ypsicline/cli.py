@@ -146,7 +146,7 @@ def _sheets(options: argparse.Namespace) -> None:
     options.out.mkdir(parents=True, exist_ok=True)
     (options.out / "sheets.pdf").write_bytes(pdf)
     for k in range(len(sheets)):
-        page = Image.fromarray(rasterise_page(pdf, k)).convert("L")
+        page = Image.fromarray(rasterise_page(pdf, k))
         page.save(options.out / f"sheet-{k + 1:02d}.png", dpi=(300, 300))
     (options.out / "sheets.json").write_bytes(sheets_json(sheets))
 

@@ -110,7 +110,7 @@ def reads_true(pdf: bytes) -> None:
     reader = PdfReader(io.BytesIO(pdf))
     assert "Splash tray" in reader.pages[0].extract_text()
     assert len(reader.pages) >= 5
-    page = rasterise_page(pdf, 1, dpi=300)[..., 1] < 128
+    page = rasterise_page(pdf, 1, dpi=300) < 128
     row = page.shape[0] - round(10 * 300 / 25.4)
     line = page[row - 2 : row + 3].any(axis=0)
     edges = np.flatnonzero(np.diff(np.concatenate([[0], line.astype(int), [0]])))

@@ -94,7 +94,7 @@ def test_page_is_true_to_its_scale() -> None:
     """Discs of 1 000 across printed at 1:10, seen on the page at 300 dots an inch: 100 mm both ways and half of a line's width
     of 0.9 on either side."""
     drum = cover_of("drum", {"girth": 1000 * math.pi, "height": 60}, choices={"usable_width": 3200})
-    page = (rasterise_page(model_of(drum, model=10, paper="a3"), 0, dpi=300)[..., 1] < 128).astype(np.uint8)
+    page = (rasterise_page(model_of(drum, model=10, paper="a3"), 0, dpi=300) < 128).astype(np.uint8)
     boxes = cv2.connectedComponentsWithStats(page)[2][1:, 2:4] / 300 * 25.4
     discs = [tuple(box) for box in boxes if min(box) > 60 and abs(box[0] - box[1]) < 1]
     assert discs == [pytest.approx((100.9, 100.9), abs=0.2)] * 2

@@ -52,7 +52,7 @@ WAVE = draft_panel(Panel("wave", shapes.wave()))
 
 class TestPdf:
     def test_a_100_mm_mark_measures_100_mm_both_ways_after_rasterising(self) -> None:
-        page = rasterise_page(panels_pdf([ROUND]), 0, dpi=600)[..., 1] < 128
+        page = rasterise_page(panels_pdf([ROUND]), 0, dpi=600) < 128
         per_mm = 600 / 25.4
         rows = page.shape[0]
         across = (
@@ -70,7 +70,7 @@ class TestPdf:
         return int((edges[1::2] - edges[::2]).max())
 
     def test_the_print_scale_enlarges_pattern_and_marks_alike(self) -> None:
-        page = rasterise_page(panels_pdf([ROUND], print_scale=(1.02, 1.0)), 0, dpi=300)[..., 1] < 128
+        page = rasterise_page(panels_pdf([ROUND], print_scale=(1.02, 1.0)), 0, dpi=300) < 128
         row = page.shape[0] - round(10 * 300 / 25.4)
         run = self.longest_run(page[row - 2 : row + 3].any(axis=0)) * 25.4 / 300
         assert run == pytest.approx(102.25, abs=0.2)
@@ -370,7 +370,7 @@ class TestPanelsAreTurnedForPaper:
 
     def test_turned_it_is_true_to_size_and_no_word_stands_on_its_head(self) -> None:
         part = draft_panel(Panel("part", shapes.polygon([(0, 0), (240, 0), (240, 80), (0, 80)], allowance=8.0)))
-        page = (rasterise_page(panels_pdf([part]), 1, dpi=200)[..., 1] < 128).astype(np.uint8)
+        page = (rasterise_page(panels_pdf([part]), 1, dpi=200) < 128).astype(np.uint8)
         boxes = cv2.connectedComponentsWithStats(page)[2][1:, 2:4] / 200 * 25.4
         assert any(tuple(box) == pytest.approx((96.9, 256.9), abs=0.25) for box in boxes)
         turned = draw_panel(part).carried(Transform.turn(math.pi / 2))
@@ -416,6 +416,6 @@ class TestSmallPanelsSharePages:
 
     def test_a_shared_page_is_true_to_size(self) -> None:
         """At 200 dots an inch the largest ring on it is 76 by 216 with half of its line's width on either side."""
-        page = (rasterise_page(panels_pdf(self.panels()), 1, dpi=200)[..., 1] < 128).astype(np.uint8)
+        page = (rasterise_page(panels_pdf(self.panels()), 1, dpi=200) < 128).astype(np.uint8)
         boxes = cv2.connectedComponentsWithStats(page)[2][1:, 2:4] / 200 * 25.4
         assert any(tuple(box) == pytest.approx((76.9, 216.9), abs=0.25) for box in boxes)

@@ -100,7 +100,7 @@ def test_a_farther_sheet_whose_white_runs_into_its_markers_is_read_too() -> None
     sheets = make_sheets("a4", 2)
     light = np.full((1000, 1300), 0.25)
     for page, square_px, (x, y) in ((0, 45, (760, 90)), (1, 28, (120, 200))):
-        paper = rasterise_page(sheets_pdf(sheets), page)[..., 1] / 255
+        paper = rasterise_page(sheets_pdf(sheets), page) / 255
         scale = square_px / (25 / 25.4 * 300)
         drawn = cv2.resize(paper, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
         light[y : y + len(drawn), x : x + drawn.shape[1]] = 0.04 + 0.86 * drawn

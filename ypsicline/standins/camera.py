@@ -469,4 +469,4 @@ def _height(sheet: LaidSheet, x: NDArray[np.float32], y: NDArray[np.float32]) ->
 
 @lru_cache(maxsize=16)
 def _page(sheet: Sheet) -> Image8:
-    return np.ascontiguousarray(rasterise_page(sheets_pdf([sheet]))[..., 1])
+    return rasterise_page(sheets_pdf([sheet]))

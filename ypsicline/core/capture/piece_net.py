@@ -10,6 +10,7 @@ from __future__ import annotations
 from functools import lru_cache
 from importlib.resources import files
 
+import cv2
 import numpy as np
 import onnxruntime
 from numpy.typing import NDArray
@@ -59,6 +60,7 @@ def tap_mark(shape: tuple[int, ...], column: float, row: float) -> Float:
 def _session() -> onnxruntime.InferenceSession:
     how = onnxruntime.SessionOptions()
     how.log_severity_level = 3
+    how.intra_op_num_threads = cv2.getNumThreads()
     # threads that wait for the next layer leave the processor to others
     how.add_session_config_entry("session.intra_op.allow_spinning", "0")
     weights = files("ypsicline.core.capture").joinpath("piece_net.onnx").read_bytes()

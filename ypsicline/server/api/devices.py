@@ -127,7 +127,7 @@ def _camera(camera: Camera) -> CameraView:
 def board(request: HttpRequest) -> HttpResponse:
     """One reference sheet as a picture, to be shown on a screen: which is flat."""
     out = io.BytesIO()
-    Image.fromarray(rasterise_page(sheets_pdf(make_sheets("a4", 1)), 0)).convert("L").save(out, "PNG")
+    Image.fromarray(rasterise_page(sheets_pdf(make_sheets("a4", 1)))).save(out, "PNG")
     return HttpResponse(out.getvalue(), content_type="image/png")
 
 
