@@ -28,17 +28,22 @@ describe('where a label is written', () => {
   })
 
   it('is beside a panel that has no room, where no other lies', () => {
-    expect(labelPlace(SQUARE, [], { width: 140, height: 20 }, { x: 50, y: 50 }, 2)).toBeNull()
-    const size = { width: 140, height: 20 }
-    expect(labelBeside(SQUARE, [], size, 2).x).toBeGreaterThan(170)
-    const below = labelBeside(SQUARE, [box(110, 0, 50, 100)], size, 2)
-    expect(below.x).toBe(70)
+    const size = { width: 120, height: 20 }
+    expect(labelPlace(SQUARE, [], size, { x: 50, y: 50 }, 2)).toBeNull()
+    const below = labelBeside(SQUARE, [], size, 2)!
+    expect(below.x).toBe(60)
     expect(below.y).toBeLessThan(-10)
+    expect(labelBeside(SQUARE, [box(0, -60, 100, 50)], size, 2)?.y).toBeGreaterThan(110)
+  })
+
+  it('is left out where no side is clear', () => {
+    const around = [box(-60, -60, 50, 220), box(110, -60, 50, 220), box(0, -60, 100, 50), box(0, 110, 100, 50)]
+    expect(labelBeside(SQUARE, around, { width: 60, height: 20 }, 2)).toBeNull()
   })
 
   it('is not out of sight, right of all that lies on the table', () => {
     const size = { width: 50, height: 20 }
-    const wide = labelBeside(SQUARE, [box(-300, 0, 200, 100)], size, 2)
+    const wide = labelBeside(SQUARE, [box(-300, 0, 200, 100)], size, 2)!
     expect(wide.x + size.width / 2).toBeLessThan(126)
     expect(wide.y).toBeLessThan(-10)
   })

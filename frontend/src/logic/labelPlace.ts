@@ -32,9 +32,11 @@ export function labelPlace(outline: readonly At[], drawn: readonly Bounds[], siz
   return spots.sort((a, b) => away(a) - away(b)).find(fits) ?? null
 }
 
-/** Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`, and not far out
- * to the left or right of all of them, where it would run out of sight. */
-export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At {
+/**
+ * Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others` and not far out to
+ * the left or right of all of them, where it may run out of sight, else where it is least far out; null where none is clear.
+ */
+export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At | null {
   const { low, high } = boundsOf(outline)
   const cy = (low.y + high.y) / 2
   // one that is longer than the panel begins at its left
@@ -46,10 +48,14 @@ export function labelBeside(outline: readonly At[], others: readonly Bounds[], s
     { x: along, y: high.y + off.y },
     { x: low.x - off.x, y: cy },
   ]
-  const clear = sides.filter((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim))))
-  const left = Math.min(low.x, ...others.map((b) => b.low.x)) - FAR * rim
-  const right = Math.max(high.x, ...others.map((b) => b.high.x)) + FAR * rim
-  return clear.find((at) => at.x - size.width / 2 > left && at.x + size.width / 2 < right) ?? clear[0] ?? sides[0]!
+  const left = Math.min(low.x, ...others.map((b) => b.low.x))
+  const right = Math.max(high.x, ...others.map((b) => b.high.x))
+  const farOut = (at: At) => Math.max(left - at.x, at.x - right) + size.width / 2
+  const [best] = sides
+    .filter((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim))))
+    .map((at) => ({ at, out: Math.max(farOut(at), FAR * rim) }))
+    .sort((a, b) => a.out - b.out)
+  return best?.at ?? null
 }
 
 /**

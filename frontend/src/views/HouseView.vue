@@ -164,7 +164,7 @@ async function keepForHouse() {
 <style scoped>
 ul {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(340px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(340px, 100%), 1fr));
   gap: 6px 32px;
   margin: 0;
   padding: 0;

@@ -65,6 +65,7 @@ const written = computed(() => {
   const size = sizeOf(1, SMALL)
   const others = props.boxes.filter((b) => b.of !== props.panel.name)
   const at = labelBeside(outline.value, others, size, rim)
+  if (!at) return null
   const { low, high } = boundsOf(outline.value)
   const string = [
     { x: Math.max(at.x - size.width / 2, Math.min(at.x + size.width / 2, (low.x + high.x) / 2)), y: at.y },
