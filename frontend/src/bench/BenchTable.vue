@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { refAutoReset, refDebounced, useElementSize, useEventListener } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch, watchPostEffect } from 'vue'
 import { barLength, fit, pan, sees, toTable, toWindow, zoom, type Box, type Viewport } from '../logic/viewport'
 import { useShortcuts } from '../state/shortcuts'
 
@@ -35,11 +35,15 @@ watch(
 const rested = refDebounced(view, 200)
 const drawn = computed(() => (rested.value.scale === view.value.scale ? rested.value : view.value))
 const viewBox = computed(() => `${drawn.value.x} ${drawn.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
-const panned = computed(() => {
+const underLayer = ref<HTMLElement | null>(null)
+const drawnLayer = ref<SVGSVGElement | null>(null)
+// set here, as in the template each pixel panned would have all that the slots draw compared anew
+watchPostEffect(() => {
+  const { x, y, scale } = view.value
   const by = toWindow(view.value, { x: drawn.value.x, y: -drawn.value.y })
-  return { transform: `translate(${by.x}px, ${by.y}px)` }
+  if (underLayer.value) underLayer.value.style.transform = `scale(${scale}) translate(${-x}px, ${-y}px)`
+  if (drawnLayer.value) drawnLayer.value.style.transform = `translate(${by.x}px, ${by.y}px)`
 })
-const under = computed(() => ({ transform: `scale(${view.value.scale}) translate(${-view.value.x}px, ${-view.value.y}px)` }))
 const bar = computed(() => (props.unit === 'in' ? barLength({ ...view.value, scale: view.value.scale * 25.4 }) : barLength(view.value)))
 const barPx = computed(() => bar.value * view.value.scale * (props.unit === 'in' ? 25.4 : 1))
 const barText = computed(() => (props.unit === 'cm' ? `${bar.value / 10} cm` : `${bar.value} ${props.unit}`))
@@ -127,8 +131,8 @@ defineExpose({ atPointer, px })
 
 <template>
   <section ref="frame" class="table" :aria-label="label" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="up">
-    <div class="under" :class="{ layer: !zooms }" :style="under"><slot name="under" /></div>
-    <svg :viewBox="viewBox" :style="panned" preserveAspectRatio="xMinYMin meet">
+    <div ref="underLayer" class="under" :class="{ layer: !zooms }"><slot name="under" /></div>
+    <svg ref="drawnLayer" :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
       <defs>
         <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
           <circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" />

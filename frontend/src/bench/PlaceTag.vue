@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import { computed, onUnmounted, ref, watch } from 'vue'
+import { useElementSize, watchDebounced } from '@vueuse/core'
+import { computed, onUnmounted, ref } from 'vue'
 import { boxAbout, type Bounds } from '../logic/labelPlace'
 import { placedTag } from '../logic/tags'
 
@@ -23,11 +23,10 @@ const own = useElementSize(tag, { width: 220, height: 56 }, { box: 'border-box' 
 const middle = computed(() =>
   placedTag(props.at, props.away, props.off, { width: own.width.value, height: own.height.value }, props.room, props.others),
 )
-watch(
-  () => boxAbout(middle.value, { width: own.width.value, height: own.height.value }, 2),
-  (box) => emit('covers', box),
-  { immediate: true },
-)
+const covered = computed(() => boxAbout(middle.value, { width: own.width.value, height: own.height.value }, 2))
+emit('covers', covered.value)
+// once it hangs still: what it covers may take long to draw anew
+watchDebounced(covered, (box) => emit('covers', box), { debounce: 100 })
 onUnmounted(() => emit('covers', null))
 </script>
 
