@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import statistics
 from collections.abc import Callable
 
+import numpy as np
 from playwright.sync_api import Page
 
 from bench.hand import signed_in
@@ -26,7 +28,7 @@ def frames() -> list[str]:
         "## Frames under the hand",
         "",
         "From frame to frame, ms, at 1280×800 with software rendering, the pointer moved as fast as it goes: a photo of 12 MP with its outline,",
-        "and twelve panels with their allowances. The blank page is what the browser does with nothing to draw; a frame takes 16.7.",
+        "twelve panels with their allowances, and twelve that have 3 000 points together. The blank page is what the browser does with nothing to draw; a frame takes 16.7.",
         "",
         "| what | frames | median | p95 | longest |",
         "|---|---|---|---|---|",
@@ -56,9 +58,20 @@ def _timed() -> list[tuple[str, list[float]]]:
         rows.append(("a panel dragged", _held(page, _middle(page, "g.panel path.grab"), _about)))
         page.keyboard.press("Escape")
         rows.append(("panels zoomed", _counted(page, lambda k: page.mouse.wheel(0, -30 if k % 40 < 20 else 30))))
+        job_of_panels(page, *(Panel(f"panel {k}", _wavy(400 * k)) for k in range(1, 13)))
+        page.wait_for_timeout(2000)
+        rows.append(("twelve panels of 250 edges panned", _held(page, (880, 720), _about)))
+        page.keyboard.press("m")
+        rows.append(("one of them dragged", _held(page, _middle(page, "g.panel path.grab"), _about)))
         page.goto("about:blank")
         rows.append(("blank page", _held(page, (300, 500), _about)))
     return rows
+
+
+def _wavy(x: float) -> shapes.Ring:
+    turns = np.linspace(0, 2 * np.pi, 250, endpoint=False)
+    reach = 150 + 8 * np.sin(13 * turns)
+    return shapes.polygon([(x + r * math.cos(t), r * math.sin(t)) for r, t in zip(reach, turns, strict=True)])
 
 
 def _middle(page: Page, what: str) -> tuple[float, float]:

@@ -22,6 +22,16 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   const kept = computed(() => new Map(laidOut(panels.value).map((lie, k) => [panels.value[k]!.id, lie])))
   const moving = shallowRef<Map<string, Lie> | null>(null)
   const lies = computed(() => new Map([...kept.value].map(([id, lie]) => [id, moving.value?.get(id) ?? lie])))
+  // what is only shifted by the hand is drawn where it lay, and moves as a whole
+  const drawnLies = computed(() => {
+    const isShift = (now: Lie | undefined, lie: Lie) => now?.turn === lie.turn && now.flipped === lie.flipped
+    return new Map([...kept.value].map(([id, lie]) => [id, isShift(moving.value?.get(id), lie) ? lie : lies.value.get(id)!]))
+  })
+  /** The transform that shifts a panel from where it is drawn to where the hand holds it, for a drawing with y down. */
+  function shiftOf(id: string): string | undefined {
+    const [now, drawn] = [lies.value.get(id), drawnLies.value.get(id)]
+    return now && drawn && now !== drawn ? `translate(${now.x - drawn.x} ${drawn.y - now.y})` : undefined
+  }
   const held = ref<string[]>([])
   const from = shallowRef<At | null>(null)
   const measured = shallowRef<{ a: At; b: At; text: string } | null>(null)
@@ -54,11 +64,11 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     return [low[0], low[1], Math.max(high[0] - low[0], 100), Math.max(high[1] - low[1], 100)]
   })
 
-  /** The boxes that the panels and what follows from them fill on the table. */
+  /** The boxes that the panels and what follows from them fill on the table; of a panel that is moved, where it lay. */
   const boxes = computed<TableBox[]>(() => {
     const filled = (of: string, [x, y, w, h]: Box) => ({ of, low: { x, y }, high: { x: x + w, y: y + h } })
     return [
-      ...panels.value.map((p) => filled(p.name, boxOnTable(lies.value.get(p.id)!, p.box))),
+      ...panels.value.map((p) => filled(p.name, boxOnTable(kept.value.get(p.id)!, p.box))),
       ...companions.value.map((c) => filled(c.panel.name, boxOnTable(c.lie, c.panel.box))),
     ]
   })
@@ -178,6 +188,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   }
   return {
     lies,
+    drawnLies,
+    shiftOf,
     companions,
     boxes,
     box,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import type { Schemas } from '../../api/client'
+import type { Panel, Schemas } from '../../api/client'
 import BenchTable from '../../bench/BenchTable.vue'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import ToolRoll from '../../bench/ToolRoll.vue'
@@ -50,6 +50,17 @@ const joined = computed(() => [
   ...draft.oneSide.value,
   ...[...(chosenJoin.value?.first ?? []), ...(chosenJoin.value?.second ?? [])].map((e) => e.edge),
 ])
+/** What else is drawn on a panel, by its id: the same objects until it changes, so that no other panel is drawn anew. */
+const shownOn = computed(() => {
+  const { joins = [], corner_dots = [] } = job.value ?? {}
+  const of = (p: Panel) => ({
+    pins: draft.features(p),
+    flags: flagsOf(joins, p.id),
+    dots: corner_dots.filter((d) => d.panel === p.id).map((d) => d.at),
+  })
+  return new Map(panels.value.map((p) => [p.id, of(p)]))
+})
+const NONE: readonly string[] = []
 const onTable = () => panels.value.length > 0 && !listing.value && covering.value === null
 
 watch(task, (now) => {
@@ -121,34 +132,32 @@ useShortcuts({
         @point="point"
       >
         <template #default="{ px }">
-          <PanelDrawing
-            v-for="p in panels"
-            :key="p.id"
-            :panel="p"
-            :lie="laid.lies.value.get(p.id)!"
-            :px="px"
-            :unit="job.unit"
-            :chosen="chosen"
-            :corner="corner"
-            :active="p.id === at"
-            :tagged="p.id === at && draft.subject.value === 'edges' ? chosen.at(-1) : undefined"
-            :joined="joined"
-            :joining="task === 'join'"
-            :pins="draft.features(p)"
-            :pinned="feature"
-            :look="look"
-            :flags="flagsOf(job.joins, p.id)"
-            :dots="job.corner_dots.filter((d) => d.panel === p.id).map((d) => d.at)"
-            :boxes="laid.boxes.value"
-            :covered="p.id === at ? covered : null"
-            :still="still"
-            :class="{ moving: laid.held.value.includes(p.id) }"
-            @pick="(edge, more) => draft.pickEdge(p.id, edge, more)"
-            @corner="(edge) => draft.pickCorner(p.id, edge)"
-            @pin="(id) => draft.pickFeature(p.id, id)"
-            @flag="flag"
-            @press="(e) => press(p.id, e)"
-          />
+          <g v-for="p in panels" :key="p.id" :transform="laid.shiftOf(p.id)">
+            <PanelDrawing
+              :panel="p"
+              :lie="laid.drawnLies.value.get(p.id)!"
+              :px="px"
+              :unit="job.unit"
+              :chosen="chosen"
+              :corner="corner"
+              :active="p.id === at"
+              :tagged="p.id === at && draft.subject.value === 'edges' ? chosen.at(-1) : undefined"
+              :joined="joined"
+              :joining="task === 'join'"
+              v-bind="shownOn.get(p.id)"
+              :pinned="feature"
+              :look="look"
+              :boxes="laid.boxes.value"
+              :covered="p.id === at ? covered : null"
+              :still="still"
+              :class="{ moving: laid.held.value.includes(p.id) }"
+              @pick="(edge, more) => draft.pickEdge(p.id, edge, more)"
+              @corner="(edge) => draft.pickCorner(p.id, edge)"
+              @pin="(id) => draft.pickFeature(p.id, id)"
+              @flag="flag"
+              @press="(e) => press(p.id, e)"
+            />
+          </g>
           <PanelDrawing
             v-for="c in laid.companions.value"
             :key="c.panel.name"
@@ -156,7 +165,7 @@ useShortcuts({
             :lie="c.lie"
             :px="px"
             :unit="job.unit"
-            :chosen="[]"
+            :chosen="NONE"
             :active="false"
             :look="look"
             :boxes="laid.boxes.value"
