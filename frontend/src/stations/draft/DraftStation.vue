@@ -132,7 +132,7 @@ useShortcuts({
         @point="point"
       >
         <template #default="{ px }">
-          <g v-for="p in panels" :key="p.id" :transform="laid.shiftOf(p.id)">
+          <g v-for="p in panels" :key="p.id" :class="{ lifted: laid.held.value.includes(p.id) }" :transform="laid.shiftOf(p.id)">
             <PanelDrawing
               :panel="p"
               :lie="laid.drawnLies.value.get(p.id)!"
@@ -254,6 +254,9 @@ useShortcuts({
 </template>
 
 <style scoped>
+.lifted {
+  will-change: transform;
+}
 .group {
   display: flex;
   border-radius: 22px;
