@@ -27,8 +27,9 @@ def frames() -> list[str]:
     return [
         "## Frames under the hand",
         "",
-        "From frame to frame, ms, at 1280×800 with software rendering, the pointer moved as fast as it goes: a photo of 12 MP with its outline,",
-        "twelve panels with their allowances, and twelve that have 3 000 points together. The blank page is what the browser does with nothing to draw; a frame takes 16.7.",
+        "From frame to frame, ms, at 1280×800 with software rendering, the pointer moved as fast as it goes: a photo of",
+        "12 MP with its outline, twelve panels with their allowances, and twelve that have 3 000 points together. The",
+        "blank page is what the browser does with nothing to draw; a frame takes 16.7.",
         "",
         "| what | frames | median | p95 | longest |",
         "|---|---|---|---|---|",

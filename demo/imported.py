@@ -1,7 +1,5 @@
 """What a helper needs, imported once: the helpers are forked from a process that has all of it."""
 
-import os
-
 import django
 import scipy.fft
 import scipy.ndimage
@@ -9,7 +7,6 @@ import scipy.optimize
 import scipy.spatial.transform  # noqa: F401
 import skimage.measure  # noqa: F401
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ypsicline.server.settings")
 django.setup()
 
 from ypsicline.server.photos import photos  # noqa: E402, F401

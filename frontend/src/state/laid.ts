@@ -24,8 +24,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   const lies = computed(() => new Map([...kept.value].map(([id, lie]) => [id, moving.value?.get(id) ?? lie])))
   // what is only shifted by the hand is drawn where it lay, and moves as a whole
   const drawnLies = computed(() => {
-    const isShift = (now: Lie | undefined, lie: Lie) => now?.turn === lie.turn && now.flipped === lie.flipped
-    return new Map([...kept.value].map(([id, lie]) => [id, isShift(moving.value?.get(id), lie) ? lie : lies.value.get(id)!]))
+    const onlyShifted = (lie: Lie, now: Lie) => now.turn === lie.turn && now.flipped === lie.flipped
+    return new Map([...lies.value].map(([id, now]) => [id, onlyShifted(kept.value.get(id)!, now) ? kept.value.get(id)! : now]))
   })
   /** The transform that shifts a panel from where it is drawn to where the hand holds it, for a drawing with y down. */
   function shiftOf(id: string): string | undefined {
