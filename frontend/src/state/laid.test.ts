@@ -56,6 +56,21 @@ describe('panels on the table', () => {
     expect(moved()).toEqual([{ panel: 'strip', lies: at(100, 0) }])
   })
 
+  it('go on from where they were dropped, also before the server has kept that', async () => {
+    const { laid } = await laidOut()
+    for (const [from, to] of [
+      [350, 152],
+      [152, 153],
+    ] as const) {
+      laid.grab('strip', pointer('pointerdown', from, -50))
+      window.dispatchEvent(pointer('pointermove', to, from === 350 ? -48 : -170))
+      window.dispatchEvent(pointer('pointerup', to, -50))
+    }
+    expect(laid.lies.value.get('strip')).toMatchObject({ x: 100, y: 120 })
+    await vi.waitFor(() => expect(there.server.changes()).toHaveLength(2))
+    expect(moved()).toEqual([{ panel: 'strip', lies: at(100, 120) }])
+  })
+
   it('stay where they are when only pointed at, or when the station is left in the middle', async () => {
     const { laid, scope } = await laidOut()
     laid.grab('lid', pointer('pointerdown', 50, -50))

@@ -36,7 +36,9 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   const from = shallowRef<At | null>(null)
   const measured = shallowRef<{ a: At; b: At; text: string } | null>(null)
   let pending = 0
-  watch(panels, () => pending || (moving.value = null))
+  let inHand = false
+  const settle = () => pending || inHand || (moving.value = null)
+  watch(panels, settle)
 
   const boxOf = (id: string): Box => panels.value.find((p) => p.id === id)?.box ?? [0, 0, 0, 0]
   const frames = computed(() => held.value.flatMap((id) => (lies.value.has(id) ? [boxOnTable(lies.value.get(id)!, boxOf(id))] : [])))
@@ -82,7 +84,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
       lies: { at: [l.x, l.y] as [number, number], turn_deg: l.turn, flipped: l.flipped },
     }))
     await state.do({ kind: 'lay_out', panels: moved })
-    if (!--pending) moving.value = null
+    pending--
+    settle()
   }
   const shifted = (dx: number, dy: number, at = lies.value) =>
     new Map(held.value.map((id) => [id, { ...at.get(id)!, x: at.get(id)!.x + dx, y: at.get(id)!.y + dy }]))
@@ -93,20 +96,25 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     else if (!held.value.includes(id)) held.value = [id]
     const start = table.value?.atPointer(e)
     if (!start || !held.value.length) return
-    let moved = false
+    // a move before it may not be kept yet
+    const before = lies.value
+    let shift: Map<string, Lie> | null = null
+    inHand = false
     const move = (ev: PointerEvent) => {
       const now = table.value?.atPointer(ev)
       if (!now) return
       const px = table.value?.px ?? 1
-      if (!moved && Math.hypot(now.x - start.x, now.y - start.y) < 4 * px) return
-      moved = true
-      const [sx, sy] = caught(now.x - start.x, now.y - start.y, SNAP_PX * px)
-      moving.value = shifted(sx, sy, kept.value)
+      if (!shift && Math.hypot(now.x - start.x, now.y - start.y) < 4 * px) return
+      inHand = true
+      const [sx, sy] = caught(now.x - start.x, now.y - start.y, SNAP_PX * px, before)
+      shift = shifted(sx, sy, before)
+      moving.value = new Map([...(moving.value ?? []), ...shift])
     }
     drag({
       move,
       end: () => {
-        if (moved && moving.value) keep(moving.value)
+        inHand = false
+        if (shift) keep(shift)
       },
     })
   }
@@ -114,9 +122,9 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   /** Hold a panel, to be moved by keys. */
   const hold = (id: string) => (held.value = id ? [id] : [])
 
-  function caught(dx: number, dy: number, within: number): [number, number] {
-    const box = (id: string) => boxOnTable(kept.value.get(id)!, boxOf(id))
-    const others = [...kept.value.keys()].filter((id) => !held.value.includes(id)).map(box)
+  function caught(dx: number, dy: number, within: number, at: ReadonlyMap<string, Lie>): [number, number] {
+    const box = (id: string) => boxOnTable(at.get(id)!, boxOf(id))
+    const others = [...at.keys()].filter((id) => !held.value.includes(id)).map(box)
     const own = held.value.map(box)
     const nearest = (axis: 0 | 1, by: number) => {
       const stops = others.flatMap((b) => [b[axis], b[axis] + b[axis + 2]!])
