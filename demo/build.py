@@ -14,6 +14,7 @@ from concurrent.futures import FIRST_COMPLETED, wait
 import django
 
 from demo.covers import COVERS
+from demo.forkserver import begin_forkserver
 
 
 def main() -> None:
@@ -21,12 +22,11 @@ def main() -> None:
     django.setup()
     from django.conf import settings
 
-    from demo.helpers import helpers
-    from ypsicline.server.jobs.wall import renew_tickets
-
     if not settings.DEMO:
         raise SystemExit("The demo is built only with YPSICLINE_DEMO=1, apart from a real workshop's data.")
     if _is_there():
+        from ypsicline.server.jobs.wall import renew_tickets
+
         _bring_up_to_date()
         renew_tickets()
         print("The demo workshop is there already.")
@@ -36,6 +36,9 @@ def main() -> None:
         flush=True,
     )
     start = time.monotonic()
+    begin_forkserver()
+    from demo.helpers import helpers
+
     with helpers() as hands:
         _bring_up_to_date()
         _fill(hands)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator, Sequence
 from concurrent.futures import Future, ProcessPoolExecutor
 from contextlib import contextmanager
@@ -35,13 +34,8 @@ class Helpers:
 
 @contextmanager
 def helpers() -> Iterator[Helpers]:
-    # pictures of 100 MB come and go: glibc is to keep their memory instead of having it cleared anew each time
-    os.environ.setdefault("MALLOC_MMAP_THRESHOLD_", str(1 << 30))
-    os.environ.setdefault("MALLOC_TRIM_THRESHOLD_", str(1 << 32))
     # two helpers keep both processors at work: more threads within each would only change places
-    context = get_context("forkserver")
-    context.set_forkserver_preload(["demo.imported"])
-    with ProcessPoolExecutor(2, mp_context=context, initializer=cv2.setNumThreads, initargs=(1,)) as pool:
+    with ProcessPoolExecutor(2, mp_context=get_context("forkserver"), initializer=cv2.setNumThreads, initargs=(1,)) as pool:
         yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
 
 
