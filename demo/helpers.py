@@ -35,7 +35,9 @@ class Helpers:
 @contextmanager
 def helpers() -> Iterator[Helpers]:
     # two helpers keep both processors at work: more threads within each would only change places
-    with ProcessPoolExecutor(2, mp_context=get_context("forkserver"), initializer=cv2.setNumThreads, initargs=(1,)) as pool:
+    with ProcessPoolExecutor(
+        2, mp_context=get_context("forkserver"), initializer=cv2.setNumThreads, initargs=(1,)
+    ) as pool:
         yield Helpers(pool, {name: pool.submit(take_photo, *setting) for name, setting in settings().items()})
 
 
