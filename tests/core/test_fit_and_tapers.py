@@ -100,6 +100,22 @@ def test_the_parts_of_an_edge_that_a_dart_sets_apart_stay_apart_in_the_sum() -> 
     assert [line.split(" ")[1] for line in lines] == ["135.0", "15.9", "15.9", "135.0"]
 
 
+def test_of_many_edges_the_sum_tells_those_that_follow_each_other_finished_alike_together() -> None:
+    angles = 2 * np.pi * np.arange(14) / 14
+    corners = [(200 * np.cos(a), 200 * np.sin(a)) for a in angles]
+    ends = list(zip(corners, corners[1:] + corners[:1], strict=True))
+    names = [f"side {k + 1}" for k in range(14)]
+    ring = [SeamEdge("line", e, n, 12.0) for e, n in zip(ends, names, strict=True)]
+    ring[3] = replace(ring[3], allowance=25.0, finish="hem")
+    lines = [line for line in sums_of(draft_panel(Panel("drum", tuple(ring)))) if "on the seam line" in line]
+    side = 2 * 200 * math.sin(math.pi / 14)
+    assert lines == [
+        f"side 1 to side 3, 3 edges: {3 * side:.1f} on the seam line, + 12 plain",
+        f"side 4: {side:.1f} on the seam line, + 25 hem",
+        f"side 5 to side 14, 10 edges: {10 * side:.1f} on the seam line, + 12 plain",
+    ]
+
+
 def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:
     assert np.ptp(fitted(SQUARE, Fit(clearance=-10)), axis=0) == pytest.approx([380, 380])
     with pytest.raises(Refusal, match="leaves nothing"):

@@ -7,7 +7,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 
-import numpy as np
 import shapely
 
 from ypsicline.core.drafting.bent_hems import bent_hem_findings
@@ -19,6 +18,7 @@ from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
+from ypsicline.core.drafting.length_lines import length_lines
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, strengthened
 from ypsicline.core.drafting.relief import relief_marks
 from ypsicline.core.errors import Place, Refusal
@@ -34,7 +34,7 @@ from ypsicline.core.pattern.finish import CutOnSeam
 from ypsicline.core.pattern.ids import once_each
 from ypsicline.core.pattern.mark import DraftedNotch
 from ypsicline.core.pattern.panel import DraftedPanel, Panel
-from ypsicline.core.pattern.run import Run, by_source, called_alike, placed_on, runs_of
+from ypsicline.core.pattern.run import Run, by_source, placed_on, runs_of
 from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["cached_draft", "draft_panel", "draft_panels", "intakes_of", "seam_runs", "without_companions"]
@@ -193,7 +193,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         workings=(
             *on_seam.workings,
             *(line for d in inside for line in d.workings),
-            *_workings(runs, seam, holes, seam_points, cutting_points),
+            *length_lines(runs, seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),
         seam_of=tuple(r.source for r in runs),
@@ -321,28 +321,6 @@ def _edge_notched(notch: Notch, edges: Mapping[str, SeamEdge]) -> SeamEdge:
         text = message("notch_off_its_edge", along_mm=notch.along, edge=edge.name, length_mm=length)
         raise Refusal(text, "notch", Place(edge=edge.name))
     return edge
-
-
-def _workings(
-    runs: Sequence[Run],
-    seam: Sequence[SeamEdge],
-    holes: Sequence[Sequence[SeamEdge]],
-    seam_points: Array,
-    cutting_points: Array,
-) -> tuple[Message, ...]:
-    rings = [(seam, [r.source for r in runs]), *((h, [e.id for e in h]) for h in holes)]
-    edges = [[ring[k] for k in parts] for ring, sources in rings for parts in called_alike(ring, sources)]
-    lines = [
-        message(
-            "edge_on_seam_line", edge=e.name, length_mm=sum(edge_length(part) for part in (e, *others)),
-            allowance_mm=e.allowance, finish=e.finish.replace("_", " "),
-        )
-        for e, *others in edges
-    ]  # fmt: skip
-    inner, outer = np.ptp(seam_points, axis=0), np.ptp(cutting_points, axis=0)
-    cut_size = {"cut_width_mm": outer[0], "cut_height_mm": outer[1]}
-    lines.append(message("panel_size", width_mm=inner[0], height_mm=inner[1], **cut_size))
-    return tuple(lines)
 
 
 def _points(a: Array) -> tuple[Point, ...]:

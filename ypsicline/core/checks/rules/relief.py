@@ -20,5 +20,6 @@ def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]
         cuts = [m for m in panel.marks if m.kind == "relief"]
         if cuts:
             wedges = sum(len(m.points) == 3 for m in cuts)
-            figures = {"count": len(cuts), "wedges": wedges, "short_mm": SHORT_OF_SEAM_MM}
+            among = message("wedges_among_cuts", wedges=wedges) if wedges else ""
+            figures = {"count": len(cuts), "wedges": among, "short_mm": SHORT_OF_SEAM_MM}
             yield Finding("fine", message("relief_cuts_drawn", panel=panel.name, **figures), Place(panel.name))

@@ -66,9 +66,8 @@ WORDS: dict[str, str] = {
         "“{panel}” is cut {count:time/times}, all of one hand, and differs from its mirror image by {apart_mm}. If they are a left and "
         "a right one, cut pairs."
     ),
-    "relief_cuts_drawn": (
-        "“{panel}” has {count:snip/snips} drawn where it turns tightly, {wedges:g} of them wedges, to {short_mm} from the seam line."
-    ),
+    "relief_cuts_drawn": "“{panel}” has {count:snip/snips} drawn where it turns tightly{wedges}, to {short_mm} from the seam line.",
+    "wedges_among_cuts": ", {wedges:g} of them wedges",
     "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn here: trace along the panel’s edge, {wide_mm} wide.",
     "places_unreadable": "“{given}” can’t be read as places; type each as across; up, with a stroke between: 0; 0 / 640; 0.",
     "mend_facing": "Turn the edge with a facing, cut in its own shape",

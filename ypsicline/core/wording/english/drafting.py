@@ -98,6 +98,7 @@ WORDS: dict[str, str] = {
     "edge_sewn": "{edge} sewn: {length_mm:0}{taken} = {left_mm:0}",
     "edge_taken_in_whole": "The darts and pleats on “{edge}” take in all of its length and more; take in less.",
     "edge_without_length": "Edge “{edge}” of the {what} has no length; remove it.",
+    "edges_on_seam_line": "{first} to {last}, {count:edge/edges}: {length_mm:0} on the seam line, + {allowance_mm:0g} {finish}",
     "edges_run_alike": "These two edges run alike; measure from two that meet.",
     "feature_crosses_pivot": (
         "The {what} lies across the line from where the dart is to open to its point; {else_do}."
