@@ -20,6 +20,7 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.at_once import at_once
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2
 from ypsicline.core.capture.rectify import FlatPicture
+from ypsicline.core.capture.shaded_rim import outside_if_shaded
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
@@ -33,6 +34,8 @@ COLOUR_REACH_MM = 7.0
 SMOOTH_PX = 0.8
 LEAST_STEP = 8.0
 _MASK_SIGMA_MM = 0.8
+# at so many points of an outline it is looked whether the table beside it is shaded
+LOOKED_AT = 500
 # a picture stores about this root of the light
 TONE = 2.2
 
@@ -44,7 +47,7 @@ class FoundOutline:
     `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
     grey levels of 255 part piece and table along it. `sides` is 2 where a point is the middle between
     two edges, each found by itself. `tone_mm` is how far apart two honest readings of the edge's
-    middle lie.
+    middle lie, `shade_mm` how far inside the rings it lies if the table beside them is shaded, as far as the colours tell that.
     """
 
     outline: Array
@@ -53,6 +56,7 @@ class FoundOutline:
     contrast: float
     sides: int = 1
     tone_mm: float = 0.0
+    shade_mm: float = 0.0
 
 
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
@@ -88,6 +92,7 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
         edge_mm,
         contrast,
         tone_mm=_tone_shift(share.inside[near], share.outside[near], edge_mm),
+        shade_mm=_outside_if_shaded(picture, share, outline),
     )
 
 
@@ -135,6 +140,16 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     length2 = (step**2).sum(axis=-1)
     share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
     return _Share(share, at, np.sqrt(length2), inside, outside)
+
+
+def _outside_if_shaded(picture: FlatPicture, share: _Share, ring: Array) -> float:
+    """How far outside its edge a `ring` (n, 2), mm, lies if the table beside it is shaded, mm; 0 where that can't be told."""
+    ring = _turned(ring, counter_clockwise=True)[:: max(1, len(ring) // LOOKED_AT)]
+    columns, rows = np.rint(picture.window.to_px(ring)).astype(np.intp).T
+    looked_at, wanted = (np.ravel_multi_index(at, share.share.shape, mode="clip") for at in (share.at, (rows, columns)))
+    which = np.minimum(np.searchsorted(looked_at, wanted), len(looked_at) - 1)
+    told = looked_at[which] == wanted
+    return outside_if_shaded(picture, ring[told], share.inside[which[told]], share.outside[which[told]])
 
 
 def _tone_shift(inside: NDArray[np.float32], outside: NDArray[np.float32], edge_mm: float) -> float:

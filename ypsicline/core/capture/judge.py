@@ -28,8 +28,9 @@ ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
 # of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast;
-# of how far two readings of its middle lie apart; and what threads at a rim leave open, mm. One standard deviation each
-_EDGE, _SHADED, _TONE, _CLOTH = 0.1, 40.0, 0.7, 0.05
+# of how far two readings of its middle lie apart, and how far off it is if its table is shaded; and what threads at a rim
+# leave open, mm. One standard deviation each
+_EDGE, _SHADED, _TONE, _SHADE, _CLOTH = 0.1, 40.0, 0.7, 0.7, 0.05
 # standard deviations that 95 % of an outline keeps within, nearly always
 _DEVIATIONS = 2.3
 
@@ -59,7 +60,7 @@ def judge(
 
     Camera, lens, sheets and how their paper lies: the adjustment's covariance along the outline. Edge: a share of its
     smear, the larger the weaker its contrast is against the shadow that a rim throws on the table
-    (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what two
+    (a step that is darkened by s of its c grey levels moves by s/c of its smear); and of what three
     ways to read its middle differ by. Printing: what a measured test mark leaves open.
     Height: a fiftieth of it, or how thick the piece may be (`untold_mm`) where nobody said. All at
     `_DEVIATIONS`, added in squares, with `doubts_mm` (n,), by which whoever found
@@ -76,7 +77,7 @@ def judge(
     smear = (_EDGE + _SHADED / max(outline.contrast, 1.0)) * outline.edge_mm + 0.1 * mm_per_px / math.sqrt(
         outline.sides
     )
-    edge = math.hypot(smear, _TONE * outline.tone_mm, _CLOTH / outline.sides)
+    edge = math.hypot(smear, _TONE * outline.tone_mm, _SHADE * outline.shade_mm, _CLOTH / outline.sides)
     size = float(np.ptp(ring, axis=0).max())
     printing = 0.00008 * size
     lowest_eye = min(float(v.eye_mm[2]) for v in solution.views)

@@ -1,0 +1,50 @@
+"""A table that is shaded beside the piece: the middle of the edge then lies outside the piece."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+
+from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.rectify import FlatPicture, Window
+
+Colour = tuple[int, int, int]
+RADIUS, MM, GAMMA = 40.0, 0.25, 2.2
+GREY_CLOTH, BLUISH_CONCRETE, BLACK_CLOTH, BIRCH = (126, 146, 143), (160, 173, 213), (18, 16, 15), (206, 190, 160)
+
+
+def outline_of(cloth: Colour, table: Colour, shaded: float) -> FoundOutline:
+    """The outline of a disc on a table whose light is less by the share `shaded` at the disc's rim, and comes back within
+    some 2 mm; light blurred as by a lens, and stored."""
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    off = np.hypot(x, y) - RADIUS
+    light = 1 - shaded * np.exp(-np.maximum(off, 0) / 0.8)
+    cover = np.clip(0.5 - off / MM, 0, 1)[..., None]
+    cloth_light, table_light = ((np.array(c) / 255) ** GAMMA for c in (cloth, table))
+    seen = cv2.GaussianBlur(cover * cloth_light + (1 - cover) * table_light * light[..., None], (0, 0), 1.3)
+    pixels = np.rint(255 * seen ** (1 / GAMMA)).astype(np.uint8)
+    return find_outline(FlatPicture(Window(-60.0, 60.0, *x.shape, MM), pixels, np.ones(x.shape, bool)), off < 0)
+
+
+def outside_mm(outline: FoundOutline) -> float:
+    return float(np.median(np.hypot(*outline.outline.T))) - RADIUS
+
+
+@pytest.mark.parametrize("shaded", [0.2, 0.4, 0.5])
+def test_the_colours_tell_how_far_off_a_shadow_at_the_rim_leads(shaded: float) -> None:
+    outline = outline_of(GREY_CLOTH, BLUISH_CONCRETE, shaded)
+    off = outside_mm(outline)
+    assert off > 0.1
+    assert outline.shade_mm == pytest.approx(off, abs=0.08)
+
+
+def test_an_edge_without_a_shadow_is_taken_as_it_is() -> None:
+    outline = outline_of(GREY_CLOTH, BLUISH_CONCRETE, 0.0)
+    assert abs(outside_mm(outline)) < 0.05
+    assert outline.shade_mm < 0.05
+
+
+@pytest.mark.parametrize(("cloth", "table"), [(BLACK_CLOTH, BIRCH), (BIRCH, GREY_CLOTH)])
+def test_nothing_is_told_where_no_shadow_looks_like_the_cloth(cloth: Colour, table: Colour) -> None:
+    assert outline_of(cloth, table, 0.4).shade_mm == 0.0
