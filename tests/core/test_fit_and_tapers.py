@@ -24,6 +24,7 @@ from ypsicline.core.drafting.inflated import Inflated, bag_volume, corners_of, i
 from ypsicline.core.drafting.inside import as_set
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry import flatten_ring, ring_length, signed_area
+from ypsicline.core.pattern.features.aperture import Aperture
 from ypsicline.core.pattern.features.dart import Dart
 from ypsicline.core.pattern.features.mark_at import MarkAt
 from ypsicline.core.pattern.features.taper import Taper, usual_taper
@@ -114,6 +115,13 @@ def test_of_many_edges_the_sum_tells_those_that_follow_each_other_finished_alike
         f"side 4: {side:.1f} on the seam line, + 25 hem",
         f"side 5 to side 14, 10 edges: {10 * side:.1f} on the seam line, + 12 plain",
     ]
+
+
+def test_openings_that_are_alike_are_told_together_in_the_sum() -> None:
+    slots = [Aperture("slot", (100.0 * k, 100.0), (45.0, 6.0), "bound", f"slot {k}") for k in (1, 2, 3)]
+    other = Aperture("round", (200.0, 250.0), (30.0, 30.0), "bound", "vent")
+    lines = sums_of(draft_panel(Panel("bed", shapes.square(400, allowance=12), features=(*slots, other))))
+    assert [line.split(":")[0] for line in lines if "finished" in line] == ["slot 1 to slot 3, 3 alike", "vent"]
 
 
 def test_negative_clearance_takes_the_seam_line_in_and_too_much_of_it_is_refused() -> None:

@@ -114,6 +114,14 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     if is_patterned:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
         return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
+    outline = _followed_on(fine, outline, np.vstack(rings))
+    return replace(outline, outline=without_hairs(outline.outline))
+
+
+def _followed_on(fine: FlatPicture, outline: FoundOutline, placed: Array) -> FoundOutline:
+    """An outline followed on into its tips, where it left the points (n, 2) along which it was `placed`."""
+    if scipy.spatial.cKDTree(placed).query(np.vstack([outline.outline, *outline.holes]))[0].max() < SAME_EDGE_MM:
+        return outline
     for _ in range(MOST_ROUNDS):
         before = np.vstack([outline.outline, *outline.holes])
         again = find_outline(fine, fill_rings(fine.window, [outline.outline, *outline.holes]))
@@ -121,7 +129,7 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
         if on.max() < SAME_EDGE_MM or float(np.mean(on > SAME_EDGE_MM)) > PATTERNED_SHARE:
             break
         outline = again
-    return replace(outline, outline=without_hairs(outline.outline))
+    return outline
 
 
 def without_hairs(outline: Array) -> Array:

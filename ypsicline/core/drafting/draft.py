@@ -18,9 +18,9 @@ from ypsicline.core.drafting.folding import fold_hems, folding_findings
 from ypsicline.core.drafting.house import House
 from ypsicline.core.drafting.inside import with_inside_fitted
 from ypsicline.core.drafting.intakes import intake_findings, sewn_lengths
-from ypsicline.core.drafting.length_lines import length_lines
 from ypsicline.core.drafting.marks import fold_line_marks, label_and_grain, on_fold_marks, strengthened
 from ypsicline.core.drafting.relief import relief_marks
+from ypsicline.core.drafting.workings import alike_together, length_lines
 from ypsicline.core.errors import Place, Refusal
 from ypsicline.core.findings import Finding
 from ypsicline.core.geometry.bends import tightest_concave
@@ -192,7 +192,7 @@ def _draft(panel: Panel) -> DraftedPanel:
         marks=(*label_and_grain(panel, seam_points, holes), *strengthened(seam, [*marks, *on_fold])),
         workings=(
             *on_seam.workings,
-            *(line for d in inside for line in d.workings),
+            *alike_together(line for d in inside for line in d.workings),
             *length_lines(runs, seam, holes, seam_points, cutting_points),
         ),
         findings=tuple(replace(f, place=replace(f.place, panel=panel.name)) for f in _once(findings)),

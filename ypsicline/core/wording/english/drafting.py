@@ -106,6 +106,7 @@ WORDS: dict[str, str] = {
     "feature_to_change_gone": "What you are changing is no longer there.",
     "feature_to_remove_gone": "What you are removing is no longer there.",
     "fell_too_narrow": "A flat-felled seam shows {least_mm:g} at least; less can't be turned under.",
+    "first_to_last": "{first} to {last}, {count:g} alike",
     "fit_clearance": "clearance {clearance_mm:0g}",
     "fit_girth": "girth ease {girth_mm:0g} ÷ 2π = {each_side_mm:0.2}",
     "fit_outline": "outline {width_mm:0} × {height_mm:0}, {round_mm:0} round",
