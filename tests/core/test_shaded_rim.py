@@ -46,5 +46,9 @@ def test_an_edge_without_a_shadow_is_taken_as_it_is() -> None:
 
 
 @pytest.mark.parametrize(("cloth", "table"), [(BLACK_CLOTH, BIRCH), (BIRCH, GREY_CLOTH)])
-def test_nothing_is_told_where_no_shadow_looks_like_the_cloth(cloth: Colour, table: Colour) -> None:
+def test_where_no_shadow_looks_like_the_cloth_none_leads_astray(cloth: Colour, table: Colour) -> None:
     assert outline_of(cloth, table, 0.4).shade_mm == 0.0
+
+
+def test_of_a_cloth_that_is_but_somewhat_darker_than_the_table_nothing_is_told() -> None:
+    assert outline_of((130, 129, 127), (180, 178, 176), 0.4).shade_mm is None

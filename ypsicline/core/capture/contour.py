@@ -47,7 +47,7 @@ class FoundOutline:
     `edge_mm` is how wide the edge is smeared (one standard deviation) and `contrast` how many
     grey levels of 255 part piece and table along it. `sides` is 2 where a point is the middle between
     two edges, each found by itself. `tone_mm` is how far apart two honest readings of the edge's
-    middle lie, `shade_mm` how far inside the rings it lies if the table beside them is shaded, as far as the colours tell that.
+    middle lie, `shade_mm` how far inside the rings it lies if the table beside them is shaded; None where nothing tells.
     """
 
     outline: Array
@@ -56,7 +56,7 @@ class FoundOutline:
     contrast: float
     sides: int = 1
     tone_mm: float = 0.0
-    shade_mm: float = 0.0
+    shade_mm: float | None = None
 
 
 def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
@@ -142,8 +142,8 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     return _Share(share, at, np.sqrt(length2), inside, outside)
 
 
-def _outside_if_shaded(picture: FlatPicture, share: _Share, ring: Array) -> float:
-    """How far outside its edge a `ring` (n, 2), mm, lies if the table beside it is shaded, mm; 0 where that can't be told."""
+def _outside_if_shaded(picture: FlatPicture, share: _Share, ring: Array) -> float | None:
+    """How far outside its edge a `ring` (n, 2), mm, lies if the table beside it is shaded, mm; None where nothing tells."""
     ring = _turned(ring, counter_clockwise=True)[:: max(1, len(ring) // LOOKED_AT)]
     columns, rows = np.rint(picture.window.to_px(ring)).astype(np.intp).T
     looked_at, wanted = (np.ravel_multi_index(at, share.share.shape, mode="clip") for at in (share.at, (rows, columns)))

@@ -27,10 +27,10 @@ _ON_RING_MM = 0.5
 ASKS_FOR_MORE_MM = 0.6
 # how well a maker measures how high the outline lies over the sheets, one standard deviation
 _HEIGHT_SIGMA = 0.02
-# of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast;
-# of how far two readings of its middle lie apart, and how far off it is if its table is shaded; and what threads at a rim
-# leave open, mm. One standard deviation each
-_EDGE, _SHADED, _TONE, _SHADE, _CLOTH = 0.1, 40.0, 0.7, 0.7, 0.05
+# of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast, as
+# the colours tell nothing of it or do; of how far two readings of its middle lie apart, and how far off it is if its table is
+# shaded; and what threads at a rim leave open, mm. One standard deviation each
+_EDGE, _SHADED_UNTOLD, _SHADED, _TONE, _SHADE, _CLOTH = 0.1, 40.0, 20.0, 0.7, 0.7, 0.05
 # standard deviations that 95 % of an outline keeps within, nearly always
 _DEVIATIONS = 2.3
 
@@ -74,10 +74,9 @@ def judge(
     variance = np.einsum("ni,nij,nj->n", normal, solution.doubt(ring, source), normal)
     each = np.sqrt(np.maximum(variance, 0))
     camera = float(np.percentile(each, 95))
-    smear = (_EDGE + _SHADED / max(outline.contrast, 1.0)) * outline.edge_mm + 0.1 * mm_per_px / math.sqrt(
-        outline.sides
-    )
-    edge = math.hypot(smear, _TONE * outline.tone_mm, _SHADE * outline.shade_mm, _CLOTH / outline.sides)
+    shaded = _SHADED_UNTOLD if outline.shade_mm is None else _SHADED
+    smear = (_EDGE + shaded / max(outline.contrast, 1.0)) * outline.edge_mm + 0.1 * mm_per_px / math.sqrt(outline.sides)
+    edge = math.hypot(smear, _TONE * outline.tone_mm, _SHADE * (outline.shade_mm or 0.0), _CLOTH / outline.sides)
     size = float(np.ptp(ring, axis=0).max())
     printing = 0.00008 * size
     lowest_eye = min(float(v.eye_mm[2]) for v in solution.views)

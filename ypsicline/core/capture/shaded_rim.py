@@ -28,18 +28,21 @@ LEAST_POINTS, REACH_PX, STEP_PX = 20, 8.0, 0.25
 
 def outside_if_shaded(
     picture: FlatPicture, ring: Array, inside: NDArray[np.float32], outside: NDArray[np.float32]
-) -> float:
+) -> float | None:
     """How far outside the edge a measured `ring` (n, 2), counter-clockwise, mm, lies if the table beside it is shaded, mm, in
-    the middle of all its points; 0 where no shadow could do that, or the colours can't tell: `inside` and `outside` (n, 3) are
-    those of piece and table near each."""
+    the middle of all its points; 0 where no shadow could do that, None where the colours don't tell: `inside` and `outside`
+    (n, 3) are those of piece and table near each."""
     of_table = (inside * outside).sum(axis=-1) / np.maximum((outside**2).sum(axis=-1), 1.0)
     own = inside - of_table[:, None] * outside
     own2 = (own**2).sum(axis=-1)
     step = outside - inside
     darkened = (1 - (1 - MOST_SHADED) ** (1 / GAMMA)) * (outside * step).sum(axis=-1)
-    told = (own2 > LEAST_OWN_COLOUR**2) & (darkened > 0.5 * (step**2).sum(axis=-1))
-    if told.sum() < max(LEAST_POINTS, len(ring) / 2):
+    alike = darkened > 0.5 * (step**2).sum(axis=-1)
+    if not len(ring) or alike.mean() < 0.5:
         return 0.0
+    told = alike & (own2 > LEAST_OWN_COLOUR**2)
+    if told.sum() < max(LEAST_POINTS, alike.sum() / 2):
+        return None
     off_px = np.arange(-REACH_PX, REACH_PX + STEP_PX, STEP_PX)
     away = (off_px * picture.window.mm_per_px)[None, :, None] * normals(ring)[told][:, None]
     colours = sampled(picture.pixels, picture.window, ring[told][:, None] + away)
@@ -47,7 +50,7 @@ def outside_if_shaded(
     share = np.median(shares, axis=0)
     crossings = np.flatnonzero((share[:-1] > 0.5) & (share[1:] <= 0.5))
     if not len(crossings):
-        return 0.0
+        return None
     before, after = share[crossings], share[crossings + 1]
     at_px = off_px[crossings] + STEP_PX * (before - 0.5) / (before - after)
     nearest_px = float(at_px[np.argmin(np.abs(at_px))])
