@@ -15,7 +15,7 @@ from ypsicline.core.pattern.seam_edge import SeamEdge
 
 __all__ = ["alike_together", "length_lines"]
 
-_MOST_EDGES_SINGLY = 12
+_MOST_EDGES_SINGLY = 10
 
 
 def length_lines(
@@ -26,7 +26,7 @@ def length_lines(
     cutting_points: Array,
 ) -> tuple[Message, ...]:
     """What each edge measures on the seam line and how it is finished, and the panel's size; `seam_points` and
-    `cutting_points` (n, 2), mm. Of more than a dozen edges those of the seam line that follow each other, finished alike, are
+    `cutting_points` (n, 2), mm. Of more than ten edges those of the seam line that follow each other, finished alike, are
     told together, and so are those of holes."""
     around = [[seam[k] for k in parts] for parts in called_alike(seam, [r.source for r in runs])]
     inside = [[h[k] for k in parts] for h in holes for parts in called_alike(h, [e.id for e in h])]
