@@ -26,10 +26,10 @@ from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import signed_area
 from ypsicline.core.messages import message
 
-__all__ = ["FoundOutline", "find_outline", "find_region"]
+__all__ = ["RIM_MM", "FoundOutline", "find_outline", "find_region"]
 
 BAND_MM = 5.0
-NEAR_MM = 1.6
+RIM_MM = 1.6
 COLOUR_REACH_MM = 7.0
 SMOOTH_PX = 0.8
 LEAST_STEP = 8.0
@@ -125,7 +125,7 @@ class _Share:
 
 def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     mm_per_px = picture.window.mm_per_px
-    share, rim = mask.astype(np.float32), _rim(mask, NEAR_MM / mm_per_px)
+    share, rim = mask.astype(np.float32), _rim(mask, RIM_MM / mm_per_px)
     at = np.unravel_index(np.flatnonzero(rim), rim.shape)
     if not len(at[0]):
         none = np.empty((0, 3), dtype=np.float32)
@@ -133,7 +133,7 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
 
     def beside(side: NDArray[np.bool_]) -> NDArray[np.float32]:
-        return _local_colour(colour, _shrink(side, NEAR_MM, BAND_MM, mm_per_px), mm_per_px, at)
+        return _local_colour(colour, _shrink(side, RIM_MM, BAND_MM, mm_per_px), mm_per_px, at)
 
     inside, outside = at_once(beside, (mask, ~mask & picture.in_view))
     step = inside - outside

@@ -13,7 +13,7 @@ import shapely
 import skimage
 
 from ypsicline.core.capture.at_once import at_once
-from ypsicline.core.capture.contour import LEAST_STEP, FoundOutline, find_outline
+from ypsicline.core.capture.contour import LEAST_STEP, RIM_MM, FoundOutline, find_outline
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
@@ -43,6 +43,8 @@ STRAYS_MM, STRAYS_PX, TIP_MM, TIP_PX, ROUNDED_PX, OFF_TIMES = 0.8, 2.0, 8.0, 2.0
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
+# and it is followed where it lies farther than this from where it was placed
+FOLLOWED_MM = 0.75 * RIM_MM
 # an edge is seen where it is clear along this share of it
 SEEN_SHARE = 0.5
 # a hair is no wider than this and at least so long; a tip's part as wide as twice that is so many times as large (four, where it
@@ -119,8 +121,9 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
 
 
 def _followed_on(fine: FlatPicture, outline: FoundOutline, placed: Array) -> FoundOutline:
-    """An outline followed on into its tips, where it left the points (n, 2) along which it was `placed`."""
-    if scipy.spatial.cKDTree(placed).query(np.vstack([outline.outline, *outline.holes]))[0].max() < SAME_EDGE_MM:
+    """An outline followed on into its tips, where it ends as far as was looked from the points (n, 2) along which it was
+    `placed`."""
+    if scipy.spatial.cKDTree(placed).query(np.vstack([outline.outline, *outline.holes]))[0].max() < FOLLOWED_MM:
         return outline
     for _ in range(MOST_ROUNDS):
         before = np.vstack([outline.outline, *outline.holes])
