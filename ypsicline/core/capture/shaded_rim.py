@@ -60,10 +60,8 @@ def outside_if_shaded(
 
 def _is_patterned(colours: NDArray[np.float32], inside: NDArray[np.float32], outside: NDArray[np.float32]) -> bool:
     """Whether the colours (n, sides, 3) of a side aren't much the same all along the edge."""
-    step = outside - inside
-    shares = ((colours - inside[:, None]) * step[:, None]).sum(axis=-1) / np.maximum((step**2).sum(axis=-1), 1.0)[
-        :, None
-    ]
+    step = (outside - inside)[:, None]
+    shares = ((colours - inside[:, None]) * step).sum(axis=-1) / np.maximum((step**2).sum(axis=-1), 1.0)
     return float(np.subtract(*np.percentile(shares, [75, 25], axis=0)).max()) > PATTERNED
 
 
