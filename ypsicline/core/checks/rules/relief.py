@@ -20,6 +20,8 @@ def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]
         cuts = [m for m in panel.marks if m.kind == "relief"]
         if cuts:
             wedges = sum(len(m.points) == 3 for m in cuts)
-            among = message("wedges_among_cuts", wedges=wedges) if wedges else message("nothing")
-            figures = {"count": len(cuts), "wedges": among, "short_mm": SHORT_OF_SEAM_MM}
-            yield Finding("fine", message("relief_cuts_drawn", panel=panel.name, **figures), Place(panel.name))
+            text = message(
+                "relief_cuts_drawn", panel=panel.name, count=len(cuts), short_mm=SHORT_OF_SEAM_MM,
+                wedges=message("wedges_among_cuts", wedges=wedges) if wedges else message("nothing"),
+            )  # fmt: skip
+            yield Finding("fine", text, Place(panel.name))
