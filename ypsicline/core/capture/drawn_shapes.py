@@ -45,6 +45,8 @@ MAIN_TO_FAINT = 1.7
 # a place that a line shuts off at a shape's rim may lie outside it when it is no larger than this share of it, no speck, and
 # has so much of the rim
 MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM = 0.12, 20.0, 3.0
+# a shape is whole while its largest part is more than this share of it: writing across it shuts off no place at its rim
+STAYS_WHOLE = 0.9
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
 # a hole's line has no more than this beside it; what one that others touch encloses may be a hole where it is so large, no letter,
 # and fills so much of its convex hull
@@ -241,19 +243,28 @@ def _without_places_at_rim(
     shape: Mask, barrier: Mask, outside: Mask, pen_px: float, mm_per_px: float
 ) -> tuple[Mask, ...]:
     """The shape as it is if the line runs along the inner side of places at its rim that other lines shut off, an arrow across
-    a notch for instance; nothing where there are no such places."""
+    a notch for instance: of all of them, or of each where it would fall apart without all; nothing where there are none that
+    leave it whole."""
     _, places, stats, _ = cv2.connectedComponentsWithStats((shape & ~barrier).astype(np.uint8), connectivity=4)
     size, pen = stats[:, cv2.CC_STAT_AREA], max(2, round(pen_px)) + 1
     small = (size * mm_per_px**2 > LEAST_SHUT_OFF_MM2) & (size < MOST_SHUT_OFF * shape.sum())
     small[0] = False
     near_outside = _grown(outside, 2 * pen)
     contacts = np.bincount(places[near_outside], minlength=len(size)) * mm_per_px
-    at_rim = np.flatnonzero(small & (contacts > LEAST_AT_RIM_MM))
-    if not len(at_rim):
-        return ()
-    rest = shape & ~_grown(np.isin(places, at_rim), pen)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * pen + 1, 2 * pen + 1))
-    return (cv2.morphologyEx(rest.astype(np.uint8), cv2.MORPH_OPEN, kernel) > 0,)
+
+    def without(numbers: Sequence[int]) -> Mask | None:
+        rest = cv2.morphologyEx(
+            (shape & ~_grown(np.isin(places, numbers), pen)).astype(np.uint8), cv2.MORPH_OPEN, kernel
+        )
+        _, _, parts, _ = cv2.connectedComponentsWithStats(rest, connectivity=4)
+        sizes = parts[1:, cv2.CC_STAT_AREA]
+        return rest > 0 if len(sizes) and sizes.max() > STAYS_WHOLE * sizes.sum() else None
+
+    at_rim = [int(k) for k in np.flatnonzero(small & (contacts > LEAST_AT_RIM_MM))]
+    together = without(at_rim) if at_rim else None
+    each = [together] if together is not None else map(without, ([k] for k in at_rim))
+    return tuple(m for m in each if m is not None)
 
 
 def _overlap(one: Mask, other: Mask) -> float:
