@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 from itertools import groupby
 from typing import Any
 
@@ -64,15 +65,14 @@ def _finish(edge: SeamEdge) -> dict[str, Any]:
 
 def alike_together(lines: Iterable[Message]) -> Iterator[Message]:
     """The lines of openings, those in a row that differ by the opening's name alone together."""
-    for (code, values), alike in groupby(lines, key=_but_for_opening):
+    for _, alike in groupby(lines, key=_but_for_opening):
         first, *others = alike
         if not others or "aperture" not in dict(first.values):
             yield from (first, *others)
             continue
         names = [str(dict(line.values)["aperture"]) for line in (first, *others)]
-        yield message(
-            code, **values, aperture=message("first_to_last", first=names[0], last=names[-1], count=len(names))
-        )
+        every = message("first_to_last", first=names[0], last=names[-1], count=len(names))
+        yield replace(first, values=tuple((k, every if k == "aperture" else v) for k, v in first.values))
 
 
 def _but_for_opening(line: Message) -> tuple[str, dict[str, Value]]:
