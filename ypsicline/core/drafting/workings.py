@@ -66,13 +66,13 @@ def _finish(edge: SeamEdge) -> dict[str, Any]:
 def alike_together(lines: Iterable[Message]) -> Iterator[Message]:
     """The lines of openings, those in a row that differ by the opening's name alone together."""
     for _, alike in groupby(lines, key=_but_for_opening):
-        first, *others = alike
-        if not others or "aperture" not in dict(first.values):
-            yield from (first, *others)
+        group = list(alike)
+        names = [value for line in group for name, value in line.values if name == "aperture"]
+        if len(names) < 2:
+            yield from group
             continue
-        names = [str(dict(line.values)["aperture"]) for line in (first, *others)]
         every = message("first_to_last", first=names[0], last=names[-1], count=len(names))
-        yield replace(first, values=tuple((k, every if k == "aperture" else v) for k, v in first.values))
+        yield replace(group[0], values=tuple((k, every if k == "aperture" else v) for k, v in group[0].values))
 
 
 def _but_for_opening(line: Message) -> tuple[str, dict[str, Value]]:

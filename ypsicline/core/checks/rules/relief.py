@@ -8,7 +8,7 @@ from ypsicline.core.drafting.relief import SHORT_OF_SEAM_MM
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
 from ypsicline.core.job import JobDocument
-from ypsicline.core.messages import message
+from ypsicline.core.messages import Message, message
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["check"]
@@ -19,9 +19,14 @@ def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]
     for panel in drafts:
         cuts = [m for m in panel.marks if m.kind == "relief"]
         if cuts:
-            wedges = sum(len(m.points) == 3 for m in cuts)
-            text = message(
-                "relief_cuts_drawn", panel=panel.name, count=len(cuts), short_mm=SHORT_OF_SEAM_MM,
-                wedges=message("wedges_among_cuts", wedges=wedges) if wedges else message("nothing"),
-            )  # fmt: skip
-            yield Finding("fine", text, Place(panel.name))
+            wedges = _wedges(sum(len(m.points) == 3 for m in cuts), len(cuts))
+            figures = {"count": len(cuts), "short_mm": SHORT_OF_SEAM_MM}
+            yield Finding(
+                "fine", message("relief_cuts_drawn", panel=panel.name, wedges=wedges, **figures), Place(panel.name)
+            )
+
+
+def _wedges(wedges: int, cuts: int) -> Message:
+    if wedges == cuts:
+        return message("all_cuts_wedges")
+    return message("wedges_among_cuts", wedges=wedges) if wedges else message("nothing")

@@ -67,6 +67,7 @@ WORDS: dict[str, str] = {
         "a right one, cut pairs."
     ),
     "relief_cuts_drawn": "“{panel}” has {count:snip/snips} drawn where it turns tightly{wedges}, to {short_mm} from the seam line.",
+    "all_cuts_wedges": ", all of them wedges",
     "wedges_among_cuts": ", {wedges:g} of them wedges",
     "facing_not_drawn": "{count:facing/facings} of “{panel}” can’t be drawn here: trace along the panel’s edge, {wide_mm} wide.",
     "places_unreadable": "“{given}” can’t be read as places; type each as across; up, with a stroke between: 0; 0 / 640; 0.",
