@@ -163,11 +163,11 @@ def test_close_corners_and_edges_go_by_what_is_nearest_and_the_view_stays(panel_
     # 14 px above edge a is still edge a's; the corner is a's own end
     page.mouse.click(box["x"] + box["width"] * 0.4, y - 12)
     expect(page.get_by_role("button", name=re.compile("^Edge a,"))).to_have_attribute("aria-pressed", "true")
-    before = page.locator("section.table > svg").first.get_attribute("viewBox")
+    before = page.locator("section.table .drawing").first.get_attribute("viewBox")
     page.keyboard.type("40")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name=re.compile("^Edge a, .* plain 40.0"))).to_have_count(1)
-    assert page.locator("section.table > svg").first.get_attribute("viewBox") == before
+    assert page.locator("section.table .drawing").first.get_attribute("viewBox") == before
 
 
 def test_double_clicks_do_a_thing_once(workshop_page: Page) -> None:

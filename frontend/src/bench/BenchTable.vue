@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { mdiFitToPageOutline, mdiMinus, mdiPlus } from '@mdi/js'
 import { refAutoReset, refDebounced, useElementSize, useEventListener } from '@vueuse/core'
-import { computed, ref, shallowRef, watch, watchPostEffect } from 'vue'
+import { computed, provide, ref, shallowRef, watch, watchPostEffect } from 'vue'
 import { barLength, fit, pan, sees, toTable, toWindow, zoom, type Box, type Viewport } from '../logic/viewport'
+import { tableKey } from '../state/keys'
 import { useShortcuts } from '../state/shortcuts'
+import TableDrawing from './TableDrawing.vue'
 
 /**
- * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. It is fitted to the
- * box when other `work` lies on it, never while the same is worked on; `above` hangs on places, which `seen` finds in the
+ * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. What is moved by
+ * itself lies below that as drawings of their own, `laid`. It is fitted to the box when other `work` lies on it, never while the same is worked on; `above` hangs on places, which `seen` finds in the
  * window. While `drawing`, one finger draws and two move the table.
  */
 const props = defineProps<{ box: Box; work: string; label: string; unit: string; drawing?: boolean }>()
@@ -35,8 +37,9 @@ watch(
 const rested = refDebounced(view, 200)
 const drawn = computed(() => (rested.value.scale === view.value.scale ? rested.value : view.value))
 const viewBox = computed(() => `${drawn.value.x} ${drawn.value.y} ${width.value * px.value || 1} ${height.value * px.value || 1}`)
+provide(tableKey, { viewBox, px })
 const underLayer = ref<HTMLElement | null>(null)
-const drawnLayer = ref<SVGSVGElement | null>(null)
+const drawnLayer = ref<HTMLElement | null>(null)
 // set here, as in the template each pixel panned would have all that the slots draw compared anew
 watchPostEffect(() => {
   const { x, y, scale } = view.value
@@ -132,17 +135,20 @@ defineExpose({ atPointer, px })
 <template>
   <section ref="frame" class="table" :aria-label="label" @pointerdown="down" @pointermove="move" @pointerup="up" @pointercancel="up">
     <div ref="underLayer" class="under" :class="{ layer: !zooms }"><slot name="under" /></div>
-    <svg ref="drawnLayer" :viewBox="viewBox" preserveAspectRatio="xMinYMin meet">
-      <defs>
-        <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
-          <circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" />
-        </pattern>
-        <pattern id="hatch" :width="8 * px" :height="8 * px" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line x1="0" y1="0" x2="0" :y2="8 * px" :stroke-width="1.2 * px" class="line" />
-        </pattern>
-      </defs>
-      <slot :px="px" />
-    </svg>
+    <div ref="drawnLayer" class="drawn">
+      <svg class="patterns" aria-hidden="true">
+        <defs>
+          <pattern id="dots" :width="7 * px" :height="7 * px" patternUnits="userSpaceOnUse">
+            <circle :cx="2 * px" :cy="2 * px" :r="0.95 * px" class="dot" />
+          </pattern>
+          <pattern id="hatch" :width="8 * px" :height="8 * px" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <line x1="0" y1="0" x2="0" :y2="8 * px" :stroke-width="1.2 * px" class="line" />
+          </pattern>
+        </defs>
+      </svg>
+      <slot name="laid" :px="px" />
+      <TableDrawing><slot :px="px" /></TableDrawing>
+    </div>
     <slot name="above" :px="px" :seen="seen" :size="size" />
     <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
     <div class="tools" @pointerdown.stop>
@@ -166,13 +172,15 @@ defineExpose({ atPointer, px })
   min-height: 320px;
   user-select: none;
 }
-svg {
+.drawn {
   position: absolute;
   inset: 0;
-  width: 100%;
-  height: 100%;
-  overflow: visible;
   will-change: transform;
+}
+.patterns {
+  position: absolute;
+  width: 0;
+  height: 0;
 }
 .under {
   position: absolute;

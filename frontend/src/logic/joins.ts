@@ -45,16 +45,18 @@ interface Planted {
   outward: readonly number[]
 }
 
+/** What a flag that is planted at a place of its panel covers on the table. */
+export function flagBox([x, y]: readonly [number, number], lie: Lie, text: string, px: number): Bounds {
+  const pole = onTable(lie, { x, y })
+  const size = { width: (FLAG.before + FLAG.letter * text.length + FLAG.after) * px, height: FLAG.high * px }
+  return boxAbout({ x: pole.x + size.width / 2 - FLAG.before * px, y: pole.y }, size, 0)
+}
+
 /** Where an edge’s flag is planted in its panel: beside its middle or, where a line or an arc has one of the `others` there, boxes
  * on the table, aside. Where all of it lies against one it is aside too, as those of edges that face each other part so. */
 export function flagAt(edge: Planted, lie: Lie, text: string, px: number, others: readonly Bounds[]): readonly [number, number] {
-  const size = { width: (FLAG.before + FLAG.letter * text.length + FLAG.after) * px, height: FLAG.high * px }
   const planted = (share: number) => beside(edge, share, FLAG.off * px)
-  const isClear = ([x, y]: readonly [number, number]) => {
-    const pole = onTable(lie, { x, y })
-    const flag = boxAbout({ x: pole.x + size.width / 2 - FLAG.before * px, y: pole.y }, size, 0)
-    return others.every((other) => !sharedArea(flag, other))
-  }
+  const isClear = (at: readonly [number, number]) => others.every((other) => !sharedArea(flagBox(at, lie, text, px), other))
   const middle = planted(0)
   if (edge.kind === 'curve' || isClear(middle)) return middle
   const aside = ASIDE.map(planted)

@@ -30,20 +30,29 @@ describe('where a label is written', () => {
   it('is beside a panel that has no room, where no other lies', () => {
     const size = { width: 120, height: 20 }
     expect(labelPlace(SQUARE, [], size, { x: 50, y: 50 }, 2)).toBeNull()
-    const below = labelBeside(SQUARE, [], size, 2)!
-    expect(below.x).toBe(60)
+    const below = labelBeside(SQUARE, [], [], size, 2)!
+    // begun at the panel's left it would be out of sight
+    expect(below.x).toBe(58)
     expect(below.y).toBeLessThan(-10)
-    expect(labelBeside(SQUARE, [box(0, -60, 100, 50)], size, 2)?.y).toBeGreaterThan(110)
+    expect(labelBeside(SQUARE, [box(0, -60, 100, 50)], [], size, 2)?.y).toBeGreaterThan(110)
+  })
+
+  it('makes way for the labels that stand already, at the panel’s other end', () => {
+    const size = { width: 40, height: 20 }
+    const strips = [box(-200, 0, 195, 100), box(105, 0, 195, 100), box(0, 110, 100, 60)]
+    expect(labelBeside(SQUARE, strips, [], size, 2)).toEqual({ x: 50, y: -16 })
+    expect(labelBeside(SQUARE, strips, [box(55, -30, 20, 20)], size, 2)).toEqual({ x: 20, y: -16 })
+    expect(labelBeside(SQUARE, strips, [box(20, -30, 60, 20)], size, 2)).toBeNull()
   })
 
   it('is left out where no side is clear', () => {
     const around = [box(-60, -60, 50, 220), box(110, -60, 50, 220), box(0, -60, 100, 50), box(0, 110, 100, 50)]
-    expect(labelBeside(SQUARE, around, { width: 60, height: 20 }, 2)).toBeNull()
+    expect(labelBeside(SQUARE, around, [], { width: 60, height: 20 }, 2)).toBeNull()
   })
 
   it('is not out of sight, right of all that lies on the table', () => {
     const size = { width: 50, height: 20 }
-    const wide = labelBeside(SQUARE, [box(-300, 0, 200, 100)], size, 2)!
+    const wide = labelBeside(SQUARE, [box(-300, 0, 200, 100)], [], size, 2)!
     expect(wide.x + size.width / 2).toBeLessThan(126)
     expect(wide.y).toBeLessThan(-10)
   })

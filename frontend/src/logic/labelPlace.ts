@@ -6,8 +6,8 @@ export interface Bounds {
 }
 
 const STEPS = 14
-/** So many rims beside all that lies on the table is still seen when all of it is. */
-const FAR = 5
+/** So many rims beside all that lies on the table are still seen when all of it is. */
+const FAR = 9
 
 export const boundsOf = (points: readonly At[]): Bounds => ({
   low: { x: Math.min(...points.map((p) => p.x)), y: Math.min(...points.map((p) => p.y)) },
@@ -33,29 +33,39 @@ export function labelPlace(outline: readonly At[], drawn: readonly Bounds[], siz
 }
 
 /**
- * Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others` and not far out to
- * the left or right of all of them, where it may run out of sight, else where it is least far out; null where none is clear.
+ * Where a label stands beside a panel that has no room for it: on the first side that is clear of the `others`' boxes and of what
+ * stands `beside` them already, and no farther left or right of all that lies there than is seen of the table; null where none
+ * is, as at a distance.
  */
-export function labelBeside(outline: readonly At[], others: readonly Bounds[], size: Size, rim: number): At | null {
+export function labelBeside(
+  outline: readonly At[],
+  others: readonly Bounds[],
+  beside: readonly Bounds[],
+  size: Size,
+  rim: number,
+): At | null {
   const { low, high } = boundsOf(outline)
-  const cy = (low.y + high.y) / 2
+  const left = Math.min(low.x, ...others.map((b) => b.low.x)) - FAR * rim
+  const right = Math.max(high.x, ...others.map((b) => b.high.x)) + FAR * rim
+  const [wide, deep] = [size.width / 2, size.height / 2]
+  const inSight = (x: number) => (right - left < size.width ? (left + right) / 2 : Math.max(left + wide, Math.min(right - wide, x)))
   // one that is longer than the panel begins at its left
-  const along = Math.max((low.x + high.x) / 2, low.x + size.width / 2)
-  const off = { x: size.width / 2 + 3 * rim, y: size.height / 2 + 3 * rim }
-  const sides: At[] = [
-    { x: high.x + off.x, y: cy },
-    { x: along, y: low.y - off.y },
-    { x: along, y: high.y + off.y },
-    { x: low.x - off.x, y: cy },
+  const along = inSight(Math.max((low.x + high.x) / 2, low.x + wide))
+  const [middle, off] = [(low.y + high.y) / 2, { x: wide + 3 * rim, y: deep + 3 * rim }]
+  const nextTo = (y: number): At[] => [
+    { x: high.x + off.x, y },
+    { x: low.x - off.x, y },
   ]
-  const left = Math.min(low.x, ...others.map((b) => b.low.x))
-  const right = Math.max(high.x, ...others.map((b) => b.high.x))
-  const farOut = (at: At) => Math.max(left - at.x, at.x - right) + size.width / 2
-  const [best] = sides
-    .filter((at) => !others.some((b) => overlap(b, boxAbout(at, size, rim))))
-    .map((at) => ({ at, out: Math.max(farOut(at), FAR * rim) }))
-    .sort((a, b) => a.out - b.out)
-  return best?.at ?? null
+  const under = (x: number): At[] => [
+    { x, y: low.y - off.y },
+    { x, y: high.y + off.y },
+  ]
+  const [toRight, toLeft] = nextTo(middle) as [At, At]
+  const aside = [low.x + wide, high.x - wide, low.x, high.x].map(inSight).flatMap(under)
+  const sides = [toRight, ...under(along), toLeft, ...aside, ...nextTo(high.y - deep), ...nextTo(low.y + deep)]
+  const farOut = (at: At) => Math.max(left - at.x + wide, at.x + wide - right)
+  const taken = [...others, ...beside]
+  return sides.find((at) => farOut(at) <= 0 && !taken.some((b) => overlap(b, boxAbout(at, size, rim)))) ?? null
 }
 
 /**

@@ -27,10 +27,10 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     const onlyShifted = (lie: Lie, now: Lie) => now.turn === lie.turn && now.flipped === lie.flipped
     return new Map([...lies.value].map(([id, now]) => [id, onlyShifted(kept.value.get(id)!, now) ? kept.value.get(id)! : now]))
   })
-  /** The transform that shifts a panel from where it is drawn to where the hand holds it, for a drawing with y down. */
-  function shiftOf(id: string): string | undefined {
+  /** How far the hand has shifted a panel from where it is drawn, y up; null where it hasn't. */
+  function shiftOf(id: string): At | null {
     const [now, drawn] = [lies.value.get(id), drawnLies.value.get(id)]
-    return now && drawn && now !== drawn ? `translate(${now.x - drawn.x} ${drawn.y - now.y})` : undefined
+    return now && drawn && now !== drawn ? { x: now.x - drawn.x, y: now.y - drawn.y } : null
   }
   const held = ref<string[]>([])
   const from = shallowRef<At | null>(null)
@@ -41,7 +41,8 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
   watch(panels, settle)
 
   const boxOf = (id: string): Box => panels.value.find((p) => p.id === id)?.box ?? [0, 0, 0, 0]
-  const frames = computed(() => held.value.flatMap((id) => (lies.value.has(id) ? [boxOnTable(lies.value.get(id)!, boxOf(id))] : [])))
+  /** The box that is drawn round a held panel, where the panel is drawn; null round one that isn't held. */
+  const frameOf = (id: string) => (held.value.includes(id) ? boxOnTable(drawnLies.value.get(id)!, boxOf(id)) : null)
   // what follows from a panel lies in a row under the panels
   const companions = computed(() => {
     const boxes = [...kept.value].map(([id, lie]) => boxOnTable(lie, boxOf(id)))
@@ -198,11 +199,11 @@ export function useLaidOut(state: JobState, table: Ref<Table | null>) {
     lies,
     drawnLies,
     shiftOf,
+    frameOf,
     companions,
     boxes,
     box,
     held,
-    frames,
     from,
     measured,
     grab,

@@ -4,7 +4,7 @@ import { createVuetify } from 'vuetify'
 import { useHand } from '../state/hand'
 import { useJob, type JobState } from '../state/job'
 import { useDraft, type Draft } from '../state/draft'
-import { draftKey, jobKey, shapeKey } from '../state/keys'
+import { draftKey, jobKey, labelsKey, shapeKey } from '../state/keys'
 import { useShape } from '../state/shape'
 import { useTable } from '../state/table'
 
@@ -24,6 +24,7 @@ export async function mounted(component: Component, props: Record<string, unknow
         provide(shapeKey, bench)
         draft = useDraft(state)
         provide(draftKey, draft)
+        provide(labelsKey, new Map())
         return () => (state.job.value ? h(component, props) : null)
       },
     }),

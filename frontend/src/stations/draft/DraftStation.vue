@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, provide, ref, shallowReactive, shallowRef, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Panel, Schemas } from '../../api/client'
 import BenchTable from '../../bench/BenchTable.vue'
 import MeasureTag from '../../bench/MeasureTag.vue'
+import TableDrawing from '../../bench/TableDrawing.vue'
 import ToolRoll from '../../bench/ToolRoll.vue'
 import '../../bench/station.css'
 import { flagsOf } from '../../logic/joins'
 import type { Bounds } from '../../logic/labelPlace'
 import { STILL, TASKS, type Task } from '../../logic/tasks'
 import { useDraft } from '../../state/draft'
-import { draftKey, useOpenJob } from '../../state/keys'
+import { draftKey, labelsKey, useOpenJob } from '../../state/keys'
 import { useLaidOut } from '../../state/laid'
 import { useShortcuts } from '../../state/shortcuts'
 import ToggleButton from '../../ui/ToggleButton.vue'
@@ -18,6 +19,7 @@ import CoverSheet from './CoverSheet.vue'
 import DraftSlip from './DraftSlip.vue'
 import DraftTags from './DraftTags.vue'
 import EdgeTable from './EdgeTable.vue'
+import HeldFrame from './HeldFrame.vue'
 import PanelDrawing, { type Look } from './PanelDrawing.vue'
 import ReadFile from './ReadFile.vue'
 import StartHere from './StartHere.vue'
@@ -29,6 +31,7 @@ const state = useOpenJob()
 const { job } = state
 const draft = useDraft(state)
 provide(draftKey, draft)
+provide(labelsKey, shallowReactive(new Map()))
 const { task, at, chosen, corner, feature, panels, panel, chosenJoin } = draft
 const work = useFeature(draft)
 const look = ref<Look>('cut')
@@ -131,8 +134,8 @@ useShortcuts({
         label="Panels on the table"
         @point="point"
       >
-        <template #default="{ px }">
-          <g v-for="p in panels" :key="p.id" :class="{ lifted: laid.held.value.includes(p.id) }" :transform="laid.shiftOf(p.id)">
+        <template #laid="{ px }">
+          <TableDrawing v-for="p in panels" :key="p.id" :lifted="laid.held.value.includes(p.id)" :shift="laid.shiftOf(p.id)">
             <PanelDrawing
               :panel="p"
               :lie="laid.drawnLies.value.get(p.id)!"
@@ -150,14 +153,16 @@ useShortcuts({
               :boxes="laid.boxes.value"
               :covered="p.id === at ? covered : null"
               :still="still"
-              :class="{ moving: laid.held.value.includes(p.id) }"
               @pick="(edge, more) => draft.pickEdge(p.id, edge, more)"
               @corner="(edge) => draft.pickCorner(p.id, edge)"
               @pin="(id) => draft.pickFeature(p.id, id)"
               @flag="flag"
               @press="(e) => press(p.id, e)"
             />
-          </g>
+            <HeldFrame v-if="laid.frameOf(p.id)" :box="laid.frameOf(p.id)!" :px="px" />
+          </TableDrawing>
+        </template>
+        <template #default="{ px }">
           <PanelDrawing
             v-for="c in laid.companions.value"
             :key="c.panel.name"
@@ -170,17 +175,6 @@ useShortcuts({
             :look="look"
             :boxes="laid.boxes.value"
             still
-          />
-          <rect
-            v-for="b in laid.frames.value"
-            :key="b.join()"
-            class="held"
-            :x="b[0]"
-            :y="-b[1] - b[3]"
-            :width="b[2]"
-            :height="b[3]"
-            :stroke-width="2 * px"
-            :stroke-dasharray="`${8 * px} ${5 * px}`"
           />
           <g v-if="pad && panel && task === 'fill'" :transform="laid.transform(panel.id)"
             ><path :d="pad.plan" class="filled" :stroke-width="3 * px" /><circle
@@ -254,9 +248,6 @@ useShortcuts({
 </template>
 
 <style scoped>
-.lifted {
-  will-change: transform;
-}
 .group {
   display: flex;
   border-radius: 22px;
@@ -271,11 +262,6 @@ useShortcuts({
   background: var(--woad-pale);
   color: var(--woad);
   border: 0;
-}
-.held {
-  fill: none;
-  stroke: var(--woad);
-  pointer-events: none;
 }
 .measure {
   stroke: var(--woad);

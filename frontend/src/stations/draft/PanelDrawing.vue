@@ -3,7 +3,7 @@ import { ringPath } from '../../logic/rings'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
-import { flagAt } from '../../logic/joins'
+import { flagAt, flagBox } from '../../logic/joins'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { besideSpot, boundsOf, boxAbout, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
@@ -169,6 +169,7 @@ const pennants = computed(() => {
     return [{ key: e.of!, x, y: -y, text }]
   })
 })
+const flagBoxes = computed(() => pennants.value.map(({ x, y, text }) => flagBox([x, -y], props.lie, text, props.px)))
 /** From an edge’s start to its middle, pixels; what is drawn, not a length. */
 const reach = (e: { start: readonly number[]; middle: readonly number[] }) =>
   Math.hypot((e.start[0] ?? 0) - (e.middle[0] ?? 0), (e.start[1] ?? 0) - (e.middle[1] ?? 0)) / props.px
@@ -323,7 +324,7 @@ watch(reached, async () => {
       <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
-    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :boxes="boxes ?? []" />
+    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :boxes="boxes ?? []" :flags="flagBoxes" />
     <g v-for="t in seenTags" :key="t.key" :transform="upright(lie, t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>

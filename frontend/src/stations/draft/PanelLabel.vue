@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onScopeDispose, watch } from 'vue'
 import type { Panel } from '../../api/client'
-import { boundsOf, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
+import { boundsOf, boxAbout, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
 import { mapOf, upright, type Lie, type TableBox } from '../../logic/lies'
 import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import { carried, inverse, type At } from '../../logic/transform'
+import { useLabels } from '../../state/keys'
 
 /** A panel’s name and what is cut of it, written where nothing else is drawn; beside it, with a leader, where it has no room. */
 const props = defineProps<{
@@ -14,7 +15,10 @@ const props = defineProps<{
   tags: readonly { x: number; y: number; text: string }[]
   /** The boxes of all that lies on the table, each by the name of what fills it. */
   boxes: readonly TableBox[]
+  /** What stands beside the panel already, on the table. */
+  flags: readonly Bounds[]
 }>()
+const labels = useLabels()
 const OWN = new Set(['label'])
 const NAME = { size: 20, wide: 10.6, high: 24 }
 /** How much smaller it is written where it has less room. */
@@ -60,19 +64,28 @@ const written = computed(() => {
   ] as const) {
     const size = sizeOf(count, scale)
     const at = labelPlace(outline.value, drawn.value, size, seen(wanted), rim)
-    if (at) return { at: back(at), string: null, count, scale, high: size.height }
+    if (at) return { at: back(at), string: null, count, scale, high: size.height, beside: null }
   }
   const size = sizeOf(1, SMALL)
-  const others = props.boxes.filter((b) => b.of !== props.panel.name)
-  const at = labelBeside(outline.value, others, size, rim)
+  const own = props.boxes.findIndex((b) => b.of === props.panel.name)
+  // it makes way for those of the panels before its own, which don't for it
+  const before = props.boxes.slice(0, Math.max(own, 0)).flatMap((b) => labels.get(b.of) ?? [])
+  const others = props.boxes.filter((_, k) => k !== own)
+  const at = labelBeside(outline.value, others, [...before, ...props.flags], size, rim)
   if (!at) return null
   const { low, high } = boundsOf(outline.value)
   const string = [
     { x: Math.max(at.x - size.width / 2, Math.min(at.x + size.width / 2, (low.x + high.x) / 2)), y: at.y },
     { x: Math.max(low.x, Math.min(high.x, at.x)), y: Math.max(low.y, Math.min(high.y, at.y)) },
   ].map(back)
-  return { at: back(at), string, count: 1, scale: SMALL, high: size.height }
+  return { at: back(at), string, count: 1, scale: SMALL, high: size.height, beside: boxAbout(at, size, 0) }
 })
+watch(
+  () => written.value?.beside,
+  (box) => (box ? labels.set(props.panel.name, box) : labels.delete(props.panel.name)),
+  { immediate: true },
+)
+onScopeDispose(() => labels.delete(props.panel.name))
 </script>
 
 <template>
