@@ -9,6 +9,7 @@ from one to the other; the outline is where that share is one half, by marching 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import cv2
 import numpy as np
@@ -30,7 +31,13 @@ __all__ = ["RIM_MM", "FoundOutline", "find_outline", "find_region"]
 
 BAND_MM = 5.0
 RIM_MM = 1.6
-COLOUR_REACH_MM = 7.0
+# the colours beside a rim are those within such a reach, worked out on so fine a grain; what isn't between them, by more than
+# such a share of their difference and so many levels, is told by the nearest
+COLOUR_REACH_MM, GRAIN_MM = 7.0, 2.0
+NEAREST_REACH_MM, NEAREST_GRAIN_MM = 1.0, 0.4
+ASTRAY_SHARE, LEAST_ASTRAY = 0.25, 15.0
+# a millimetre farther off counts as so many levels
+LEVELS_PER_MM = 5.0
 SMOOTH_PX = 0.8
 LEAST_STEP = 8.0
 _MASK_SIGMA_MM = 0.8
@@ -48,6 +55,7 @@ class FoundOutline:
     grey levels of 255 part piece and table along it. `sides` is 2 where a point is the middle between
     two edges, each found by itself. `tone_mm` is how far apart two honest readings of the edge's
     middle lie, `shade_mm` how far inside the rings it lies if the table beside them is shaded; None where nothing tells.
+    `astray_share` is the share of what lies near the rim whose colour isn't between those on either side.
     """
 
     outline: Array
@@ -57,15 +65,16 @@ class FoundOutline:
     sides: int = 1
     tone_mm: float = 0.0
     shade_mm: float | None = None
+    astray_share: float = 0.0
 
 
-def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
-    """Refine the coarse `mask` (rows, columns of the picture) to rings.
+def find_outline(picture: FlatPicture, mask: NDArray[np.bool_], *, past_lines: bool = True) -> FoundOutline:
+    """Refine the coarse `mask` (rows, columns of the picture) to rings, `past_lines` that run up to them as joints of tiles do.
 
     Raises `Refusal` (reason `low_contrast`) where piece and table differ too little along the
     outline to tell where it runs.
     """
-    share = _share_of_piece(picture, mask)
+    share = _share_of_piece(picture, mask, past_lines=past_lines)
     rings = [
         _ring(picture, c)
         for c in skimage.measure.find_contours(share.share, 0.5, positive_orientation="high")
@@ -93,6 +102,7 @@ def find_outline(picture: FlatPicture, mask: NDArray[np.bool_]) -> FoundOutline:
         contrast,
         tone_mm=_tone_shift(share.inside[near], share.outside[near], edge_mm),
         shade_mm=_outside_if_shaded(picture, share, outline),
+        astray_share=share.astray_share,
     )
 
 
@@ -101,7 +111,7 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
 
     Where piece and table hardly differ the mask's own rim is kept, smoothed.
     """
-    share_of_piece = _share_of_piece(picture, mask)
+    share_of_piece = _share_of_piece(picture, mask, past_lines=True)
     share = share_of_piece.share
     soft = cv2.GaussianBlur(mask.astype(np.float32), (0, 0), _MASK_SIGMA_MM / picture.window.mm_per_px)
     at = tuple(v[share_of_piece.steps < LEAST_STEP] for v in share_of_piece.at)
@@ -114,16 +124,18 @@ def find_region(picture: FlatPicture, mask: NDArray[np.bool_]) -> shapely.Geomet
 @dataclass(frozen=True)
 class _Share:
     """How much of each pixel is piece, the pixels `at` (rows, columns) near the rim where that was looked at, by how many
-    grey levels piece and table differ beside each of them, and their colours `inside` and `outside`."""
+    grey levels piece and table differ beside each of them, their colours `inside` and `outside`, and the share of these pixels
+    whose colour isn't between them."""
 
     share: NDArray[np.float32]
     at: tuple[NDArray[np.intp], ...]
     steps: NDArray[np.float32]
     inside: NDArray[np.float32]
     outside: NDArray[np.float32]
+    astray_share: float = 0.0
 
 
-def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
+def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_], *, past_lines: bool) -> _Share:
     mm_per_px = picture.window.mm_per_px
     share, rim = mask.astype(np.float32), _rim(mask, RIM_MM / mm_per_px)
     at = np.unravel_index(np.flatnonzero(rim), rim.shape)
@@ -131,15 +143,54 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_]) -> _Share:
         none = np.empty((0, 3), dtype=np.float32)
         return _Share(share, at, none[:, 0], none, none)
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
+    bands = at_once(lambda side: _shrink(side, RIM_MM, BAND_MM, mm_per_px), (mask, ~mask & picture.in_view))
 
-    def beside(side: NDArray[np.bool_]) -> NDArray[np.float32]:
-        return _local_colour(colour, _shrink(side, RIM_MM, BAND_MM, mm_per_px), mm_per_px, at)
+    def beside(reach_mm: float, grain_mm: float, at: tuple[NDArray[np.intp], ...]) -> list[NDArray[np.float32]]:
+        return at_once(lambda band: _local_colour(colour, band, reach_mm / mm_per_px, grain_mm / mm_per_px, at), bands)
 
-    inside, outside = at_once(beside, (mask, ~mask & picture.in_view))
+    inside, outside = beside(COLOUR_REACH_MM, GRAIN_MM, at)
+    shares, astray = _between(colour[at], inside, outside)
+
+    def likest(where: tuple[NDArray[np.intp], ...]) -> list[NDArray[np.float32]]:
+        return [_likest_colour(colour, band, mm_per_px, where) for band in bands]
+
+    astray_share = float(astray.mean())
+    if past_lines and all(band.any() for band in bands):
+        # the joint of two tiles is as dark as a piece may be, and has nothing of its colour
+        for sides_of in (partial(beside, NEAREST_REACH_MM, NEAREST_GRAIN_MM), likest):
+            again = np.flatnonzero(astray)
+            if not len(again):
+                break
+            told, astray[again] = _between(colour[at][again], *sides_of(tuple(v[again] for v in at)))
+            shares[again] = np.where(astray[again], shares[again], told)
+    share[at] = np.clip(shares, -0.5, 1.5)
+    return _Share(share, at, np.linalg.norm(inside - outside, axis=-1), inside, outside, astray_share)
+
+
+def _between(
+    colours: NDArray[np.uint8], inside: NDArray[np.float32], outside: NDArray[np.float32]
+) -> tuple[NDArray[np.float32], NDArray[np.bool_]]:
+    """How far each colour (n, 3) lies on the way from `outside` to `inside`, and whether it lies astray of that."""
     step = inside - outside
     length2 = (step**2).sum(axis=-1)
-    share[at] = np.clip(((colour[at] - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0), -0.5, 1.5)
-    return _Share(share, at, np.sqrt(length2), inside, outside)
+    share = ((colours - outside) * step).sum(axis=-1) / np.maximum(length2, 25.0)
+    off = np.linalg.norm(colours - outside - share[:, None] * step, axis=-1)
+    return share, off > np.maximum(ASTRAY_SHARE * np.sqrt(length2), LEAST_ASTRAY)
+
+
+def _likest_colour(
+    colour: NDArray[np.uint8], where: NDArray[np.float32], mm_per_px: float, at: tuple[NDArray[np.intp], ...]
+) -> NDArray[np.float32]:
+    """Of each pixel `at` (rows, columns) the colour over `where` that is most like its own, not far off."""
+    down = max(1, round(NEAREST_GRAIN_MM / mm_per_px))
+    if not where[::down, ::down].any():
+        down = 1
+    rows, columns = (down * v for v in np.nonzero(where[::down, ::down]))
+    of = colour[rows, columns].astype(np.float32)
+    levels_per_px = LEVELS_PER_MM * mm_per_px
+    tree = scipy.spatial.cKDTree(np.column_stack([of, rows * levels_per_px, columns * levels_per_px]))
+    wanted = np.column_stack([colour[at], at[0] * levels_per_px, at[1] * levels_per_px])
+    return of[tree.query(wanted)[1]]
 
 
 def _outside_if_shaded(picture: FlatPicture, share: _Share, ring: Array) -> float | None:
@@ -172,13 +223,18 @@ def _shrink(mask: NDArray[np.bool_], near_mm: float, far_mm: float, mm_per_px: f
 
 
 def _local_colour(
-    colour: NDArray[np.uint8], where: NDArray[np.float32], mm_per_px: float, at: tuple[NDArray[np.intp], ...]
+    colour: NDArray[np.uint8],
+    where: NDArray[np.float32],
+    reach_px: float,
+    grain_px: float,
+    at: tuple[NDArray[np.intp], ...],
 ) -> NDArray[np.float32]:
-    """The mean colour over `where` near each pixel `at` (rows, columns): worked out at about 2 mm, then looked up."""
+    """The mean colour over `where` within `reach_px` or so of each pixel `at` (rows, columns): worked out on a grain, then looked
+    up."""
     rows, columns = where.shape
-    down = max(1, round(2.0 / mm_per_px))
+    down = max(1, round(grain_px))
     size = (max(columns // down, 8), max(rows // down, 8))
-    sigma = COLOUR_REACH_MM / (mm_per_px * down)
+    sigma = reach_px / down
     weight = cv2.resize(where, size, interpolation=cv2.INTER_AREA)
     masked = cv2.bitwise_and(colour, colour, mask=(where > 0).astype(np.uint8))
     sums = cv2.resize(masked, size, interpolation=cv2.INTER_AREA).astype(np.float32)

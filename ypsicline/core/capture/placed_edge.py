@@ -43,6 +43,8 @@ STRAYS_MM, STRAYS_PX, TIP_MM, TIP_PX, ROUNDED_PX, OFF_TIMES = 0.8, 2.0, 8.0, 2.0
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
+# lines that run up to a rim are looked for where so much of what lies near it has neither piece's nor table's colour
+LINES_SHARE = 0.002
 # and it is followed where it lies farther than this from where it was placed
 FOLLOWED_MM = 0.75 * RIM_MM
 # an edge is seen where it is clear along this share of it
@@ -103,7 +105,8 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     tips; on a print or stripes by the colours place by place. Raises as `edge_of` does."""
     rings = at_once(lambda p: settle(fine, p.ring), snaps)
     try:
-        outline = find_outline(fine, fill_rings(fine.window, rings))
+        placed = fill_rings(fine.window, rings)
+        outline = find_outline(fine, placed, past_lines=False)
     except Refusal:
         # a print on checks: along the whole edge no colours hold, though place by place it is seen
         if float(np.mean(snaps[0].clear > CLEAR)) < SEEN_SHARE:
@@ -116,6 +119,8 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
     if is_patterned:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
         return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
+    if outline.astray_share > LINES_SHARE:
+        outline = find_outline(fine, placed)
     outline = _followed_on(fine, outline, np.vstack(rings))
     return replace(outline, outline=without_hairs(outline.outline))
 
