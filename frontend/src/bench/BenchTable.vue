@@ -9,8 +9,9 @@ import TableDrawing from './TableDrawing.vue'
 
 /**
  * The table that the work lies on. Its slot draws in mm with y down; `px` is how many mm a screen pixel is. What is moved by
- * itself lies below that as drawings of their own, `laid`. It is fitted to the box when other `work` lies on it, never while the same is worked on; `above` hangs on places, which `seen` finds in the
- * window. While `drawing`, one finger draws and two move the table.
+ * itself lies below that, as drawings of their own (`laid`). It is fitted to the box when other `work` lies on it, never while
+ * the same is worked on; `above` hangs on places, which `seen` finds in the window. While `drawing`, one finger draws and two
+ * move the table.
  */
 const props = defineProps<{ box: Box; work: string; label: string; unit: string; drawing?: boolean }>()
 const emit = defineEmits<{

@@ -8,8 +8,8 @@ from one to the other; the outline is where that share is one half, by marching 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import partial
 
 import cv2
 import numpy as np
@@ -31,12 +31,12 @@ __all__ = ["RIM_MM", "FoundOutline", "find_outline", "find_region"]
 
 BAND_MM = 5.0
 RIM_MM = 1.6
-# the colours beside a rim are those within such a reach, worked out on so fine a grain; what isn't between them, by more than
-# such a share of their difference and so many levels, is told by the nearest
+# the colours beside a rim are the means within such a reach, worked out on so fine a grain; of the nearest
 COLOUR_REACH_MM, GRAIN_MM = 7.0, 2.0
 NEAREST_REACH_MM, NEAREST_GRAIN_MM = 1.0, 0.4
+# a colour is astray that is off the way between two by such a share of their difference, at least so many grey levels
 ASTRAY_SHARE, LEAST_ASTRAY = 0.25, 15.0
-# a millimetre farther off counts as so many levels
+# of colours as like as each other by so many levels the one that is a millimetre nearer is taken
 LEVELS_PER_MM = 5.0
 SMOOTH_PX = 0.8
 LEAST_STEP = 8.0
@@ -144,27 +144,46 @@ def _share_of_piece(picture: FlatPicture, mask: NDArray[np.bool_], *, past_lines
         return _Share(share, at, none[:, 0], none, none)
     colour = cv2.GaussianBlur(picture.pixels, (0, 0), SMOOTH_PX)
     bands = at_once(lambda side: _shrink(side, RIM_MM, BAND_MM, mm_per_px), (mask, ~mask & picture.in_view))
-
-    def beside(reach_mm: float, grain_mm: float, at: tuple[NDArray[np.intp], ...]) -> list[NDArray[np.float32]]:
-        return at_once(lambda band: _local_colour(colour, band, reach_mm / mm_per_px, grain_mm / mm_per_px, at), bands)
-
-    inside, outside = beside(COLOUR_REACH_MM, GRAIN_MM, at)
+    inside, outside = at_once(
+        lambda band: _local_colour(colour, band, COLOUR_REACH_MM / mm_per_px, GRAIN_MM / mm_per_px, at), bands
+    )
     shares, astray = _between(colour[at], inside, outside)
+    if past_lines and all(band.any() for band in bands):
+        again = np.flatnonzero(astray)
+        shares[again] = _past_lines(colour, bands, mm_per_px, tuple(v[again] for v in at), shares[again])
+    share[at] = np.clip(shares, -0.5, 1.5)
+    return _Share(share, at, np.linalg.norm(inside - outside, axis=-1), inside, outside, float(astray.mean()))
+
+
+def _past_lines(
+    colour: NDArray[np.uint8],
+    bands: Sequence[NDArray[np.float32]],
+    mm_per_px: float,
+    at: tuple[NDArray[np.intp], ...],
+    shares: NDArray[np.float32],
+) -> NDArray[np.float32]:
+    """The `shares` of piece in pixels `at` (rows, columns), of those that are between the nearest colours of both `bands`, or the
+    likest, told by these.
+
+    The joint of two tiles may lie as far from the tiles' mean colour towards the piece's as the piece does, and has nothing of it.
+    """
+
+    def nearest(where: tuple[NDArray[np.intp], ...]) -> list[NDArray[np.float32]]:
+        reach_px, grain_px = NEAREST_REACH_MM / mm_per_px, NEAREST_GRAIN_MM / mm_per_px
+        return at_once(lambda band: _local_colour(colour, band, reach_px, grain_px, where), bands)
 
     def likest(where: tuple[NDArray[np.intp], ...]) -> list[NDArray[np.float32]]:
         return [_likest_colour(colour, band, mm_per_px, where) for band in bands]
 
-    astray_share = float(astray.mean())
-    if past_lines and all(band.any() for band in bands):
-        # the joint of two tiles is as dark as a piece may be, and has nothing of its colour
-        for sides_of in (partial(beside, NEAREST_REACH_MM, NEAREST_GRAIN_MM), likest):
-            again = np.flatnonzero(astray)
-            if not len(again):
-                break
-            told, astray[again] = _between(colour[at][again], *sides_of(tuple(v[again] for v in at)))
-            shares[again] = np.where(astray[again], shares[again], told)
-    share[at] = np.clip(shares, -0.5, 1.5)
-    return _Share(share, at, np.linalg.norm(inside - outside, axis=-1), inside, outside, astray_share)
+    shares, again = shares.copy(), np.arange(len(shares))
+    for sides in (nearest, likest):
+        if not len(again):
+            break
+        where = tuple(v[again] for v in at)
+        told, astray = _between(colour[where], *sides(where))
+        shares[again[~astray]] = told[~astray]
+        again = again[astray]
+    return shares
 
 
 def _between(
@@ -229,8 +248,8 @@ def _local_colour(
     grain_px: float,
     at: tuple[NDArray[np.intp], ...],
 ) -> NDArray[np.float32]:
-    """The mean colour over `where` within `reach_px` or so of each pixel `at` (rows, columns): worked out on a grain, then looked
-    up."""
+    """The mean colour over `where` within `reach_px` or so of each pixel `at` (rows, columns): worked out on a grain of
+    `grain_px`, then looked up."""
     rows, columns = where.shape
     down = max(1, round(grain_px))
     size = (max(columns // down, 8), max(rows // down, 8))

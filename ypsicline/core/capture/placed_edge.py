@@ -43,10 +43,10 @@ STRAYS_MM, STRAYS_PX, TIP_MM, TIP_PX, ROUNDED_PX, OFF_TIMES = 0.8, 2.0, 8.0, 2.0
 # two ways to measure an edge agree within this; where they don't on more than this share of it, it is patterned; how often
 # an edge is followed on into its tips
 SAME_EDGE_MM, PATTERNED_SHARE, MOST_ROUNDS = 0.6, 0.03, 4
-# lines that run up to a rim are looked for where so much of what lies near it has neither piece's nor table's colour
-LINES_SHARE = 0.002
 # and it is followed where it lies farther than this from where it was placed
 FOLLOWED_MM = 0.75 * RIM_MM
+# lines that run up to a rim are looked for where so much of what lies near it has neither piece's nor table's colour
+LINES_SHARE = 0.002
 # an edge is seen where it is clear along this share of it
 SEEN_SHARE = 0.5
 # a hair is no wider than this and at least so long; a tip's part as wide as twice that is so many times as large (four, where it
