@@ -37,10 +37,10 @@ def main() -> None:
     )
     start = time.monotonic()
     begin_forkserver()
+    _bring_up_to_date()
     from demo.helpers import helpers
 
     with helpers() as hands:
-        _bring_up_to_date()
         _fill(hands)
     print(f"Built in {time.monotonic() - start:.0f} s.")
 
@@ -291,7 +291,7 @@ def _glaze_table(workshop, user, hands):  # type: ignore[no-untyped-def]
         workshop, user, "Glaze table", "glaze table, wider than one photo", _due(12), against=("dust", "weather"),
         goes_on="lifts off", looseness="easy", cloth="oilcloth", near=("dust",),
     )  # fmt: skip
-    yield from _measured(job, hands, *(f"glaze_table_{k}" for k in (1, 2, 3)))
+    yield from _measured(job, hands, *(f"glaze_table_{k}" for k in (1, 2)))
 
 
 def _calibrated_camera(workshop, hands) -> None:  # type: ignore[no-untyped-def]

@@ -13,7 +13,7 @@ from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, rin
 __all__ = ["settings"]
 
 Setting = tuple[Scene, Shot]
-# an older phone's 8 megapixels, which are taken and measured sooner; what is wider than a photo needs 12
+# an older phone's 8 megapixels, which are taken and measured sooner
 SIZE_PX, FOCAL_PX, CENTRE_OFF_PX = (3264, 2448), 2470.0, (7.0, -5.0)
 
 
@@ -100,23 +100,23 @@ def _camera() -> dict[str, Setting]:
 
 
 def _glaze_table() -> dict[str, Setting]:
-    """A table top wider than one photo: three photos that overlap, ten sheets round it."""
+    """A table top wider than one photo: two photos that overlap, eight sheets round it."""
     rng = np.random.default_rng(22)
-    places = [(x, y) for x in (-560, -190, 190, 560) for y in (-470, 470)] + [(-960, 0), (960, 0)]
+    places = [(x, y) for x in (-310, 0, 310) for y in (-360, 360)] + [(-660, 0), (660, 0)]
     sheets = tuple(
         LaidSheet(
             sheet,
             (x + rng.uniform(-12, 12), y + rng.uniform(-10, 10)),
-            (0 if abs(x) > 900 else 90) + rng.uniform(-6, 6),
+            (0 if abs(x) > 600 else 90) + rng.uniform(-6, 6),
         )
-        for sheet, (x, y) in zip(make_sheets("a4", 10), places, strict=True)
+        for sheet, (x, y) in zip(make_sheets("a4", 8), places, strict=True)
     )
     scene = Scene(sheets, (Piece(pieces.glaze_table(), (), (150, 62, 48)),), (206, 190, 160))
     shots = [
-        Shot(
-            look_at=(x, 8.0 * k), distance_mm=1480, tilt_deg=5 + 2 * k, tilt_towards_deg=100 * k, roll_deg=2 - 2 * k,
-            seed=31 + k,
+        _shot(
+            look_at=(x, 8.0 * k), distance_mm=1030, tilt_deg=5 + 2 * k, tilt_towards_deg=100 * k, roll_deg=2 - 2 * k,
+            seed=61 + k,
         )
-        for k, x in enumerate((-480, 0, 480))
+        for k, x in enumerate((-180, 180))
     ]  # fmt: skip
     return {f"glaze_table_{k + 1}": (scene, shot) for k, shot in enumerate(shots)}

@@ -66,14 +66,14 @@ def stand_foot() -> Array:
 
 
 def glaze_table() -> Array:
-    """A table top 1.6 m wide, its front corners round and a bite out of its back for a pipe."""
+    """A table top over a metre wide, its front corners round and a bite out of its back for a pipe."""
     return np.vstack(
         [
-            arc((-690, -220), 110, 180, 270, 60),
-            arc((690, -220), 110, 270, 360, 60),
-            [[800, 330], [160, 330]],
-            arc((80, 330), 80, 360, 180, 90)[1:-1],
-            [[0, 330], [-800, 330]],
+            arc((-420, -120), 100, 180, 270, 60),
+            arc((420, -120), 100, 270, 360, 60),
+            [[520, 220], [160, 220]],
+            arc((80, 220), 80, 360, 180, 90)[1:-1],
+            [[0, 220], [-520, 220]],
         ]
     )
 

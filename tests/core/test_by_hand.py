@@ -48,6 +48,15 @@ def apart(found: np.ndarray, ring: object) -> float:
     return float(np.percentile(shapely.distance(shapely.LinearRing(np.asarray(ring)), shapely.points(found)), 95))
 
 
+def test_a_flat_picture_has_no_more_pixels_than_the_photo_shows() -> None:
+    photo, result, _ = tray()
+    ring = np.vstack([result.trusted, result.outline])
+    large, small = (flat_preview([photo.pixels], result.views, ring, 0.0, side).window for side in (20000, 900))
+    beside = result.view.to_pixels(np.array([[200.0, 150.0], [201.0, 150.0]]))
+    assert 0.7 < large.mm_per_px * float(np.linalg.norm(beside[1] - beside[0])) < 0.9
+    assert max(small.rows, small.columns) <= 902
+
+
 class TestStrokes:
     def test_a_few_strokes_bring_back_what_was_missed_and_leave_the_rest_alone(self) -> None:
         _, result, picture = tray()

@@ -23,7 +23,7 @@ from ypsicline.core.formats.raster import rasterise_page
 from ypsicline.core.formats.sheets_pdf import sheets_pdf
 from ypsicline.standins.patterns import Pattern, second_share
 
-__all__ = ["Cast", "Floor", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "Stroke", "take_photo"]
+__all__ = ["Cast", "Floor", "LaidSheet", "Piece", "Scene", "Shadow", "Shot", "Stroke", "page_of", "take_photo"]
 
 Array = NDArray[np.float64]
 Image8 = NDArray[np.uint8]
@@ -430,7 +430,7 @@ def _paste(
 def _paste_sheet(
     picture: NDArray[np.float32], slopes: NDArray[np.float32], ground: NDArray[np.float32], eye: Array, sheet: LaidSheet
 ) -> None:
-    page = _page(sheet.sheet)
+    page = page_of(sheet.sheet)
     w, h = sheet.sheet.size_mm
     angle = np.radians(sheet.turn_deg)
     c, s = float(np.cos(angle)), float(np.sin(angle))
@@ -468,5 +468,6 @@ def _height(sheet: LaidSheet, x: NDArray[np.float32], y: NDArray[np.float32]) ->
 
 
 @lru_cache(maxsize=16)
-def _page(sheet: Sheet) -> Image8:
+def page_of(sheet: Sheet) -> Image8:
+    """A sheet as it lies on the table, in grey."""
     return rasterise_page(sheets_pdf([sheet]))

@@ -103,6 +103,11 @@ class View:
         """Where the camera is, in the table's frame."""
         return np.asarray(-self.rotation.T @ np.asarray(self.shift))
 
+    def px_per_mm(self, at: Array) -> float:
+        """How large a millimetre of the table at `at` (2,) is seen, as the root of its area."""
+        seen = self.to_pixels(np.array([at, at + [1, 0], at + [0, 1]]))
+        return float(np.sqrt(abs(np.linalg.det(seen[1:] - seen[0]))))
+
     @property
     def tilt_deg(self) -> float:
         """The angle between the optical axis and straight down."""

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
-from ypsicline.core.capture.rectify import FlatPicture, Window, lay_flat
+from ypsicline.core.capture.rectify import SIDE_OF_PIXEL, FlatPicture, Window, lay_flat
 from ypsicline.core.geometry.edges import Array
 
 __all__ = ["best_photo", "exposures", "flat_preview", "lay_flat_together"]
@@ -75,13 +75,15 @@ def exposures(photos: Sequence[NDArray[np.uint8]], views: Sequence[View], window
 def flat_preview(
     photos: Sequence[NDArray[np.uint8]], views: Sequence[View], ring: Array, height_mm: float, side_px: int
 ) -> FlatPicture:
-    """All photos laid flat round `ring` (n, 2), to be looked at: the longer side about `side_px` pixels."""
+    """All photos laid flat round `ring` (n, 2), to be looked at: the longer side at most about `side_px` pixels, fewer where
+    the photos show no more."""
     low, high = ring.min(axis=0), ring.max(axis=0)
     reach = 0.06 * float(np.max(high - low))
     size = float(np.max(high - low)) + 2 * reach
     rough = Window.around(low - reach, high + reach, size / 300)
     gains = exposures(photos, views, rough, height_mm)
-    window = Window.around(low - reach, high + reach, size / side_px)
+    as_fine = SIDE_OF_PIXEL / max(view.px_per_mm((low + high) / 2) for view in views)
+    window = Window.around(low - reach, high + reach, max(size / side_px, as_fine))
     return lay_flat_together(photos, views, window, height_mm=height_mm, gains=gains)
 
 

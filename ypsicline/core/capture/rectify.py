@@ -11,8 +11,10 @@ from numpy.typing import NDArray
 from ypsicline.core.capture.camera import View
 from ypsicline.core.geometry.edges import Array
 
-__all__ = ["FlatPicture", "Window", "lay_flat"]
+__all__ = ["SIDE_OF_PIXEL", "FlatPicture", "Window", "lay_flat"]
 
+# a flat picture's pixels beside the photo's, where it is to show all that the photo does
+SIDE_OF_PIXEL = 0.8
 _GRID, _LEAST_CELLS = 16, 40
 _NOWHERE = -1e5
 

@@ -15,7 +15,7 @@ from ypsicline.core.capture.distances import SheetDistance
 from ypsicline.core.capture.mosaic import exposures, lay_flat_together
 from ypsicline.core.capture.photo import Photo
 from ypsicline.core.capture.profile import CameraProfile
-from ypsicline.core.capture.rectify import FlatPicture, Window
+from ypsicline.core.capture.rectify import SIDE_OF_PIXEL, FlatPicture, Window
 from ypsicline.core.capture.sheets import Sheet
 from ypsicline.core.capture.solve import SheetPhoto, Solution, solve
 from ypsicline.core.errors import Refusal
@@ -175,9 +175,6 @@ def _in_picture(view: View, photo: SheetPhoto, middle: Array, height_mm: float) 
 
 def fine_window(scene: Scene, low: Array, high: Array) -> Window:
     """A window over a part of the table at about the photos' own resolution."""
-    middle = (low + high) / 2
-    view = scene.solution.view
-    here = view.to_pixels(np.array([middle, middle + [1, 0], middle + [0, 1]]))
-    px_per_mm = float(np.sqrt(abs(np.linalg.det(here[1:] - here[0]))))
-    mm_per_px = max(FINEST_MM_PER_PX, 0.8 / px_per_mm, float(np.max(high - low)) / LARGEST_SIDE_PX)
+    as_fine = SIDE_OF_PIXEL / scene.solution.view.px_per_mm((low + high) / 2)
+    mm_per_px = max(FINEST_MM_PER_PX, as_fine, float(np.max(high - low)) / LARGEST_SIDE_PX)
     return Window.around(low, high, mm_per_px)

@@ -96,11 +96,8 @@ class _Likeness:
             values = np.where(table, channel, 0)
             once, squared = spectrum(values), spectrum(values**2)
             # sums over the pixels that a lag brings together, of those that are moved and of those that aren't
-            sums = summed(once, mask), summed(mask, once)
-            spreads = [
-                np.maximum(square - own**2 / pairs, 0)
-                for square, own in zip((summed(squared, mask), summed(mask, squared)), sums, strict=True)
-            ]
+            sums, squares = (_both_ways(summed(v, mask)) for v in (once, squared))
+            spreads = [np.maximum(square - own**2 / pairs, 0) for square, own in zip(squares, sums, strict=True)]
             together += summed(once, once) - sums[0] * sums[1] / pairs
             alone += np.sqrt(spreads[0] * spreads[1])
         alike = np.where(pairs < OVERLAP * table.sum(), -1, together / np.maximum(alone, 1e-6))
@@ -148,6 +145,11 @@ class _Likeness:
         return np.array([column, row]) - self.zero + part, float(cross[0][1])
 
 
+def _both_ways(by_lag: Array) -> tuple[Array, Array]:
+    """What is told of each lag (rows, columns), and the same told of its opposite."""
+    return by_lag, np.roll(by_lag[::-1, ::-1], 1, axis=(0, 1))
+
+
 def _folded(looks: NDArray[np.float32], table: Mask, lags: Array) -> NDArray[np.float32]:
     """What most of the table shows at the places that are alike by `lags` (2, 2), shaped as `looks`; NaN where it is seen at
     too few of them."""
@@ -158,13 +160,8 @@ def _folded(looks: NDArray[np.float32], table: Mask, lags: Array) -> NDArray[np.
     cells = np.minimum(((within - np.floor(within)) * bins).astype(int), bins - 1)
     bin_of = cells[:, 0] * bins[1] + cells[:, 1]
     counted = table.ravel()
-    order = np.argsort(bin_of[counted], kind="stable")
-    values = looks.reshape(-1, looks.shape[2])[counted][order]
-    starts = np.searchsorted(bin_of[counted][order], np.arange(bins.prod() + 1))
-    seen = np.array(
-        [
-            np.median(values[a:b], axis=0) if b - a >= LEAST_IN_BIN else np.full(looks.shape[2], np.nan)
-            for a, b in zip(starts[:-1], starts[1:], strict=True)
-        ]
-    )
+    own, count = bin_of[counted], int(bins.prod())
+    values = looks.reshape(-1, looks.shape[2])[counted]
+    seen = np.column_stack([scipy.ndimage.median(channel, own, np.arange(count)) for channel in values.T])
+    seen[np.bincount(own, minlength=count) < LEAST_IN_BIN] = np.nan
     return np.asarray(seen[bin_of].reshape(looks.shape), dtype=np.float32)
