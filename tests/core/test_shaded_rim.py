@@ -7,6 +7,8 @@ import numpy as np
 import pytest
 
 from ypsicline.core.capture.contour import FoundOutline, find_outline
+from ypsicline.core.capture.pieces import CoarsePiece
+from ypsicline.core.capture.placed_edge import MeasuredEdge, edge_of
 from ypsicline.core.capture.rectify import FlatPicture, Window
 
 Colour = tuple[int, int, int]
@@ -52,3 +54,34 @@ def test_where_no_shadow_looks_like_the_cloth_none_leads_astray(cloth: Colour, t
 
 def test_of_a_cloth_that_is_but_somewhat_darker_than_the_table_nothing_is_told() -> None:
     assert outline_of((130, 129, 127), (180, 178, 176), 0.4).shade_mm is None
+
+
+def striped(*, shadow_mm: float) -> MeasuredEdge:
+    """The edge of a disc with stripes of blue, pink and black, on a plain table with a shadow to the disc's right, as wide as
+    that at most."""
+    y, x = np.mgrid[60:-60.001:-MM, -60:60.001:MM]
+    off = np.hypot(x, y) - RADIUS
+    stripes = np.array([(62, 78, 128), (190, 74, 110), (30, 32, 30)])[(np.floor((x + 2 * y) / 20) % 3).astype(int)]
+    in_shadow = (np.hypot(x - shadow_mm, y) < RADIUS)[..., None]
+    table = np.where(in_shadow, 0.62, 1.0) * (170, 165, 118)
+    seen = cv2.GaussianBlur(((np.where(off[..., None] < 0, stripes, table) / 255) ** GAMMA), (0, 0), 1.3)
+    pixels = np.rint(255 * seen ** (1 / GAMMA)).astype(np.uint8)
+    picture = FlatPicture(Window(-60.0, 60.0, *x.shape, MM), pixels, np.ones(x.shape, bool))
+    window = Window(-60.0, 60.0, 81, 81, 1.5)
+    coarse_y, coarse_x = np.mgrid[60:-60.001:-1.5, -60:60.001:1.5]
+    share = np.clip((RADIUS + 1 - np.hypot(coarse_x, coarse_y)) / 4 + 0.5, 0, 1).astype(np.float32)
+    return edge_of(CoarsePiece(window, share > 0.5, 5000.0, (0.0, 0.0), False, share), picture, ())
+
+
+def test_beside_stripes_an_edge_on_a_shadows_rim_may_be_as_far_off_as_the_shadow_is_wide() -> None:
+    edge = striped(shadow_mm=2.0)
+    outside = np.hypot(*edge.outline.outline.T) - RADIUS
+    astray = outside > 0.8
+    assert astray.mean() > 0.05
+    assert (edge.doubts[astray] > outside[astray]).mean() > 0.95
+    away = edge.outline.outline[:, 0] < -20
+    assert np.percentile(edge.doubts[away], 90) < 0.3
+
+
+def test_stripes_themselves_are_no_shadow() -> None:
+    assert np.percentile(striped(shadow_mm=0.0).doubts, 95) < 0.3
