@@ -30,7 +30,7 @@ _HEIGHT_SIGMA = 0.02
 # of an edge's smear: a share of it, and of that the part by which a rim may be shaded, in grey levels of its contrast, as
 # the colours tell nothing of it or do; of how far two readings of its middle lie apart, and how far off it is if its table is
 # shaded; and what threads at a rim leave open, mm. One standard deviation each
-_EDGE, _SHADED_UNTOLD, _SHADED, _TONE, _SHADE, _CLOTH = 0.1, 40.0, 30.0, 0.7, 0.7, 0.05
+_EDGE, _SHADED_UNTOLD, _SHADED, _TONE, _SHADE, _CLOTH = 0.1, 40.0, 20.0, 0.7, 0.7, 0.05
 # standard deviations that 95 % of an outline keeps within, nearly always
 _DEVIATIONS = 2.3
 
