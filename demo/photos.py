@@ -13,8 +13,8 @@ from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, rin
 __all__ = ["settings"]
 
 Setting = tuple[Scene, Shot]
-# an older phone's 8 megapixels, which are taken and measured sooner
-SIZE_PX, FOCAL_PX, CENTRE_OFF_PX = (3264, 2448), 2470.0, (7.0, -5.0)
+# an older phone's 6 megapixels, which are taken and measured sooner
+SIZE_PX, FOCAL_PX, CENTRE_OFF_PX = (2880, 2160), 2180.0, (6.0, -4.5)
 
 
 def _shot(**how: Any) -> Shot:
