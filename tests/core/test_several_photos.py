@@ -26,7 +26,7 @@ from ypsicline.core.capture.sheets import make_sheets
 from ypsicline.core.errors import Refusal
 from ypsicline.core.formats.camera_json import camera_json, read_camera_json
 from ypsicline.core.wording import render_all
-from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke
+from ypsicline.standins.camera import LaidSheet, Piece, Scene, Shot, Stroke, project
 
 OVAL = np.column_stack(
     [620 * np.cos(a := np.linspace(0, 2 * np.pi, 2000, endpoint=False)), 190 * np.sin(a) * (1 + 0.2 * np.cos(3 * a))]
@@ -252,6 +252,15 @@ class TestPenLine:
         assert areas == pytest.approx([0.36, 0.2025], rel=0.02)
         with pytest.raises(Refusal, match="No closed line goes round"):
             capture_in(read, kind="line", at=[tuple(np.mean(middles, axis=0) + [0, 0.3])])
+
+    def test_a_loop_on_the_table_beyond_the_sheets_is_not_asked_about_but_can_be_pointed_at(self) -> None:
+        loop = np.array([440, 370]) + 0.4 * RING
+        photo = drawn(Stroke(loop, 3.0, (8, 8, 10)))
+        read = read_scene([photo])
+        assert np.percentile(off(lines(read)[0], RING), 95) < 0.3
+        place = project(replace(SMALL, distance_mm=1050), np.array([[440.0, 370.0]]))[0]
+        (pointed,) = lines(read, at=[tuple(place / [photo.width - 1, photo.height - 1])])
+        assert shapely.Polygon(pointed.outline).area == pytest.approx(shapely.Polygon(loop).area, rel=0.05)
 
     def test_a_line_that_is_not_closed_is_refused(self) -> None:
         with pytest.raises(Refusal, match="not closed"):

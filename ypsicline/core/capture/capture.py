@@ -41,6 +41,7 @@ from ypsicline.core.capture.shown import (
     is_in_question,
     is_useless,
     lines_in,
+    lines_to_choose,
     pieces_in,
     pieces_to_choose,
     window_of,
@@ -210,9 +211,11 @@ def capture_in(
         pointed = _capture_pointed(scene, at, not_at, frame)
         progress(message("stage_judging_error"), 0.9)
         return (pointed,)
-    shapes: Sequence[CoarsePiece | DrawnShape] = lines_in(scene) if kind == "line" else pieces_to_choose(scene)
+    shapes: Sequence[CoarsePiece | DrawnShape]
     if at or not_at:
-        shapes = _round_places(shapes, _taps(scene, at, not_at))
+        shapes = _round_places(lines_in(scene), _taps(scene, at, not_at))
+    else:
+        shapes = lines_to_choose(scene) if kind == "line" else pieces_to_choose(scene)
     if pieces is None and len(shapes) > 1:
         return _several(shapes, scene)
     captures = []

@@ -43,8 +43,8 @@ LEAST_OF_LINES = 0.1
 SAME_SHARE = 0.5
 MAIN_TO_FAINT = 1.7
 # a place that a line shuts off at a shape's rim may lie outside it when it is no larger than this share of it, no speck, and
-# has so much of the rim
-MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM = 0.12, 20.0, 3.0
+# has so much of the rim; where there are more such places than this, only the largest are looked at one by one
+MOST_SHUT_OFF, LEAST_SHUT_OFF_MM2, LEAST_AT_RIM_MM, MOST_PLACES = 0.12, 20.0, 3.0, 12
 # a shape is whole while its largest part is more than this share of it: writing across it shuts off no place at its rim
 STAYS_WHOLE = 0.9
 SMALLEST_MM2, SMALLEST_HOLE_MM2 = 1500.0, 110.0
@@ -245,8 +245,11 @@ def _without_places_at_rim(
     """The shape as it is if the line runs along the inner side of places at its rim that other lines shut off, an arrow across
     a notch for instance: of all of them, or of each where it would fall apart without all; nothing where there are none that
     leave it whole."""
+    pen = max(2, round(pen_px)) + 1
+    whole, box = shape, _box_round(shape, 2 * pen + 2)
+    shape, barrier, outside = whole[box], barrier[box], outside[box]
     _, places, stats, _ = cv2.connectedComponentsWithStats((shape & ~barrier).astype(np.uint8), connectivity=4)
-    size, pen = stats[:, cv2.CC_STAT_AREA], max(2, round(pen_px)) + 1
+    size = stats[:, cv2.CC_STAT_AREA]
     small = (size * mm_per_px**2 > LEAST_SHUT_OFF_MM2) & (size < MOST_SHUT_OFF * shape.sum())
     small[0] = False
     near_outside = _grown(outside, 2 * pen)
@@ -263,8 +266,20 @@ def _without_places_at_rim(
 
     at_rim = [int(k) for k in np.flatnonzero(small & (contacts > LEAST_AT_RIM_MM))]
     together = without(at_rim) if at_rim else None
-    each = [together] if together is not None else map(without, ([k] for k in at_rim))
-    return tuple(m for m in each if m is not None)
+    largest = sorted(at_rim, key=lambda k: -int(size[k]))[:MOST_PLACES]
+    each = [together] if together is not None else map(without, ([k] for k in largest))
+    masks = []
+    for part in each:
+        if part is not None:
+            masks.append(np.zeros_like(whole))
+            masks[-1][box] = part
+    return tuple(masks)
+
+
+def _box_round(mask: Mask, beyond: int) -> tuple[slice, slice]:
+    """The rows and columns of a mask, and as many beyond as there are up to `beyond`."""
+    left, top, wide, high = cv2.boundingRect(mask.astype(np.uint8))
+    return slice(max(0, top - beyond), top + high + beyond), slice(max(0, left - beyond), left + wide + beyond)
 
 
 def _overlap(one: Mask, other: Mask) -> float:

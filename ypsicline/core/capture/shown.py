@@ -23,6 +23,7 @@ __all__ = [
     "is_in_question",
     "is_useless",
     "lines_in",
+    "lines_to_choose",
     "pieces_in",
     "pieces_to_choose",
     "window_of",
@@ -40,6 +41,8 @@ ASKS_FROM, ASKS_MM, ASKS_SHARE = 0.12, 5.0, 0.01
 USELESS_FROM, USELESS_MM, USELESS_SHARE = 0.35, 20.0, 0.05
 # nor one that is doubtful all round and somewhere by more than this share of its size: nothing of it holds
 LOOSE_SHARE = 0.1
+# a drawn shape of which so much lies within the ring of sheets is what they were laid round
+MOSTLY_IN_RING = 0.5
 # beside a sure piece others are asked about where one of them is at least this share of it
 OFFERED_SHARE = 0.1
 # what was found before in a scene that is asked again
@@ -85,6 +88,20 @@ def lines_in(scene: Scene) -> tuple[DrawnShape, ...]:
     if scene not in _LINES_OF:
         _LINES_OF[scene] = _find_lines(scene)
     return _LINES_OF[scene]
+
+
+def lines_to_choose(scene: Scene) -> tuple[DrawnShape, ...]:
+    """The drawn shapes without what lies wholly outside the ring of sheets, a loop in the table's pattern, where most of another
+    lies inside it. Raises as `lines_in` does."""
+    shapes = lines_in(scene)
+    if len(shapes) < 2:
+        return shapes
+    ring = cv2.convexHull(np.vstack(scene.papers).astype(np.float32)).reshape(-1, 2)
+    in_ring = paint([ring], shapes[0].window)
+    shares = [float(in_ring[s.mask].mean()) for s in shapes]
+    if max(shares) < MOSTLY_IN_RING:
+        return shapes
+    return tuple(s for s, share in zip(shapes, shares, strict=True) if share)
 
 
 def _find_lines(scene: Scene) -> tuple[DrawnShape, ...]:
