@@ -17,11 +17,20 @@ from ypsicline.core.capture.contour import LEAST_STEP, RIM_MM, FoundOutline, fin
 from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
-from ypsicline.core.capture.snapping import CLEAR, Snapped, settle, snapped
+from ypsicline.core.capture.shaded_rim import shadow_within
+from ypsicline.core.capture.snapping import (
+    CLEAR,
+    NEAREST_RIVAL_MM,
+    NEAREST_RIVAL_PX,
+    STEP_MM,
+    Snapped,
+    settle,
+    snapped,
+)
 from ypsicline.core.capture.stretches import doubts_where_vague, run_lengths
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
-from ypsicline.core.geometry.rings import signed_area
+from ypsicline.core.geometry.rings import even_ring, signed_area
 from ypsicline.core.messages import Message, message
 
 __all__ = ["STRAYS_MM", "MeasuredEdge", "along_with", "edge_of", "without_hairs"]
@@ -88,6 +97,7 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
         raise Refusal(message("edge_not_followed"), "low_contrast")
     measurement = _measure(fine, rings)
     doubts, disputed = _doubts(measurement.outline, rings[0], piece, max(STRAYS_MM, STRAYS_PX * fine.window.mm_per_px))
+    doubts = np.maximum(doubts, _on_shadow(fine, measurement.outline))
     warnings: list[Message] = []
     hidden_stretches = _near_sheets(measurement.outline, papers)
     if hidden_stretches.any():
@@ -194,12 +204,27 @@ def _doubts(outline: Array, snap: Snapped, piece: CoarsePiece, strays_mm: float)
     blind = doubts_where_vague(vague, snap.ring)
     rival = np.where(snap.rival[nearest] > 0, OFF_TIMES * (snap.rival[nearest] + away), 0.0)
     own = np.hypot(np.hypot(other, blind)[nearest], rival)
-    spread = max(3, round(BESIDE_SHARE * len(own)))
-    beside, disputed = (scipy.ndimage.maximum_filter1d(v, spread, mode="wrap") for v in (own, other[nearest]))
+    beside, disputed = (_and_beside(v) for v in (own, other[nearest]))
     coarse_px = piece.window.mm_per_px
     is_tip = run_lengths(away > strays_mm, outline) <= max(TIP_MM, TIP_PX * coarse_px)
     strays = np.where(is_tip, np.maximum(away - max(strays_mm, ROUNDED_PX * coarse_px), 0), OFF_TIMES * away)
     return np.hypot(beside, strays), disputed
+
+
+def _and_beside(doubts: Array) -> Array:
+    """The largest of doubts (n,) along a share of an outline about each of its points."""
+    spread = max(3, round(BESIDE_SHARE * len(doubts)))
+    return np.asarray(scipy.ndimage.maximum_filter1d(doubts, spread, mode="wrap"))
+
+
+def _on_shadow(fine: FlatPicture, outline: Array) -> Array:
+    """How far off each point (n,) of an outline may be, mm, where it may lie on the outer side of a shadow wider than an edge
+    is."""
+    ring = even_ring(outline, STEP_MM)[0]
+    wide = shadow_within(fine, ring)
+    edge_mm = max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * fine.window.mm_per_px)
+    off = np.where(wide > edge_mm, OFF_TIMES * wide, 0.0)
+    return along_with(outline, ring, _and_beside(off))
 
 
 def _doubts_of_hole(hole: Array, placed: Sequence[Snapped], piece: CoarsePiece, mm_per_px: float) -> Array:

@@ -22,7 +22,19 @@ from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.geometry.edges import Array
 from ypsicline.core.geometry.rings import even_ring
 
-__all__ = ["CLEAR", "STEP_MM", "Snapped", "across", "clearness", "normals", "sampled", "settle", "snapped"]
+__all__ = [
+    "CLEAR",
+    "NEAREST_RIVAL_MM",
+    "NEAREST_RIVAL_PX",
+    "STEP_MM",
+    "Snapped",
+    "across",
+    "clearness",
+    "normals",
+    "sampled",
+    "settle",
+    "snapped",
+]
 
 STEP_MM, ACROSS_MM = 0.6, 0.25
 SIDE_MM, GAP_MM = 1.6, 0.2
@@ -40,9 +52,6 @@ LEAST_ODDS, SIDES_MM = 0.7, 4.0
 BLUR_PX, LEAST_BLUR_MM = 1.5, 0.5
 # a rival costs hardly more than this, lies no nearer, as one edge has a width (at least so many px), and no farther
 HARDLY_MORE, NEAREST_RIVAL_MM, NEAREST_RIVAL_PX, FARTHEST_RIVAL_MM = 3.0, 0.75, 2.0, 5.0
-# a rim's shadow is the table's colour within so many grey levels, at least so lit (of its levels), and much the same along so
-# many mm of the rim; so far out the table is bare
-SAME_HUE_LEVELS, LEAST_LIT, SHADED_ALONG_MM, BARE_MM = 14.0, 0.45, 10.0, 1.6
 # a ring is looked at in so many parts, each with its neighbours
 NEARBY_PARTS = 9
 _SMOOTH_MM = 1.2
@@ -93,10 +102,7 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
     )
     nearest_mm = max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * picture.window.mm_per_px)
-    inward = colours if piece_first < 0 else colours[:, ::-1]
-    shaded = _shaded_before(inward, way + skip if piece_first < 0 else len(u) - 1 - way - skip)
-    rival = np.maximum(_rivals(cost, way, nearest_mm), np.where(shaded > nearest_mm, shaded, 0))
-    return Snapped(ring + offset[:, None] * normal, clear, separation, rival)
+    return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way, nearest_mm))
 
 
 def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
@@ -117,21 +123,6 @@ def _rivals(cost: Array, way: NDArray[np.intp], nearest_mm: float) -> Array:
     valleys = np.pad((middle < cost[:, :-2]) & (middle <= cost[:, 2:]), ((0, 0), (1, 1)))
     hardly_more = cost - cost[np.arange(len(way)), way][:, None] < HARDLY_MORE
     return np.where(valleys & hardly_more & (away > nearest_mm) & (away < FARTHEST_RIVAL_MM), away, 0).max(axis=1)
-
-
-def _shaded_before(colours: NDArray[np.float32], at: NDArray[np.intp]) -> Array:
-    """How far on from the place `at` of each profile (n, m, 3), which leads from the table into the piece, all is the table's
-    colour still, only darker, mm (n,): a rim's shadow. 0 where that never ends."""
-    rows, columns = np.arange(len(at))[:, None], np.arange(colours.shape[1])
-    colours = scipy.ndimage.gaussian_filter1d(colours, ALONG_MM / STEP_MM, axis=0, mode="wrap")
-    bare = at[:, None] - round(BARE_MM / ACROSS_MM) - np.arange(round(SIDE_MM / ACROSS_MM))
-    table = np.median(colours[rows, np.maximum(bare, 0)], axis=1)
-    table = scipy.ndimage.gaussian_filter1d(table, SHADED_ALONG_MM / STEP_MM, axis=0, mode="wrap")
-    lit = (colours * table[:, None]).sum(axis=2) / np.maximum((table**2).sum(axis=1), 1.0)[:, None]
-    off = np.linalg.norm(colours - lit[..., None] * table[:, None], axis=2)
-    is_other = ((off > SAME_HUE_LEVELS) | (lit < LEAST_LIT)) & (columns >= at[:, None])
-    run = np.where(is_other.any(axis=1), is_other.argmax(axis=1) - at, 0) * ACROSS_MM
-    return np.asarray(scipy.ndimage.median_filter(run, round(SHADED_ALONG_MM / STEP_MM), mode="wrap"))
 
 
 def _odds_nearby(colours: NDArray[np.float32], sure: Share) -> Share:
