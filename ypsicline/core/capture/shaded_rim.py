@@ -30,10 +30,10 @@ MOST_SHADED = 0.55
 LEAST_POINTS, REACH_PX, STEP_PX = 20, 8.0, 0.25
 # a shadow seen by itself is the table's colour within so many grey levels, and so lit (of its levels); of what follows within
 # so many mm more than a share is another colour; how far it is followed inward, and how far out the table is bare
-SAME_HUE_LEVELS, SO_LIT, FOLLOWS_MM, MOSTLY_OTHER = 14.0, (0.45, 1.1), 1.6, 0.8
+SAME_HUE_LEVELS, SO_LIT, FOLLOWS_MM, MOSTLY_OTHER = 14.0, (0.45, 1.1), 2.4, 0.8
 STEP_MM, FOLLOWED_MM, BARE_MM = 0.25, 5.0, (1.6, 3.2)
 # along so many mm of the rim it is for the most part as wide as in the middle, to so many mm; colours are evened along fewer
-ALONG_MM, MOSTLY_STEADY, STEADY_MM, EVENED_MM = 10.0, 0.7, 0.6, 0.9
+ALONG_MM, MOSTLY_STEADY, STEADY_MM, EVENED_MM = 16.0, 0.8, 0.6, 0.9
 
 
 def outside_if_shaded(
