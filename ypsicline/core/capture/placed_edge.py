@@ -97,7 +97,8 @@ def edge_of(piece: CoarsePiece, fine: FlatPicture, papers: Sequence[Array]) -> M
         raise Refusal(message("edge_not_followed"), "low_contrast")
     measurement = _measure(fine, rings)
     doubts, disputed = _doubts(measurement.outline, rings[0], piece, max(STRAYS_MM, STRAYS_PX * fine.window.mm_per_px))
-    doubts = np.maximum(doubts, _on_shadow(fine, measurement.outline))
+    if measurement.shade_mm is None:
+        doubts = np.maximum(doubts, _on_shadow(fine, measurement.outline))
     warnings: list[Message] = []
     hidden_stretches = _near_sheets(measurement.outline, papers)
     if hidden_stretches.any():
@@ -128,7 +129,9 @@ def _measure(fine: FlatPicture, snaps: Sequence[Snapped]) -> FoundOutline:
         is_patterned = float(np.mean(off > SAME_EDGE_MM)) > PATTERNED_SHARE
     if is_patterned:
         holes = tuple(r if signed_area(r) < 0 else r[::-1] for r in rings[1:])
-        return replace(outline, outline=rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1], holes=holes)
+        ring = rings[0] if signed_area(rings[0]) > 0 else rings[0][::-1]
+        # what was told of a shadow was told of another ring
+        return replace(outline, outline=ring, holes=holes, shade_mm=None)
     if outline.astray_share > LINES_SHARE:
         outline = find_outline(fine, placed)
     outline = _followed_on(fine, outline, np.vstack(rings))
