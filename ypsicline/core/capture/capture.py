@@ -299,12 +299,12 @@ def _capture_line(scene: Scene, choice: DrawnShape, side: PenSide, frame: Transf
 
 def open_table(scene: Scene) -> Capture:
     """The table for a hand to walk round a piece that can't be told from it: `outline` is only the ring of sheets."""
-    dense = np.asarray(shapely.LinearRing(_ring_of_sheets(scene)).segmentize(2.0).coords)[:-1]
+    dense = np.asarray(shapely.LinearRing(scene.ring_of_sheets()).segmentize(2.0).coords)[:-1]
     return _finish(scene, _plainly(FoundOutline(dense, (), 0.5, 255.0)), COARSE_MM_PER_PX, None)
 
 
 def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture:
-    hull = _ring_of_sheets(scene)
+    hull = scene.ring_of_sheets()
     window = fine_window(scene, hull.min(axis=0), hull.max(axis=0))
     marks = find_marks(scene.flat(window), paint(scene.covers(), window, grow_mm=2.0))
     if kind == "roll":
@@ -315,10 +315,6 @@ def _capture_marks(scene: Scene, kind: Kind, frame: Transform | None) -> Capture
     edge = _plainly(FoundOutline(ring, (), 0.3, 255.0), strays_mm)
     capture = _finish(scene, replace(edge, warnings=tuple(warnings)), window.mm_per_px, frame)
     return replace(capture, marks=_as_ring(capture.frame.points(marks)))
-
-
-def _ring_of_sheets(scene: Scene) -> Array:
-    return np.asarray(shapely.MultiPoint(np.vstack(scene.papers)).convex_hull.exterior.coords)[:-1]
 
 
 def _round_about(marks: Array) -> Array:
@@ -388,7 +384,7 @@ def _finish(
         mm_per_px=mm_per_px,
         frame=to,
         sheets=sheets,
-        trusted=moved(_ring_of_sheets(scene)),
+        trusted=moved(scene.ring_of_sheets()),
         warnings=(*edge.warnings, *judged.warnings),
         views=tuple(v.moved(math.atan2(back.c, back.a), np.array([back.x, back.y])) for v in scene.solution.views),
         height_mm=scene.height_mm,

@@ -18,15 +18,7 @@ from ypsicline.core.capture.flat_parts import fill_rings
 from ypsicline.core.capture.pieces import SMALLEST_HOLE_MM2, CoarsePiece, Mask, Reading, Share
 from ypsicline.core.capture.rectify import FlatPicture, Window
 from ypsicline.core.capture.shaded_rim import shadow_within
-from ypsicline.core.capture.snapping import (
-    CLEAR,
-    NEAREST_RIVAL_MM,
-    NEAREST_RIVAL_PX,
-    STEP_MM,
-    Snapped,
-    settle,
-    snapped,
-)
+from ypsicline.core.capture.snapping import CLEAR, STEP_MM, Snapped, nearest_rival_mm, settle, snapped
 from ypsicline.core.capture.stretches import doubts_where_vague, run_lengths
 from ypsicline.core.errors import Refusal
 from ypsicline.core.geometry.edges import Array
@@ -225,8 +217,7 @@ def _on_shadow(fine: FlatPicture, outline: Array) -> Array:
     is."""
     ring = even_ring(outline, STEP_MM)[0]
     wide = shadow_within(fine, ring)
-    edge_mm = max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * fine.window.mm_per_px)
-    off = np.where(wide > edge_mm, OFF_TIMES * wide, 0.0)
+    off = np.where(wide > nearest_rival_mm(fine.window), OFF_TIMES * wide, 0.0)
     return along_with(outline, ring, _and_beside(off))
 
 

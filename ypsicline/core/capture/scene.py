@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from ypsicline.core.capture.camera import View
@@ -62,6 +63,10 @@ class Scene:
 
     def flat(self, window: Window) -> FlatPicture:
         return lay_flat_together(self.photos, self.solution.views, window, height_mm=self.height_mm, gains=self.gains)
+
+    def ring_of_sheets(self) -> Array:
+        """The corners (n, 2), mm, of what the sheets that were used lie round."""
+        return np.asarray(shapely.MultiPoint(np.vstack(self.papers)).convex_hull.exterior.coords)[:-1]
 
     def covers(self) -> tuple[Array, ...]:
         """Where the sheets' papers appear in a flat picture, which lies `height_mm` above them."""

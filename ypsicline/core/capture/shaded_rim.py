@@ -81,7 +81,11 @@ def shadow_within(picture: FlatPicture, ring: Array) -> Array:
     following = np.lib.stride_tricks.sliding_window_view(is_other, round(FOLLOWS_MM / STEP_MM), axis=1).mean(axis=2)
     is_piece = is_other[:, : following.shape[1]] & (following > MOSTLY_OTHER)
     wide = np.where(is_piece.any(axis=1), is_piece.argmax(axis=1), 0) * STEP_MM
-    count = max(1, round(ALONG_MM / apart_mm))
+    return _steady(wide, max(1, round(ALONG_MM / apart_mm)))
+
+
+def _steady(wide: Array, count: int) -> Array:
+    """Widths (n,) as they are in the middle of `count` neighbours, 0 where these aren't mostly much the same."""
     usual = scipy.ndimage.median_filter(wide, count, mode="wrap")
     is_usual = (np.abs(wide - usual) < STEADY_MM).astype(float)
     return np.where(scipy.ndimage.uniform_filter1d(is_usual, count, mode="wrap") > MOSTLY_STEADY, usual, 0.0)

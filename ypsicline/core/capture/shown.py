@@ -96,8 +96,7 @@ def lines_to_choose(scene: Scene) -> tuple[DrawnShape, ...]:
     shapes = lines_in(scene)
     if len(shapes) < 2:
         return shapes
-    ring = cv2.convexHull(np.vstack(scene.papers).astype(np.float32)).reshape(-1, 2)
-    in_ring = paint([ring], shapes[0].window)
+    in_ring = paint([scene.ring_of_sheets()], shapes[0].window)
     shares = [float(in_ring[s.mask].mean()) for s in shapes]
     if max(shares) < MOSTLY_IN_RING:
         return shapes

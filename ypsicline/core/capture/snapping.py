@@ -24,12 +24,11 @@ from ypsicline.core.geometry.rings import even_ring
 
 __all__ = [
     "CLEAR",
-    "NEAREST_RIVAL_MM",
-    "NEAREST_RIVAL_PX",
     "STEP_MM",
     "Snapped",
     "across",
     "clearness",
+    "nearest_rival_mm",
     "normals",
     "sampled",
     "settle",
@@ -101,8 +100,14 @@ def snapped(picture: FlatPicture, ring: Array, share: Share, window: Window, rea
     separation = np.maximum(
         _separation(odds, way + skip, blur), _separation(piece_first * _odds_nearby(colours, sure), way + skip, blur)
     )
-    nearest_mm = max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * picture.window.mm_per_px)
-    return Snapped(ring + offset[:, None] * normal, clear, separation, _rivals(cost, way, nearest_mm))
+    return Snapped(
+        ring + offset[:, None] * normal, clear, separation, _rivals(cost, way, nearest_rival_mm(picture.window))
+    )
+
+
+def nearest_rival_mm(window: Window) -> float:
+    """How far off another edge is at least, mm, in a picture over a window: as far as an edge is wide."""
+    return max(NEAREST_RIVAL_MM, NEAREST_RIVAL_PX * window.mm_per_px)
 
 
 def clearness(picture: FlatPicture, line: Array, *, is_closed: bool) -> Array:
