@@ -1,12 +1,18 @@
 import type { Panel, Schemas } from '../api/client'
-import { ringPath } from './rings'
+import { boundsOf, boxAbout, labelBeside, labelPlace, type Bounds } from './labelPlace'
 import { boxOnTable, laidOut, onTable, transformOf, type Lie } from './lies'
+import { ringPath } from './rings'
+import { clearest } from './tags'
 
-type Point = readonly [number, number]
-const PIXELS = 800
+type At = { x: number; y: number }
+/** How wide a letter of a name and of a join is, and how high both stand, pixels. */
+const NAME = { letter: 7, high: 17 }
+const FLAG = { letter: 8, rim: 10, high: 20 }
+/** Where along a tie its letter may stand, what is tried first. */
+const ALONG = [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8]
 
 /** The panels as they lie on the table, and a tie for each join from the middle of one of its runs to that of the other; in the
- * drawing’s millimetres, y down. */
+ * table’s millimetres, y up, but for the drawing’s own paths and its box. */
 export function mapOfJoins(panels: readonly Panel[], joins: readonly Schemas['JoinView'][]) {
   const lies = new Map(laidOut(panels).map((lie, k) => [panels[k]!.id, lie]))
   const boxes = panels.map((p) => boxOnTable(lies.get(p.id)!, p.box))
@@ -16,34 +22,62 @@ export function mapOfJoins(panels: readonly Panel[], joins: readonly Schemas['Jo
   const box = [low[0] - around, -high[1] - around, high[0] - low[0] + 2 * around, high[1] - low[1] + 2 * around] as const
   return {
     box,
-    px: box[2] / PIXELS,
-    panels: panels.map((p, k) => ({
-      id: p.id,
-      name: p.name,
-      transform: transformOf(lies.get(p.id)!),
-      rings: p.rings.map(ringPath),
-      middle: [boxes[k]![0] + boxes[k]![2] / 2, -boxes[k]![1] - boxes[k]![3] / 2] as const,
-    })),
+    panels: panels.map((p) => {
+      const lie = lies.get(p.id)!
+      const outline = (p.rings[0] ?? []).flatMap((e) => [e.start, e.middle].map(([x, y]) => onTable(lie, { x, y })))
+      return { id: p.id, name: p.name, transform: transformOf(lie), rings: p.rings.map(ringPath), outline }
+    }),
     ties: joins.flatMap((j) => {
       const ends = [j.first, j.second].map((run) => endOf(run, panels, lies))
       const [a, b] = ends
       if (!a || !b) return []
       // bowed to one side, so that ties between the same panels don’t lie on one another
       const bow = 0.14
-      const control: Point = [(a[0] + b[0]) / 2 - bow * (b[1] - a[1]), (a[1] + b[1]) / 2 + bow * (b[0] - a[0])]
-      const flag: Point = [(a[0] + 2 * control[0] + b[0]) / 4, (a[1] + 2 * control[1] + b[1]) / 4]
-      const path = `M${a.join(' ')} Q${control.join(' ')} ${b.join(' ')}`
-      return [{ id: j.id, letter: j.letter, ends: [a, b], path, flag, wrong: j.verdict === 'mismatch' || !j.verdict }]
+      const control = { x: (a.x + b.x) / 2 + bow * (b.y - a.y), y: (a.y + b.y) / 2 - bow * (b.x - a.x) }
+      const path = `M${a.x} ${-a.y} Q${control.x} ${-control.y} ${b.x} ${-b.y}`
+      return [{ id: j.id, letter: j.letter, ends: [a, b], control, path, wrong: j.verdict === 'mismatch' || !j.verdict }]
     }),
   }
 }
+type JoinMap = ReturnType<typeof mapOfJoins>
+
+/** Where the joins' letters and the panels' names stand where a pixel is `px` mm: letters on their ties, clear of each other; names
+ * clear of them, in their panels or else beside them, or nowhere. */
+export function writtenOn({ panels, ties }: JoinMap, px: number) {
+  const flags: { at: At; size: { width: number; height: number } }[] = []
+  const taken: Bounds[] = []
+  for (const { letter, ends, control } of ties) {
+    const size = { width: (FLAG.rim + FLAG.letter * letter.length) * px, height: FLAG.high * px }
+    const places = ALONG.map((t) => alongTie(ends[0]!, control, ends[1]!, t))
+    const at = places[clearest(places, size, taken)]!
+    flags.push({ at, size })
+    taken.push(boxAbout(at, size, 0))
+  }
+  const boxes = panels.map((p) => boundsOf(p.outline))
+  const names = panels.map(({ name, outline }, k) => {
+    const size = { width: NAME.letter * name.length * px, height: NAME.high * px }
+    const { low, high } = boxes[k]!
+    const others = boxes.filter((_, j) => j !== k)
+    const at =
+      labelPlace(outline, taken, size, { x: (low.x + high.x) / 2, y: (low.y + high.y) / 2 }, px) ??
+      labelBeside(outline, others, taken, size, px)
+    if (at) taken.push(boxAbout(at, size, 0))
+    return at
+  })
+  return { flags, names }
+}
+
+/** A place of a tie, 0 at its first end and 1 at its second. */
+function alongTie(a: At, control: At, b: At, t: number): At {
+  const [p, q, r] = [(1 - t) ** 2, 2 * t * (1 - t), t ** 2]
+  return { x: p * a.x + q * control.x + r * b.x, y: p * a.y + q * control.y + r * b.y }
+}
 
 /** The middle of the middle edge of a run. */
-function endOf(run: Schemas['JoinView']['first'], panels: readonly Panel[], lies: ReadonlyMap<string, Lie>): Point | null {
+function endOf(run: Schemas['JoinView']['first'], panels: readonly Panel[], lies: ReadonlyMap<string, Lie>): At | null {
   const along = run[Math.floor(run.length / 2)]
   const panel = panels.find((p) => p.id === along?.panel)
   const edge = panel?.rings[0]?.find((e) => e.of === along?.edge)
   if (!panel || !edge) return null
-  const at = onTable(lies.get(panel.id)!, { x: edge.middle[0] ?? 0, y: edge.middle[1] ?? 0 })
-  return [at.x, -at.y]
+  return onTable(lies.get(panel.id)!, { x: edge.middle[0] ?? 0, y: edge.middle[1] ?? 0 })
 }

@@ -64,3 +64,7 @@ export function barLength(view: Viewport, px = 120): number {
 function clamp(scale: number): number {
   return Math.min(MOST, Math.max(LEAST, scale))
 }
+
+/** How much of a drawing's frame one pixel is where all of it is shown in a window, keeping its proportions. */
+export const pixelOf = (frame: Size, window: Size) =>
+  Math.max(frame.width / Math.max(window.width, 1), frame.height / Math.max(window.height, 1))

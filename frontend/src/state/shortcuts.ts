@@ -1,5 +1,6 @@
 import { onScopeDispose } from 'vue'
 import { namesOf, type ShortcutName } from '../logic/shortcuts'
+import { isUntouched } from './fields'
 
 /** Does what a key means; false where it means nothing here just now. */
 type Handler = (e: KeyboardEvent) => unknown
@@ -14,17 +15,8 @@ export function useShortcuts(handlers: Handlers) {
 }
 
 window.addEventListener('keydown', pressed)
-window.addEventListener('focusin', (e) => note(e.target))
-window.addEventListener('change', (e) => note(e.target))
 
-/** What stood in a field when it was entered, or when it was kept last. */
-const stood = new WeakMap<EventTarget, string>()
-const isTyped = (at: unknown) => at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement
-function note(at: EventTarget | null) {
-  if (at && isTyped(at)) stood.set(at, (at as HTMLInputElement).value)
-}
 /** In a field undo is the field's while something is typed there, then the job's. */
-const isUntouched = (at: EventTarget) => !isTyped(at) || stood.get(at) === (at as HTMLInputElement).value
 const FOR_THE_JOB: readonly ShortcutName[] = ['undo', 'redo']
 
 function pressed(e: KeyboardEvent) {

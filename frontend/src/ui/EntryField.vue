@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useId, useTemplateRef } from 'vue'
+import { useId, useTemplateRef, watch } from 'vue'
 import type { Refusal } from '../api/client'
+import { standsNow } from '../state/fields'
 import { useEntry } from './entry'
 
 /** A field that is kept when it is left: what the server refuses stays in it, with the reason beneath. */
@@ -15,9 +16,10 @@ const props = defineProps<{
   large?: boolean
 }>()
 const emit = defineEmits<{ left: [] }>()
-const { text, refused, send, takeBack, undo } = useEntry(() => props.value, props.keep)
+const { text, isKept, refused, send, takeBack, undo } = useEntry(() => props.value, props.keep)
 const field = useTemplateRef<HTMLInputElement>('field')
 const id = useId()
+watch([text, isKept], () => isKept.value && field.value && standsNow(field.value), { flush: 'post' })
 
 /** Begin typing with this key: a figure replaces the one before. */
 function type(key: string) {
@@ -50,7 +52,6 @@ defineExpose({ type, focus: () => field.value?.focus() })
         :inputmode="words ? 'text' : 'decimal'"
         :placeholder="hint"
         autocomplete="off"
-        @focus="field?.select()"
         @change="send"
         @keydown.enter.prevent="send"
         @keydown.z="undoHere"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { HelpPage } from '../logic/help'
+import HelpPicture from './HelpPicture.vue'
 
 /** A page of help: its drawing and its sentences. */
 defineProps<{ page: HelpPage }>()
@@ -8,11 +9,7 @@ defineProps<{ page: HelpPage }>()
 <template>
   <article>
     <h2>{{ page.title }}</h2>
-    <svg v-if="page.ink" viewBox="0 0 280 130" aria-hidden="true">
-      <path v-for="d in page.ink" :key="d" :d="d" class="ink" />
-      <path v-for="d in page.woad" :key="d" :d="d" class="woad" />
-      <path v-for="d in page.madder" :key="d" :d="d" class="madder" />
-    </svg>
+    <HelpPicture :page="page" class="picture" />
     <p v-for="line in page.text" :key="line">{{ line }}</p>
   </article>
 </template>
@@ -26,25 +23,7 @@ article {
 h2 {
   font-size: 19px;
 }
-svg {
+.picture {
   width: min(280px, 100%);
-  background: var(--table);
-  border-radius: 6px;
-}
-path {
-  fill: none;
-  stroke-width: 2.6px;
-  stroke-linecap: round;
-  stroke-linejoin: round;
-}
-.ink {
-  stroke: var(--ink);
-}
-.woad {
-  stroke: var(--woad);
-}
-.madder {
-  stroke: var(--madder);
-  stroke-width: 3.4px;
 }
 </style>

@@ -67,5 +67,7 @@ export function useEntry(value: () => string, keep: (text: string) => Promise<Re
     else if (typed.value?.trim() === now) takeBack()
     else refused.value = ''
   }
-  return { text, refused, send, takeBack, undo }
+  /** Whether what the server has stands there. */
+  const isKept = computed(() => typed.value === null)
+  return { text, isKept, refused, send, takeBack, undo }
 }

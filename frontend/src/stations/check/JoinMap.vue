@@ -1,37 +1,46 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { mapOfJoins } from '../../logic/joinMap'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import { mapOfJoins, writtenOn } from '../../logic/joinMap'
+import { pixelOf } from '../../logic/viewport'
 import { useOpenJob } from '../../state/keys'
 
 /** The panels side by side, each join a line from one of its edges to the other, with its letter: for covers that can’t be put
  * together in space. */
 const { job } = useOpenJob()
 const map = computed(() => mapOfJoins(job.value?.panels ?? [], job.value?.joins ?? []))
+const drawing = useTemplateRef<SVGSVGElement>('drawing')
+const shown = useElementSize(drawing, { width: 800, height: 340 })
+const px = computed(() =>
+  pixelOf({ width: map.value.box[2], height: map.value.box[3] }, { width: shown.width.value, height: shown.height.value }),
+)
+const written = computed(() => writtenOn(map.value, px.value))
 </script>
 
 <template>
   <svg
+    ref="drawing"
     :viewBox="map.box.join(' ')"
     class="map"
     role="img"
     :aria-label="`${map.ties.length} joins between ${map.panels.length} panels, flat`"
   >
     <g v-for="p in map.panels" :key="p.id" :transform="p.transform">
-      <path v-for="d in p.rings" :key="d" :d="d" class="seam" :stroke-width="1.5 * map.px" />
+      <path v-for="d in p.rings" :key="d" :d="d" class="seam" :stroke-width="1.5 * px" />
     </g>
     <g v-for="t in map.ties" :key="t.id" :class="{ wrong: t.wrong }">
-      <path :d="t.path" class="tie" :stroke-width="1.6 * map.px" :stroke-dasharray="`${5 * map.px} ${3 * map.px}`" />
-      <circle v-for="([x, y], k) in t.ends" :key="k" :cx="x" :cy="y" :r="3 * map.px" />
-      <rect
-        :x="t.flag[0] - (5 + 4 * t.letter.length) * map.px"
-        :y="t.flag[1] - 10 * map.px"
-        :width="(10 + 8 * t.letter.length) * map.px"
-        :height="20 * map.px"
-        :rx="3 * map.px"
-      />
-      <text :x="t.flag[0]" :y="t.flag[1] + 5 * map.px" :font-size="14 * map.px">{{ t.letter }}</text>
+      <path :d="t.path" class="tie" :stroke-width="1.6 * px" :stroke-dasharray="`${5 * px} ${3 * px}`" />
+      <circle v-for="({ x, y }, k) in t.ends" :key="k" :cx="x" :cy="-y" :r="3 * px" />
     </g>
-    <text v-for="p in map.panels" :key="p.id" class="name" :x="p.middle[0]" :y="p.middle[1]" :font-size="13 * map.px">{{ p.name }}</text>
+    <g v-for="({ at, size }, k) in written.flags" :key="k" :transform="`translate(${at.x} ${-at.y})`">
+      <rect :x="-size.width / 2" :y="-size.height / 2" :width="size.width" :height="size.height" :rx="3 * px" />
+      <text :y="5 * px" :font-size="14 * px">{{ map.ties[k]?.letter }}</text>
+    </g>
+    <template v-for="(at, k) in written.names" :key="k">
+      <text v-if="at" class="name" :x="at.x" :y="4.5 * px - at.y" :font-size="13 * px" :stroke-width="3 * px">
+        {{ map.panels[k]?.name }}
+      </text>
+    </template>
   </svg>
 </template>
 
@@ -65,6 +74,8 @@ text {
 .name {
   font-weight: 400;
   fill: var(--ink);
+  stroke: var(--table);
+  paint-order: stroke;
 }
 .wrong .tie {
   stroke: var(--madder);

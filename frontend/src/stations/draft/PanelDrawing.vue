@@ -108,31 +108,33 @@ const tagSize = (text: string) => ({ width: tagWidth(text) * props.px, height: T
 const tags = computed(() => {
   const drawn = [...circles.value]
   if (grain.value.length) drawn.push(grown(boundsOf(grain.value.map(seenFrom)), GRAIN_PX * props.px))
-  return props.panel.rings.flatMap((ring, r) =>
+  const edges = props.panel.rings.flatMap((ring, r) =>
     ring
-      .map((e, k) => ({ e, r, k }))
-      .map(({ e, r, k }) => ({ e, r, k, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}` }))
+      .map((e, k) => ({ e, key: `${r}-${k}`, r, text: `${e.name} ${e.length}${e.on_seam ? '' : ` + ${e.allowance}`}`, chosen: is(e) }))
       .filter(
-        ({ e, r, text }) =>
+        ({ e, r, text, chosen }) =>
           e.main_part &&
           e.of !== props.tagged &&
-          (is(e) || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
-      )
-      .map(({ e, r, k, text }) => {
-        const { deep, along } = sizeOf(e, text)
-        const inward = (deep / 2 + 3) * props.px
-        const [ox, oy] = e.outward
-        // along a straight edge it may stand aside for what is drawn there
-        const aside = e.kind === 'line' ? Math.max(0, reach(e) - along / 2) * props.px : 0
-        const places = ASIDE.map((share) => [
-          e.middle[0] - ox * inward - oy * share * aside,
-          e.middle[1] - oy * inward + ox * share * aside,
-        ])
-        const [x = 0, y = 0] = places[clearest(places.map(seenFrom), tagSize(text), drawn)] ?? []
-        drawn.push(boxAbout(seenFrom([x, y]), tagSize(text), 0))
-        return { x, y: -y, text, chosen: is(e), key: `${r}-${k}` }
-      }),
+          (chosen || (props.active && r === 0 && Number.parseFloat(e.length) > 0 && hasRoom(e, text))),
+      ),
   )
+  const hung: Bounds[] = []
+  return edges
+    .sort((a, b) => Number(b.chosen) - Number(a.chosen))
+    .flatMap(({ e, key, text, chosen }) => {
+      const { deep, along } = sizeOf(e, text)
+      const inward = (deep / 2 + 3) * props.px
+      const [ox, oy] = e.outward
+      // along a straight edge it may stand aside for what is drawn there
+      const aside = e.kind === 'line' ? Math.max(0, reach(e) - along / 2) * props.px : 0
+      const places = ASIDE.map((share) => [e.middle[0] - ox * inward - oy * share * aside, e.middle[1] - oy * inward + ox * share * aside])
+      const [x = 0, y = 0] = places[clearest(places.map(seenFrom), tagSize(text), [...drawn, ...hung])] ?? []
+      const box = boxAbout(seenFrom([x, y]), tagSize(text), 0)
+      // at a distance there are fewer
+      if (!chosen && hung.some((other) => sharedArea(other, box))) return []
+      hung.push(box)
+      return [{ x, y: -y, text, chosen, key }]
+    })
 })
 /** Those that the tag of what is chosen doesn't lie over. */
 const seenTags = computed(() => {

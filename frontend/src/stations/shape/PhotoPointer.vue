@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Photo } from '../../api/client'
 import { middleOf, nudged } from '../../logic/pointing'
+import { pixelOf } from '../../logic/viewport'
 import { useOpenJob } from '../../state/keys'
 import ToggleButton from '../../ui/ToggleButton.vue'
 import InlineField from '../../ui/InlineField.vue'
@@ -16,6 +18,11 @@ const taps = reactive<Record<'piece' | 'table', At[]>>({ piece: [], table: [] })
 const means = ref<'piece' | 'table'>('piece')
 const pin = ref<At | null>(null)
 const picture = ref<SVGSVGElement | null>(null)
+const shown = useElementSize(picture, { width: 800, height: 600 })
+/** How many of the photo's pixels one of the screen's is. */
+const px = computed(() =>
+  pixelOf({ width: props.photo.width, height: props.photo.height_px }, { width: shown.width.value, height: shown.height.value }),
+)
 const several = computed(() => (props.photo.status === 'choose' ? props.photo.outlines_px : []))
 watch(
   () => `${props.photo.id} ${several.value.length}`,
@@ -85,9 +92,9 @@ async function measure() {
         @keydown.enter.stop="point(k)"
         @keydown.space.prevent.stop="point(k)"
       >
-        <polygon :points="ring.map((p) => p.join(',')).join(' ')" :stroke-width="photo.width / 240" />
-        <circle :cx="middleOf(ring).x" :cy="middleOf(ring).y" :r="photo.width / 40" />
-        <text :x="middleOf(ring).x" :y="middleOf(ring).y + photo.width / 75" :font-size="photo.width / 26">{{ k + 1 }}</text>
+        <polygon :points="ring.map((p) => p.join(',')).join(' ')" :stroke-width="3 * px" />
+        <circle :cx="middleOf(ring).x" :cy="middleOf(ring).y" :r="18 * px" />
+        <text :x="middleOf(ring).x" :y="middleOf(ring).y + 7 * px" :font-size="20 * px">{{ k + 1 }}</text>
       </g>
       <template v-for="(places, what) in taps" :key="what">
         <g
@@ -95,14 +102,14 @@ async function measure() {
           :key="k"
           class="tap"
           :class="what"
-          :transform="`translate(${x * photo.width} ${y * photo.height_px}) scale(${photo.width / 1000})`"
+          :transform="`translate(${x * photo.width} ${y * photo.height_px}) scale(${px})`"
         >
           <circle r="16" />
           <path v-if="what === 'table'" d="M-7-7 7 7M-7 7 7-7" />
           <path v-else d="M-8 0-2 7 9-6" />
         </g>
       </template>
-      <g v-if="pin" class="pin" :transform="`translate(${pin[0] * photo.width} ${pin[1] * photo.height_px}) scale(${photo.width / 1000})`">
+      <g v-if="pin" class="pin" :transform="`translate(${pin[0] * photo.width} ${pin[1] * photo.height_px}) scale(${px})`">
         <path d="M-26 0H26M0-26V26" />
       </g>
     </svg>
