@@ -150,8 +150,8 @@ defineExpose({ atPointer, px })
       <slot name="laid" :px="px" />
       <TableDrawing><slot :px="px" /></TableDrawing>
     </div>
-    <slot name="above" :px="px" :seen="seen" :size="size" />
     <div class="bar" aria-hidden="true"><i :style="{ width: `${barPx}px` }" />{{ barText }}</div>
+    <slot name="above" :px="px" :seen="seen" :size="size" />
     <div class="tools" @pointerdown.stop>
       <slot name="tools" />
       <v-btn :icon="mdiMinus" class="nearness" variant="flat" size="44" aria-label="Further away (−)" @click="zoomBy(0.8)" />

@@ -80,15 +80,17 @@ onUnmounted(() => emit('covers', null))
     justify-content: center;
     width: auto;
     max-width: calc(100vw - 32px);
-    padding: 2px 10px;
-    gap: 2px 6px;
+    padding: 2px 8px;
+    gap: 2px 4px;
   }
   .place-tag :deep(.typed.figure) {
-    width: 74px;
-    font-size: 20px;
+    width: 84px;
+    padding-inline: 4px;
+    font-size: 18px;
   }
-  .place-tag :deep(select) {
-    width: 92px;
+  .place-tag :deep(select.typed) {
+    width: 84px;
+    padding-inline: 4px 0;
   }
 }
 .place-tag :deep(input),

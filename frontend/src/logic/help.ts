@@ -108,6 +108,9 @@ export const HELP = {
   },
   steps: {
     title: 'The steps so far',
+    ink: ['M40 112H92V86H144V60H196V34H244'],
+    woad: ['M56 98H76M160 46H180M212 20H232'],
+    madder: ['M106 62 130 82M130 62 106 82'],
     text: [
       'Every correction is a step. Switched off, it counts no more and those after it are done again without it; one that ' +
         'finds its corner gone is skipped, and says so.',

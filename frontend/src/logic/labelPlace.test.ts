@@ -69,5 +69,8 @@ describe('the words of a mark', () => {
     const narrow = [0, 12].flatMap((y) => (y ? [100, 0] : [0, 100]).map((x) => ({ x, y })))
     expect(besideSpot(narrow, [], { width: 120, height: 10 }, { x: 50, y: 6 }, 5, 1)).toBeNull()
     expect(besideSpot(SQUARE, [box(0, 0, 100, 48), box(0, 52, 100, 48)], size, { x: 50, y: 50 }, 5, 1)).toBeNull()
+    const inSight = box(-10, 20, 110, 60)
+    expect(besideSpot(SQUARE, [], size, { x: 92, y: 26 }, 5, -1, inSight)).toEqual({ x: -20, y: 0 })
+    expect(besideSpot(SQUARE, [], size, { x: 2, y: 22 }, 5, -1, inSight)).toBeNull()
   })
 })

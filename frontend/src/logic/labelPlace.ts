@@ -70,9 +70,18 @@ export function labelBeside(
 
 /**
  * Where the words of a mark stand, from its spot: below or above it, else beside it, where no line of the outline and nothing
- * that is drawn runs through them; null where they have no room. `away` is up (1) or down (-1), what is tried first.
+ * that is drawn runs through them, and all of them is `inSight`; null where they have no room. `away` is up (1) or down (-1), what is
+ * tried first.
  */
-export function besideSpot(outline: readonly At[], drawn: readonly Bounds[], size: Size, spot: At, off: number, away: 1 | -1): At | null {
+export function besideSpot(
+  outline: readonly At[],
+  drawn: readonly Bounds[],
+  size: Size,
+  spot: At,
+  off: number,
+  away: 1 | -1,
+  inSight: Bounds = EVERYWHERE,
+): At | null {
   const [x, y] = [size.width / 2 + off, size.height / 2 + off]
   const ways: At[] = [
     { x: 0, y: away * y },
@@ -82,10 +91,17 @@ export function besideSpot(outline: readonly At[], drawn: readonly Bounds[], siz
   ]
   const clear = (way: At) => {
     const box = boxAbout({ x: spot.x + way.x, y: spot.y + way.y }, size, 0)
-    return !drawn.some((b) => overlap(b, box)) && !outline.some((a, k) => runsThrough(a, outline[(k + 1) % outline.length]!, box))
+    return (
+      holds(inSight, box) &&
+      !drawn.some((b) => overlap(b, box)) &&
+      !outline.some((a, k) => runsThrough(a, outline[(k + 1) % outline.length]!, box))
+    )
   }
   return ways.find(clear) ?? null
 }
+
+const EVERYWHERE: Bounds = { low: { x: -Infinity, y: -Infinity }, high: { x: Infinity, y: Infinity } }
+const holds = (a: Bounds, b: Bounds) => a.low.x <= b.low.x && a.low.y <= b.low.y && b.high.x <= a.high.x && b.high.y <= a.high.y
 
 /** Whether a straight line from `a` to `b` runs through a box. */
 function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {

@@ -9,6 +9,10 @@ export const TAG_HEIGHT = 28
 export const tagWidth = (text: string) => text.length * 8.4 + 24
 /** How far a grain arrow’s heads reach to each side of it, pixels. */
 export const GRAIN_PX = 12
+/** How far the circle of a marked place reaches from its middle, pixels. */
+export const SPOT_PX = 6
+/** What is seen about all that lies on the table while all of it is, pixels. */
+export const AROUND_PX = 48
 /** What the tools at the table's foot take of it, pixels. */
 const FOOT = 70
 const RIM = 8

@@ -1,3 +1,5 @@
+import { AROUND_PX } from './tags'
+
 /** What part of the table a window shows: `x`, `y` in mm at the window's upper left, `scale` in px per mm. y runs down. */
 export interface Viewport {
   readonly x: number
@@ -21,7 +23,7 @@ const FOOT = 16
 
 /** The viewport that shows the whole box in the middle, with some px free on every side for what hangs on the work. */
 export function fit(box: Box, size: Size): Viewport {
-  const margin = Math.min(70, Math.max(48, size.width * 0.08))
+  const margin = Math.min(70, Math.max(AROUND_PX, size.width * 0.08))
   const [x, y, width, height] = box
   const room = { width: Math.max(size.width - 2 * margin, 40), height: Math.max(size.height - 2 * margin - FOOT, 40) }
   const scale = clamp(Math.min(room.width / Math.max(width, 1), room.height / Math.max(height, 1)))

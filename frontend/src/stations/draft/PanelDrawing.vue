@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { ringPath } from '../../logic/rings'
-import { computed, nextTick, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
 import { flagAt, flagBox } from '../../logic/joins'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
-import { besideSpot, boundsOf, boxAbout, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
+import { boundsOf, boxAbout, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
 import { notchPaths } from '../../logic/notches'
-import { clearest, GRAIN_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { clearest, GRAIN_PX, SPOT_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import PanelLabel from './PanelLabel.vue'
+import PanelSpots from './PanelSpots.vue'
 
 /** A panel on the table: as it is cut, as it is sewn, or with its hems folded back. */
 export type Look = 'cut' | 'sewn' | 'folded'
@@ -51,9 +52,6 @@ const emit = defineEmits<{
 }>()
 
 const OWN = new Set(['grain', 'label'])
-const SPOT_LETTERS = 13
-/** How far a spot’s circle reaches from its middle, pixels. */
-const SPOT_PX = 6
 /** Of how far an edge’s tag can stand aside of its middle, the shares that are tried. */
 const ASIDE = [0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75, 0.9, -0.9]
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
@@ -78,31 +76,11 @@ const runs = computed(() =>
     })),
 )
 const turned = computed<Lie>(() => ({ ...props.lie, x: 0, y: 0 }))
-const middleSeen = computed(() => {
-  const [x, y, w, h] = props.panel.box
-  return onTable(turned.value, { x: x + w / 2, y: y + h / 2 })
-})
-/** The seam line's straight runs as they are seen, for what is written beside it. */
-const outlineSeen = computed(() =>
-  (props.panel.rings[0] ?? []).flatMap((e) => [e.start, e.middle].map(([x, y]) => onTable(turned.value, { x, y }))),
-)
 const singleMarks = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1))
 const seenFrom = (p: readonly number[]) => onTable(turned.value, { x: p[0] ?? 0, y: p[1] ?? 0 })
 const circles = computed(() => singleMarks.value.map((m) => grown(boundsOf([seenFrom(m.points[0]!)]), SPOT_PX * props.px)))
-const spots = computed(() => {
-  const written = tags.value.map((t) => boxAbout(seenFrom([t.x, -t.y]), tagSize(t.text), 0))
-  return singleMarks.value.map((m, k) => {
-    const words = m.lines?.[0] ?? ''
-    const size = { width: 7.2 * words.length * props.px, height: SPOT_LETTERS * props.px }
-    const others = [...circles.value.filter((_, j) => j !== k), ...written]
-    const seen = seenFrom(m.points[0]!)
-    // away from the panel’s middle, where its edges’ tags hang
-    const away = seen.y < middleSeen.value.y ? -1 : 1
-    const at = words ? besideSpot(outlineSeen.value, others, size, seen, 8 * props.px, away) : null
-    if (at) written.push(boxAbout({ x: seen.x + at.x, y: seen.y + at.y }, size, 0))
-    return { key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words, at }
-  })
-})
+/** Where the panel’s name is written, on the table. */
+const nameBox = shallowRef<Bounds | null>(null)
 const notches = computed(() => notchPaths(props.panel.draft?.notches ?? []))
 const tagSize = (text: string) => ({ width: tagWidth(text) * props.px, height: TAG_HEIGHT * props.px })
 const tags = computed(() => {
@@ -230,12 +208,7 @@ watch(reached, async () => {
       :stroke-width="1.4 * px"
       :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined"
     />
-    <g v-for="m in spots" :key="m.key" class="spot" :transform="upright(lie, m.x, m.y)">
-      <circle :r="(m.kind === 'dart_point' ? 3 : 5) * px" :stroke-width="1.6 * px" />
-      <path v-if="m.kind === 'button'" :d="`M${-5 * px} 0H${5 * px}`" :stroke-width="1.6 * px" />
-      <title v-if="m.words">{{ m.words }}</title>
-      <text v-if="m.at" :x="m.at.x" :y="0.36 * SPOT_LETTERS * px - m.at.y" :font-size="SPOT_LETTERS * px">{{ m.words }}</text>
-    </g>
+    <PanelSpots :panel="panel" :lie="lie" :px="px" :marks="singleMarks" :tags="still ? [] : tags" :name="nameBox" :boxes="boxes ?? []" />
     <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
       <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
@@ -326,7 +299,15 @@ watch(reached, async () => {
       <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
-    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="still ? [] : tags" :boxes="boxes ?? []" :flags="flagBoxes" />
+    <PanelLabel
+      :panel="panel"
+      :lie="lie"
+      :px="px"
+      :tags="still ? [] : tags"
+      :boxes="boxes ?? []"
+      :flags="flagBoxes"
+      @written="nameBox = $event"
+    />
     <g v-for="t in seenTags" :key="t.key" :transform="upright(lie, t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>
@@ -392,20 +373,6 @@ watch(reached, async () => {
 .dot {
   fill: var(--ink);
   pointer-events: none;
-}
-.spot {
-  pointer-events: none;
-}
-.spot circle {
-  fill: var(--paper);
-  stroke: var(--ink);
-}
-.spot path {
-  stroke: var(--ink);
-}
-.spot text {
-  fill: var(--ink);
-  text-anchor: middle;
 }
 .seam {
   fill: none;

@@ -18,6 +18,7 @@ const props = defineProps<{
   /** What stands beside the panel already, on the table. */
   flags: readonly Bounds[]
 }>()
+const emit = defineEmits<{ written: [box: Bounds | null] }>()
 const labels = useLabels()
 const OWN = new Set(['label'])
 const NAME = { size: 20, wide: 10.6, high: 24 }
@@ -64,7 +65,7 @@ const written = computed(() => {
   ] as const) {
     const size = sizeOf(count, scale)
     const at = labelPlace(outline.value, drawn.value, size, seen(wanted), rim)
-    if (at) return { at: back(at), string: null, count, scale, high: size.height, beside: null }
+    if (at) return { at: back(at), string: null, count, scale, high: size.height, box: boxAbout(at, size, 0) }
   }
   const size = sizeOf(1, SMALL)
   const own = props.boxes.findIndex((b) => b.of === props.panel.name)
@@ -78,11 +79,20 @@ const written = computed(() => {
     { x: Math.max(at.x - size.width / 2, Math.min(at.x + size.width / 2, (low.x + high.x) / 2)), y: at.y },
     { x: Math.max(low.x, Math.min(high.x, at.x)), y: Math.max(low.y, Math.min(high.y, at.y)) },
   ].map(back)
-  return { at: back(at), string, count: 1, scale: SMALL, high: size.height, beside: boxAbout(at, size, 0) }
+  return { at: back(at), string, count: 1, scale: SMALL, high: size.height, box: boxAbout(at, size, 0) }
+})
+/** The same box as before where it stays where it was: who is told of it draws anew. */
+const box = computed<Bounds | null>((before) => {
+  const now = written.value?.box ?? null
+  return before && now && JSON.stringify(before) === JSON.stringify(now) ? before : now
 })
 watch(
-  () => written.value?.beside,
-  (box) => (box ? labels.set(props.panel.name, box) : labels.delete(props.panel.name)),
+  [box, () => !!written.value?.string],
+  ([at, stands]) => {
+    emit('written', at)
+    if (at && stands) labels.set(props.panel.name, at)
+    else labels.delete(props.panel.name)
+  },
   { immediate: true },
 )
 onScopeDispose(() => labels.delete(props.panel.name))
