@@ -14,6 +14,7 @@ import EdgeTable from './EdgeTable.vue'
 import EdgeTag from './EdgeTag.vue'
 import FeatureTag from './FeatureTag.vue'
 import PanelDrawing from './PanelDrawing.vue'
+import PanelLabel from './PanelLabel.vue'
 import TableSlip from './TableSlip.vue'
 import { useFeature } from './useFeature'
 
@@ -228,6 +229,15 @@ describe('a panel on the table', () => {
       look: 'cut',
       ...more,
     })
+
+  it('draws no more once its name is written, with no other panel beside it', async () => {
+    const name = { kind: 'label', points: [[50, 50]], lines: ['lid'], dashed: false }
+    const panel = aPanel('lid')
+    const { page } = await drawn({ panel: { ...panel, draft: { ...panel.draft, marks: [name] } } })
+    await page.vm.$nextTick()
+    expect(page.get('.label').text()).toBe('lid')
+    expect(page.findComponent(PanelLabel).emitted('written')).toHaveLength(1)
+  })
 
   it('is a named group whose edges are named buttons, one of them reached by Tab', async () => {
     const { page } = await drawn({ chosen: ['lid-c'] })
