@@ -1,6 +1,6 @@
 import type { Panel, Schemas } from '../api/client'
 import { boundsOf, boxAbout, labelBeside, labelPlace, type Bounds } from './labelPlace'
-import { boxOnTable, laidOut, onTable, transformOf, type Lie } from './lies'
+import { boxOnTable, laidOut, onTable, outlineOnTable, transformOf, type Lie } from './lies'
 import { ringPath } from './rings'
 import { clearest } from './tags'
 
@@ -24,8 +24,7 @@ export function mapOfJoins(panels: readonly Panel[], joins: readonly Schemas['Jo
     box,
     panels: panels.map((p) => {
       const lie = lies.get(p.id)!
-      const outline = (p.rings[0] ?? []).flatMap((e) => [e.start, e.middle].map(([x, y]) => onTable(lie, { x, y })))
-      return { id: p.id, name: p.name, transform: transformOf(lie), rings: p.rings.map(ringPath), outline }
+      return { id: p.id, name: p.name, transform: transformOf(lie), rings: p.rings.map(ringPath), outline: outlineOnTable(lie, p.rings[0]) }
     }),
     ties: joins.flatMap((j) => {
       const ends = [j.first, j.second].map((run) => endOf(run, panels, lies))

@@ -29,6 +29,10 @@ export function onTable(lie: Lie, p: At): At {
   return carried(mapOf(lie), p)
 }
 
+/** The straight runs of a ring of the panel, as they lie on the table. */
+export const outlineOnTable = (lie: Lie, ring: readonly { start: readonly number[]; middle: readonly number[] }[] = []): At[] =>
+  ring.flatMap((e) => [e.start, e.middle].map(([x = 0, y = 0]) => onTable(lie, { x, y })))
+
 /** A place on a drafted panel, led back to the outline as it was set. */
 export function asSet(p: At, way: Transform | null | undefined): At {
   return way ? carried(way, p) : p

@@ -7,10 +7,13 @@ type Size = { width: number; height: number }
 export const TAG_HEIGHT = 28
 /** How wide one with this text is. */
 export const tagWidth = (text: string) => text.length * 8.4 + 24
+/** The box of one about a place, where a pixel is `px`. */
+export const tagBox = (at: At, text: string, px: number): Bounds => boxAbout(at, { width: tagWidth(text) * px, height: TAG_HEIGHT * px }, 0)
 /** How far a grain arrow’s heads reach to each side of it, pixels. */
 export const GRAIN_PX = 12
-/** How far the circle of a marked place reaches from its middle, pixels. */
-export const SPOT_PX = 6
+/** The box of a marked place's circle, which reaches so many pixels from its middle. */
+const SPOT_PX = 6
+export const spotBox = (at: At, px: number): Bounds => boxAbout(at, { width: 0, height: 0 }, SPOT_PX * px)
 /** What is seen about all that lies on the table while all of it is, pixels. */
 export const AROUND_PX = 48
 /** What the tools at the table's foot take of it, pixels. */

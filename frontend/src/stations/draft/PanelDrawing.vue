@@ -5,10 +5,10 @@ import type { Panel, Schemas, SeamEdge } from '../../api/client'
 import { cornerPath, cornersOf } from '../../logic/corners'
 import { flagAt, flagBox } from '../../logic/joins'
 import { onTable, transformOf, upright, type Lie, type TableBox } from '../../logic/lies'
-import { boundsOf, boxAbout, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
+import { boundsOf, grown, sharedArea, type Bounds } from '../../logic/labelPlace'
 import { nearestPath } from '../../logic/nearest'
 import { notchPaths } from '../../logic/notches'
-import { clearest, GRAIN_PX, SPOT_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { clearest, GRAIN_PX, spotBox, TAG_HEIGHT, tagBox, tagWidth } from '../../logic/tags'
 import MeasureTag from '../../bench/MeasureTag.vue'
 import PanelLabel from './PanelLabel.vue'
 import PanelSpots from './PanelSpots.vue'
@@ -78,7 +78,7 @@ const runs = computed(() =>
 const turned = computed<Lie>(() => ({ ...props.lie, x: 0, y: 0 }))
 const singleMarks = computed(() => marks.value.filter((m) => !OWN.has(m.kind) && m.points.length === 1))
 const seenFrom = (p: readonly number[]) => onTable(turned.value, { x: p[0] ?? 0, y: p[1] ?? 0 })
-const circles = computed(() => singleMarks.value.map((m) => grown(boundsOf([seenFrom(m.points[0]!)]), SPOT_PX * props.px)))
+const circles = computed(() => singleMarks.value.map((m) => spotBox(seenFrom(m.points[0]!), props.px)))
 /** Where the panel’s name is written, on the table. */
 const nameBox = shallowRef<Bounds | null>(null)
 const notches = computed(() => notchPaths(props.panel.draft?.notches ?? []))
@@ -107,18 +107,21 @@ const tags = computed(() => {
       const aside = e.kind === 'line' ? Math.max(0, reach(e) - along / 2) * props.px : 0
       const places = ASIDE.map((share) => [e.middle[0] - ox * inward - oy * share * aside, e.middle[1] - oy * inward + ox * share * aside])
       const [x = 0, y = 0] = places[clearest(places.map(seenFrom), tagSize(text), [...drawn, ...hung])] ?? []
-      const box = boxAbout(seenFrom([x, y]), tagSize(text), 0)
+      const box = tagBox(seenFrom([x, y]), text, props.px)
       // at a distance there are fewer
       if (!chosen && hung.some((other) => sharedArea(other, box))) return []
       hung.push(box)
       return [{ x, y: -y, text, chosen, key }]
     })
 })
+/** What those who write on the panel are told: the same while it is. */
+const hungTags = computed(() => (props.still ? [] : tags.value))
+const onTableToo = computed(() => props.boxes ?? [])
 /** Those that the tag of what is chosen doesn't lie over. */
 const seenTags = computed(() => {
   const { covered, lie, still } = props
   const isClear = (t: { x: number; y: number; text: string }) =>
-    !covered || !sharedArea(boxAbout(onTable(lie, { x: t.x, y: -t.y }), tagSize(t.text), 0), covered)
+    !covered || !sharedArea(tagBox(onTable(lie, { x: t.x, y: -t.y }), t.text, props.px), covered)
   return still ? [] : tags.value.filter(isClear)
 })
 /** How far an edge’s tag reaches along the edge and into the panel, as both lie on the screen; pixels. */
@@ -136,7 +139,7 @@ function hasRoom(e: SeamEdge, text: string) {
   const depth = Math.abs(e.outward[0]) * w + Math.abs(e.outward[1]) * h
   return 2 * reach(e) > along && depth / props.px > 2.2 * deep
 }
-const neighbours = computed(() => (props.boxes ?? []).filter((b) => b.of !== props.panel.name))
+const neighbours = computed(() => onTableToo.value.filter((b) => b.of !== props.panel.name))
 /** A flag for each join of an edge, beside it. */
 const pennants = computed(() => {
   const placed = new Set<string>()
@@ -208,7 +211,7 @@ watch(reached, async () => {
       :stroke-width="1.4 * px"
       :stroke-dasharray="m.dashed ? `${6 * px} ${4 * px}` : undefined"
     />
-    <PanelSpots :panel="panel" :lie="lie" :px="px" :marks="singleMarks" :tags="still ? [] : tags" :name="nameBox" :boxes="boxes ?? []" />
+    <PanelSpots :panel="panel" :lie="lie" :px="px" :marks="singleMarks" :tags="hungTags" :name="nameBox" :boxes="onTableToo" />
     <circle v-for="(d, k) in dots" :key="k" class="dot" :cx="d[0]" :cy="-(d[1] ?? 0)" :r="3.5 * px" />
     <g v-if="grain.length" class="grain" :stroke-width="2 * px">
       <line :x1="grain[0]![0]" :y1="-grain[0]![1]" :x2="grain[1]![0]" :y2="-grain[1]![1]" />
@@ -299,15 +302,7 @@ watch(reached, async () => {
       <path :d="`M${-9 * px} ${-10 * px}H${(9 * f.text.length + 6) * px}l${-6 * px} ${9 * px}l${6 * px} ${9 * px}H${-9 * px}Z`" />
       <text :x="-3 * px" :y="4 * px" :font-size="14 * px">{{ f.text }}</text>
     </g>
-    <PanelLabel
-      :panel="panel"
-      :lie="lie"
-      :px="px"
-      :tags="still ? [] : tags"
-      :boxes="boxes ?? []"
-      :flags="flagBoxes"
-      @written="nameBox = $event"
-    />
+    <PanelLabel :panel="panel" :lie="lie" :px="px" :tags="hungTags" :boxes="onTableToo" :flags="flagBoxes" @written="nameBox = $event" />
     <g v-for="t in seenTags" :key="t.key" :transform="upright(lie, t.x, t.y)"
       ><MeasureTag :x="0" :y="0" :px="px" :text="t.text" :chosen="t.chosen"
     /></g>

@@ -2,8 +2,8 @@
 import { computed, onScopeDispose, watch } from 'vue'
 import type { Panel } from '../../api/client'
 import { boundsOf, boxAbout, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
-import { mapOf, upright, type Lie, type TableBox } from '../../logic/lies'
-import { TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { mapOf, outlineOnTable, upright, type Lie, type TableBox } from '../../logic/lies'
+import { tagBox } from '../../logic/tags'
 import { carried, inverse, type At } from '../../logic/transform'
 import { useLabels } from '../../state/keys'
 
@@ -30,13 +30,9 @@ const marks = computed(() => props.panel.draft?.marks ?? [])
 const label = computed(() => marks.value.find((m) => m.kind === 'label'))
 const way = computed(() => mapOf(props.lie))
 const seen = (p: readonly number[]): At => carried(way.value, { x: p[0] ?? 0, y: p[1] ?? 0 })
-const outline = computed(() => (props.panel.rings[0] ?? []).flatMap((e) => [seen(e.start), seen(e.middle)]))
+const outline = computed(() => outlineOnTable(props.lie, props.panel.rings[0]))
 const drawn = computed<Bounds[]>(() => {
-  const tags = props.tags.map((t) => {
-    const at = seen([t.x, -t.y])
-    const half = { x: (tagWidth(t.text) / 2) * props.px, y: (TAG_HEIGHT / 2) * props.px }
-    return { low: { x: at.x - half.x, y: at.y - half.y }, high: { x: at.x + half.x, y: at.y + half.y } }
-  })
+  const tags = props.tags.map((t) => tagBox(seen([t.x, -t.y]), t.text, props.px))
   const holes = props.panel.rings.slice(1).map((ring) => boundsOf(ring.flatMap((e) => [seen(e.start), seen(e.middle)])))
   const others = marks.value
     .filter((m) => !OWN.has(m.kind))
@@ -81,16 +77,11 @@ const written = computed(() => {
   ].map(back)
   return { at: back(at), string, count: 1, scale: SMALL, high: size.height, box: boxAbout(at, size, 0) }
 })
-/** The same box as before where it stays where it was: who is told of it draws anew. */
-const box = computed<Bounds | null>((before) => {
-  const now = written.value?.box ?? null
-  return before && now && JSON.stringify(before) === JSON.stringify(now) ? before : now
-})
 watch(
-  [box, () => !!written.value?.string],
-  ([at, stands]) => {
-    emit('written', at)
-    if (at && stands) labels.set(props.panel.name, at)
+  written,
+  (now) => {
+    emit('written', now?.box ?? null)
+    if (now?.string) labels.set(props.panel.name, now.box)
     else labels.delete(props.panel.name)
   },
   { immediate: true },

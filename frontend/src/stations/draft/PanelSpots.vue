@@ -2,8 +2,8 @@
 import { computed } from 'vue'
 import type { Panel, Schemas } from '../../api/client'
 import { besideSpot, boundsOf, boxAbout, grown, type Bounds } from '../../logic/labelPlace'
-import { onTable, upright, type Lie, type TableBox } from '../../logic/lies'
-import { AROUND_PX, GRAIN_PX, SPOT_PX, TAG_HEIGHT, tagWidth } from '../../logic/tags'
+import { onTable, outlineOnTable, upright, type Lie, type TableBox } from '../../logic/lies'
+import { AROUND_PX, GRAIN_PX, spotBox, tagBox } from '../../logic/tags'
 
 /** The places that are marked on a panel, each with its words where they have room: clear of lines, of what else is written and of
  * the other panels, and in sight where all of the table is. */
@@ -19,13 +19,12 @@ const props = defineProps<{
 }>()
 const LETTERS = 13
 const seen = (p: readonly number[]) => onTable(props.lie, { x: p[0] ?? 0, y: p[1] ?? 0 })
-/** The seam line's straight runs as they are seen. */
-const outline = computed(() => (props.panel.rings[0] ?? []).flatMap((e) => [seen(e.start), seen(e.middle)]))
-const circles = computed(() => props.marks.map((m) => grown(boundsOf([seen(m.points[0]!)]), SPOT_PX * props.px)))
+const outline = computed(() => outlineOnTable(props.lie, props.panel.rings[0]))
+const circles = computed(() => props.marks.map((m) => spotBox(seen(m.points[0]!), props.px)))
 const grain = computed(() => props.panel.draft?.marks?.find((m) => m.kind === 'grain')?.points ?? [])
 const spots = computed(() => {
   const { px, boxes, name, tags } = props
-  const written = tags.map((t) => boxAbout(seen([t.x, -t.y]), { width: tagWidth(t.text) * px, height: TAG_HEIGHT * px }, 0))
+  const written = tags.map((t) => tagBox(seen([t.x, -t.y]), t.text, px))
   if (name) written.push(name)
   if (grain.value.length) written.push(grown(boundsOf(grain.value.map(seen)), (GRAIN_PX / 2) * px))
   written.push(...boxes.filter((b) => b.of !== props.panel.name))

@@ -230,10 +230,10 @@ describe('a panel on the table', () => {
       ...more,
     })
 
-  it('draws no more once its name is written, with no other panel beside it', async () => {
+  it.each([false, true])('draws no more once its name is written, with no other panel beside it (still: %s)', async (still) => {
     const name = { kind: 'label', points: [[50, 50]], lines: ['lid'], dashed: false }
     const panel = aPanel('lid')
-    const { page } = await drawn({ panel: { ...panel, draft: { ...panel.draft, marks: [name] } } })
+    const { page } = await drawn({ still, panel: { ...panel, draft: { ...panel.draft, marks: [name] } } })
     await page.vm.$nextTick()
     expect(page.get('.label').text()).toBe('lid')
     expect(page.findComponent(PanelLabel).emitted('written')).toHaveLength(1)
