@@ -60,9 +60,10 @@ describe('where a label is written', () => {
 
 describe('the words of a mark', () => {
   const size = { width: 30, height: 10 }
-  it('stand on the side that is asked, or where no line runs through them', () => {
+  it('stand inward of it, or where no line runs through them', () => {
     expect(besideSpot(SQUARE, [], size, { x: 50, y: 50 }, 5, -1)).toEqual({ x: 0, y: -10 })
-    expect(besideSpot(SQUARE, [], size, { x: 50, y: 8 }, 5, -1)).toEqual({ x: 0, y: 10 })
+    expect(besideSpot(SQUARE, [], size, { x: 50, y: 8 }, 5, -1)).toEqual({ x: 20, y: 0 })
+    expect(besideSpot(SQUARE, [box(52, 0, 100, 40)], size, { x: 40, y: 3 }, 5, 1)).toEqual({ x: -15, y: 10 })
     expect(besideSpot(SQUARE, [], size, { x: 92, y: 50 }, 5, -1)).toEqual({ x: -20, y: 0 })
   })
   it('are left out where they have no room', () => {

@@ -69,9 +69,9 @@ export function labelBeside(
 }
 
 /**
- * Where the words of a mark stand, from its spot: below or above it, else beside it, where no line of the outline and nothing
- * that is drawn runs through them, and all of them is `inSight`; null where they have no room. `away` is up (1) or down (-1), what is
- * tried first.
+ * Where the words of a mark stand, from its spot: `inward` of it, up (1) or down (-1), else beside it, else ending or beginning
+ * there, where no line of the outline and nothing that is drawn runs through them, and all of them is `inSight`; null where they
+ * have no room, for over the allowance they can't be read.
  */
 export function besideSpot(
   outline: readonly At[],
@@ -79,15 +79,16 @@ export function besideSpot(
   size: Size,
   spot: At,
   off: number,
-  away: 1 | -1,
+  inward: 1 | -1,
   inSight: Bounds = EVERYWHERE,
 ): At | null {
   const [x, y] = [size.width / 2 + off, size.height / 2 + off]
   const ways: At[] = [
-    { x: 0, y: away * y },
-    { x: 0, y: -away * y },
+    { x: 0, y: inward * y },
     { x, y: 0 },
     { x: -x, y: 0 },
+    { x: -size.width / 2, y: inward * y },
+    { x: size.width / 2, y: inward * y },
   ]
   const clear = (way: At) => {
     const box = boxAbout({ x: spot.x + way.x, y: spot.y + way.y }, size, 0)

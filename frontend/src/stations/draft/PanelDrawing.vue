@@ -54,6 +54,8 @@ const emit = defineEmits<{
 const OWN = new Set(['grain', 'label'])
 /** Of how far an edge’s tag can stand aside of its middle, the shares that are tried. */
 const ASIDE = [0, 0.25, -0.25, 0.5, -0.5, 0.75, -0.75, 0.9, -0.9]
+/** So much deeper in the panel a tag clears a place that is marked at the edge, pixels. */
+const PAST_SPOT_PX = 16
 const is = (e: SeamEdge) => props.active && !!e.of && props.chosen.includes(e.of)
 const seam = computed(() => props.panel.rings.map(ringPath))
 const band = computed(() => `${props.panel.cutting_lines.join(' ')} ${seam.value.join(' ')}`)
@@ -101,11 +103,13 @@ const tags = computed(() => {
     .sort((a, b) => Number(b.chosen) - Number(a.chosen))
     .flatMap(({ e, key, text, chosen }) => {
       const { deep, along } = sizeOf(e, text)
-      const inward = (deep / 2 + 3) * props.px
+      const inward = [3, 3 + PAST_SPOT_PX].map((off) => (deep / 2 + off) * props.px)
       const [ox, oy] = e.outward
       // along a straight edge it may stand aside for what is drawn there
       const aside = e.kind === 'line' ? Math.max(0, reach(e) - along / 2) * props.px : 0
-      const places = ASIDE.map((share) => [e.middle[0] - ox * inward - oy * share * aside, e.middle[1] - oy * inward + ox * share * aside])
+      const places = inward.flatMap((off) =>
+        ASIDE.map((share) => [e.middle[0] - ox * off - oy * share * aside, e.middle[1] - oy * off + ox * share * aside]),
+      )
       const [x = 0, y = 0] = places[clearest(places.map(seenFrom), tagSize(text), [...drawn, ...hung])] ?? []
       const box = tagBox(seenFrom([x, y]), text, props.px)
       // at a distance there are fewer

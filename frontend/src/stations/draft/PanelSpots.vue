@@ -35,9 +35,8 @@ const spots = computed(() => {
     const size = { width: 7.2 * words.length * px, height: LETTERS * px }
     const others = [...circles.value.filter((_, j) => j !== k), ...written]
     const spot = seen(m.points[0]!)
-    // on the cloth rather than over the allowance
-    const away = spot.y < (low.y + high.y) / 2 ? 1 : -1
-    const at = words ? besideSpot(outline.value, others, size, spot, 8 * px, away, inSight) : null
+    const inward = spot.y < (low.y + high.y) / 2 ? 1 : -1
+    const at = words ? besideSpot(outline.value, others, size, spot, 8 * px, inward, inSight) : null
     if (at) written.push(boxAbout({ x: spot.x + at.x, y: spot.y + at.y }, size, 0))
     return { key: `${m.kind}${k}`, kind: m.kind, x: m.points[0]![0] ?? 0, y: -(m.points[0]![1] ?? 0), words, at }
   })
