@@ -131,6 +131,29 @@ def test_two_windows_on_one_job_dont_overwrite_each_other(workshop_page: Page) -
     expect(other.get_by_label("Allowance", exact=True)).to_have_value("7.0")
 
 
+def test_a_window_taken_in_hand_again_shows_what_another_did(workshop_page: Page) -> None:
+    page = workshop_page
+    pad_job(page)
+    job, wall = page.context.new_page(), page.context.new_page()
+    job.goto(page.url)
+    wall.goto(page.url.split("/jobs")[0])
+    for window in (job, wall):
+        expect(window.get_by_role("heading", level=1)).to_be_visible()
+        window.evaluate("() => window.dispatchEvent(new Event('blur'))")
+    job.get_by_role("heading", name="pad", exact=True).wait_for()
+    page.get_by_role("button", name="Mirror image").click()
+    expect(page.locator("g.panel")).to_have_count(2)
+    page.locator("body").press("1")
+    page.get_by_label("The job is called").fill("Clay bin cap")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("The job is called")).to_have_value("Clay bin cap")
+    for window in (job, wall):
+        expect(window.get_by_text("Clay bin cap")).to_have_count(0)
+        window.evaluate("() => window.dispatchEvent(new Event('focus'))")
+        expect(window.get_by_role("heading", name="Clay bin cap")).to_be_visible()
+    expect(job.locator("g.panel")).to_have_count(2)
+
+
 def focused(page: Page) -> str:
     return page.evaluate("() => document.activeElement.getAttribute('aria-label') ?? ''")
 

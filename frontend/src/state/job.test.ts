@@ -28,6 +28,16 @@ describe('an open job', () => {
     expect(state.job.value?.revision).toBe(5)
   })
 
+  it('shows what another window made of it, after its own changes', async () => {
+    const state = await opened()
+    const own = state.do(REMOVE)
+    await state.refresh()
+    expect(await own).toBe(true)
+    there.server.job = aJob({ revision: 9 })
+    await state.refresh()
+    expect(state.job.value?.revision).toBe(9)
+  })
+
   it('makes what is asked for twice at once once, and again after it was answered', async () => {
     const state = await opened()
     expect(await Promise.all([state.do(REMOVE), state.do(REMOVE)])).toEqual([true, true])

@@ -52,6 +52,12 @@ export function useJob(id: number) {
     return next
   }
 
+  /** Ask what another window made of it meanwhile; while the server is away, what is shown stays. */
+  function refresh(): Promise<unknown> {
+    queue = queue.then(load).catch(() => undefined)
+    return queue
+  }
+
   const changing = (change: Change) => () =>
     ask('post', '/api/jobs/{job_id}/changes', { params: { path }, headers: headers(), body: change })
   /** What is asked for again before it is answered is made once. */
@@ -165,6 +171,7 @@ export function useJob(id: number) {
     headers,
     typed,
     load,
+    refresh,
     do: make,
     keep,
     send,
