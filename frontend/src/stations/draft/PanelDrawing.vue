@@ -144,6 +144,11 @@ function hasRoom(e: SeamEdge, text: string) {
   return 2 * reach(e) > along && depth / props.px > 2.2 * deep
 }
 const neighbours = computed(() => onTableToo.value.filter((b) => b.of !== props.panel.name))
+/** Beads of a bound edge stay apart at a distance. */
+function beadRadius({ beads: [first, second] }: SeamEdge) {
+  const apart = first && second ? Math.hypot(second[0] - first[0], second[1] - first[1]) : Infinity
+  return Math.min(4 * props.px, 0.32 * apart)
+}
 /** A flag for each join of an edge, beside it. */
 const pennants = computed(() => {
   const placed = new Set<string>()
@@ -241,7 +246,7 @@ watch(reached, async () => {
           :stroke-width="(is(e) ? 5.5 : 3.2) * px"
           :stroke-dasharray="e.finish === 'fold' ? `${14 * px} ${5 * px} ${3 * px} ${5 * px}` : undefined"
         />
-        <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="4 * px" class="bead" />
+        <circle v-for="(b, i) in e.beads" :key="i" :cx="b[0]" :cy="-b[1]" :r="beadRadius(e)" class="bead" />
         <path
           v-if="e.of && !still"
           ref="hits"
