@@ -108,7 +108,7 @@ watch(
 <template>
   <div class="part">
     <h2>Filled as a pad</h2>
-    <p class="soft">
+    <p v-if="!pad" class="soft">
       Two plies of this panel, filled as tight as they go: what its plan becomes, and how far its corners stand out beyond its sides.
     </p>
     <v-btn v-if="!underWay && filling?.status !== 'done'" color="primary" variant="flat" :disabled="busy" @click="fill()">Fill it</v-btn>
@@ -119,9 +119,9 @@ watch(
         Corners stand out by up to {{ pad.worst_percent }} % of the side{{
           pad.enough ? ': they won’t show as ears.' : '; below 2 % they don’t show as ears.'
         }}<template v-if="untapered && tapers.length"> Without tapers it was {{ untapered.worst_percent }} %.</template>
-      </p>
-      <p v-if="filling?.seeks_tapers && !pad.enough && !busy" class="said look">
-        Even the deepest tapers don’t keep them in: take a firmer cloth, or fill it less.
+        <template v-if="filling?.seeks_tapers && !pad.enough && !busy">
+          Even the deepest tapers don’t keep them in: take a firmer cloth, or fill it less.
+        </template>
       </p>
       <p v-if="pad.corners.length" class="small">Corner by corner: {{ pad.corners.map((c) => c.stands_out).join(', ') }}.</p>
       <p class="small">
@@ -129,16 +129,18 @@ watch(
         {{ pad.formula_litres }}). Cut from the filled size that is wanted.
       </p>
       <p class="said look">Loose filling chokes and smothers: put it in an inner bag with a closed-off zip, away from small children.</p>
-      <div class="row">
-        <InlineChoice v-model="preset" class="middling" :choices="PRESETS" aria-label="How full it will be" />
-        <TickField v-model="curved" title="curved" />
-      </div>
-      <div class="row">
-        <v-btn :disabled="busy" @click="taper">Taper all corners</v-btn>
-        <v-btn :disabled="busy || pad.enough" @click="propose">Propose</v-btn>
-        <v-btn v-if="tapers.length" :disabled="busy" @click="none">No tapers</v-btn>
-        <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/tapers/${tapers[0].id}/corner.pdf`" download>Corner template</v-btn>
-      </div>
+      <template v-if="!underWay">
+        <div class="row">
+          <InlineChoice v-model="preset" class="middling" :choices="PRESETS" aria-label="How full it will be" />
+          <TickField v-model="curved" title="curved" />
+        </div>
+        <div class="row">
+          <v-btn :disabled="busy" @click="taper">Taper all corners</v-btn>
+          <v-btn :disabled="busy || pad.enough" @click="propose">Propose</v-btn>
+          <v-btn v-if="tapers.length" :disabled="busy" @click="none">No tapers</v-btn>
+          <v-btn v-if="tapers[0]" :href="`/api/jobs/${job?.id}/tapers/${tapers[0].id}/corner.pdf`" download>Corner template</v-btn>
+        </div>
+      </template>
     </template>
   </div>
 </template>
