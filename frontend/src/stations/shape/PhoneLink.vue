@@ -38,13 +38,13 @@ async function end() {
 
 <template>
   <div role="group" aria-label="From the phone">
-    <v-btn :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
-    <figure v-if="link">
-      <img :src="link.picture" alt="Point the phone’s camera at this picture" width="200" height="200" />
+    <v-btn v-if="!link" :prepend-icon="mdiCellphone" @click="make">Take photos with the phone</v-btn>
+    <figure v-else>
+      <img :src="link.picture" alt="Point the phone’s camera at this picture" width="160" height="160" />
       <figcaption class="small">
         Or type <b>{{ link.url }}</b>. It works until {{ until() }}, for this job and {{ link.photos }} photos.
       </figcaption>
-      <v-btn size="small" @click="end">No more photos from phones</v-btn>
+      <v-btn class="end" @click="end">No more photos from phones</v-btn>
     </figure>
   </div>
 </template>
@@ -53,12 +53,16 @@ async function end() {
 figure {
   margin: 10px 0 0;
   display: grid;
-  gap: 8px;
+  grid-template-columns: max-content minmax(110px, 300px);
+  gap: 10px;
   justify-items: start;
 }
 img {
   background: #fff;
   border-radius: 8px;
+}
+.end {
+  grid-column: 1 / -1;
 }
 figcaption {
   overflow-wrap: anywhere;

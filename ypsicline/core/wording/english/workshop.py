@@ -110,7 +110,7 @@ WORDS: dict[str, str] = {
     "no_length_typed": "No length was typed; {how}.",
     "no_network_for_phones": (
         "A phone can't reach this server: it answers this machine only. Start it for the workshop's own "
-        "network with make serve LAN=1."
+        "network: make serve LAN=1, or make demo LAN=1 for the demo."
     ),
     "no_outline_for_panel": "There is no outline yet to make a panel of; send a photo or read a file at Shape.",
     "no_outline_to_mend": "There is no outline here yet to mend: walk all the way round the piece.",
