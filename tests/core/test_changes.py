@@ -219,3 +219,18 @@ def test_the_mirror_image_of_a_left_hand_is_a_right_one() -> None:
     left = replace(JOB.panels[0], hand="left")
     job = changed(replace(JOB, panels=(left,)), CopyPanel(left.id, mirror=True))
     assert [p.hand for p in job.panels] == ["left", "right"]
+
+
+@pytest.mark.parametrize(
+    ("corners", "hands"),
+    [
+        ([(0, 0), (200, 0), (200, 100), (0, 100)], ["single", "single"]),
+        ([(0, 0), (200, 0), (240, 100), (-40, 100)], ["single", "single"]),
+        ([(0, 0), (200, 0), (240, 100), (40, 100)], ["left", "right"]),
+        ([(0, 0), (200, 0), (200, 140), (0, 100)], ["left", "right"]),
+    ],
+)
+def test_only_what_is_not_its_own_mirror_image_has_hands(corners: list[tuple[float, float]], hands: list[str]) -> None:
+    before = identified(replace(JOB, panels=(Panel("end", shapes.polygon(corners)),), joins=()))
+    job = changed(before, CopyPanel(before.panels[0].id, mirror=True))
+    assert [p.hand for p in job.panels] == hands

@@ -105,7 +105,10 @@ const EVERYWHERE: Bounds = { low: { x: -Infinity, y: -Infinity }, high: { x: Inf
 const holds = (a: Bounds, b: Bounds) => a.low.x <= b.low.x && a.low.y <= b.low.y && b.high.x <= a.high.x && b.high.y <= a.high.y
 
 /** Whether a straight line from `a` to `b` runs through a box. */
-function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {
+const runsThrough = (a: At, b: At, box: Bounds) => shareWithin(a, b, box) > 0
+
+/** Which share of a straight line from `a` to `b` runs through a box. */
+export function shareWithin(a: At, b: At, { low, high }: Bounds): number {
   let [from, to] = [0, 1]
   for (const axis of ['x', 'y'] as const) {
     const way = b[axis] - a[axis]
@@ -117,7 +120,7 @@ function runsThrough(a: At, b: At, { low, high }: Bounds): boolean {
     from = Math.max(from, Math.min(...ends))
     to = Math.min(to, Math.max(...ends))
   }
-  return from < to
+  return Math.max(0, to - from)
 }
 
 export const grown = ({ low, high }: Bounds, rim: number): Bounds => ({

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { shareWithin } from './labelPlace'
 import { clearest, placedTag, withRoom } from './tags'
 
 const OWN = { width: 200, height: 50 }
@@ -41,6 +42,15 @@ describe('a tag', () => {
     const panel = box(400, 200, 200, 200)
     const at = placedTag({ x: 500, y: 300 }, { x: 0, y: -1 }, 26, OWN, ROOM, [panel, box(300, 130, 400, 70)])
     expect(at.x - 100 >= 600 || at.x + 100 <= 400 || at.y - 25 >= 400 || at.y + 25 <= 130).toBe(true)
+  })
+
+  it('hangs where its string runs over no other panel', () => {
+    const [seat, wall, tab, other] = [box(64, 110, 253, 206), box(360, 160, 222, 168), box(627, 253, 120, 72), box(64, 455, 120, 72)]
+    const own = box(218, 360, 230, 168)
+    const place = { x: 334, y: 370 }
+    const at = placedTag(place, { x: 0, y: -1 }, 26, { width: 320, height: 56 }, { width: 810, height: 652 }, [seat, wall, tab, other, own])
+    expect([seat, wall, tab, other].map((panel) => shareWithin(place, at, panel))).toEqual([0, 0, 0, 0])
+    expect(shareWithin(place, at, own) * Math.hypot(at.x - place.x, at.y - place.y)).toBeLessThan(140)
   })
 
   it('covers as little as can be where it has no room', () => {

@@ -1,4 +1,4 @@
-import { boxAbout, sharedArea, type Bounds } from './labelPlace'
+import { boxAbout, sharedArea, shareWithin, type Bounds } from './labelPlace'
 
 type At = { x: number; y: number }
 type Size = { width: number; height: number }
@@ -21,14 +21,17 @@ const FOOT = 70
 const RIM = 8
 
 /** The directions that a tag may hang in, from the one that is wanted, in degrees; what is tried first. */
-const TURNS = [0, 40, -40, 80, -80, 180]
+const TURNS = [0, 40, -40, 80, -80, 110, -110, 180]
 
 /** So much farther off, pixels, where there is no room nearer. */
 const FARTHER = [0, 90, 180, 270]
 
+/** How wide the string of a tag is reckoned where it runs over something, pixels. */
+const STRING_PX = 2
+
 /** The middle of a tag of a size that hangs `off` px from a place in the direction `away`, moved into the room where it would
  * leave it; in another direction, or else farther off, where it would cover its place or one of the `others`, boxes in the
- * room's pixels. */
+ * room's pixels, or its string run over one. */
 export function placedTag(at: At, away: At, off: number, own: Size, room: Size, others: readonly Bounds[] = []): At {
   const hung = (degrees: number, farther: number) => {
     const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
@@ -39,10 +42,11 @@ export function placedTag(at: At, away: At, off: number, own: Size, room: Size, 
       y: within(at.y + way.y * reach, own.height / 2 + RIM, room.height - own.height / 2 - FOOT),
     }
   }
+  const crossed = (p: At, other: Bounds) => STRING_PX * Math.hypot(p.x - at.x, p.y - at.y) * shareWithin(at, p, other)
   const covered = (p: At) => {
     const box = boxAbout(p, own, 0)
     const place = Math.abs(p.x - at.x) < own.width / 2 && Math.abs(p.y - at.y) < own.height / 2 ? own.width * own.height : 0
-    return others.reduce((sum, other) => sum + sharedArea(box, other), place)
+    return others.reduce((sum, other) => sum + sharedArea(box, other) + crossed(p, other), place)
   }
   const spots = FARTHER.flatMap((farther) => TURNS.map((turn) => hung(turn, farther)))
   return spots[leastOf(spots.map(covered))]!

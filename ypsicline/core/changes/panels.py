@@ -10,6 +10,8 @@ from ypsicline.core.drafting.draft import draft_panels
 from ypsicline.core.drafting.from_shape import panel_from_shape
 from ypsicline.core.drafting.in_house import in_house
 from ypsicline.core.errors import Refusal
+from ypsicline.core.geometry.likeness import SAME_MM, apart_mirrored
+from ypsicline.core.geometry.rings import flatten_ring
 from ypsicline.core.job import MOST_PANELS, JobDocument, Piece, check_text
 from ypsicline.core.joins.walk import walks
 from ypsicline.core.messages import Message, message
@@ -142,7 +144,10 @@ class RemovePanel:
 
 @dataclass(frozen=True)
 class CopyPanel:
-    """A copy, of the other hand where `mirror`, and `times` as large."""
+    """A copy, of the other hand where `mirror`, and `times` as large.
+
+    One of no hand that isn't its own mirror image becomes the left of the two.
+    """
 
     panel: str
     mirror: bool = False
@@ -151,10 +156,12 @@ class CopyPanel:
 
     def on(self, job: JobDocument) -> JobDocument:
         panel = panel_of(job, self.panel)
+        if self.mirror and panel.hand == "single" and not panel.on_fold and _has_hands(panel):
+            panel = replace(panel, hand="left")
         after = mirrored(panel) if self.mirror else panel
         after = changed_size(after, self.times) if self.times != 1 else after
         after = replace(after, name=free_name(panel.name, job.panels, is_numbered=True), lies=None, id="")
-        return with_panels(job, (*job.panels, after))
+        return with_panels(job, (*(panel if p.id == panel.id else p for p in job.panels), after))
 
     def words(self, before: JobDocument, after: JobDocument) -> Message:
         return message("mirror_image_made" if self.mirror else "panel_copied")
@@ -199,6 +206,10 @@ def panel_with(job: JobDocument, part: str) -> Panel:
         if any(e.id == part for ring in panel.rings() for e in ring) or any(f.id == part for f in panel.features):
             return panel
     raise Refusal(message("target_gone"), "panel")
+
+
+def _has_hands(panel: Panel) -> bool:
+    return apart_mirrored(tuple((float(x), float(y)) for x, y in flatten_ring(panel.seam_line))) > SAME_MM
 
 
 def with_panels(job: JobDocument, panels: Sequence[Panel]) -> JobDocument:

@@ -12,7 +12,10 @@ import shapely
 
 from ypsicline.core.geometry.edges import Array, Point
 
-__all__ = ["apart_about", "apart_mirrored", "apart_upside_down"]
+__all__ = ["SAME_MM", "apart_about", "apart_mirrored", "apart_upside_down"]
+
+# nearer than this to its own mirror image, either hand will do, mm
+SAME_MM = 1.0
 
 _FLAT_MM = 0.1
 _MOST_POINTS = 240

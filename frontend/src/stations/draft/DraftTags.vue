@@ -43,7 +43,7 @@ function cover(box: Bounds | null) {
 defineExpose({ type: (key: string) => edgeTag.value?.type(key) })
 
 /** What a tag of a panel keeps clear of, in the window's pixels: the other panels, and its own grain arrow; the tag of
- * something `inside` it of the panel too. */
+ * something `inside` it, or of all of it, of the panel too. */
 function others(id: string, lie: Lie, inside: boolean): Bounds[] {
   const own = panels.value.find((p) => p.id === id)
   const boxes = props.boxes.filter((b) => inside || b.of !== own?.name).map((b) => boundsOf([props.seen(b.low), props.seen(b.high)]))
@@ -78,7 +78,7 @@ const hung = computed(() => {
   if (subject.value === 'panel' && panel.value) {
     if (props.room.width < PANEL_TAG_ROOM_PX) return null
     const [x, y, w, h] = panel.value.box
-    return of(at.value, [x + w / 2, y + h], [0, 1], 12)
+    return of(at.value, [x + w / 2, y + h], [0, 1], 12, true)
   }
   const f = chosenFeature.value
   if (f?.lies_at) return of(at.value, f.lies_at, [0, -1], 26, true)

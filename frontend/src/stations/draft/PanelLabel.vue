@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, watch } from 'vue'
 import type { Panel } from '../../api/client'
-import { boundsOf, boxAbout, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
+import { boundsOf, boxAbout, grown, labelBeside, labelPlace, type Bounds } from '../../logic/labelPlace'
 import { mapOf, outlineOnTable, upright, type Lie, type TableBox } from '../../logic/lies'
-import { tagBox } from '../../logic/tags'
+import { GRAIN_PX, tagBox } from '../../logic/tags'
 import { carried, inverse, type At } from '../../logic/transform'
 import { useLabels } from '../../state/keys'
 
@@ -38,6 +38,7 @@ const drawn = computed<Bounds[]>(() => {
     .filter((m) => !OWN.has(m.kind))
     .flatMap((m) => {
       const at = m.points.map(seen)
+      if (m.kind === 'grain') return [grown(boundsOf(at), (GRAIN_PX / 2) * props.px)]
       return at.length === 1 ? [boundsOf(at)] : at.slice(1).map((p, k) => boundsOf([at[k]!, p]))
     })
   return [...tags, ...holes, ...others]

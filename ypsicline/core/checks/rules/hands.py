@@ -7,15 +7,12 @@ from collections.abc import Iterable, Sequence
 from ypsicline.core.drafting.draft import without_companions
 from ypsicline.core.errors import Place
 from ypsicline.core.findings import Finding
-from ypsicline.core.geometry.likeness import apart_mirrored
+from ypsicline.core.geometry.likeness import SAME_MM, apart_mirrored
 from ypsicline.core.job import JobDocument
 from ypsicline.core.messages import message
 from ypsicline.core.pattern.panel import DraftedPanel
 
 __all__ = ["check"]
-
-# nearer than this to its own mirror image, either hand will do, mm
-SAME_MM = 1.0
 
 
 def check(job: JobDocument, drafts: Sequence[DraftedPanel]) -> Iterable[Finding]:
