@@ -25,6 +25,8 @@ const NAME = { size: 20, wide: 10.6, high: 24 }
 /** How much smaller it is written where it has less room. */
 const SMALL = 0.7
 const LINE = { size: 15, wide: 7.9, high: 20 }
+/** How much smaller all of it is where its lines are as small as any are written, 13 px. */
+const ALL_SMALL = 13 / LINE.size
 
 const marks = computed(() => props.panel.draft?.marks ?? [])
 const label = computed(() => marks.value.find((m) => m.kind === 'label'))
@@ -57,6 +59,7 @@ const written = computed(() => {
   const back = (p: At) => carried(inverse(way.value), p)
   for (const [count, scale] of [
     [all, 1],
+    [all, ALL_SMALL],
     [1, 1],
     [1, SMALL],
   ] as const) {
