@@ -66,6 +66,10 @@ describe('the words of a mark', () => {
     expect(besideSpot(SQUARE, [box(52, 0, 100, 40)], size, { x: 40, y: 3 }, 5, 1)).toEqual({ x: -15, y: 10 })
     expect(besideSpot(SQUARE, [], size, { x: 92, y: 50 }, 5, -1)).toEqual({ x: -20, y: 0 })
   })
+  it('stand on the cloth, not beside it', () => {
+    const taken = [box(10, -50, 200, 200)]
+    expect(besideSpot(SQUARE, taken, size, { x: 0, y: 50 }, 5, 1)).toBeNull()
+  })
   it('are left out where they have no room', () => {
     const narrow = [0, 12].flatMap((y) => (y ? [100, 0] : [0, 100]).map((x) => ({ x, y })))
     expect(besideSpot(narrow, [], { width: 120, height: 10 }, { x: 50, y: 6 }, 5, 1)).toBeNull()

@@ -95,6 +95,7 @@ export function besideSpot(
     return (
       holds(inSight, box) &&
       !drawn.some((b) => overlap(b, box)) &&
+      isInside(outline, box) &&
       !outline.some((a, k) => runsThrough(a, outline[(k + 1) % outline.length]!, box))
     )
   }
