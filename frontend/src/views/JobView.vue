@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { useWindowFocus } from '@vueuse/core'
-import { computed, onMounted, provide, ref, watch, watchEffect } from 'vue'
+import { useWindowFocus, whenever } from '@vueuse/core'
+import { computed, onMounted, provide, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import type { StationKey } from '../api/client'
 import AppMark from '../ui/AppMark.vue'
@@ -31,8 +31,7 @@ onMounted(async () => {
     sayWrong(e)
   }
 })
-const isInHand = useWindowFocus()
-watch(isInHand, (now) => now && job.value && state.refresh())
+whenever(useWindowFocus(), () => job.value && state.refresh())
 watchEffect(() => {
   if (job.value) document.title = `${job.value.name} · Ypsicline`
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiMagnify, mdiPlus } from '@mdi/js'
-import { useWindowFocus, watchDebounced } from '@vueuse/core'
+import { useWindowFocus, watchDebounced, whenever } from '@vueuse/core'
 import { computed, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, csrf, Refusal, sendFiles, type Schemas, type Ticket } from '../api/client'
@@ -58,8 +58,7 @@ onMounted(() => {
   document.title = 'The wall · Ypsicline'
   return load()
 })
-const isInHand = useWindowFocus()
-watch(isInHand, (now) => now && load())
+whenever(useWindowFocus(), () => load())
 watchDebounced(search, () => ((page.value = 1), load()), { debounce: 250 })
 watch(putAway, () => ((page.value = 1), load()))
 

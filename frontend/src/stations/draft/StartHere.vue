@@ -8,8 +8,9 @@ const state = useOpenJob()
 const { job } = state
 const draft = useDraftBench()
 const pieces = computed(() => job.value?.pieces.length ?? 0)
+const several = computed(() => pieces.value > 1)
 /** Of several pieces the one on the table keeps its name. */
-const name = ref((pieces.value > 1 && job.value?.pieces.find((p) => p.id === job.value?.open_piece)?.name) || 'panel')
+const name = ref((several.value && job.value?.pieces.find((p) => p.id === job.value?.open_piece)?.name) || 'panel')
 async function make(change: { kind: 'make_panel'; name: string } | { kind: 'make_panels' }) {
   if (await state.do(change)) draft.showLast()
 }
@@ -18,18 +19,18 @@ async function make(change: { kind: 'make_panel'; name: string } | { kind: 'make
 <template>
   <div v-if="job" class="start">
     <template v-if="job.shape">
-      <h2>{{ pieces > 1 ? 'The outlines are ready to become panels.' : 'The outline is ready to become a panel.' }}</h2>
-      <v-btn v-if="pieces > 1" color="primary" variant="flat" height="48" @click="make({ kind: 'make_panels' })"
+      <h2>{{ several ? 'The outlines are ready to become panels.' : 'The outline is ready to become a panel.' }}</h2>
+      <v-btn v-if="several" color="primary" variant="flat" height="48" @click="make({ kind: 'make_panels' })"
         >Make panels of all {{ pieces }} pieces</v-btn
       >
       <form class="row" @submit.prevent="make({ kind: 'make_panel', name: name.trim() })">
         <v-text-field v-model="name" label="Name on its label" maxlength="80" autofocus /><v-btn
           type="submit"
-          :color="pieces > 1 ? undefined : 'primary'"
-          :variant="pieces > 1 ? 'outlined' : 'flat'"
+          :color="several ? undefined : 'primary'"
+          :variant="several ? 'outlined' : 'flat'"
           height="48"
           :disabled="!name.trim()"
-          >{{ pieces > 1 ? 'Make this one' : 'Make the panel' }}</v-btn
+          >{{ several ? 'Make this one' : 'Make the panel' }}</v-btn
         >
       </form>
     </template>

@@ -14,8 +14,7 @@ const until = () => new Date(link.value?.until ?? 0).toLocaleTimeString('en-GB',
 
 /** While the link works, look now and then for what the phone sent. */
 useIntervalFn(() => {
-  if (link.value && !state.busy.value && !state.measuring.value && Date.now() < Date.parse(link.value.until))
-    state.load().catch(() => undefined)
+  if (link.value && !state.busy.value && !state.measuring.value && Date.now() < Date.parse(link.value.until)) void state.refresh()
 }, LOOK_MS)
 
 async function make() {
